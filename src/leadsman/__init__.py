@@ -1,0 +1,1 @@
+"""Leadsman: gravity-fed water lines for livestock and crops."""

@@ -1,0 +1,5 @@
+"""`python -m leadsman`."""
+
+from leadsman.cli import main
+
+raise SystemExit(main())

@@ -1,0 +1,150 @@
+"""The commands. Heavy parts are imported by the command that needs them: `solve` starts fast."""
+
+import argparse
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from pydantic import BaseModel
+
+from leadsman.core.design import Design
+from leadsman.core.design_file import read_design_text
+from leadsman.core.errors import CoreError, DesignFaults
+
+DONE, FAILED, BAD_FILE, NOT_CONVERGED = 0, 1, 2, 3
+DEFAULT_PORT = 8317
+
+
+def main(words: Sequence[str] | None = None) -> int:
+    """Run one command and return its exit code: 0 done, 1 failed, 2 bad file or usage, 3 not converged."""
+    parser = _parser()
+    arguments, rest = parser.parse_known_args(words)
+    if rest and arguments.command != "test":
+        parser.error(f"unknown words: {' '.join(rest)}")
+    try:
+        code: int = arguments.run(arguments, rest)
+    except CoreError as error:
+        print(_refusal(error, getattr(arguments, "file", "")), file=sys.stderr)
+        return BAD_FILE
+    return code
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="leadsman", description="Gravity-fed water lines for livestock and crops.")
+    commands = parser.add_subparsers(dest="command", required=True, metavar="command")
+
+    def command(name: str, run: object, text: str) -> argparse.ArgumentParser:
+        sub = commands.add_parser(name, help=text, description=text)
+        sub.set_defaults(run=run)
+        return sub
+
+    demo = command("demo", _demo, "install what is missing, start everything, serve the demonstration site")
+    demo.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"port of the page (default {DEFAULT_PORT})")
+    demo.add_argument("--host", default="127.0.0.1", help="address to listen on (default this machine only)")
+    serve = command("serve", _serve, "serve with several workers; needs DATABASE_URL; no demonstration data")
+    serve.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"port of the page (default {DEFAULT_PORT})")
+    serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default this machine only)")
+    command("test", _test, "install what is missing and run every test; further words go to pytest")
+    solve = command("solve", _solve, "steady flows and heads of a design file")
+    solve.add_argument("file", help="a design file, or - for standard input")
+    solve.add_argument("--all-open", action="store_true", help="every float valve that is not shut fully open")
+    solve.add_argument("--json", action="store_true", help="print JSON")
+    check = command("check", _check, "the findings on a design file")
+    check.add_argument("file", help="a design file, or - for standard input")
+    check.add_argument("--json", action="store_true", help="print JSON")
+    command("schema", _schema, "print the JSON Schema of the design file")
+    command("openapi", _openapi, "print the OpenAPI document of the server")
+    return parser
+
+
+def _read(file: str) -> Design:
+    return read_design_text(sys.stdin.buffer.read() if file == "-" else Path(file).read_bytes())
+
+
+def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.core.report.steady import solve_report
+    from leadsman.core.solve import solve
+
+    try:
+        design = _read(arguments.file)
+    except OSError as error:
+        return _unreadable(error)
+    report = solve_report(solve(design, all_open=arguments.all_open))
+    if arguments.json:
+        _print_json(report)
+    else:
+        for outlet_id, outlet in report.outlets.items():
+            pressure = "" if outlet.pressure_kpa is None else f"{outlet.pressure_kpa:8.1f} kPa"
+            print(f"{outlet_id:24} {outlet.state:8} {outlet.flow_lpm:8.2f} L/min {pressure:13} {outlet.reason}")
+        for line_id, line in report.lines.items():
+            speed, loss = f"{line.velocity_ms:8.2f} m/s", f"loses {line.loss_m:.3f} m"
+            print(f"{line_id:24} {line.state:8} {line.flow_lpm:8.2f} L/min {speed}  {loss}")
+    return DONE if report.converged else NOT_CONVERGED
+
+
+def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.core.analysis import Analysis
+    from leadsman.core.report.finding import check_report
+
+    try:
+        analysis = Analysis(_read(arguments.file))
+    except OSError as error:
+        return _unreadable(error)
+    report = check_report(analysis)
+    if arguments.json:
+        _print_json(report)
+    else:
+        for finding in report.findings:
+            print(f"{finding.severity.upper():5} {finding.where}: {finding.reason}")
+            for remedy in finding.remedies:
+                print(f"      try {remedy.text}: {remedy.effect}")
+        print(f"{len(report.findings)} finding(s); {len(report.checked)} checks made: {', '.join(report.checked)}")
+    return DONE if analysis.state.converged else NOT_CONVERGED
+
+
+def _schema(_arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.core.design_file import schema_text
+
+    print(schema_text(), end="")
+    return DONE
+
+
+def _openapi(_arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.api.openapi import openapi_text
+
+    print(openapi_text(), end="")
+    return DONE
+
+
+def _demo(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.launch.demo import run_demo
+
+    return run_demo(arguments.host, arguments.port)
+
+
+def _serve(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.launch.server import run_serve
+
+    return run_serve(arguments.host, arguments.port)
+
+
+def _test(_arguments: argparse.Namespace, rest: list[str]) -> int:
+    from leadsman.launch.testing import run_tests
+
+    return run_tests(rest)
+
+
+def _print_json(report: BaseModel) -> None:
+    print(report.model_dump_json(indent=2))
+
+
+def _unreadable(error: OSError) -> int:
+    print(f"{error.filename}: cannot be read ({error.strerror})", file=sys.stderr)
+    return BAD_FILE
+
+
+def _refusal(error: CoreError, file: str) -> str:
+    if isinstance(error, DesignFaults):
+        return "\n".join([f"{file}: not loaded, {len(error.faults)} fault(s)", *(f"  {f}" for f in error.faults)])
+    path = getattr(error, "path", "")
+    return f"{file}: {path or '/'}: {error}"

@@ -1,0 +1,1 @@
+"""Judgements on a design: one module each, one registry."""

@@ -1,0 +1,32 @@
+"""More is drunk in a day than comes back."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.units import LITRE_M3
+from leadsman.core.wording import Quantity, say
+
+
+@judgement("demand-over-refill", "Demand is more than refill")
+def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
+    """Yield one finding where a day's need is more than a day's refill."""
+    day = analysis.balance
+    if day.spare_m3_per_day >= 0.0 or not analysis.sources_of_outlets:
+        return
+    need, refill = (Quantity(m3 / LITRE_M3, "L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day))
+    gap_m3 = -day.spare_m3_per_day
+    yield Finding(
+        Severity.FIX,
+        analysis.sources_of_outlets[0].id,
+        need.value,
+        refill.value,
+        "L/d",
+        say("More is drunk than comes back: {} against {}", need, refill),
+        say(
+            "The store makes up {} and is empty after {}. A second source of that much would close it, "
+            "or fewer animals on this water.",
+            Quantity(gap_m3 / LITRE_M3, "L/d"),
+            Quantity(day.usable_m3 / gap_m3, "d"),
+        ),
+    )

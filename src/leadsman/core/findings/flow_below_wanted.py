@@ -1,0 +1,57 @@
+"""An outlet that runs, but gives less than was asked of it."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.remedies import more_flow
+from leadsman.core.solve import OutletState
+from leadsman.core.sounding import Sounding
+from leadsman.core.units import lpm_from_m3s
+from leadsman.core.wording import Quantity, Wording, say
+
+HALF = 0.5
+
+
+@judgement("flow-below-wanted", "Less than the wanted flow")
+def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each running outlet whose judged flow is under the wanted flow; under half of it is a stop."""
+    for outlet in analysis.fed_outlets:
+        answer, wanted = analysis.answer(outlet), analysis.wanted_m3s(outlet)
+        flow = answer.judged_flow_m3s
+        at_wanted = analysis.sounding(outlet)
+        if wanted is None or answer.state is not OutletState.RUNNING or at_wanted is None or not 0.0 < flow < wanted:
+            continue
+        yield Finding(
+            severity=Severity.STOP if flow < HALF * wanted else Severity.FIX,
+            where=outlet.id,
+            value=lpm_from_m3s(flow),
+            limit=lpm_from_m3s(wanted),
+            unit="L/min",
+            headline=say(
+                "{} gets {} of the {} wanted",
+                label(outlet),
+                Quantity(lpm_from_m3s(flow), "L/min"),
+                Quantity(lpm_from_m3s(wanted), "L/min"),
+            ),
+            why=_where_the_fall_goes(at_wanted),
+            remedies=more_flow(analysis, outlet),
+        )
+
+
+def _where_the_fall_goes(at_wanted: Sounding) -> Wording:
+    fall_m = at_wanted.surface_m - at_wanted.outlet_m
+    takers = [
+        ("the pipe", at_wanted.pipe_loss_m),
+        ("the fittings", at_wanted.fitting_loss_m),
+        ("the valve", at_wanted.valve_needs_m),
+    ]
+    taker, most_m = max(takers, key=lambda entry: entry[1])
+    return say(
+        "At the wanted flow {} would take {} of the {} of fall; {} more fall would give it.",
+        taker,
+        Quantity(most_m, "m"),
+        Quantity(fall_m, "m"),
+        Quantity(max(0.0, -at_wanted.margin_m), "m"),
+    )

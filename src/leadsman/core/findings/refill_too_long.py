@@ -1,0 +1,43 @@
+"""A trough that does not fill again in the time there is."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.remedies import more_flow
+from leadsman.core.units import LITRE_M3, MINUTE_S
+from leadsman.core.wording import Quantity, say
+
+
+@judgement("refill-too-long", "Refill takes longer than the time there is")
+def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each vessel whose refill takes longer than stated, or never ends."""
+    for outlet in analysis.fed_outlets:
+        wanted_s, refill = analysis.wanted_refill_s(outlet), analysis.refills.get(outlet.id)
+        if wanted_s is None or refill is None or (refill.time_s is not None and refill.time_s <= wanted_s):
+            continue
+        name, volume = label(refill.vessel), Quantity(refill.volume_m3 / LITRE_M3, "L")
+        wanted = Quantity(wanted_s / MINUTE_S, "min")
+        if refill.time_s is None:
+            yield Finding(
+                Severity.STOP,
+                outlet.id,
+                None,
+                wanted.value,
+                "min",
+                say("{} never fills", name),
+                say("The {} that it lacks are not all to be had: the tank runs down to its outlet first.", volume),
+            )
+            continue
+        took = Quantity(refill.time_s / MINUTE_S, "min")
+        yield Finding(
+            Severity.FIX,
+            outlet.id,
+            took.value,
+            wanted.value,
+            "min",
+            say("{} takes {} to fill; {} wanted", name, took, wanted),
+            say("It lacks {}, and the float throttles the last of it.", volume),
+            more_flow(analysis, outlet),
+        )

@@ -1,0 +1,99 @@
+"""The one list of judgements. A module of this package that defines one is all it takes to add one."""
+
+import importlib
+import pkgutil
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from enum import StrEnum
+from functools import cache
+from typing import Any
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.wording import Unit, Wording
+
+
+class Severity(StrEnum):
+    """How bad: stop (it will not work), fix (it works badly), watch (it may turn)."""
+
+    STOP = "stop"
+    FIX = "fix"
+    WATCH = "watch"
+
+
+SEVERITIES = list(Severity)
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """A change that was solved and found to help: JSON Patch on the design, and what it brings."""
+
+    text: str
+    patch: list[dict[str, Any]]
+    effect: Wording
+    price: float | None = None
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One judgement: the number against its limit, in the design document's units, and why."""
+
+    severity: Severity
+    where: str
+    value: float | None
+    limit: float | None
+    unit: Unit
+    headline: Wording
+    why: Wording
+    remedies: list[Remedy] = field(default_factory=list)
+    code: str = ""
+
+
+Judgement = Callable[[Analysis], Iterable[Finding]]
+
+
+@dataclass(frozen=True)
+class Check:
+    """A registered judgement with its code and title."""
+
+    code: str
+    title: str
+    judge: Judgement
+
+
+_checks: dict[str, Check] = {}
+
+
+def judgement(code: str, title: str) -> Callable[[Judgement], Judgement]:
+    """Register a function that yields the findings of one code.
+
+    Raises:
+        ValueError: the code is taken.
+    """
+
+    def register(judge: Judgement) -> Judgement:
+        if code in _checks:
+            raise ValueError(f"two judgements are called {code!r}")
+        _checks[code] = Check(code, title, judge)
+        return judge
+
+    return register
+
+
+@cache
+def checks() -> tuple[Check, ...]:
+    """Return every judgement, by code; importing the package's modules registers them."""
+    package = importlib.import_module("leadsman.core.findings")
+    for module in pkgutil.iter_modules(package.__path__):
+        importlib.import_module(f"{package.__name__}.{module.name}")
+    return tuple(sorted(_checks.values(), key=lambda check: check.code))
+
+
+def judge(analysis: Analysis) -> list[Finding]:
+    """Return all findings of an analysis, worst first.
+
+    Raises: as the parts of the analysis do.
+    """
+    found = [
+        Finding(**{**finding.__dict__, "code": check.code}) for check in checks() for finding in check.judge(analysis)
+    ]
+    return sorted(found, key=lambda finding: (SEVERITIES.index(finding.severity), finding.code, finding.where))

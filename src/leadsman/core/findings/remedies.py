@@ -1,0 +1,108 @@
+"""Changes worth offering: each is made, solved, and offered only where it helps."""
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import jsonpatch
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.catalogue import pipes
+from leadsman.core.design import FloatValveOutlet, Line, OutletBase, label
+from leadsman.core.design_file import read_design, write_design
+from leadsman.core.errors import CoreError
+from leadsman.core.findings.registry import Remedy
+from leadsman.core.units import lpm_from_m3s
+from leadsman.core.wording import Quantity, Wording, say
+
+LARGER_VALVE_TIMES = 2.0
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A change to try: what it is called, and the JSON Patch that makes it."""
+
+    text: str
+    patch: list[dict[str, Any]]
+
+
+def changed(analysis: Analysis, patch: list[dict[str, Any]]) -> Analysis | None:
+    """Return the analysis of the design with a patch made, or None where that is no design."""
+    try:
+        return Analysis(read_design(jsonpatch.apply_patch(write_design(analysis.design), patch)))
+    except (CoreError, jsonpatch.JsonPatchException):
+        return None
+
+
+def that_help(
+    analysis: Analysis,
+    candidates: Iterable[Candidate],
+    measure: Callable[[Analysis], float | None],
+    effect: Callable[[float], Wording],
+) -> list[Remedy]:
+    """Return the candidates after which `measure` is larger by a hundredth or more, best first."""
+    before = measure(analysis) or 0.0
+    helped: list[tuple[float, Remedy]] = []
+    for candidate in candidates:
+        after = changed(analysis, candidate.patch)
+        try:
+            value = measure(after) if after else None
+        except CoreError:
+            continue
+        if value is not None and value > before * 1.01 + 1e-9:
+            helped.append((value, Remedy(candidate.text, candidate.patch, effect(value))))
+    return [remedy for _, remedy in sorted(helped, key=lambda entry: -entry[0])]
+
+
+def more_flow(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
+    """Return the larger pipes and the larger valve that give an outlet more water."""
+    return that_raise_flow(analysis, outlet, [*larger_pipes(analysis, outlet), *larger_valve(analysis, outlet)])
+
+
+def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable[Candidate]) -> list[Remedy]:
+    """Return the candidates that give an outlet more water to count on, most first."""
+
+    def flow_m3s(changed: Analysis) -> float:
+        return changed.state.outlets[outlet.id].judged_flow_m3s
+
+    def effect(flow: float) -> Wording:
+        return say("gives {}", Quantity(lpm_from_m3s(flow), "L/min"))
+
+    return that_help(analysis, candidates, flow_m3s, effect)
+
+
+def larger_pipes(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
+    """Yield each line of the route in the next larger pipe of its own family."""
+    route = analysis.answer(outlet).route
+    for line in route.lines if route else ():
+        larger = next_larger(line)
+        if larger is not None:
+            index = analysis.design.lines.index(line)
+            patch = [{"op": "replace", "path": f"/lines/{index}/product", "value": larger}]
+            patch += [
+                {"op": "remove", "path": f"/lines/{index}/{key}"}
+                for key in ("bore_mm", "roughness_mm")
+                if getattr(line, key) is not None
+            ]
+            yield Candidate(f"{label(line)} in {pipes()[larger].name}", patch)
+
+
+def next_larger(line: Line) -> str | None:
+    """Return the id of the next larger pipe of the line's family and class, or None."""
+    if line.product is None or line.product not in pipes():
+        return None
+    now = pipes()[line.product]
+    larger = [
+        pipe
+        for pipe in pipes().values()
+        if pipe.family == now.family and pipe.class_kpa == now.class_kpa and pipe.bore_m > now.bore_m
+    ]
+    return min(larger, key=lambda pipe: pipe.bore_m).product_id if larger else None
+
+
+def larger_valve(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
+    """Yield a float valve of twice the Kv."""
+    if isinstance(outlet, FloatValveOutlet):
+        index, kv = analysis.design.outlets.index(outlet), outlet.valve.kv_m3h * LARGER_VALVE_TIMES
+        path = f"/outlets/{index}/valve/kv_m3h"
+        yield Candidate(f"a float valve of Kv {kv:g}", [{"op": "replace", "path": path, "value": round(kv, 3)}])

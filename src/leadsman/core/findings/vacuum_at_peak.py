@@ -1,0 +1,48 @@
+"""The running grade falls below the pipe: it sucks, and lets go where air gets in."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.remedies import larger_pipes, that_raise_flow
+from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
+from leadsman.core.wording import Quantity, Wording, say
+
+
+@judgement("vacuum-at-peak", "Vacuum at a peak")
+def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each running outlet whose line, not declared a siphon, is below atmospheric pressure somewhere.
+
+    A vent is never offered here: it would let air in.
+    """
+    density = analysis.state.water.density_kgm3
+    for outlet in analysis.fed_outlets:
+        below = analysis.answer(outlet).below_atmospheric
+        if below is None or (below.siphon and below.full_pipe_m3s is not None) or below.open_m3s <= 0.0:
+            continue
+        open_flow = Quantity(lpm_from_m3s(below.open_m3s), "L/min")
+        full: Wording = (
+            say("too little to hold water at all")
+            if below.full_pipe_m3s is None
+            else say("{} while it stays full", Quantity(lpm_from_m3s(below.full_pipe_m3s), "L/min"))
+        )
+        sucked_kpa = kpa_from_pa(pa_from_head_m(below.pressure_head_m, density))
+        yield Finding(
+            Severity.STOP if below.full_pipe_m3s is None else Severity.FIX,
+            outlet.id,
+            sucked_kpa,
+            0.0,
+            "kPa",
+            say("The line to {} sucks at {}", label(outlet), Quantity(below.at_m, "m")),
+            (
+                *say("The pipe lies {} above its running grade: ", Quantity(-below.pressure_head_m, "m")),
+                *full,
+                *say(
+                    ", {} once air is in, which is the flow to count on. "
+                    "Lay it that much lower, or lose less before it.",
+                    open_flow,
+                ),
+            ),
+            that_raise_flow(analysis, outlet, larger_pipes(analysis, outlet)),
+        )

@@ -1,0 +1,68 @@
+"""JSON of `leadsman check`: findings, their remedies, and which checks were made."""
+
+from typing import Any, Literal
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.findings.registry import Finding, checks, judge
+from leadsman.core.report.base import Report, Words, words
+from leadsman.core.wording import Unit, plain
+
+
+class RemedyReport(Report):
+    text: str
+    patch: list[dict[str, Any]]
+    effect: str
+    effect_words: Words
+    price: float | None
+
+
+class FindingReport(Report):
+    code: str
+    severity: Literal["stop", "fix", "watch"]
+    where: str
+    value: float | None
+    limit: float | None
+    unit: Unit
+    reason: str
+    headline_words: Words
+    why_words: Words
+    remedies: list[RemedyReport]
+
+
+class CheckReport(Report):
+    """JSON of `leadsman check`."""
+
+    findings: list[FindingReport]
+    checked: list[str]
+
+
+def check_report(analysis: Analysis) -> CheckReport:
+    """Return the findings of an analysis, and which checks were made."""
+    return CheckReport(findings=finding_reports(judge(analysis)), checked=[check.code for check in checks()])
+
+
+def finding_reports(findings: list[Finding]) -> list[FindingReport]:
+    return [
+        FindingReport(
+            code=finding.code,
+            severity=finding.severity.value,
+            where=finding.where,
+            value=finding.value,
+            limit=finding.limit,
+            unit=finding.unit,
+            reason=plain((*finding.headline, ". ", *finding.why)),
+            headline_words=words(finding.headline),
+            why_words=words(finding.why),
+            remedies=[
+                RemedyReport(
+                    text=remedy.text,
+                    patch=remedy.patch,
+                    effect=plain(remedy.effect),
+                    effect_words=words(remedy.effect),
+                    price=remedy.price,
+                )
+                for remedy in finding.remedies
+            ],
+        )
+        for finding in findings
+    ]

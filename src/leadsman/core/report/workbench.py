@@ -1,0 +1,221 @@
+"""JSON of an analysis: all that the workbench shows of one design."""
+
+from typing import Literal
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.catalogue import sources
+from leadsman.core.design import label
+from leadsman.core.findings.registry import checks, judge
+from leadsman.core.report.base import QuantityReport, Report, Words, words
+from leadsman.core.report.finding import FindingReport, finding_reports
+from leadsman.core.report.steady import SolveReport, solve_report
+from leadsman.core.section import Mark, SectionPoint
+from leadsman.core.sounding import Sounding
+from leadsman.core.units import LITRE_M3, kpa_from_pa, lpm_from_m3s
+from leadsman.core.verdict import Standing, Verdict, VerdictNumber, verdict
+
+
+class SectionPointReport(Report):
+    line: str
+    at_m: float
+    ground_m: float
+    pipe_m: float
+    running_head_m: float
+    shut_head_m: float
+    running_kpa: float
+    shut_kpa: float
+    velocity_ms: float
+    mark: Mark | None
+
+
+class SoundingReport(Report):
+    flow_lpm: float
+    wanted: bool
+    surface_m: float
+    outlet_m: float
+    pipe_loss_m: float
+    fitting_loss_m: float
+    left_m: float
+    valve_needs_m: float
+    margin_m: float
+
+
+class RouteReport(Report):
+    """One outlet and its way back to the source."""
+
+    outlet: str
+    vessel: str | None
+    lines: list[str]
+    length_m: float
+    section: list[SectionPointReport]
+    sounding: SoundingReport | None
+
+
+class HerdReport(Report):
+    id: str
+    per_head_lpd: float
+    daily_l: float
+    from_table: bool
+    beyond_table: bool
+    source: str
+
+
+class NeedReport(Report):
+    air_c: float
+    scenario: str
+    herds: list[HerdReport]
+    daily_l: float
+
+
+class SupplyReport(Report):
+    refill_lpd: float
+    need_lpd: float
+    spare_lpd: float
+    usable_l: float
+    days_in_hand: float | None
+    wanted_days: float
+    wanted_is_default: bool
+
+
+class NumberReport(Report):
+    key: Literal["flow", "refill", "days", "spare"]
+    title: Words
+    value: QuantityReport | None
+    instead: str
+    wanted: Words
+    standing: Standing
+    where: str | None
+
+
+class VerdictReport(Report):
+    standing: Standing
+    sentence: Words
+    numbers: list[NumberReport]
+
+
+class AnalysisReport(Report):
+    """All that the workbench shows of one design."""
+
+    solution: SolveReport
+    verdict: VerdictReport
+    routes: list[RouteReport]
+    need: NeedReport
+    supply: SupplyReport
+    findings: list[FindingReport]
+    checked: list[str]
+    check_titles: dict[str, str]
+
+
+def analysis_report(analysis: Analysis) -> AnalysisReport:
+    """Return all that the workbench shows."""
+    findings = judge(analysis)
+    return AnalysisReport(
+        solution=solve_report(analysis.state),
+        verdict=_verdict(verdict(analysis, findings)),
+        routes=[_route(analysis, outlet_id) for outlet_id in analysis.state.outlets],
+        need=_need(analysis),
+        supply=_supply(analysis),
+        findings=finding_reports(findings),
+        checked=[check.code for check in checks()],
+        check_titles={check.code: check.title for check in checks()},
+    )
+
+
+def _route(analysis: Analysis, outlet_id: str) -> RouteReport:
+    outlet = analysis.state.layout.outlets[outlet_id]
+    answer = analysis.answer(outlet)
+    taken = analysis.sounding(outlet)
+    route = answer.route
+    return RouteReport(
+        outlet=outlet_id,
+        vessel=route.vessel.id if route else None,
+        lines=[line.id for line in route.lines] if route else [],
+        length_m=route.length_m if route else 0.0,
+        section=[_section_point(point) for point in analysis.section(outlet)],
+        sounding=_sounding(taken, analysis.wanted_m3s(outlet) is not None) if taken else None,
+    )
+
+
+def _section_point(point: SectionPoint) -> SectionPointReport:
+    return SectionPointReport(
+        line=point.line_id,
+        at_m=point.at_m,
+        ground_m=point.ground_m,
+        pipe_m=point.pipe_m,
+        running_head_m=point.running_head_m,
+        shut_head_m=point.shut_head_m,
+        running_kpa=kpa_from_pa(point.running_pa),
+        shut_kpa=kpa_from_pa(point.shut_pa),
+        velocity_ms=point.velocity_ms,
+        mark=point.mark,
+    )
+
+
+def _sounding(taken: Sounding, wanted: bool) -> SoundingReport:
+    return SoundingReport(
+        flow_lpm=lpm_from_m3s(taken.flow_m3s),
+        wanted=wanted,
+        surface_m=taken.surface_m,
+        outlet_m=taken.outlet_m,
+        pipe_loss_m=taken.pipe_loss_m,
+        fitting_loss_m=taken.fitting_loss_m,
+        left_m=taken.left_m,
+        valve_needs_m=taken.valve_needs_m,
+        margin_m=taken.margin_m,
+    )
+
+
+def _need(analysis: Analysis) -> NeedReport:
+    return NeedReport(
+        air_c=analysis.scenario.air_c,
+        scenario=label(analysis.scenario),
+        herds=[
+            HerdReport(
+                id=need.herd.id,
+                per_head_lpd=need.per_head_lpd,
+                daily_l=need.daily_l,
+                from_table=need.table is not None,
+                beyond_table=need.table is not None and need.table.beyond_table,
+                source=_source(need.table.source_id, need.table.note) if need.table else "your own figure",
+            )
+            for need in analysis.herds
+        ],
+        daily_l=sum(need.daily_l for need in analysis.herds),
+    )
+
+
+def _source(source_id: str, note: str) -> str:
+    source = sources()[source_id]
+    year = f" {source.year}" if source.year else ""
+    return f"{source.author}{year}, {source.title} ({note})"
+
+
+def _supply(analysis: Analysis) -> SupplyReport:
+    day, (wanted, is_default) = analysis.balance, analysis.wanted_days
+    return SupplyReport(
+        refill_lpd=day.refill_m3_per_day / LITRE_M3,
+        need_lpd=day.need_m3_per_day / LITRE_M3,
+        spare_lpd=day.spare_m3_per_day / LITRE_M3,
+        usable_l=day.usable_m3 / LITRE_M3,
+        days_in_hand=day.days_in_hand,
+        wanted_days=wanted,
+        wanted_is_default=is_default,
+    )
+
+
+def _verdict(given: Verdict) -> VerdictReport:
+    return VerdictReport(
+        standing=given.standing, sentence=words(given.sentence), numbers=[_number(number) for number in given.numbers]
+    )
+
+
+def _number(number: VerdictNumber) -> NumberReport:
+    return NumberReport(
+        key=number.key,
+        title=words(number.title),
+        value=QuantityReport(value=number.value.value, unit=number.value.unit) if number.value else None,
+        instead=number.instead,
+        wanted=words(number.wanted),
+        standing=number.standing,
+        where=number.where,
+    )

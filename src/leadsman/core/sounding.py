@@ -1,0 +1,45 @@
+"""Where the fall goes: from the source's water down to an outlet, at one flow."""
+
+from dataclasses import dataclass
+
+from leadsman.core.design import OutletBase
+from leadsman.core.outlet import FULLY_OPEN, head_to_pass_m
+from leadsman.core.route import Route
+
+
+@dataclass(frozen=True)
+class Sounding:
+    """Heads [m] at a flow [m3/s]: the whole fall, what pipe and fittings take, what the outlet needs.
+
+    Source of the margin: head available at the wanted flow less (Q/Kv)² turned into metres.
+    """
+
+    flow_m3s: float
+    surface_m: float
+    outlet_m: float
+    pipe_loss_m: float
+    fitting_loss_m: float
+    valve_needs_m: float
+
+    @property
+    def left_m(self) -> float:
+        """Head left above the outlet [m]; negative where the water does not get there at this flow."""
+        return self.surface_m - self.outlet_m - self.pipe_loss_m - self.fitting_loss_m
+
+    @property
+    def margin_m(self) -> float:
+        """Head left over what the outlet needs [m]; negative where it is short."""
+        return self.left_m - self.valve_needs_m
+
+
+def sounding(route: Route, outlet: OutletBase, outlet_m: float, flow_m3s: float, last_bore_m: float) -> Sounding:
+    """Return the sounding of an outlet fully open at a flow [m3/s], above 0."""
+    end, leg = route.length_m, len(route.lines) - 1
+    return Sounding(
+        flow_m3s=flow_m3s,
+        surface_m=route.surface_m,
+        outlet_m=outlet_m,
+        pipe_loss_m=route.pipe_loss_to_m(end, flow_m3s),
+        fitting_loss_m=route.fitting_loss_to_m(end, leg, flow_m3s),
+        valve_needs_m=head_to_pass_m(outlet, flow_m3s, FULLY_OPEN, last_bore_m, route.water.density_kgm3)[0],
+    )

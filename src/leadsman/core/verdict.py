@@ -1,0 +1,122 @@
+"""The answer on top of every view: one sentence, and four numbers each with what was wanted."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import OutletBase, label
+from leadsman.core.findings.registry import SEVERITIES, Finding, Severity
+from leadsman.core.units import LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.wording import Quantity, Wording, say
+
+Standing = Literal["stop", "fix", "watch", "fine", "unknown"]
+FLOW_CODES = ("dry-outlet", "flow-below-wanted", "valve-needs-pressure", "vacuum-at-peak")
+
+
+@dataclass(frozen=True)
+class VerdictNumber:
+    """One number of the strip: what it is, its value, what was wanted, how it stands, and where to look."""
+
+    key: Literal["flow", "refill", "days", "spare"]
+    title: Wording
+    value: Quantity | None
+    instead: str
+    wanted: Wording
+    standing: Standing
+    where: str | None
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """The sentence with its standing, and the four numbers."""
+
+    standing: Standing
+    sentence: Wording
+    numbers: list[VerdictNumber]
+
+
+def verdict(analysis: Analysis, findings: list[Finding]) -> Verdict:
+    """Return the verdict on an analysis with its findings, worst first."""
+    outlet = next((one for one in analysis.fed_outlets if analysis.answer(one).route), None)
+    numbers = [_flow(analysis, findings, outlet), _refill(analysis, findings, outlet), *_store(analysis, findings)]
+    if not analysis.fed_outlets:
+        return Verdict("unknown", say("Not yet: no outlet is open on this plan."), numbers)
+    if findings:
+        opening = "No" if findings[0].severity is Severity.STOP else "Yes, but"
+        return Verdict(findings[0].severity.value, (f"{opening}: ", *findings[0].headline, "."), numbers)
+    flow = Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min") if outlet else ""
+    return Verdict("fine", say("Yes. {} gets {}.", label(outlet) if outlet else "", flow), numbers)
+
+
+def _worst(findings: list[Finding], codes: tuple[str, ...], where: str | None = None) -> Standing:
+    severities = [f.severity for f in findings if f.code in codes and where in (None, f.where)]
+    return min(severities, key=SEVERITIES.index).value if severities else "fine"
+
+
+def _flow(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
+    if outlet is None:
+        return VerdictNumber("flow", say("Flow"), None, "no water", say("no tank joined to an outlet"), "unknown", None)
+    wanted = analysis.wanted_m3s(outlet)
+    return VerdictNumber(
+        "flow",
+        say("Flow at {}", label(outlet)),
+        Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min"),
+        "",
+        say("{} wanted", Quantity(lpm_from_m3s(wanted), "L/min")) if wanted else say("none stated"),
+        _worst(findings, FLOW_CODES, outlet.id),
+        outlet.id,
+    )
+
+
+def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
+    refill = analysis.refills.get(outlet.id) if outlet else None
+    if outlet is None or refill is None:
+        return VerdictNumber("refill", say("Trough filled in"), None, "not running", say(""), "unknown", None)
+    wanted_s = analysis.wanted_refill_s(outlet)
+    lacking = Quantity(refill.volume_m3 / LITRE_M3, "L")
+    wanted = (
+        say("{} wanted · lacks {}", Quantity(wanted_s / MINUTE_S, "min"), lacking)
+        if wanted_s
+        else say("lacks {}", lacking)
+    )
+    return VerdictNumber(
+        "refill",
+        say("{} filled in", label(refill.vessel)),
+        None if refill.time_s is None else Quantity(refill.time_s / MINUTE_S, "min"),
+        "never",
+        wanted,
+        _worst(findings, ("refill-too-long",), outlet.id),
+        refill.vessel.id,
+    )
+
+
+def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
+    day, (wanted, is_default) = analysis.balance, analysis.wanted_days
+    vessel = analysis.sources_of_outlets[0].id if analysis.sources_of_outlets else None
+    need, refill, usable = (m3 / LITRE_M3 for m3 in (day.need_m3_per_day, day.refill_m3_per_day, day.usable_m3))
+    days = None if day.days_in_hand is None else Quantity(day.days_in_hand, "d")
+    return [
+        VerdictNumber(
+            "days",
+            say("Lasts with no refill"),
+            days,
+            "nothing drawn",
+            say(
+                "{} {} · {} usable",
+                Quantity(wanted, "d"),
+                "by default" if is_default else "wanted",
+                Quantity(usable, "L"),
+            ),
+            _worst(findings, ("days-in-hand",)) if days else "unknown",
+            vessel,
+        ),
+        VerdictNumber(
+            "spare",
+            say("Refill to spare"),
+            Quantity(refill - need, "L/d"),
+            "",
+            say("{} in · {} out", Quantity(refill, "L/d"), Quantity(need, "L/d")),
+            _worst(findings, ("demand-over-refill",)),
+            vessel,
+        ),
+    ]
