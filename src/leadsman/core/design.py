@@ -7,8 +7,19 @@ NaN and infinity are refused. `read_design` in `design_file` is the door; these 
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator, model_validator
-from pydantic_core import PydanticCustomError
+from pydantic import (
+    BaseModel,
+    ConfigDict,
+    Field,
+    ModelWrapValidatorHandler,
+    ValidationError,
+    ValidationInfo,
+    field_validator,
+    model_validator,
+)
+from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
+
+from leadsman.core.references import reference_errors
 
 LENGTH_AGREES_WITHIN = 0.01
 
@@ -345,6 +356,32 @@ class Design(Part):
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []
     shown_for: Id | None = None
+
+    @model_validator(mode="wrap")
+    @classmethod
+    def with_references(cls, value: object, handler: ModelWrapValidatorHandler["Design"]) -> "Design":
+        """Check references on the raw document beside the fields, so that one report lists every fault."""
+        broken = reference_errors(value) if isinstance(value, dict) else []
+        try:
+            design = handler(value)
+        except ValidationError as error:
+            fields = [_again(details) for details in error.errors(include_url=False)]
+            raise ValidationError.from_exception_data("design", fields + broken) from None
+        if broken:
+            raise ValidationError.from_exception_data("design", broken)
+        return design
+
+
+def _again(details: ErrorDetails) -> InitErrorDetails:
+    """Return a field error in the form that a new report takes."""
+    context = details.get("ctx", {})
+    kind = details["type"]
+    return InitErrorDetails(
+        type=PydanticCustomError("not_allowed", "{allowed}", context) if kind == "not_allowed" else kind,
+        loc=details["loc"],
+        input=details["input"],
+        ctx=context,
+    )
 
 
 def fault(allowed: str) -> PydanticCustomError:

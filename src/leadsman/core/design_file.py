@@ -9,7 +9,6 @@ from pydantic_core import ErrorDetails
 
 from leadsman.core.design import Design
 from leadsman.core.errors import DesignFaults, Fault
-from leadsman.core.references import reference_faults
 
 Json = Any  # parsed JSON of unknown shape, before it is checked
 
@@ -49,7 +48,6 @@ PYDANTIC_LIMITS = {
     "too_long": "at most {max_length} items",
     "union_tag_invalid": "one of {expected_tags}",
     "union_tag_not_found": "an object with {discriminator}",
-    "not_allowed": "{allowed}",
 }
 
 
@@ -77,16 +75,10 @@ def read_design(document: Json) -> Design:
     """
     if not isinstance(document, dict):
         raise DesignFaults([Fault("", "wrong_type", found(document), "one JSON object")])
-    faults: list[Fault] = []
-    design = None
     try:
-        design = Design.model_validate(document)
+        return Design.model_validate(document)
     except ValidationError as error:
-        faults = faults_from(error.errors(include_url=False))
-    faults += reference_faults(document)
-    if faults or design is None:
-        raise DesignFaults(faults)
-    return design
+        raise DesignFaults(faults_from(error)) from None
 
 
 def write_design(design: Design) -> Json:
@@ -94,9 +86,12 @@ def write_design(design: Design) -> Json:
     return design.model_dump(mode="json", by_alias=True, exclude_unset=True)
 
 
-def faults_from(errors: list[ErrorDetails]) -> list[Fault]:
+def faults_from(error: ValidationError) -> list[Fault]:
     """Return the faults that a failed validation lists, with JSON pointers into the document."""
-    return [Fault(pointer(error["loc"]), error["type"], _found(error), _allowed(error)) for error in errors]
+    return [
+        Fault(pointer(details["loc"]), details["type"], _found(details), _allowed(details))
+        for details in error.errors(include_url=False)
+    ]
 
 
 def pointer(location: tuple[int | str, ...]) -> str:
@@ -131,7 +126,7 @@ def _found(error: ErrorDetails) -> str:
 
 def _allowed(error: ErrorDetails) -> str:
     template = PYDANTIC_LIMITS.get(error["type"])
-    return template.format(**error.get("ctx", {})) if template else error["msg"]
+    return template.format(**error.get("ctx", {})) if template else error["msg"]  # our own say what is allowed
 
 
 def schema_text() -> str:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import accumulate
 
-from leadsman.core.catalogue import IntakeRow, intake_rows
+from leadsman.core.catalogue import IntakeRow, animals, intake_rows
 from leadsman.core.errors import OutOfRange, UnknownName, require_between
 
 HOTTEST_C = 50.0
@@ -19,11 +19,6 @@ class Intake:
     beyond_table: bool
     source_id: str
     note: str
-
-
-def animals() -> list[str]:
-    """Return the classes that the table knows."""
-    return list(dict.fromkeys(row.animal for row in intake_rows()))
 
 
 def daily_intake(animal: str, weight_kg: float, air_c: float, path: str = "") -> Intake:

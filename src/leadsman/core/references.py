@@ -4,10 +4,12 @@ They read the raw JSON and skip what has the wrong type, so that they run beside
 and one report lists all that is wrong.
 """
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from typing import Any
 
-from leadsman.core.errors import Fault
+from pydantic_core import InitErrorDetails, PydanticCustomError
+
+from leadsman.core.catalogue import animals, fittings, pipes
 
 KINDS = ("places", "vessels", "lines", "outlets", "herds", "inflows", "scenarios")
 # (list, key, lists that it may name)
@@ -25,19 +27,19 @@ REFERENCES = (
 )
 
 
-def reference_faults(document: dict[str, Any]) -> list[Fault]:
-    """Return a fault for each duplicate id, each name without its thing, and each line that goes nowhere."""
-    faults: list[Fault] = []
+def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
+    """Return an error for each duplicate id, each name without its thing, and each line that goes nowhere."""
+    errors: list[InitErrorDetails] = []
     ids: dict[str, set[str]] = {kind: set() for kind in KINDS}
     first: dict[str, str] = {}
     for kind in KINDS:
         for index, part in _parts(document, kind):
-            name, path = part.get("id"), f"/{kind}/{index}/id"
+            name = part.get("id")
             if not isinstance(name, str):
                 continue
             if name in first:
-                faults.append(Fault(path, "duplicate_id", f"{name!r} again", f"an id not yet used at {first[name]}"))
-            first.setdefault(name, path)
+                errors.append(_error("duplicate_id", (kind, index, "id"), name, f"an id not yet used at {first[name]}"))
+            first.setdefault(name, f"/{kind}/{index}/id")
             ids[kind].add(name)
     for kind, key, allowed in REFERENCES:
         known = set().union(*(ids[one] for one in allowed))
@@ -45,14 +47,38 @@ def reference_faults(document: dict[str, Any]) -> list[Fault]:
             name = part.get(key)
             if isinstance(name, str) and name not in known:
                 what = ", ".join(_singular(one) for one in allowed)
-                faults.append(Fault(f"/{kind}/{index}/{key}", "unknown_id", f"{name!r}", f"the id of a {what}"))
+                errors.append(_error("unknown_id", (kind, index, key), name, f"the id of a {what}"))
     for index, line in _parts(document, "lines"):
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
-            faults.append(Fault(f"/lines/{index}/to", "same_ends", f"{line['to']!r}, where it starts", "another end"))
+            errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
+    errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:
-        faults.append(Fault("/shown_for", "unknown_id", f"{shown!r}", "the id of a scenario"))
-    return faults
+        errors.append(_error("unknown_id", ("shown_for",), shown, "the id of a scenario"))
+    return errors
+
+
+def _catalogue_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
+    """Return an error for each product and class of animal that the catalogue does not have."""
+    named: list[tuple[tuple[str | int, ...], object, Collection[str], str]] = []
+    for index, line in _parts(document, "lines"):
+        named.append((("lines", index, "product"), line.get("product"), pipes(), "pipe product"))
+        for key, known, what in (("runs", pipes(), "pipe product"), ("fittings", fittings(), "fitting product")):
+            for inner, part in _parts(line, key):
+                named.append((("lines", index, key, inner, "product"), part.get("product"), known, what))
+    for index, herd in _parts(document, "herds"):
+        named.append((("herds", index, "class"), herd.get("class"), animals(), "class of animal"))
+    return [
+        _error("unknown_name", location, name, f"a {what} of the catalogue: {', '.join(sorted(known)[:4])}, …")
+        for location, name, known, what in named
+        if isinstance(name, str) and name not in known
+    ]
+
+
+def _error(code: str, location: tuple[str | int, ...], found: str, allowed: str) -> InitErrorDetails:
+    # PydanticCustomError wants a literal template; the text goes in through its context
+    error = PydanticCustomError(code, "{allowed}", {"allowed": allowed})
+    return InitErrorDetails(type=error, loc=location, input=found)
 
 
 def _parts(document: dict[str, Any], kind: str) -> Iterator[tuple[int, dict[str, Any]]]:

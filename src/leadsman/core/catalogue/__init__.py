@@ -64,6 +64,7 @@ class IntakeRow:
     note: str
 
 
+@cache
 def rows(table: str) -> list[dict[str, str]]:
     """Return the rows of a packaged CSV table as printed."""
     return list(csv.DictReader((DATA / f"{table}.csv").read_text(encoding="utf-8").splitlines()))
@@ -132,6 +133,12 @@ def intake_rows() -> tuple[IntakeRow, ...]:
         )
         for row in rows("livestock_intake")
     )
+
+
+@cache
+def animals() -> tuple[str, ...]:
+    """Return the classes of animal that the intake table knows."""
+    return tuple(dict.fromkeys(row.animal for row in intake_rows()))
 
 
 def pipe_product(product_id: str, path: str = "") -> PipeProduct:

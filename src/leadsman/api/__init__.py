@@ -1,0 +1,1 @@
+"""The web interface's server: thin routes over core and database."""

@@ -1,0 +1,75 @@
+"""One place that turns errors into answers: 422, 404, 409, 503, and a bare 500 with a log line."""
+
+from flask import Flask, Response, current_app, jsonify
+from psycopg import OperationalError
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+
+from leadsman.api.schemas import FaultBody, Problem
+from leadsman.core.design_file import LARGEST_BYTES, faults_from
+from leadsman.core.errors import DesignFaults, Fault, OutOfRange, UnknownName
+
+
+class NotFound(LookupError):
+    """No design or revision under that address."""
+
+
+def register_errors(app: Flask) -> None:
+    """Register the handlers."""
+    app.register_error_handler(DesignFaults, lambda error: refused(error.faults))
+    app.register_error_handler(OutOfRange, _out_of_range)
+    app.register_error_handler(UnknownName, _unknown_name)
+    app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
+    app.register_error_handler(RequestEntityTooLarge, _too_large)
+    app.register_error_handler(HTTPException, _http)
+    app.register_error_handler(OperationalError, _no_database)
+    app.register_error_handler(Exception, _unexpected)
+
+
+def invalid(error: ValidationError) -> Response:
+    """Return the answer to a body or path that does not fit its model."""
+    return refused(faults_from(error))
+
+
+def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:
+    """Return 422 with every fault."""
+    bodies = [
+        FaultBody(code=fault.code, path=fault.path, value=fault.found, limit=fault.allowed, message=str(fault))
+        for fault in faults
+    ]
+    return _answer(422, Problem(code="refused", message=f"{len(bodies)} fault(s); nothing was saved", faults=bodies))
+
+
+def _out_of_range(error: OutOfRange) -> Response:
+    allowed = f"{error.low:g} to {error.high:g}"
+    return refused([Fault(error.path, "out_of_range", f"{error.name} {error.value:g}", allowed)])
+
+
+def _unknown_name(error: UnknownName) -> Response:
+    return refused([Fault(error.path, "unknown_name", repr(error.name), f"a {error.kind} of the catalogue")])
+
+
+def _too_large(_error: RequestEntityTooLarge) -> Response:
+    return refused([Fault("", "too_large", "a larger body", f"at most {LARGEST_BYTES:,} bytes")])
+
+
+def _http(error: HTTPException) -> Response:
+    if isinstance(error.response, Response):  # an answer that is ready, as of `invalid`
+        return error.response
+    return _answer(error.code or 500, Problem(code="http", message=error.description or error.name))
+
+
+def _no_database(error: Exception) -> Response:
+    current_app.logger.warning("no database: %s", error)
+    return _answer(503, Problem(code="no_database", message="The database does not answer. Nothing was saved."))
+
+
+def _unexpected(error: Exception) -> Response:
+    current_app.logger.exception("unexpected: %s", error)
+    return _answer(500, Problem(code="unexpected", message="Something went wrong here; it has been logged."))
+
+
+def _answer(status: int, problem: Problem) -> Response:
+    response = jsonify(problem.model_dump(mode="json"))
+    response.status_code = status
+    return response

@@ -1,0 +1,37 @@
+"""Serving the built front end: hashed files for ever, the page itself always fresh."""
+
+from pathlib import Path
+
+from flask import Blueprint, Flask, Response, send_from_directory
+from werkzeug.exceptions import NotFound
+
+YEAR_S = 31_536_000
+CONTENT_SECURITY = (
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
+    "base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+)
+
+
+def serve_front_end(app: Flask, folder: Path) -> None:
+    """Serve a folder that Vite built; any address outside the API gets the page."""
+    pages = Blueprint("pages", __name__)
+
+    @pages.get("/assets/<path:name>")
+    def asset(name: str) -> Response:
+        return send_from_directory(folder / "assets", name, max_age=YEAR_S)
+
+    @pages.get("/", defaults={"_address": ""})
+    @pages.get("/<path:_address>")
+    def page(_address: str) -> Response:
+        if _address.startswith("api/"):
+            raise NotFound
+        response = send_from_directory(folder, "index.html", max_age=0)
+        response.headers["Content-Security-Policy"] = CONTENT_SECURITY
+        return response
+
+    app.register_blueprint(pages)
+
+    @app.after_request
+    def sniff_nothing(response: Response) -> Response:
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        return response

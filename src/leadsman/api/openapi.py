@@ -1,0 +1,36 @@
+"""The description of the API that docs/openapi.json holds and the front end's types come from."""
+
+import json
+from typing import Any
+
+from pydantic.json_schema import models_json_schema
+
+from leadsman.api import schemas
+from leadsman.api.app import create_app
+from leadsman.core.report.workbench import AnalysisReport
+
+DESCRIBED = (
+    AnalysisReport, schemas.Analyse, schemas.CatalogueBody, schemas.Conflict, schemas.DesignList, schemas.Health,
+    schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList, schemas.Save, schemas.SavedBody,
+)  # fmt: skip
+
+
+def openapi_document() -> dict[str, Any]:
+    """Return the OpenAPI 3.1 document; bodies are described by pydantic itself, in one form each."""
+    document: dict[str, Any] = create_app("postgresql://described-without-a-database/").api_doc
+    _, described = models_json_schema(
+        [(model, "validation") for model in DESCRIBED], ref_template="#/components/schemas/{model}"
+    )
+    document["components"] = {"schemas": described["$defs"]}
+    for operations in document["paths"].values():
+        for operation in operations.values():
+            if "requestBody" in operation or "parameters" in operation:
+                problem = {"schema": {"$ref": "#/components/schemas/Problem"}}
+                refused = {"description": "Refused", "content": {"application/json": problem}}
+                operation["responses"]["422"] = refused
+    return document
+
+
+def openapi_text() -> str:
+    """Return the document as docs/openapi.json holds it."""
+    return json.dumps(openapi_document(), indent=2, ensure_ascii=False, sort_keys=True) + "\n"

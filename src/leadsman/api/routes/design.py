@@ -1,0 +1,125 @@
+"""Designs and their revisions."""
+
+from uuid import UUID
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+
+from leadsman.api.errors import NotFound
+from leadsman.api.routes import answer, database
+from leadsman.api.schemas import (
+    Conflict,
+    DesignHeading,
+    DesignList,
+    DesignPath,
+    NewDesign,
+    Problem,
+    Revision,
+    RevisionHeading,
+    RevisionList,
+    RevisionPath,
+    Save,
+    SavedBody,
+)
+from leadsman.core.design import Design
+from leadsman.core.design_file import write_design
+from leadsman.db.design import insert_design, select_designs
+from leadsman.db.revision import RevisionRow, save, select_head, select_headings, select_revision
+
+designs = APIBlueprint("designs", __name__, url_prefix="/api/designs")
+
+
+@designs.get("", operation_id="listDesigns", responses={200: DesignList})
+def list_designs() -> Response:
+    """List the designs, last saved first."""
+    with database().transaction() as connection:
+        rows = select_designs(connection)
+    headings = [
+        DesignHeading(
+            id=row.id,
+            site_name=row.site_name,
+            name=row.name,
+            number=row.head_number,
+            saved_at=row.saved_at,
+            made_up=row.demo_key is not None,
+        )
+        for row in rows
+    ]
+    return answer(DesignList(designs=headings))
+
+
+@designs.post("", operation_id="createDesign", responses={201: Revision, 422: Problem})
+def create_design(body: NewDesign) -> Response:
+    """Keep a new design as its revision 1."""
+    with database().transaction() as connection:
+        design_id = insert_design(connection, write_design(body.document))
+        assert design_id is not None, "only a demonstration design can be there already"
+        row = select_head(connection, design_id)
+    return answer(_revision(design_id, row), 201)
+
+
+@designs.get("/<uuid:design_id>", operation_id="readDesign", responses={200: Revision, 404: Problem})
+def read_design(path: DesignPath) -> Response:
+    """Read a design's head revision."""
+    with database().transaction() as connection:
+        row = select_head(connection, path.design_id)
+    return answer(_revision(path.design_id, row))
+
+
+@designs.put(
+    "/<uuid:design_id>",
+    operation_id="saveDesign",
+    responses={200: SavedBody, 404: Problem, 409: Conflict, 422: Problem},
+)
+def save_design(path: DesignPath, body: Save) -> Response:
+    """Save a document edited from a revision; where somebody saved first, keep both and say so."""
+    with database().transaction() as connection:
+        base = select_revision(connection, path.design_id, body.base_number)
+        saved = save(connection, path.design_id, body.base_number, write_design(body.document)) if base else None
+        if saved is None:
+            raise NotFound(f"no revision {body.base_number} of a design {path.design_id}")
+        head = select_head(connection, path.design_id)
+    if saved.standing == "kept":
+        return answer(SavedBody(number=saved.number))
+    return answer(
+        Conflict(
+            code="stale",
+            message=f"Somebody saved first. Yours is kept as revision {saved.number}.",
+            kept_as=saved.number,
+            head=_revision(path.design_id, head),
+        ),
+        409,
+    )
+
+
+@designs.get("/<uuid:design_id>/revisions", operation_id="listRevisions", responses={200: RevisionList, 404: Problem})
+def list_revisions(path: DesignPath) -> Response:
+    """List a design's revisions, newest first."""
+    with database().transaction() as connection:
+        rows = select_headings(connection, path.design_id)
+    if not rows:
+        raise NotFound(f"no design {path.design_id}")
+    return answer(RevisionList(revisions=[RevisionHeading(**row.__dict__) for row in rows]))
+
+
+@designs.get(
+    "/<uuid:design_id>/revisions/<int:number>", operation_id="readRevision", responses={200: Revision, 404: Problem}
+)
+def read_revision(path: RevisionPath) -> Response:
+    """Read one revision."""
+    with database().transaction() as connection:
+        row = select_revision(connection, path.design_id, path.number)
+    return answer(_revision(path.design_id, row))
+
+
+def _revision(design_id: UUID, row: RevisionRow | None) -> Revision:
+    if row is None:
+        raise NotFound(f"no such revision of a design {design_id}")
+    return Revision(
+        design_id=design_id,
+        number=row.number,
+        parent_number=row.parent_number,
+        standing=row.standing,
+        saved_at=row.saved_at,
+        document=Design.model_validate(row.document),
+    )

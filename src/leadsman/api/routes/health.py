@@ -1,0 +1,21 @@
+"""Whether the server and its database are up."""
+
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from psycopg import Error
+
+from leadsman.api.routes import answer, database
+from leadsman.api.schemas import Health
+
+health = APIBlueprint("health", __name__, url_prefix="/api/health")
+
+
+@health.get("", operation_id="readHealth", responses={200: Health})
+def read_health() -> Response:
+    """Say whether the database answers."""
+    try:
+        with database().transaction() as connection:
+            connection.execute("SELECT 1")
+    except Error:
+        return answer(Health(status="up", database=False))
+    return answer(Health(status="up", database=True))

@@ -1,0 +1,135 @@
+"""Bodies of requests and answers that are not the core's own reports."""
+
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from leadsman.core.design import Design
+
+
+class Schema(BaseModel):
+    """Base of the API's own bodies."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class FaultBody(Schema):
+    """One thing wrong: where (JSON pointer into the body), what was found, what is allowed."""
+
+    code: str
+    path: str
+    value: str
+    limit: str
+    message: str
+
+
+class Problem(Schema):
+    """Why a request was refused."""
+
+    code: str
+    message: str
+    faults: list[FaultBody] = []
+
+
+class DesignPath(Schema):
+    design_id: UUID
+
+
+class RevisionPath(Schema):
+    design_id: UUID
+    number: int = Field(ge=1)
+
+
+class NewDesign(Schema):
+    """A design to keep as revision 1."""
+
+    document: Design
+
+
+class Analyse(Schema):
+    """A design to judge; nothing is kept."""
+
+    document: Design
+
+
+class Save(Schema):
+    """A document edited from a revision."""
+
+    base_number: int = Field(ge=1)
+    document: Design
+
+
+class DesignHeading(Schema):
+    id: UUID
+    site_name: str
+    name: str
+    number: int
+    saved_at: datetime
+    made_up: bool
+
+
+class DesignList(Schema):
+    """All designs, last saved first."""
+
+    designs: list[DesignHeading]
+
+
+class Revision(Schema):
+    """One saved document."""
+
+    design_id: UUID
+    number: int
+    parent_number: int | None
+    standing: Literal["kept", "sibling"]
+    saved_at: datetime
+    document: Design
+
+
+class RevisionHeading(Schema):
+    number: int
+    parent_number: int | None
+    standing: Literal["kept", "sibling"]
+    saved_at: datetime
+
+
+class RevisionList(Schema):
+    """A design's revisions, newest first."""
+
+    revisions: list[RevisionHeading]
+
+
+class SavedBody(Schema):
+    """The number under which the document was kept."""
+
+    number: int
+
+
+class Conflict(Schema):
+    """Somebody saved first: both versions are kept, the other one is the head."""
+
+    code: Literal["stale"]
+    message: str
+    kept_as: int
+    head: Revision
+
+
+class PipeProductBody(Schema):
+    id: str
+    name: str
+    family: str
+    bore_mm: float
+    roughness_mm: float
+    class_kpa: float
+    source: str
+
+
+class CatalogueBody(Schema):
+    pipes: list[PipeProductBody]
+    animals: list[str]
+
+
+class Health(Schema):
+    status: Literal["up"]
+    database: bool

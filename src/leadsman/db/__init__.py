@@ -1,0 +1,1 @@
+"""PostgreSQL: connection, migrations, and one module of literal SQL for each noun."""

@@ -1,0 +1,112 @@
+"""Revisions: one saved document each, never changed."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Literal
+from uuid import UUID
+
+from psycopg import Connection
+from psycopg.rows import class_row
+from psycopg.types.json import Jsonb
+
+from leadsman.db.design import lock_head, update_numbers
+
+Standing = Literal["kept", "sibling"]
+
+
+@dataclass(frozen=True)
+class RevisionRow:
+    """A revision with its document."""
+
+    number: int
+    parent_number: int | None
+    standing: Standing
+    document: dict[str, Any]
+    saved_at: datetime
+
+
+@dataclass(frozen=True)
+class RevisionHeading:
+    """A revision as a list shows it."""
+
+    number: int
+    parent_number: int | None
+    standing: Standing
+    saved_at: datetime
+
+
+@dataclass(frozen=True)
+class Saved:
+    """How a save went: its number, and whether it became the head or a sibling of a newer one."""
+
+    number: int
+    standing: Standing
+
+
+def select_head(connection: Connection[Any], design_id: UUID) -> RevisionRow | None:
+    """Return a design's head revision, None where there is no such design."""
+    with connection.cursor(row_factory=class_row(RevisionRow)) as cursor:
+        return cursor.execute(
+            """
+            SELECT revision.number, revision.parent_number, revision.standing, revision.document, revision.saved_at
+            FROM design
+            JOIN revision ON revision.design_id = design.id AND revision.number = design.head_number
+            WHERE design.id = %(design_id)s
+            """,
+            {"design_id": design_id},
+        ).fetchone()
+
+
+def select_revision(connection: Connection[Any], design_id: UUID, number: int) -> RevisionRow | None:
+    """Return one revision, None where there is none of that number."""
+    with connection.cursor(row_factory=class_row(RevisionRow)) as cursor:
+        return cursor.execute(
+            """
+            SELECT number, parent_number, standing, document, saved_at
+            FROM revision
+            WHERE design_id = %(design_id)s AND number = %(number)s
+            """,
+            {"design_id": design_id, "number": number},
+        ).fetchone()
+
+
+def select_headings(connection: Connection[Any], design_id: UUID) -> list[RevisionHeading]:
+    """Return a design's revisions, newest first."""
+    with connection.cursor(row_factory=class_row(RevisionHeading)) as cursor:
+        return cursor.execute(
+            """
+            SELECT number, parent_number, standing, saved_at
+            FROM revision
+            WHERE design_id = %(design_id)s
+            ORDER BY number DESC
+            """,
+            {"design_id": design_id},
+        ).fetchall()
+
+
+def save(connection: Connection[Any], design_id: UUID, base_number: int, document: dict[str, Any]) -> Saved | None:
+    """Save a document that was edited from revision `base_number`.
+
+    Where that is still the head, the document becomes the new head. Where somebody else saved since, it
+    is kept as a sibling and the head stays: neither version is lost. None where there is no such design.
+    """
+    head = lock_head(connection, design_id)
+    if head is None:
+        return None
+    standing: Standing = "kept" if head.head_number == base_number else "sibling"
+    number = head.last_number + 1
+    connection.execute(
+        """
+        INSERT INTO revision (design_id, number, parent_number, standing, document)
+        VALUES (%(design_id)s, %(number)s, %(parent_number)s, %(standing)s, %(document)s)
+        """,
+        {
+            "design_id": design_id,
+            "number": number,
+            "parent_number": base_number,
+            "standing": standing,
+            "document": Jsonb(document),
+        },
+    )
+    update_numbers(connection, design_id, number if standing == "kept" else head.head_number, number)
+    return Saved(number, standing)

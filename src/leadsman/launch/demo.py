@@ -1,0 +1,96 @@
+"""`./leadsman demo`: everything a fresh machine needs, then the demonstration site, served."""
+
+import fcntl
+import os
+import sys
+import time
+from pathlib import Path
+
+from leadsman.core.design_file import write_design
+from leadsman.db.connection import Database
+from leadsman.db.design import insert_design
+from leadsman.db.migrate import migrate
+from leadsman.demo import tamsel_ridge
+from leadsman.launch import PROJECT, LaunchError, front_end, step
+from leadsman.launch.cluster import Cluster, free_port
+from leadsman.launch.debian import POSTGRES, require
+from leadsman.launch.server import Server, Stopped, require_free_port, stop_left_over, stop_on_signals
+
+DATABASE_PORT = 54_817
+DEMO_KEY = "tamsel-ridge"
+
+
+def state_folder() -> Path:
+    """Return the folder of database and process files: .leadsman in the project, or LEADSMAN_STATE."""
+    return Path(os.environ.get("LEADSMAN_STATE") or PROJECT / ".leadsman").absolute()
+
+
+def run_demo(host: str, port: int) -> int:
+    """Start everything, print the address, and wait to be stopped; return the exit code."""
+    folder = state_folder()
+    folder.mkdir(parents=True, exist_ok=True)
+    with (folder / "demo.lock").open("a+") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            lock.seek(0)
+            print(
+                f"Leadsman runs already, at {lock.read().strip() or 'an address it is about to print'}", file=sys.stderr
+            )
+            return 1
+        lock.truncate(0)
+        stop_on_signals()
+        try:
+            _serve(folder, host, port, lock.fileno())
+        except Stopped:
+            step("stopped; the data stays")
+        except LaunchError as error:
+            print(error, file=sys.stderr)
+            return 1
+    return 0
+
+
+def _serve(folder: Path, host: str, port: int, lock: int) -> None:
+    pid_file = folder / "server.pid"
+    stop_left_over(pid_file)
+    require_free_port(host, port)
+    require((POSTGRES,))
+    front_end.build()
+    cluster = running_cluster(folder / "data")
+    try:
+        for name in migrate(cluster.url):
+            step(f"migrated {name}")
+        load_demo(cluster.url)
+        server = Server(host, port, cluster.url, pid_file)
+        try:
+            server.await_answer()
+            os.write(lock, server.address.encode())
+            step(f"Leadsman is at {server.address}   (Ctrl-C stops it)")
+            while not server.ended():
+                time.sleep(0.5)
+            raise LaunchError("The server ended by itself; its words stand above.")
+        finally:
+            server.stop()
+    finally:
+        cluster.stop()
+
+
+def running_cluster(data: Path) -> Cluster:
+    """Return the cluster of a data folder, started; a server that a killed run left is stopped first."""
+    left_over = Cluster(data, DATABASE_PORT)
+    left_over.stop()
+    cluster = Cluster(data, free_port(DATABASE_PORT))
+    step(f"starting the database on port {cluster.port}")
+    cluster.start()
+    return cluster
+
+
+def load_demo(url: str) -> None:
+    """Keep the demonstration design, where it is not there yet."""
+    database = Database(url)
+    try:
+        with database.transaction() as connection:
+            if insert_design(connection, write_design(tamsel_ridge()), DEMO_KEY):
+                step("loaded the demonstration site Tamsel Ridge (made up)")
+    finally:
+        database.close()
