@@ -9,6 +9,7 @@ from flask_openapi3.openapi import OpenAPI
 import leadsman
 from leadsman.api.errors import invalid, register_errors
 from leadsman.api.front_end import serve_front_end
+from leadsman.api.json_provider import BodyProvider
 from leadsman.api.routes import KEY
 from leadsman.api.routes.analysis import analysis
 from leadsman.api.routes.catalogue import catalogue
@@ -34,6 +35,7 @@ def create_app(database_url: str | None = None, front_end: Path = BUILT_FRONT_EN
         static_folder=None,
         validation_error_callback=invalid,
     )
+    app.json = BodyProvider(app)
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_BYTES
     app.extensions[KEY] = Database(os.environ["DATABASE_URL"] if database_url is None else database_url)
     register_errors(app)

@@ -1,6 +1,6 @@
 """One place that turns errors into answers: 422, 404, 409, 503, and a bare 500 with a log line."""
 
-from flask import Flask, Response, current_app, jsonify
+from flask import Flask, Response, current_app, jsonify, request
 from psycopg import OperationalError
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
@@ -28,6 +28,8 @@ def register_errors(app: Flask) -> None:
 
 def invalid(error: ValidationError) -> Response:
     """Return the answer to a body or path that does not fit its model."""
+    if error.errors()[0]["loc"] == () and request.get_json(silent=True) is None:
+        return refused([Fault("", "not_json", "a body that is not JSON", "one JSON object")])
     return refused(faults_from(error))
 
 

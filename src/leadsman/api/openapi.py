@@ -14,6 +14,8 @@ DESCRIBED = (
     schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList, schemas.Save, schemas.SavedBody,
 )  # fmt: skip
 
+PROBLEM = "#/components/schemas/Problem"
+
 
 def openapi_document() -> dict[str, Any]:
     """Return the OpenAPI 3.1 document; bodies are described by pydantic itself, in one form each."""
@@ -22,11 +24,11 @@ def openapi_document() -> dict[str, Any]:
         [(model, "validation") for model in DESCRIBED], ref_template="#/components/schemas/{model}"
     )
     document["components"] = {"schemas": described["$defs"]}
+    refused = {"description": "Refused", "content": {"application/json": {"schema": {"$ref": PROBLEM}}}}
     for operations in document["paths"].values():
         for operation in operations.values():
+            operation["responses"].pop("422", None)  # the library's own body; ours where something can be refused
             if "requestBody" in operation or "parameters" in operation:
-                problem = {"schema": {"$ref": "#/components/schemas/Problem"}}
-                refused = {"description": "Refused", "content": {"application/json": problem}}
                 operation["responses"]["422"] = refused
     return document
 

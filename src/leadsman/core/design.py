@@ -23,7 +23,10 @@ from leadsman.core.references import reference_errors
 
 LENGTH_AGREES_WITHIN = 0.01
 
-Id = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9._-]{0,63}$")]
+ID_PATTERN = r"^[a-z0-9][a-z0-9._-]{0,63}$"
+DATE_PATTERN = r"^\d{4}-\d{2}-\d{2}$"
+
+Id = Annotated[str, Field(pattern=ID_PATTERN)]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 Ground = Annotated[float, Field(ge=-500, le=9_000)]
 Plan = Annotated[float, Field(ge=-1e7, le=1e7)]
@@ -301,7 +304,7 @@ class Timing(Part):
 
     volume_l: Annotated[float, Field(gt=0, le=100_000)]
     time_s: Annotated[float, Field(gt=0, le=864_000)]
-    date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")] | None = None
+    date: Annotated[str, Field(pattern=DATE_PATTERN)] | None = None
 
 
 class SpringInflow(Part):

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
-from leadsman.core.design import Design
+from leadsman.core.design import DATE_PATTERN, ID_PATTERN, Design
 from leadsman.core.errors import DesignFaults, Fault
 
 Json = Any  # parsed JSON of unknown shape, before it is checked
@@ -23,6 +23,10 @@ UNION_TAGS = {
     "open_end",
     "fixed",
     "emitter",
+}
+PATTERNS = {
+    ID_PATTERN: "small letters, digits and . _ -, beginning with a letter or digit, at most 64",
+    DATE_PATTERN: "a date as 2026-03-18",
 }
 PYDANTIC_LIMITS = {
     "greater_than": "more than {gt}",
@@ -41,7 +45,6 @@ PYDANTIC_LIMITS = {
     "missing": "this key, which must be there",
     "extra_forbidden": "only the keys of the published schema",
     "literal_error": "{expected}",
-    "string_pattern_mismatch": "text of the form {pattern}",
     "string_too_short": "at least {min_length} character(s)",
     "string_too_long": "at most {max_length} characters",
     "too_short": "at least {min_length} item(s)",
@@ -125,6 +128,8 @@ def _found(error: ErrorDetails) -> str:
 
 
 def _allowed(error: ErrorDetails) -> str:
+    if error["type"] == "string_pattern_mismatch":
+        return PATTERNS[error["ctx"]["pattern"]]
     template = PYDANTIC_LIMITS.get(error["type"])
     return template.format(**error.get("ctx", {})) if template else error["msg"]  # our own say what is allowed
 

@@ -19,6 +19,7 @@ from leadsman.core.wording import Quantity, Wording, say
 
 ENERGY_WITHIN_M = 1e-9
 ITERATIONS = 60
+FIRST_GUESS_M3S = 1e-4
 DISSOLVED_AIR_MARGIN_M = 1.0
 
 
@@ -151,8 +152,7 @@ def steady_flow_m3s(
         )
         return pipe + out, pipe_slope + out_slope
 
-    high = _flow_above_m3s(outlet, valve_opening, bore_m, density, available_m)
-    return _newton(needed, available_m, high, near_m3s)
+    return _flow_where(needed, available_m, near_m3s)
 
 
 def flow_with_point_open_m3s(route: Route, point: Point) -> tuple[float, bool]:
@@ -160,11 +160,7 @@ def flow_with_point_open_m3s(route: Route, point: Point) -> tuple[float, bool]:
     available_m = route.surface_m - point.pipe_m
     if available_m <= 0.0:
         return 0.0, True
-    part = route.cut_at(point)
-    high = 1e-5
-    while part.loss_m(high)[0] < available_m and high < 10.0:
-        high *= 2.0
-    return _newton(part.loss_m, available_m, high)
+    return _flow_where(route.cut_at(point).loss_m, available_m)
 
 
 def last_bore_m(route: Route) -> float:
@@ -194,17 +190,17 @@ def open_to_air(route: Route, flow_m3s: float, altitude_m: float) -> OpenToAir |
     return OpenToAir(point.at_m, head_m, None if boils else flow_m3s, min(open_m3s, flow_m3s), route.siphon)
 
 
-def _newton(
-    needed: Callable[[float], tuple[float, float]],
-    available_m: float,
-    high_m3s: float,
-    near_m3s: float | None = None,
+def _flow_where(
+    needed: Callable[[float], tuple[float, float]], available_m: float, near_m3s: float | None = None
 ) -> tuple[float, bool]:
-    """Return the flow at which the rising head `needed` equals what is available, between 0 and high.
+    """Return the flow at which the rising head `needed` equals what is available, and whether it was met.
 
-    Newton's steps, halving the bracket instead where a step would leave it.
+    Doubles a flow until it is too much, then takes Newton's steps, halving the bracket instead where a
+    step would leave it.
     """
-    low, high = 0.0, high_m3s
+    low, high = 0.0, 1.1 * near_m3s if near_m3s else FIRST_GUESS_M3S
+    while needed(high)[0] < available_m:
+        low, high = high, 2.0 * high
     flow = near_m3s if near_m3s is not None and low < near_m3s < high else high
     for _ in range(ITERATIONS):
         value, slope = needed(flow)
@@ -215,14 +211,6 @@ def _newton(
         step = flow - gap / slope
         flow = step if low < step < high else (low + high) / 2.0
     return flow, False
-
-
-def _flow_above_m3s(outlet: OutletBase, valve_opening: float, bore_m: float, density: float, head_m: float) -> float:
-    """Return a flow at or above the answer: what the outlet would pass with no pipe before it."""
-    flow = 1e-6
-    while head_to_pass_m(outlet, flow, valve_opening, bore_m, density)[0] < head_m:
-        flow *= 2.0
-    return flow
 
 
 def _drawing_outlets(design: Design, layout: Layout, water: Water, all_open: bool) -> list[OutletBase]:

@@ -115,7 +115,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
             say("Refill to spare"),
             Quantity(refill - need, "L/d"),
             "",
-            say("{} in · {} out", Quantity(refill, "L/d"), Quantity(need, "L/d")),
+            say("{} in · {} out", Quantity(refill, "L"), Quantity(need, "L")),
             _worst(findings, ("demand-over-refill",)),
             vessel,
         ),

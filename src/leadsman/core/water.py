@@ -19,6 +19,7 @@ SATURATION = (
     (-15.9618719, 4.0),
     (1.80122502, 7.5),
 )
+EARTH_RADIUS_M = 6_356_766.0
 CRITICAL_K, CRITICAL_PA = 647.096, 22.064e6
 
 
@@ -87,4 +88,5 @@ def atmospheric_pressure_pa(altitude_m: float) -> float:
         OutOfRange: outside those limits or not a number.
     """
     require_between("altitude [m]", altitude_m, -500.0, 5_000.0)
-    return STANDARD_ATMOSPHERE_PA * float((1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
+    geopotential_m = EARTH_RADIUS_M * altitude_m / (EARTH_RADIUS_M + altitude_m)
+    return STANDARD_ATMOSPHERE_PA * math.pow(1.0 - 2.25577e-5 * geopotential_m, 5.25588)

@@ -144,7 +144,8 @@ def run_serve(host: str, port: int) -> int:
         step(f"migrated {name}")
     step(f"Leadsman is at http://{host}:{port}/")
     command = gunicorn_command(host, port, workers=2 * (os.cpu_count() or 1))
-    os.execv(command[0], command)  # noqa: RET503  never returns
+    os.execv(command[0], command)
+    raise AssertionError("execv does not return")
 
 
 def _is_zombie(process_id: int) -> bool:

@@ -22,7 +22,7 @@ def read_catalogue() -> Response:
             bore_mm=round(pipe.bore_m / MILLIMETRE_M, 3),
             roughness_mm=round(pipe.roughness_m / MILLIMETRE_M, 5),
             class_kpa=pipe.class_kpa,
-            source=f"{sources()[pipe.source_id].title} ({pipe.note})",
+            source=f"{sources()[pipe.source_id].title}; {pipe.note}",
         )
         for pipe in pipes().values()
     ]

@@ -1,0 +1,150 @@
+"""The API on real PostgreSQL: what it keeps, what it refuses and how, what it says without a database."""
+
+import json
+import math
+from typing import Any
+
+import psycopg
+import pytest
+from flask.testing import FlaskClient
+
+from examples import one_line, worked_example
+from leadsman.api.app import create_app
+from leadsman.api.openapi import openapi_document
+from leadsman.core.design_file import read_design
+from leadsman.core.report.steady import solve_report
+from leadsman.core.solve import solve
+
+
+def created(client: FlaskClient, **changes: Any) -> dict[str, Any]:
+    answer = client.post("/api/designs", json={"document": one_line(**changes)})
+    assert answer.status_code == 201, answer.json
+    return dict(answer.json or {})
+
+
+def revisions(url: str) -> int:
+    with psycopg.connect(url) as connection:
+        row = connection.execute("SELECT count(*) FROM revision").fetchone()
+    assert row is not None
+    return int(row[0])
+
+
+def test_a_design_is_kept_listed_read_and_saved(client: FlaskClient) -> None:
+    made = created(client)
+    address = f"/api/designs/{made['design_id']}"
+    assert made["number"] == 1
+    assert client.get(address).json == made
+    saved = client.put(address, json={"base_number": 1, "document": one_line(name="Second")})
+    assert (saved.status_code, saved.json) == (200, {"number": 2})
+    listed = (client.get("/api/designs").json or {})["designs"]
+    assert [(one["name"], one["number"], one["made_up"]) for one in listed] == [("Second", 2, False)]
+    assert [one["number"] for one in (client.get(f"{address}/revisions").json or {})["revisions"]] == [2, 1]
+    assert (client.get(f"{address}/revisions/1").json or {})["document"] == one_line()
+
+
+def test_a_stale_save_gets_409_and_both_versions_are_kept(client: FlaskClient) -> None:
+    address = f"/api/designs/{created(client)['design_id']}"
+    client.put(address, json={"base_number": 1, "document": one_line(name="Hers")})
+    late = client.put(address, json={"base_number": 1, "document": one_line(name="His")})
+    answer = late.json or {}
+    assert late.status_code == 409
+    assert (answer["code"], answer["head"]["number"], answer["head"]["document"]["name"]) == ("stale", 2, "Hers")
+    kept = client.get(f"{address}/revisions/{answer['kept_as']}").json or {}
+    assert (kept["standing"], kept["document"]["name"]) == ("sibling", "His")
+
+
+BAD: list[tuple[str, bytes | dict[str, Any], set[str]]] = [
+    ("a missing place", one_line(**{"vessels.0.place": "gone"}), {"/document/vessels/0/place"}),
+    ("a negative bore", one_line(**{"lines.0.bore_mm": -5}), {"/document/lines/0/bore_mm"}),
+    ("a duplicate id", one_line(**{"vessels.1.id": "tank"}), {"/document/vessels/1/id"}),
+    ("a line that ends nowhere", one_line(**{"lines.0.to": "air"}), {"/document/lines/0/to"}),
+    ("NaN", one_line(**{"places.0.ground_m": math.nan}), {"/document/places/0/ground_m"}),
+    ("text for a number", one_line(**{"places.1.ground_m": "low"}), {"/document/places/1/ground_m"}),
+    ("three at once", one_line(**{"lines.0.length_m": 0, "lines.0.to": "x", "site.name": ""}),
+     {"/document/lines/0/length_m", "/document/lines/0/to", "/document/site/name"}),
+    ("no document", b"{}", {"/document"}),
+    ("no JSON", b"{'document'", {""}),
+    ("nesting too deep", b"[" * 100_000, {""}),
+    ("10 MB of nonsense", b"\x00nonsense" * 1_200_000, {""}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("body", "paths"), [case[1:] for case in BAD], ids=[case[0] for case in BAD])
+def test_bad_input_is_refused_with_every_path_and_changes_nothing(
+    client: FlaskClient, url: str, body: bytes | dict[str, Any], paths: set[str]
+) -> None:
+    address = f"/api/designs/{created(client)['design_id']}"
+    for method, at, extra in (
+        ("POST", "/api/designs", {}),
+        ("PUT", address, {"base_number": 1}),
+        ("POST", "/api/analyses", {}),
+    ):
+        data = body if isinstance(body, bytes) else json.dumps({"document": body, **extra}).encode()
+        if data == b"{}":
+            data = json.dumps(extra).encode()
+        answer = client.open(at, method=method, data=data, content_type="application/json")
+        assert answer.status_code == 422
+        problem = answer.json or {}
+        assert paths <= {fault["path"] for fault in problem["faults"]}
+        assert all(fault["value"] and fault["limit"] for fault in problem["faults"])
+    assert revisions(url) == 1
+
+
+def test_an_analysis_is_the_solvers_answer_and_keeps_nothing(client: FlaskClient, url: str) -> None:
+    answer = client.post("/api/analyses", json={"document": one_line()}).json or {}
+    expected = solve_report(solve(read_design(one_line()))).model_dump(mode="json")
+    assert answer["solution"] == expected
+    assert answer["routes"][0]["section"][0]["shut_head_m"] == 121.0
+    assert answer["need"]["daily_l"] == pytest.approx(590.0)
+    assert revisions(url) == 0
+
+
+@pytest.mark.parametrize(
+    ("document", "path"),
+    [
+        (worked_example(), "/outlets/1"),
+        (one_line(**{"herds.0.weight_kg": 900.0}), "/herds/0/weight_kg"),
+    ],
+)
+def test_a_lawful_design_that_cannot_be_judged_says_where(client: FlaskClient, document: Any, path: str) -> None:
+    answer = client.post("/api/analyses", json={"document": document})
+    assert answer.status_code == 422
+    assert (answer.json or {})["faults"][0]["path"] == path
+
+
+@pytest.mark.parametrize(
+    ("method", "address", "status"),
+    [
+        ("GET", "/api/designs/00000000-0000-4000-8000-000000000000", 404),
+        ("GET", "/api/designs/not-an-id", 404),
+        ("GET", "/api/nothing", 404),
+        ("DELETE", "/api/designs", 405),
+    ],
+)
+def test_what_is_not_there_is_said_plainly(client: FlaskClient, method: str, address: str, status: int) -> None:
+    answer = client.open(address, method=method)
+    assert answer.status_code == status
+    assert (answer.json or {})["message"]
+
+
+def test_without_a_database_saving_says_so_and_judging_goes_on() -> None:
+    client = create_app("postgresql://nobody@127.0.0.1:9/none?connect_timeout=1").test_client()
+    refused = client.post("/api/designs", json={"document": one_line()})
+    assert (refused.status_code, (refused.json or {})["code"]) == (503, "no_database")
+    assert client.post("/api/analyses", json={"document": one_line()}).status_code == 200
+    assert (client.get("/api/health").json or {}) == {"status": "up", "database": False}
+
+
+def test_the_description_names_every_route_and_answer() -> None:
+    app = create_app("postgresql://described-without-a-database/")
+    served = {
+        (rule.rule.replace("<uuid:design_id>", "{design_id}").replace("<int:number>", "{number}"), method.lower())
+        for rule in app.url_map.iter_rules()
+        if rule.rule.startswith("/api/")
+        for method in (rule.methods or set()) - {"HEAD", "OPTIONS"}
+    }
+    document = openapi_document()
+    assert served == {(path, method) for path, operations in document["paths"].items() for method in operations}
+    text = json.dumps(document)
+    named = {name.split('"')[0] for name in text.split("#/components/schemas/")[1:]}
+    assert named <= set(document["components"]["schemas"])

@@ -1,0 +1,122 @@
+"""The workbench as the tests use it: by labels and marks that a person meets too."""
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import TypeVar
+from uuid import UUID
+
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from leadsman.db.connection import Database
+from leadsman.db.revision import RevisionRow, select_head
+
+WAIT_S = 30
+T = TypeVar("T")
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+class Bench:
+    """One tab on one design."""
+
+    def __init__(self, browser: webdriver.Chrome, address: str, design_id: str, database: Database) -> None:
+        self.browser, self.address, self.design_id, self.database = browser, address, design_id, database
+
+    def size(self, width: int, height: int) -> None:
+        metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        self.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+    def open(self, view: str) -> None:
+        self.browser.get(f"{self.address}designs/{self.design_id}/{view}")
+        self.until(lambda: self.verdict() != "")
+
+    def leave(self) -> None:
+        """Empty the tab without being asked about unsaved changes."""
+        self.browser.execute_script("window.addEventListener('beforeunload', e => e.stopImmediatePropagation(), true)")
+        self.browser.get("about:blank")
+        self.database.close()
+
+    def until(self, true: Callable[[], T]) -> T:
+        """Wait until something is true, meanwhile looking away from what is not there yet."""
+        wait = WebDriverWait(self.browser, WAIT_S, 0.05, ignored_exceptions=[Exception])
+        answer: T = wait.until(lambda _: true())
+        return answer
+
+    def find(self, css: str) -> WebElement:
+        return self.until(lambda: self.browser.find_element(By.CSS_SELECTOR, css))
+
+    def text(self, css: str) -> str:
+        return self.find(css).text.replace("\u202f", " ").replace("\n", " ")
+
+    def verdict(self) -> str:
+        return self.text("[data-testid=verdict]")
+
+    def number(self, key: str) -> str:
+        return self.text(f"[data-testid=number-{key}]")
+
+    def saving(self) -> str:
+        return self.text("[data-testid=saving]")
+
+    def button(self, name: str) -> WebElement:
+        return self.until(
+            lambda: self.browser.find_element(By.XPATH, f"//button[contains(normalize-space(), '{name}')]")
+        )
+
+    def tab(self, name: str) -> None:
+        self.until(lambda: self.browser.find_element(By.XPATH, f"//*[@role='tab'][.='{name}']")).click()
+
+    def field(self, label: str) -> WebElement:
+        script = (
+            "return [...document.querySelectorAll('label')].filter(l => l.textContent === arguments[0])"
+            ".map(l => document.getElementById(l.htmlFor))[0] ?? null"
+        )
+        found: WebElement = self.until(lambda: self.browser.execute_script(script, label))
+        return found
+
+    def fill(self, label: str, text: str) -> None:
+        field = self.field(label)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+
+    def choose(self, label: str, value: str) -> None:
+        script = (
+            "const s = arguments[0]; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set"
+            ".call(s, arguments[1]); s.dispatchEvent(new Event('change', {bubbles: true}))"
+        )
+        self.browser.execute_script(script, self.field(label), value)
+
+    def choose_named(self, name: str, value: str) -> None:
+        self.find(f"select[aria-label='{name}'] option[value='{value}']").click()
+
+    def keys(self, *keys: str) -> None:
+        self.find("body").send_keys(*keys)
+
+    def settled(self) -> None:
+        """Wait until the numbers are of the newest figures."""
+        self.until(lambda: self.find("[aria-label=Verdict]").get_attribute("aria-busy") == "false")
+        time.sleep(0.1)
+        self.until(lambda: self.find("[aria-label=Verdict]").get_attribute("aria-busy") == "false")
+
+    def head(self) -> RevisionRow:
+        with self.database.transaction() as connection:
+            row = select_head(connection, UUID(self.design_id))
+        assert row is not None
+        return row
+
+    def offline(self, off: bool) -> None:
+        self.browser.execute_cdp_cmd("Network.enable", {})
+        conditions = {"offline": off, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+        self.browser.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
+
+    def axe(self) -> list[str]:
+        """Return what axe-core finds that is serious or critical."""
+        self.browser.execute_script(AXE.read_text(encoding="utf-8"))
+        found = self.browser.execute_async_script(
+            "const done = arguments[0]; axe.run().then(r => done(r.violations.filter(v => "
+            "['serious', 'critical'].includes(v.impact)).map(v => v.id + ': ' + v.nodes.map(n => n.html).join(' | '))))"
+        )
+        return list(found)

@@ -1,0 +1,72 @@
+"""A real browser on the built front end, served by gunicorn on the run's own PostgreSQL."""
+
+import os
+import signal
+import tempfile
+from collections.abc import Iterator
+from contextlib import suppress
+
+import psycopg
+import pytest
+from bench_page import Bench
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+
+from leadsman.db.connection import Database
+from leadsman.launch import front_end
+from leadsman.launch.cluster import Cluster, free_port
+from leadsman.launch.demo import load_demo
+from leadsman.launch.server import Server
+
+FLAGS = (
+    "--headless=new --no-sandbox --disable-gpu --disable-dev-shm-usage --disable-background-networking "
+    "--disable-component-update --disable-sync --disable-quic --no-first-run --hide-scrollbars "
+    "--force-device-scale-factor=1"
+)
+
+
+@pytest.fixture(scope="session")
+def server(cluster: Cluster, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    front_end.build()
+    running = Server("127.0.0.1", free_port(0), cluster.url, tmp_path_factory.mktemp("server") / "server.pid")
+    try:
+        running.await_answer()
+        yield running
+    finally:
+        running.stop()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[webdriver.Chrome]:
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as profile:
+        for flag in [*FLAGS.split(), f"--user-data-dir={profile}"]:
+            options.add_argument(flag)
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+        service = Service("/usr/bin/chromedriver", popen_kw={"start_new_session": True})
+        driver = webdriver.Chrome(options=options, service=service)
+        group = service.process.pid
+        try:
+            yield driver
+            driver.quit()
+        finally:
+            with suppress(ProcessLookupError):
+                os.killpg(group, signal.SIGKILL)
+
+
+@pytest.fixture
+def bench(browser: webdriver.Chrome, server: Server, url: str) -> Iterator[Bench]:
+    """The workbench with the demonstration design fresh in it, at the laptop's size."""
+    load_demo(url)
+    with psycopg.connect(url) as connection:
+        row = connection.execute("SELECT id FROM design").fetchone()
+    assert row is not None
+    page = Bench(browser, server.address, str(row[0]), Database(url))
+    page.size(1280, 800)
+    page.open("lines")
+    page.browser.get_log("browser")
+    yield page
+    logged = [entry for entry in page.browser.get_log("browser") if "Failed to load resource" not in entry["message"]]
+    page.leave()
+    assert logged == [], "the page wrote to the console"

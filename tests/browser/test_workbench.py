@@ -1,0 +1,229 @@
+"""The workbench in a real browser: its numbers are the solver's, and nothing that is typed is lost."""
+
+import copy
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from bench_page import Bench
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design_file import read_design, write_design
+from leadsman.core.findings.registry import judge
+from leadsman.core.verdict import verdict
+from leadsman.core.wording import plain
+from leadsman.demo import tamsel_ridge
+
+US_GALLON_L = 3.785411784
+
+
+def expected(change: Callable[[Any], object]) -> Analysis:
+    """The core's own analysis of the demonstration design with a change."""
+    document = copy.deepcopy(write_design(tamsel_ridge()))
+    change(document)
+    return Analysis(read_design(document))
+
+
+def flow_lpm(analysis: Analysis) -> float:
+    return analysis.state.outlets["low-valve"].judged_flow_m3s * 60_000
+
+
+def lower_by_a_metre(document: Any) -> None:
+    document["places"][0]["ground_m"] -= 1.0
+    document["lines"][0]["points"][0][1] -= 1.0
+
+
+def test_lowering_the_tank_changes_flow_and_verdict_to_the_solvers_numbers_and_is_kept(bench: Bench) -> None:
+    before, after = expected(lambda _: None), expected(lower_by_a_metre)
+    assert f"{flow_lpm(before):.1f} L/min" in bench.number("flow")
+    first_verdict = bench.verdict()
+
+    bench.tab("Chambers")
+    bench.fill("Ground height", "265.4")
+    bench.until(lambda: f"{flow_lpm(after):.1f} L/min" in bench.number("flow"))
+    wording = plain(verdict(after, judge(after)).sentence)
+    assert bench.verdict() == wording
+    assert wording != first_verdict
+    assert "not_saved" not in bench.saving()
+
+    bench.field("Ground height").send_keys(Keys.ENTER)
+    bench.keys(Keys.CONTROL, "z")
+    bench.until(lambda: f"{flow_lpm(before):.1f} L/min" in bench.number("flow"))
+    assert bench.verdict() == first_verdict
+    bench.button("Redo").click()
+    bench.until(lambda: f"{flow_lpm(after):.1f} L/min" in bench.number("flow"))
+
+    bench.until(lambda: "saved · revision 2" in bench.saving())
+    assert bench.head().document["places"][0]["ground_m"] == 265.4
+    bench.open("lines")
+    assert f"{flow_lpm(after):.1f} L/min" in bench.number("flow")
+    assert "saved · revision 2" in bench.saving()
+
+    bench.choose_named("Units", "us")
+    bench.until(lambda: f"{flow_lpm(after) / US_GALLON_L:.2f} gal/min" in bench.number("flow"))
+    bench.tab("Chambers")
+    assert bench.field("Ground height").get_attribute("value") == f"{265.4 / 0.3048:.2f}"
+    assert "gal/min" in bench.text("[aria-label=Soundings]")
+    bench.choose_named("Units", "metric")
+
+
+EDITS: list[tuple[str, str | None, str, str, Callable[[Any], object], str]] = [
+    ("lines", "Low leg", "Length of pipe", "220", lambda d: _longer(d["lines"][1], 220), "flow"),
+    ("lines", "Low leg", "Ground at 110 m", "265", lambda d: _raised(d["lines"][1], 265), "flow"),
+    ("lines", "Low trough valve", "Valve passes (Kv)", "1.6",
+     lambda d: d["outlets"][0]["valve"].update(kv_m3h=1.6), "refill"),
+    ("lines", "Low trough", "Water level now", "0.3", lambda d: d["vessels"][1].update(level_m=0.3), "refill"),
+    ("need", None, "Heads", "68", lambda d: d["herds"][0].update(head=68), "spare"),
+    ("need", None, "Air, hot spell", "36", lambda d: d["scenarios"][0].update(air_c=36), "days"),
+    ("water", None, "Days in hand wanted", "6", lambda d: d["requirements"][1].update(days_in_hand=6), "days"),
+]  # fmt: skip
+
+
+def _raised(line: Any, ground: float) -> None:
+    line["points"][2][1] = ground
+
+
+def _longer(line: Any, length: float) -> None:
+    share = length / line["length_m"]
+    line["length_m"] = length
+    line["points"] = [[round(at * share, 3), ground] for at, ground in line["points"]]
+
+
+@pytest.mark.parametrize(("view", "tab", "label", "typed", "change", "key"), EDITS, ids=[edit[2] for edit in EDITS])
+def test_every_figure_that_is_typed_changes_the_numbers_to_the_cores(
+    bench: Bench, view: str, tab: str | None, label: str, typed: str, change: Callable[[Any], object], key: str
+) -> None:
+    analysis = expected(change)
+    number = next(one for one in verdict(analysis, judge(analysis)).numbers if one.key == key)
+    assert number.value is not None
+    digits = {"L/min": 1, "min": 0, "d": 1, "L/d": 0}[number.value.unit]
+    shown = f"{number.value.value:,.{digits}f}".replace(",", " ").replace("-", "−")
+    bench.open(view)
+    before = bench.number(key)
+    if tab:
+        bench.tab(tab)
+    bench.fill(label, typed)
+    bench.until(lambda: shown.removesuffix(".0") in bench.number(key) and bench.number(key) != before)
+
+
+def test_a_larger_pipe_and_a_remedy_that_is_taken_can_be_undone(bench: Bench) -> None:
+    larger = expected(lambda d: d["lines"][1].update(product="pe100-sdr17-40"))
+    before = bench.number("flow")
+    bench.tab("Low leg")
+    bench.choose("Pipe", "pe100-sdr17-40")
+    bench.until(lambda: f"{flow_lpm(larger):.1f} L/min" in bench.number("flow"))
+    bench.button("Undo").click()
+    bench.until(lambda: bench.number("flow") == before)
+
+    promised = bench.button("Low leg in 40 mm").text.rpartition("gives ")[2]
+    bench.button("Low leg in 40 mm").click()
+    bench.until(lambda: promised in bench.number("flow"))
+    bench.keys(Keys.CONTROL, "z")
+    bench.until(lambda: bench.number("flow") == before)
+
+
+def test_typing_a_number_is_one_step_of_undo(bench: Bench) -> None:
+    bench.tab("Low leg")
+    before = bench.number("flow")
+    bench.fill("Length of pipe", "253")  # passes over 2 and 25 on its way
+    bench.settled()
+    bench.button("Undo").click()
+    bench.until(lambda: bench.number("flow") == before)
+    assert bench.field("Length of pipe").get_attribute("value") == "176"
+    assert not bench.button("Undo").is_enabled()
+
+
+@pytest.mark.parametrize(
+    ("typed", "said"), [("abc", "is not a number"), ("-4", "allowed: more than 0"), ("0.58", "allowed: at most 0.54 m")]
+)
+def test_nonsense_is_said_where_it_stands_and_is_not_saved(bench: Bench, typed: str, said: str) -> None:
+    bench.tab("Low trough")
+    label = {"-4": "Inside length"}.get(typed, "Water level now")
+    bench.fill(label, typed)
+    bench.until(lambda: said in bench.text("[role=tabpanel]"))
+    if typed != "abc":
+        bench.until(lambda: "a figure is not allowed" in bench.saving())
+        assert "last figures that hold" in bench.text("[role=alert]")
+    assert bench.head().number == 1
+    bench.fill(label, "0.2")
+    bench.until(lambda: "saved · revision 2" in bench.saving())
+
+
+def test_a_height_is_dragged_in_the_section_and_the_cursor_reads_it(bench: Bench) -> None:
+    before = bench.head().document["lines"][1]["points"][1][1]
+    handle = bench.find("[data-testid=ground-7]")  # the second point of the second line
+    ActionChains(bench.browser).click_and_hold(handle).move_by_offset(0, -40).pause(0.2).release().perform()
+    bench.until(lambda: "saved · revision 2" in bench.saving())
+    points = bench.head().document["lines"][1]["points"]
+    assert points[1][1] > before + 1.0
+    assert "running" in bench.text("[data-testid=section-reading]")
+    slider = bench.find("[role=slider]")
+    slider.send_keys(Keys.ESCAPE)
+    slider.send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT)
+    bench.until(lambda: bench.text("[data-testid=section-reading]").startswith("8 m along"))
+
+
+def test_of_two_tabs_the_second_sees_both_versions_and_chooses(bench: Bench) -> None:
+    first = bench.browser.current_window_handle
+    bench.browser.switch_to.new_window("tab")
+    second = bench.browser.current_window_handle
+    bench.size(1280, 800)
+    bench.open("lines")
+    for handle, level in ((first, "0.2"), (second, "0.3")):
+        bench.browser.switch_to.window(handle)
+        bench.tab("Low trough")
+        bench.fill("Water level now", level)
+        bench.until(lambda: "revision 2" in bench.saving() or "changed elsewhere" in bench.saving())
+        bench.until(lambda: "changed since" not in bench.saving())
+    assert "nothing is lost" in bench.text("[role=alert]")
+    assert bench.head().document["vessels"][1]["level_m"] == 0.2
+    bench.button("Go on with mine").click()
+    bench.until(lambda: "saved · revision 4" in bench.saving())
+    assert bench.head().document["vessels"][1]["level_m"] == 0.3
+    bench.browser.close()
+    bench.browser.switch_to.window(first)
+
+
+def test_without_a_connection_edits_are_kept_and_sent_later(bench: Bench) -> None:
+    bench.tab("Low trough")
+    bench.offline(True)
+    try:
+        bench.fill("Water level now", "0.25")
+        bench.until(lambda: "kept here" in bench.saving())
+        assert bench.field("Water level now").get_attribute("value") == "0.25"
+        assert bench.head().number == 1
+    finally:
+        bench.offline(False)
+    bench.until(lambda: "saved · revision 2" in bench.saving())
+    assert bench.head().document["vessels"][1]["level_m"] == 0.25
+
+
+@pytest.mark.parametrize("view", ["need", "water", "lines"])
+def test_each_view_has_no_serious_fault_for_those_who_hear_or_type(bench: Bench, view: str) -> None:
+    bench.open(view)
+    assert bench.axe() == []
+    bench.button("Dark").click()
+    bench.until(lambda: bench.button("Light"))
+    assert bench.axe() == []
+    bench.button("Light").click()
+
+
+@pytest.mark.parametrize("view", ["need", "water", "lines"])
+def test_a_phone_shows_everything_without_sideways_scrolling(bench: Bench, view: str) -> None:
+    bench.size(390, 844)
+    bench.open(view)
+    assert bench.browser.execute_script("return document.documentElement.scrollWidth") <= 390
+    assert "Will it run?" in bench.text("[aria-label=Verdict]")
+
+
+def test_the_first_page_lists_plans_and_refuses_a_bad_file_with_its_faults(bench: Bench, tmp_path: Any) -> None:
+    bench.browser.get(bench.address)
+    assert "made-up data" in bench.text("main")
+    bad = tmp_path / "bad.json"
+    bad.write_text('{"format": "leadsman-design", "places": [{"id": "a", "ground_m": "high"}]}')
+    bench.find("input[type=file]").send_keys(str(bad))
+    bench.until(lambda: "/places/0/ground_m" in bench.text("[role=alert]"))
+    assert "Nothing was kept" in bench.text("[role=alert]")
+    assert bench.axe() == []

@@ -1,0 +1,61 @@
+"""What several kinds of test need: a real PostgreSQL of the run's own, the application on it, a server."""
+
+import os
+import shutil
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+from flask.testing import FlaskClient
+
+from leadsman.api.app import create_app
+from leadsman.api.routes import KEY
+from leadsman.db.connection import Database
+from leadsman.db.migrate import migrate
+from leadsman.launch.cluster import Cluster, free_port
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    """A temporary cluster, in a folder that an unprivileged PostgreSQL can enter; gone afterwards."""
+    folder = Path(tempfile.mkdtemp(prefix="leadsman-test-"))
+    folder.chmod(0o755)
+    running = Cluster(folder / "data", free_port(0))
+    try:
+        running.start()
+        migrate(running.url)
+        yield running
+    finally:
+        running.stop()
+        shutil.rmtree(folder)
+
+
+@pytest.fixture
+def url(cluster: Cluster) -> str:
+    """The database, emptied."""
+    with psycopg.connect(cluster.url, autocommit=True) as connection:
+        connection.execute("TRUNCATE design, revision")
+    return cluster.url
+
+
+@pytest.fixture
+def database(url: str) -> Iterator[Database]:
+    opened = Database(url)
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def client(url: str) -> Iterator[FlaskClient]:
+    app = create_app(url)
+    app.testing = False  # errors are answered as they are in use
+    yield app.test_client()
+    app.extensions[KEY].close()
+
+
+def pytest_configure() -> None:
+    """Database tests must not meet a database of somebody's own."""
+    for name in ("DATABASE_URL", "PGHOST", "PGPORT", "PGUSER", "PGPASSWORD", "LEADSMAN_STATE"):
+        os.environ.pop(name, None)

@@ -1,0 +1,111 @@
+"""Judgements: each code found where it should be and nowhere else, its number true, its remedies tried."""
+
+import re
+from pathlib import Path
+
+import jsonpatch
+import pytest
+
+from examples import Document, one_line
+from leadsman.core.analysis import Analysis
+from leadsman.core.design_file import read_design
+from leadsman.core.findings.registry import Finding, checks, judge, judgement
+from leadsman.core.report.finding import check_report
+from leadsman.core.verdict import verdict
+from leadsman.core.wording import plain
+
+HUMP = [[0, 120], [70, 119.5], [140, 105], [210, 101]]
+CASES: list[tuple[str, Document, str, float | None, float | None]] = [
+    ("dry-outlet", {"places.1.ground_m": 122.0, "lines.0.points": []}, "stop", -1.6, 0.0),
+    ("dry-outlet", {"lines.0.shut": True}, "stop", None, 0.0),
+    ("dry-outlet", {"lines.0.points": [[0, 120], [70, 121.5], [140, 105], [210, 101]]}, "stop", -0.5, 0.0),
+    ("flow-below-wanted", {"requirements.0.flow_lpm": 45}, "fix", None, 45.0),
+    ("flow-below-wanted", {"requirements.0.flow_lpm": 100}, "stop", None, 100.0),
+    ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 250}, "stop", 190.2, 250.0),
+    ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 150}, "watch", None, 150.0),
+    ("refill-too-long", {"requirements.0.refill_min": 5}, "fix", None, 5.0),
+    ("refill-too-long", {"vessels.0.level_m": 0.1}, "stop", None, 240.0),
+    ("demand-over-refill", {"inflows.0.timings.0.time_s": 3600}, "fix", 590.0, 240.0),
+    ("days-in-hand", {"requirements.1.days_in_hand": 9}, "fix", 5.32, 9.0),
+    ("days-in-hand", {"herds.0.head": 150}, "stop", 0.71, 2.0),
+    ("vacuum-at-peak", {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0}, "fix", None, 0.0),
+]
+
+
+def findings(document: Document) -> dict[str, Finding]:
+    return {finding.code: finding for finding in judge(Analysis(read_design(document)))}
+
+
+@pytest.mark.parametrize(("code", "changes", "severity", "value", "limit"), CASES)
+def test_found_where_it_should_be(
+    code: str, changes: Document, severity: str, value: float | None, limit: float | None
+) -> None:
+    finding = findings(one_line(**changes))[code]
+    assert finding.severity == severity
+    assert finding.limit == limit
+    if value is not None:
+        assert finding.value == pytest.approx(value, rel=0.005)
+    assert finding.where in {"valve", "tank"}
+    assert len(plain(finding.why)) > 20
+
+
+def test_a_sound_design_has_none_and_says_what_was_checked() -> None:
+    report = check_report(Analysis(read_design(one_line())))
+    assert report.findings == []
+    assert report.checked == sorted(check.code for check in checks())
+
+
+def test_every_judgement_is_covered_here_and_documented() -> None:
+    codes = {check.code for check in checks()}
+    assert codes == {code for code, *_ in CASES}
+    documented = (Path(__file__).parents[2] / "docs" / "findings.md").read_text(encoding="utf-8")
+    assert codes == set(re.findall(r"^\| `([a-z-]+)` \|", documented, re.M))
+
+
+def test_a_code_is_registered_once() -> None:
+    with pytest.raises(ValueError, match="days-in-hand"):
+        judgement("days-in-hand", "again")(lambda _: [])
+
+
+@pytest.mark.parametrize(
+    "changes",
+    [
+        {"requirements.0.flow_lpm": 45},
+        {"requirements.0.refill_min": 5},
+        {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0},
+    ],
+    ids=["flow", "refill", "vacuum"],
+)
+def test_remedies_are_tried_and_do_what_they_say(changes: Document) -> None:
+    document = one_line(**changes)
+    before = Analysis(read_design(document)).state.outlets["valve"].judged_flow_m3s
+    remedies = [remedy for finding in findings(document).values() for remedy in finding.remedies]
+    assert remedies
+    for remedy in remedies:
+        after = Analysis(read_design(jsonpatch.apply_patch(document, remedy.patch)))
+        flow = after.state.outlets["valve"].judged_flow_m3s
+        assert flow > before
+        assert f"{flow * 60_000:.1f} L/min" in plain(remedy.effect)
+
+
+def test_a_declared_siphon_is_not_blamed_for_its_vacuum() -> None:
+    changes = {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0, "lines.0.siphon": True}
+    assert "vacuum-at-peak" not in findings(one_line(**changes))
+
+
+@pytest.mark.parametrize(
+    ("changes", "standing", "sentence"),
+    [
+        ({}, "fine", "Yes. valve gets {flow}."),
+        ({"requirements.0.flow_lpm": 45}, "fix", "Yes, but: valve gets {flow} of the 45.0 L/min wanted."),
+        ({"lines.0.shut": True}, "stop", "No: valve gets no water."),
+        ({"outlets.0.shut": True}, "unknown", "Not yet: no outlet is open on this plan."),
+    ],
+)
+def test_the_verdict_is_one_plain_sentence(changes: Document, standing: str, sentence: str) -> None:
+    analysis = Analysis(read_design(one_line(**changes)))
+    given = verdict(analysis, judge(analysis))
+    assert given.standing == standing
+    flow = f"{analysis.state.outlets['valve'].judged_flow_m3s * 60_000:.1f} L/min"
+    assert plain(given.sentence) == sentence.format(flow=flow)
+    assert [number.key for number in given.numbers] == ["flow", "refill", "days", "spare"]

@@ -1,0 +1,117 @@
+"""Saving on real PostgreSQL: numbers, siblings, constraints, and what two savers at once get."""
+
+from concurrent.futures import ThreadPoolExecutor
+from uuid import UUID, uuid4
+
+import psycopg
+import pytest
+
+from examples import one_line
+from leadsman.db.connection import Database
+from leadsman.db.design import insert_design, select_designs
+from leadsman.db.migrate import migrate, scripts
+from leadsman.db.revision import Saved, save, select_head, select_headings, select_revision
+
+
+def kept(database: Database) -> UUID:
+    with database.transaction() as connection:
+        design_id = insert_design(connection, one_line())
+    assert design_id is not None
+    return design_id
+
+
+def test_a_saved_document_is_the_new_head_and_the_old_one_stays(database: Database) -> None:
+    design_id = kept(database)
+    changed = one_line(name="Changed")
+    with database.transaction() as connection:
+        assert save(connection, design_id, 1, changed) == Saved(2, "kept")
+        head, first = select_head(connection, design_id), select_revision(connection, design_id, 1)
+    assert head is not None
+    assert first is not None
+    assert (head.number, head.parent_number, head.document) == (2, 1, changed)
+    assert first.document == one_line()
+
+
+def test_a_stale_save_is_kept_as_a_sibling_and_the_head_stays(database: Database) -> None:
+    design_id = kept(database)
+    with database.transaction() as connection:
+        save(connection, design_id, 1, one_line(name="Hers"))
+        assert save(connection, design_id, 1, one_line(name="His")) == Saved(3, "sibling")
+        head, sibling = select_head(connection, design_id), select_revision(connection, design_id, 3)
+        headings = select_headings(connection, design_id)
+        assert save(connection, design_id, 2, one_line(name="On")) == Saved(4, "kept")
+    assert head is not None
+    assert sibling is not None
+    assert (head.number, head.document["name"]) == (2, "Hers")
+    assert (sibling.standing, sibling.document["name"]) == ("sibling", "His")
+    assert [heading.number for heading in headings] == [3, 2, 1]
+
+
+def test_of_many_savers_at_once_one_wins_and_none_is_lost(database: Database) -> None:
+    design_id = kept(database)
+
+    def attempt(number: int) -> Saved | None:
+        with database.transaction() as connection:
+            return save(connection, design_id, 1, one_line(name=f"Saver {number}"))
+
+    with ThreadPoolExecutor(8) as pool:
+        outcomes = [saved for saved in pool.map(attempt, range(16)) if saved]
+    assert sorted(saved.number for saved in outcomes) == list(range(2, 18))
+    assert [saved.standing for saved in outcomes].count("kept") == 1
+    with database.transaction() as connection:
+        names = {select_revision(connection, design_id, n).document["name"] for n in range(2, 18)}  # type: ignore[union-attr]
+    assert names == {f"Saver {number}" for number in range(16)}
+
+
+def test_an_exception_undoes_the_whole_transaction(database: Database) -> None:
+    design_id = kept(database)
+
+    def half_a_save() -> None:
+        with database.transaction() as connection:
+            save(connection, design_id, 1, one_line(name="Half"))
+            raise RuntimeError
+
+    with pytest.raises(RuntimeError):
+        half_a_save()
+    with database.transaction() as connection:
+        assert len(select_headings(connection, design_id)) == 1
+
+
+def test_a_design_that_is_not_there_is_not_saved(database: Database) -> None:
+    with database.transaction() as connection:
+        assert save(connection, uuid4(), 1, one_line()) is None
+
+
+def test_a_demo_is_loaded_once(database: Database) -> None:
+    with database.transaction() as connection:
+        assert insert_design(connection, one_line(), "ridge") is not None
+        assert insert_design(connection, one_line(), "ridge") is None
+        assert [row.demo_key for row in select_designs(connection)] == ["ridge"]
+
+
+@pytest.mark.parametrize(
+    ("statement", "constraint"),
+    [
+        ("UPDATE design SET head_number = 5", "design_head_is_a_past_number"),
+        ("UPDATE revision SET standing = 'lost'", "revision_standing_known"),
+        ("UPDATE revision SET parent_number = number", "revision_parent_is_earlier"),
+        ("""UPDATE revision SET document = '{"format": "other"}'""", "revision_is_a_design"),
+        ("DELETE FROM revision", "design_head_exists"),
+    ],
+)
+def test_the_database_itself_refuses_what_cannot_be(database: Database, statement: str, constraint: str) -> None:
+    kept(database)
+
+    def attempt() -> None:
+        with database.transaction() as connection:
+            connection.execute(statement)
+
+    with pytest.raises(psycopg.errors.IntegrityError) as refused:
+        attempt()
+    assert refused.value.diag.constraint_name == constraint
+
+
+def test_migrations_are_applied_once_and_numbered_in_order(url: str) -> None:
+    assert migrate(url) == []
+    numbers = [int(script.name[:4]) for script in scripts()]
+    assert numbers == list(range(1, len(numbers) + 1))

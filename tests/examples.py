@@ -1,0 +1,160 @@
+"""Designs that tests start from: the format's worked example, and a plain one that is easy to change."""
+
+import copy
+from typing import Any
+
+Document = dict[str, Any]
+
+# The example of the format's contract, as data; its answers there are an independent solver's.
+WORKED_EXAMPLE: Document = {
+    "format": "leadsman-design",
+    "version": 1,
+    "name": "Plan A",
+    "site": {"name": "Tamsel Ridge", "altitude_m": 260, "water_c": 10},
+    "places": [
+        {"id": "knoll", "east_m": 0, "north_m": 0, "ground_m": 268.4, "height_error_m": 0.3, "height_from": "staff"},
+        {"id": "fork", "east_m": 210, "north_m": -60, "ground_m": 251.2},
+        {"id": "low", "east_m": 320, "north_m": -120, "ground_m": 246.9},
+        {"id": "nursery", "east_m": 250, "north_m": 90, "ground_m": 249.0},
+    ],
+    "vessels": [
+        {
+            "id": "header",
+            "role": "tank",
+            "place": "knoll",
+            "shape": {"kind": "upright_cylinder", "diameter_m": 2.4, "height_m": 2.2},
+            "stand_m": 0.6,
+            "outlet_m": 0.08,
+            "overflow_m": 2.1,
+            "level_m": 1.6,
+        },
+        {
+            "id": "low-trough",
+            "role": "trough",
+            "place": "low",
+            "shape": {"kind": "box", "length_m": 2.0, "width_m": 0.6, "height_m": 0.55},
+            "stand_m": 0,
+            "overflow_m": 0.52,
+            "level_m": 0.2,
+        },
+    ],
+    "lines": [
+        {
+            "id": "main",
+            "from": "header",
+            "to": "fork",
+            "product": "pe100-sdr13.6-40",
+            "length_m": 224.0,
+            "points": [[0, 268.4], [90, 260.1], [224, 251.2]],
+            "cover_m": 0.3,
+            "roughness_mm": 0.007,
+            "fittings": [{"k": 1.8}],
+            "inline": [{"kind": "check_valve", "at_m": 2.0}],
+        },
+        {"id": "spur", "from": "fork", "to": "low-valve", "bore_mm": 27.2, "roughness_mm": 0.007, "length_m": 130.0},
+        {"id": "drip-feed", "from": "fork", "to": "drip", "bore_mm": 20.4, "roughness_mm": 0.007, "length_m": 165.0},
+    ],
+    "outlets": [
+        {
+            "id": "low-valve",
+            "place": "low",
+            "kind": "float_valve",
+            "fills": "low-trough",
+            "height_m": 0.5,
+            "valve": {
+                "kv_m3h": 2.1,
+                "closes_at_m": 0.45,
+                "band_m": 0.06,
+                "min_pressure_kpa": 3,
+                "max_pressure_kpa": 400,
+            },
+        },
+        {
+            "id": "drip",
+            "place": "nursery",
+            "kind": "fixed",
+            "height_m": 0.3,
+            "flow_lpm": 6.0,
+            "min_pressure_kpa": 20,
+        },
+        {"id": "washout", "place": "fork", "kind": "open_end", "height_m": 0.0, "bore_mm": 25, "shut": True},
+    ],
+}
+
+# One tank, one line over four points, one float valve; 20 m of fall. Made up.
+ONE_LINE: Document = {
+    "format": "leadsman-design",
+    "version": 1,
+    "name": "One line",
+    "site": {"name": "Tamsel Ridge", "altitude_m": 200, "water_c": 10},
+    "places": [
+        {"id": "top", "east_m": 0, "north_m": 0, "ground_m": 120.0},
+        {"id": "end", "east_m": 200, "north_m": 0, "ground_m": 101.0},
+    ],
+    "vessels": [
+        {
+            "id": "tank",
+            "place": "top",
+            "shape": {"kind": "upright_cylinder", "diameter_m": 2.0, "height_m": 2.0},
+            "level_m": 1.0,
+        },
+        {
+            "id": "trough",
+            "role": "trough",
+            "place": "end",
+            "shape": {"kind": "box", "length_m": 2.0, "width_m": 0.5, "height_m": 0.6},
+            "level_m": 0.1,
+        },
+    ],
+    "lines": [
+        {
+            "id": "line",
+            "from": "tank",
+            "to": "valve",
+            "product": "pe100-sdr13.6-32",
+            "length_m": 210.0,
+            "points": [[0, 120], [70, 112], [140, 108], [210, 101]],
+        },
+    ],
+    "outlets": [
+        {
+            "id": "valve",
+            "place": "end",
+            "kind": "float_valve",
+            "fills": "trough",
+            "height_m": 0.6,
+            "valve": {"kv_m3h": 3.0, "closes_at_m": 0.5, "band_m": 0.05},
+        }
+    ],
+    "herds": [{"id": "mob", "class": "growing cattle", "head": 20, "weight_kg": 273, "outlet": "valve"}],
+    "inflows": [{"id": "spring", "kind": "spring", "fills": "tank", "timings": [{"volume_l": 10, "time_s": 600}]}],
+    "scenarios": [{"id": "day", "air_c": 21.1}],
+    "requirements": [{"outlet": "valve", "flow_lpm": 10, "refill_min": 240}, {"vessel": "tank", "days_in_hand": 2}],
+}
+
+
+def worked_example() -> Document:
+    """Return the format's example, to be changed at will."""
+    return copy.deepcopy(WORKED_EXAMPLE)
+
+
+def one_line(**changes: Any) -> Document:
+    """Return the plain design with changes by dotted path: one_line(**{"lines.0.length_m": 150})."""
+    return changed(ONE_LINE, changes)
+
+
+def changed(document: Document, changes: dict[str, Any]) -> Document:
+    """Return a copy of a document with changes by dotted path: None takes out, one past the end appends."""
+    document = copy.deepcopy(document)
+    for path, value in changes.items():
+        *steps, last = path.split(".")
+        here: Any = document
+        for step in steps:
+            here = here[int(step)] if isinstance(here, list) else here[step]
+        if isinstance(here, list):
+            here[int(last) : int(last) + 1] = [] if value is None else [value]
+        elif value is None:
+            here.pop(last, None)
+        else:
+            here[last] = value
+    return document

@@ -1,0 +1,53 @@
+/** Talking to the server: typed calls, and one error class for each way that a call can go wrong. */
+import type { Analysis, Catalogue, Conflict, Design, DesignHeading, Problem, Revision } from "./types";
+
+/** The server answered that it will not. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem,
+  ) {
+    super(problem.message);
+  }
+}
+
+/** Somebody else saved first; both versions are kept. */
+export class Stale extends Error {
+  constructor(readonly conflict: Conflict) {
+    super(conflict.message);
+  }
+}
+
+/** No answer came: the server or the way to it is down. */
+export class Unreachable extends Error {}
+
+async function call(path: string, init?: RequestInit): Promise<unknown> {
+  let response: Response;
+  try {
+    response = await fetch(path, { headers: { "Content-Type": "application/json" }, ...init });
+  } catch {
+    throw new Unreachable("Leadsman's server does not answer.");
+  }
+  const body: unknown = await response.json().catch(() => null);
+  if (response.ok) return body;
+  if (response.status === 409) throw new Stale(body as Conflict);
+  const problem = body as Problem | null;
+  throw new Refused(
+    response.status,
+    problem ?? { code: "http", message: `Answer ${response.status}`, faults: [] },
+  );
+}
+
+const send = (method: "POST" | "PUT", body: unknown): RequestInit => ({ method, body: JSON.stringify(body) });
+
+export const listDesigns = async () => ((await call("/api/designs")) as { designs: DesignHeading[] }).designs;
+export const readDesign = async (id: string) => (await call(`/api/designs/${id}`)) as Revision;
+export const createDesign = async (document: unknown) =>
+  (await call("/api/designs", send("POST", { document }))) as Revision;
+export const saveDesign = async (id: string, baseNumber: number, document: Design) =>
+  (await call(`/api/designs/${id}`, send("PUT", { base_number: baseNumber, document }))) as {
+    number: number;
+  };
+export const analyse = async (document: Design) =>
+  (await call("/api/analyses", send("POST", { document }))) as Analysis;
+export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;

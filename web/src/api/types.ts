@@ -1,0 +1,34 @@
+/** Names for the types that are generated from the Python models. */
+import type { components } from "./schema.generated";
+
+type Schemas = components["schemas"];
+
+export type Design = Schemas["Design"];
+export type Place = Schemas["Place"];
+export type Vessel = Schemas["Vessel"];
+export type Line = Schemas["Line"];
+export type Herd = Schemas["Herd"];
+export type Inflow = Schemas["SpringInflow"];
+export type Requirement = Schemas["Requirement"];
+export type FloatValveOutlet = Schemas["FloatValveOutlet"];
+export type Outlet = NonNullable<Design["outlets"]>[number];
+
+export type Analysis = Schemas["AnalysisReport"];
+export type Finding = Schemas["FindingReport"];
+export type Remedy = Schemas["RemedyReport"];
+export type Route = Schemas["RouteReport"];
+export type SectionPoint = Schemas["SectionPointReport"];
+export type Sounding = Schemas["SoundingReport"];
+export type VerdictNumber = Schemas["NumberReport"];
+export type Standing = VerdictNumber["standing"];
+export type Quantity = Schemas["QuantityReport"];
+export type Unit = Quantity["unit"];
+export type Words = (string | Quantity)[];
+
+export type Catalogue = Schemas["CatalogueBody"];
+export type PipeProduct = Schemas["PipeProductBody"];
+export type DesignHeading = Schemas["DesignHeading"];
+export type Revision = Schemas["Revision"];
+export type Conflict = Schemas["Conflict"];
+export type Problem = Schemas["Problem"];
+export type Fault = Schemas["FaultBody"];

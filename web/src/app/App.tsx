@@ -1,0 +1,31 @@
+import CssBaseline from "@mui/material/CssBaseline";
+import { ThemeProvider } from "@mui/material/styles";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+
+import { Sites } from "../features/sites";
+import { theme } from "./theme";
+
+const Workbench = lazy(async () => ({ default: (await import("../features/workbench")).Workbench }));
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+export function App() {
+  return (
+    <ThemeProvider theme={theme} defaultMode="light">
+      <CssBaseline />
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <Suspense fallback={null}>
+            <Routes>
+              <Route path="/" element={<Sites />} />
+              <Route path="/designs/:designId" element={<Navigate to="lines" replace />} />
+              <Route path="/designs/:designId/:view" element={<Workbench />} />
+              <Route path="*" element={<Navigate to="/" replace />} />
+            </Routes>
+          </Suspense>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </ThemeProvider>
+  );
+}

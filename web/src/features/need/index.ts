@@ -1,0 +1,1 @@
+export { Need } from "./Need";

@@ -1,0 +1,1 @@
+export { Plan } from "./Plan";

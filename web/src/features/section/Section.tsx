@@ -1,0 +1,267 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
+
+import type { Design, Route } from "../../api/types";
+import { ink } from "../../app/theme";
+import { usePreferences } from "../../shared/preferences";
+import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
+import { legsOf } from "../../shared/route";
+import { useSize } from "../../shared/useSize";
+import { Body, PointNote, SizeBar } from "./parts";
+import { MARGIN, pointOfLine, sectionAt, sectionGeometry } from "./model";
+
+interface Props {
+  route: Route;
+  document: Design;
+  title: string;
+  cursorM: number | null;
+  onCursor: (atM: number | null) => void;
+  onGround: (line: string, index: number, groundM: number) => void;
+  onDone: () => void;
+}
+
+/** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
+export function Section({ route, document, title, cursorM, onCursor, onGround, onDone }: Props) {
+  const system = usePreferences((state) => state.system);
+  const [box, size] = useSize<HTMLDivElement>();
+  const geometry = useMemo(() => sectionGeometry(route, size), [route, size]);
+  const dragged = useRef<number | null>(null);
+  const at = cursorM === null ? null : sectionAt(route.section, Math.min(cursorM, route.length_m));
+  const shown = (metres: number, digits = 0) => figure(toShown(metres, "m", system), digits);
+  const pressure = (kpa: number) => quantityText({ value: kpa, unit: "kPa" }, system);
+  const backwards = new Set(
+    legsOf(route, document)
+      .filter((leg) => !leg.forward)
+      .map((leg) => leg.line),
+  );
+  const metresAt = (event: PointerEvent<SVGElement>) => {
+    const area = event.currentTarget.ownerSVGElement ?? (event.currentTarget as SVGSVGElement);
+    const rect = area.getBoundingClientRect();
+    return {
+      x: geometry.x.invert(event.clientX - rect.left),
+      y: geometry.y.invert(event.clientY - rect.top),
+    };
+  };
+  const drag = (event: PointerEvent<SVGCircleElement>, index: number) => {
+    if (dragged.current !== index) return;
+    const point = pointOfLine(route.section, index, backwards);
+    if (point) onGround(point.line, point.index, Number(metresAt(event).y.toFixed(2)));
+  };
+  const keys = (event: KeyboardEvent) => {
+    const step = (route.length_m / 100) * (event.shiftKey ? 10 : 1);
+    const now = cursorM ?? 0;
+    if (event.key === "ArrowRight") onCursor(Math.min(route.length_m, now + step));
+    else if (event.key === "ArrowLeft") onCursor(Math.max(0, now - step));
+    else if (event.key === "Escape") onCursor(null);
+    else return;
+    event.preventDefault();
+  };
+  const reading = at
+    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)}`
+    : "move along the line to read it";
+
+  const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
+  const filled = document.outlets?.find((one) => one.id === route.outlet)?.fills;
+  const first = route.section[0];
+  const last = route.section.at(-1);
+  const labelSpot = geometry.x(route.length_m * 0.16);
+  const running = sectionAt(route.section, route.length_m * 0.3);
+
+  return (
+    <Box
+      component="section"
+      aria-label="Long section"
+      sx={{ display: "flex", flexDirection: "column", height: "100%" }}
+    >
+      <Box sx={{ display: "flex", justifyContent: "space-between", px: 3, pt: 2, gap: 4 }}>
+        <Typography variant="h2">{title}</Typography>
+        <Typography variant="caption" color="text.secondary" data-testid="section-reading" aria-live="polite">
+          {reading}
+        </Typography>
+      </Box>
+      <Box ref={box} sx={{ flex: 1, minHeight: 150 }}>
+        {size.width > 0 && (
+          <svg
+            width={size.width}
+            height={size.height}
+            style={{ display: "block", touchAction: "none" }}
+            role="slider"
+            tabIndex={0}
+            aria-label="Place along the line"
+            aria-valuemin={0}
+            aria-valuemax={Math.round(route.length_m)}
+            aria-valuenow={Math.round(cursorM ?? 0)}
+            aria-valuetext={reading}
+            onKeyDown={keys}
+            onPointerMove={(event) => {
+              const x = metresAt(event).x;
+              onCursor(Math.min(route.length_m, Math.max(0, x)));
+            }}
+            onPointerLeave={() => onCursor(null)}
+          >
+            {geometry.heightTicks.map((tick) => (
+              <g key={tick}>
+                <line
+                  x1={MARGIN.left}
+                  x2={size.width - MARGIN.right}
+                  y1={geometry.y(tick)}
+                  y2={geometry.y(tick)}
+                  stroke={ink("rule")}
+                  strokeOpacity={0.5}
+                />
+                <text
+                  x={MARGIN.left - 7}
+                  y={geometry.y(tick) + 4}
+                  textAnchor="end"
+                  fontSize={11}
+                  fill={ink("faint")}
+                >
+                  {shown(tick)}
+                </text>
+              </g>
+            ))}
+            <path d={geometry.groundArea} fill={ink("ground")} />
+            <Body
+              vessel={vesselOf(route.vessel)}
+              document={document}
+              x={geometry.x(0)}
+              side={1}
+              y={geometry.y}
+            />
+            <Body
+              vessel={vesselOf(filled)}
+              document={document}
+              x={geometry.x(route.length_m)}
+              side={-1}
+              y={geometry.y}
+            />
+            <path d={geometry.ground} fill="none" stroke={ink("groundEdge")} strokeWidth={1.5} />
+            <path
+              d={geometry.pipe}
+              fill="none"
+              stroke={ink("ink")}
+              strokeWidth={1.6}
+              data-testid="section-pipe"
+            />
+            <path d={geometry.shut} fill="none" stroke={ink("water")} strokeWidth={1.2} />
+            <path
+              d={geometry.running}
+              fill="none"
+              stroke={ink("deep")}
+              strokeWidth={2.6}
+              data-testid="section-grade"
+            />
+            {first && (
+              <text
+                x={size.width - MARGIN.right}
+                y={geometry.y(first.shut_head_m) - 5}
+                textAnchor="end"
+                fontSize={11}
+                fill={ink("deep")}
+              >
+                level when shut {shown(first.shut_head_m, 1)}
+              </text>
+            )}
+            {running && (
+              <text
+                x={labelSpot}
+                y={geometry.y(running.running_head_m) + 17}
+                fontSize={11}
+                fontWeight={600}
+                fill={ink("deep")}
+              >
+                grade when running
+              </text>
+            )}
+            <SizeBar route={route} document={document} x={geometry.x} y={size.height - MARGIN.bottom + 3} />
+            {geometry.distanceTicks.map((tick) => (
+              <text
+                key={tick}
+                x={geometry.x(tick)}
+                y={size.height - 7}
+                textAnchor="middle"
+                fontSize={11}
+                fill={ink("faint")}
+              >
+                {shown(tick)}
+              </text>
+            ))}
+            <text
+              x={size.width - MARGIN.right}
+              y={size.height - 7}
+              textAnchor="end"
+              fontSize={11}
+              fill={ink("faint")}
+            >
+              {shown(route.length_m)} {shownUnit("m", system)}
+            </text>
+            {route.section.map((point, index) =>
+              point.mark ? (
+                <PointNote
+                  key={`note-${index}`}
+                  x={geometry.x(point.at_m)}
+                  y={geometry.y(point.pipe_m)}
+                  text={
+                    point.mark === "peak"
+                      ? point.running_kpa < 0
+                        ? `peak: sucks, ${pressure(point.running_kpa)}`
+                        : `peak: ${pressure(point.running_kpa)} running`
+                      : `dip: ${pressure(point.shut_kpa)} shut, drain here`
+                  }
+                  tone={point.mark === "peak" && point.running_kpa < 0 ? "short" : "ink"}
+                  width={size.width}
+                />
+              ) : null,
+            )}
+            {at && (
+              <g pointerEvents="none">
+                <line
+                  x1={geometry.x(at.at_m)}
+                  x2={geometry.x(at.at_m)}
+                  y1={MARGIN.top}
+                  y2={geometry.bottom}
+                  stroke={ink("ink")}
+                  strokeOpacity={0.55}
+                />
+                <circle
+                  cx={geometry.x(at.at_m)}
+                  cy={geometry.y(at.running_head_m)}
+                  r={3.5}
+                  fill={ink("deep")}
+                />
+              </g>
+            )}
+            {route.section.map((point, index) => (
+              <circle
+                key={`${point.line}-${index}`}
+                data-testid={`ground-${index}`}
+                cx={geometry.x(point.at_m)}
+                cy={geometry.y(point.ground_m)}
+                r={5}
+                fill={ink("paper")}
+                stroke={ink("groundEdge")}
+                strokeWidth={1.6}
+                style={{ cursor: "ns-resize" }}
+                onPointerDown={(event) => {
+                  dragged.current = index;
+                  event.currentTarget.setPointerCapture(event.pointerId);
+                }}
+                onPointerMove={(event) => drag(event, index)}
+                onPointerUp={() => {
+                  dragged.current = null;
+                  onDone();
+                }}
+              >
+                <title>Ground {shown(point.ground_m, 2)}: drag to change, or type it in the sheet</title>
+              </circle>
+            ))}
+            {last && (
+              <circle cx={geometry.x(last.at_m)} cy={geometry.y(last.pipe_m)} r={3} fill={ink("ink")} />
+            )}
+          </svg>
+        )}
+      </Box>
+    </Box>
+  );
+}

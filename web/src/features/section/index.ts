@@ -1,0 +1,2 @@
+export { Section } from "./Section";
+export { sectionAt } from "./model";

@@ -1,0 +1,121 @@
+/** Pieces of the long section's drawing. */
+import type { Design, Route, Vessel } from "../../api/types";
+import { ink } from "../../app/theme";
+
+const boreLabel = (product: string | null | undefined, bore: number | null | undefined) =>
+  product ? (product.split("-").at(-1) ?? "") + " mm" : bore ? `${bore} mm bore` : "";
+
+export function PointNote({
+  x,
+  y,
+  text,
+  tone,
+  width,
+}: {
+  x: number;
+  y: number;
+  text: string;
+  tone: "ink" | "short";
+  width: number;
+}) {
+  return (
+    <g pointerEvents="none">
+      <line x1={x} x2={x} y1={y} y2={y + 20} stroke={ink(tone)} />
+      <text
+        x={x}
+        y={y + 32}
+        textAnchor={x > width - 90 ? "end" : x < 110 ? "start" : "middle"}
+        fontSize={11}
+        fill={ink(tone)}
+        stroke={ink("ground")}
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {text}
+      </text>
+    </g>
+  );
+}
+
+export function SizeBar({
+  route,
+  document,
+  x,
+  y,
+}: {
+  route: Route;
+  document: Design;
+  x: (m: number) => number;
+  y: number;
+}) {
+  const bars = route.lines.map((id) => {
+    const own = route.section.filter((point) => point.line === id);
+    const line = document.lines?.find((one) => one.id === id);
+    const text = boreLabel(line?.product, line?.bore_mm);
+    return { id, from: own[0]?.at_m ?? 0, to: own.at(-1)?.at_m ?? 0, text, name: line?.name ?? id };
+  });
+  return (
+    <g>
+      {bars.map((bar, index) => (
+        <g key={bar.id}>
+          <rect
+            x={x(bar.from)}
+            width={Math.max(0, x(bar.to) - x(bar.from) - 1)}
+            y={y}
+            height={14}
+            fill={ink(index % 2 ? "fitting" : "deep")}
+          />
+          <text
+            x={(x(bar.from) + x(bar.to)) / 2}
+            y={y + 11}
+            textAnchor="middle"
+            fontSize={11}
+            fill={ink("paper")}
+          >
+            {bar.name} · {bar.text}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+interface BodyProps {
+  vessel: Vessel | undefined;
+  document: Design;
+  x: number;
+  /** 1 draws to the right of x, -1 to the left */
+  side: 1 | -1;
+  y: (heightM: number) => number;
+}
+
+const BODY_WIDTH = 14;
+
+/** A vessel at the section's end, with its water. */
+export function Body({ vessel, document, x, side, y }: BodyProps) {
+  const place = document.places.find((one) => one.id === vessel?.place);
+  if (!vessel || !place) return null;
+  const floor = place.ground_m + (vessel.stand_m ?? 0);
+  const rim = floor + (vessel.overflow_m ?? vessel.level_m);
+  const left = side === 1 ? x : x - BODY_WIDTH;
+  return (
+    <g>
+      <rect
+        x={left}
+        width={BODY_WIDTH}
+        y={y(rim)}
+        height={y(floor) - y(rim)}
+        fill={ink("paper")}
+        stroke={ink("ink")}
+        strokeWidth={1.4}
+      />
+      <rect
+        x={left + 1}
+        width={BODY_WIDTH - 2}
+        y={y(floor + vessel.level_m)}
+        height={y(floor) - y(floor + vessel.level_m)}
+        fill={ink("water")}
+      />
+    </g>
+  );
+}

@@ -1,0 +1,115 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import type { Catalogue } from "../../api/types";
+import { Caution } from "../../shared/Caution";
+import { Choice } from "../../shared/Choice";
+import { setLineLength, setPointGround } from "../../shared/ground";
+import { usePreferences } from "../../shared/preferences";
+import { QuantityField } from "../../shared/QuantityField";
+import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
+import { faultAt, PAIR } from "./edit";
+import type { SheetProps } from "./Sheet";
+
+/** A line's figures: what pipe, how long, and the ground along it. */
+export function LineSheet({
+  document,
+  catalogue,
+  faults,
+  edit,
+  onDone,
+  index,
+}: SheetProps & { index: number }) {
+  const system = usePreferences((state) => state.system);
+  const line = document.lines?.[index];
+  if (!line) return null;
+  const path = `/lines/${index}`;
+  const product = catalogue?.pipes.find((pipe) => pipe.id === line.product);
+  const change = (key: string, recipe: (draft: NonNullable<typeof document.lines>[number]) => void) =>
+    edit(`${line.id}.${key}`, (draft) => {
+      const own = draft.lines?.[index];
+      if (own) recipe(own);
+    });
+  const bore =
+    product &&
+    `${figure(toShown(product.bore_mm, "mm", system), system === "us" ? 3 : 1)} ${shownUnit("mm", system)}`;
+  return (
+    <>
+      <Box sx={PAIR}>
+        <Box sx={{ gridColumn: "1 / -1" }}>
+          <Choice
+            label="Pipe"
+            value={line.product ?? ""}
+            options={pipeOptions(catalogue, line.product)}
+            hint={
+              product &&
+              `bore ${bore ?? ""}, good for ${quantityText({ value: product.class_kpa, unit: "kPa" }, system)} at 20 °C · ${product.source}`
+            }
+            onChange={(value) => {
+              change("product", (draft) => {
+                if (!value) return;
+                draft.product = value;
+                delete draft.bore_mm;
+                delete draft.roughness_mm;
+              });
+              onDone();
+            }}
+          />
+        </Box>
+        <QuantityField
+          label="Length of pipe"
+          family="m"
+          digits={1}
+          value={line.length_m ?? null}
+          fault={faultAt(faults, `${path}/length_m`)}
+          onDone={onDone}
+          onChange={(value) => edit(`${line.id}.length`, (draft) => setLineLength(draft, line.id, value))}
+        />
+        <QuantityField
+          label="Cover over it"
+          family="m"
+          digits={2}
+          value={line.cover_m ?? 0}
+          fault={faultAt(faults, `${path}/cover_m`)}
+          onDone={onDone}
+          onChange={(value) => change("cover", (draft) => void (draft.cover_m = value))}
+        />
+      </Box>
+      {(line.points ?? []).length > 0 && (
+        <Box component="fieldset" sx={{ ...PAIR, border: 0, p: 0, m: 0, mt: 2 }}>
+          <Box component="legend" sx={{ fontWeight: 700, p: 0, mb: 1 }}>
+            Ground along it
+          </Box>
+          {(line.points ?? []).map(([at = 0, ground = 0], point) => (
+            <QuantityField
+              key={point}
+              label={`Ground at ${figure(toShown(at, "m", system), 0)} ${shownUnit("m", system)}`}
+              family="m"
+              digits={2}
+              value={ground}
+              fault={faultAt(faults, `${path}/points`)}
+              onDone={onDone}
+              onChange={(value) =>
+                edit(`${line.id}.point${point}`, (draft) => setPointGround(draft, line.id, point, value))
+              }
+            />
+          ))}
+        </Box>
+      )}
+      <Typography variant="caption" component="p" color="text.secondary" sx={{ mt: 2 }}>
+        Fittings: {(line.fittings ?? []).reduce((sum, fitting) => sum + (fitting.count ?? 1), 0)} counted.
+      </Typography>
+      <Caution>Before any digging have buried cables and pipes located.</Caution>
+    </>
+  );
+}
+
+function pipeOptions(catalogue: Catalogue | undefined, now: string | null | undefined) {
+  const listed = (catalogue?.pipes ?? []).map((pipe) => ({
+    value: pipe.id,
+    text: pipe.name,
+    group: pipe.family,
+  }));
+  if (now && listed.some((option) => option.value === now)) return listed;
+  return [{ value: now ?? "", text: now ?? "by its own bore", group: "This plan" }, ...listed];
+}

@@ -1,0 +1,111 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import type { Design, FloatValveOutlet, Requirement } from "../../api/types";
+import { Caution } from "../../shared/Caution";
+import { Choice } from "../../shared/Choice";
+import { QuantityField } from "../../shared/QuantityField";
+import { faultAt, PAIR } from "./edit";
+import type { SheetProps } from "./Sheet";
+
+/** An outlet's figures: its valve, and what is wanted of it. */
+export function OutletSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
+  const outlet = document.outlets?.[index];
+  if (!outlet) return null;
+  const path = `/outlets/${index}`;
+  const wanted = document.requirements?.find((one) => one.outlet === outlet.id);
+  const valveField = (
+    label: string,
+    key: keyof FloatValveOutlet["valve"],
+    family: "m" | "kPa" | "m³/h",
+    digits?: number,
+  ) =>
+    outlet.kind === "float_valve" ? (
+      <QuantityField
+        label={label}
+        family={family}
+        {...(digits === undefined ? {} : { digits })}
+        value={outlet.valve[key] ?? null}
+        fault={faultAt(faults, `${path}/valve/${key}`)}
+        onDone={onDone}
+        onChange={(value) =>
+          edit(`${outlet.id}.${key}`, (draft) => {
+            const own = draft.outlets?.[index];
+            if (own?.kind === "float_valve") own.valve[key] = value;
+          })
+        }
+      />
+    ) : null;
+  const wish = (label: string, key: "flow_lpm" | "refill_min", family: "L/min" | "min") => (
+    <QuantityField
+      label={label}
+      family={family}
+      value={wanted?.[key] ?? null}
+      hint={wanted?.[key] ? undefined : "none stated"}
+      onDone={onDone}
+      onChange={(value) =>
+        edit(`${outlet.id}.${key}`, (draft) => void (requirementOf(draft, outlet.id)[key] = value))
+      }
+    />
+  );
+  return (
+    <Box sx={PAIR}>
+      {wish("Flow wanted", "flow_lpm", "L/min")}
+      {wish("Refill within", "refill_min", "min")}
+      {valveField("Valve passes (Kv)", "kv_m3h", "m³/h")}
+      <QuantityField
+        label="Valve above ground"
+        family="m"
+        digits={2}
+        value={outlet.height_m ?? 0}
+        fault={faultAt(faults, `${path}/height_m`)}
+        onDone={onDone}
+        onChange={(value) =>
+          edit(`${outlet.id}.height`, (draft) => {
+            const own = draft.outlets?.[index];
+            if (own) own.height_m = value;
+          })
+        }
+      />
+      {valveField("Closes at level", "closes_at_m", "m", 2)}
+      {valveField("Closes over a band of", "band_m", "m", 3)}
+      {valveField("Opens from", "min_pressure_kpa", "kPa")}
+      {valveField("Closes against up to", "max_pressure_kpa", "kPa")}
+      <Choice
+        label="Tap before it"
+        value={outlet.shut ? "shut" : "open"}
+        options={[
+          { value: "open", text: "open" },
+          { value: "shut", text: "shut by hand" },
+        ]}
+        onChange={(value) => {
+          edit(`${outlet.id}.shut`, (draft) => {
+            const own = draft.outlets?.[index];
+            if (own) own.shut = value === "shut";
+          });
+          onDone();
+        }}
+      />
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Typography variant="caption" color="text.secondary">
+          Kv is the flow that the open valve passes at 1 bar: it stands on the valve&apos;s sheet, or time a
+          pail at a known pressure.
+        </Typography>
+        <Caution>
+          A line tied to a drinking-water supply needs an air gap or backflow preventer under the local
+          plumbing code.
+        </Caution>
+      </Box>
+    </Box>
+  );
+}
+
+function requirementOf(draft: Design, outlet: string): Requirement {
+  draft.requirements ??= [];
+  let found = draft.requirements.find((one) => one.outlet === outlet);
+  if (!found) {
+    draft.requirements.push({ outlet });
+    found = draft.requirements.at(-1);
+  }
+  return found as Requirement;
+}

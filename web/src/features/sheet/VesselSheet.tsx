@@ -1,0 +1,85 @@
+import Box from "@mui/material/Box";
+
+import type { Vessel } from "../../api/types";
+import { setPlaceGround } from "../../shared/ground";
+import { Caution } from "../../shared/Caution";
+import { QuantityField } from "../../shared/QuantityField";
+import { faultAt, PAIR } from "./edit";
+import type { SheetProps } from "./Sheet";
+
+const SIDES: Record<string, string> = {
+  length_m: "Inside length",
+  width_m: "Inside width",
+  height_m: "Inside height",
+  diameter_m: "Inside diameter",
+  bottom_diameter_m: "Diameter at floor",
+  top_diameter_m: "Diameter at rim",
+};
+
+/** A tank's or trough's figures. */
+export function VesselSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
+  const vessel = document.vessels?.[index];
+  const place = document.places.find((one) => one.id === vessel?.place);
+  if (!vessel) return null;
+  const path = `/vessels/${index}`;
+  const change = (key: string, recipe: (draft: Vessel) => void) =>
+    edit(`${vessel.id}.${key}`, (draft) => {
+      const own = draft.vessels?.[index];
+      if (own) recipe(own);
+    });
+  const field = (label: string, key: "stand_m" | "level_m" | "outlet_m" | "overflow_m") => (
+    <QuantityField
+      label={label}
+      family="m"
+      digits={2}
+      value={vessel[key] ?? null}
+      fault={faultAt(faults, `${path}/${key}`)}
+      onDone={onDone}
+      onChange={(value) => change(key, (draft) => void (draft[key] = value))}
+    />
+  );
+  const shape = vessel.shape;
+  const sides = Object.entries(SIDES).filter(([key]) => key in shape) as [keyof typeof shape, string][];
+  return (
+    <Box sx={PAIR}>
+      {place && (
+        <QuantityField
+          label="Ground height"
+          family="m"
+          digits={2}
+          value={place.ground_m}
+          hint={
+            place.height_error_m
+              ? `± ${place.height_error_m} m, ${place.height_from ?? "way not stated"}`
+              : undefined
+          }
+          onDone={onDone}
+          onChange={(value) => edit(`${place.id}.ground`, (draft) => setPlaceGround(draft, place.id, value))}
+        />
+      )}
+      {field("Stand under it", "stand_m")}
+      {field("Water level now", "level_m")}
+      {vessel.role === "trough" ? null : field("Outlet above floor", "outlet_m")}
+      {field("Overflow above floor", "overflow_m")}
+      {sides.map(([key, label]) => (
+        <QuantityField
+          key={key}
+          label={label}
+          family="m"
+          digits={2}
+          value={Number(shape[key])}
+          fault={faultAt(faults, `${path}/shape/${key}`)}
+          onDone={onDone}
+          onChange={(value) => change(key, (draft) => void Object.assign(draft.shape, { [key]: value }))}
+        />
+      ))}
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <Caution>
+          {vessel.role === "trough"
+            ? "Deep troughs drown children and small animals: keep covers and ramps, and keep electric fence away from wet hands and metal."
+            : "A full tank can crush: a cubic metre weighs a tonne. Stands, platforms and masonry need someone competent and the local code."}
+        </Caution>
+      </Box>
+    </Box>
+  );
+}

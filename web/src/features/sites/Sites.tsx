@@ -1,0 +1,102 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { Link, useNavigate } from "react-router";
+
+import { createDesign, listDesigns, Refused } from "../../api/client";
+import { ink } from "../../app/theme";
+import { Brand } from "../../shared/Brand";
+
+/** The first page: the plans that are kept here, and a way to open a design file. */
+export function Sites() {
+  const designs = useQuery({ queryKey: ["designs"], queryFn: listDesigns });
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const picker = useRef<HTMLInputElement>(null);
+  const open = useMutation({
+    mutationFn: async (file: File) => createDesign(JSON.parse(await file.text()) as unknown),
+    onSuccess: (revision) => {
+      void queries.invalidateQueries({ queryKey: ["designs"] });
+      void navigate(`/designs/${revision.design_id}/lines`);
+    },
+  });
+  return (
+    <Box sx={{ minHeight: "100vh" }}>
+      <Box component="header" sx={{ bgcolor: ink("bar"), color: ink("onBar"), px: 4, py: 2 }}>
+        <Brand />
+      </Box>
+      <Box component="main" sx={{ maxWidth: 760, mx: "auto", p: 5 }}>
+        <Typography variant="h1" sx={{ mb: 3 }}>
+          Plans kept here
+        </Typography>
+        {designs.isPending && <Typography>Looking …</Typography>}
+        {designs.isError && (
+          <Typography role="alert" color="error">
+            {designs.error.message} <Button onClick={() => void designs.refetch()}>Try again</Button>
+          </Typography>
+        )}
+        <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+          {designs.data?.map((design) => (
+            <Box component="li" key={design.id} sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}>
+              <Link
+                to={`/designs/${design.id}/lines`}
+                style={{ color: ink("deep"), fontWeight: 700, fontSize: 17 }}
+              >
+                {design.site_name} · {design.name}
+              </Link>
+              <Typography color="text.secondary">
+                revision {design.number}, saved {new Date(design.saved_at).toLocaleString("en-GB")}
+                {design.made_up && " · made-up data for demonstration"}
+              </Typography>
+            </Box>
+          ))}
+        </Box>
+        {designs.data?.length === 0 && <Typography>None yet. Open a design file to begin.</Typography>}
+        <Button
+          variant="outlined"
+          sx={{ mt: 4 }}
+          disabled={open.isPending}
+          onClick={() => picker.current?.click()}
+        >
+          Open a design file
+        </Button>
+        <input
+          ref={picker}
+          type="file"
+          accept=".json,application/json"
+          aria-label="Design file"
+          hidden
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) open.mutate(file);
+            event.target.value = "";
+          }}
+        />
+        {open.isError && <Refusal error={open.error} />}
+      </Box>
+    </Box>
+  );
+}
+
+function Refusal({ error }: { error: Error }) {
+  const faults = error instanceof Refused ? (error.problem.faults ?? []) : [];
+  return (
+    <Box role="alert" sx={{ mt: 3, borderLeft: `4px solid ${ink("short")}`, pl: 3 }}>
+      <Typography sx={{ fontWeight: 700 }}>
+        {faults.length
+          ? `Not opened: ${faults.length} fault(s). Nothing was kept.`
+          : `Not opened: ${error.message}`}
+      </Typography>
+      <ul>
+        {faults.slice(0, 30).map((fault) => (
+          <li key={fault.path + fault.code}>
+            <code>{fault.path.replace("/document", "") || "/"}</code>: found {fault.value}; allowed:{" "}
+            {fault.limit}
+          </li>
+        ))}
+      </ul>
+    </Box>
+  );
+}

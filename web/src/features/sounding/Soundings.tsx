@@ -1,0 +1,243 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { scaleLinear } from "d3-scale";
+
+import type { Route, Sounding } from "../../api/types";
+import { ink } from "../../app/theme";
+import { usePreferences } from "../../shared/preferences";
+import { figure, quantityText, toShown } from "../../shared/units";
+import { useSize } from "../../shared/useSize";
+
+interface Props {
+  routes: Route[];
+  nameOf: (outlet: string) => string;
+}
+
+const TOP = 16;
+const BOTTOM = 40;
+const AXIS = 40;
+
+/** For each outlet a sounding line hung from the source's water: where the fall goes at the wanted flow. */
+export function Soundings({ routes, nameOf }: Props) {
+  const system = usePreferences((state) => state.system);
+  const [box, size] = useSize<HTMLDivElement>();
+  const sounded = routes.flatMap((route) =>
+    route.sounding ? [{ outlet: route.outlet, sounding: route.sounding }] : [],
+  );
+  const first = sounded[0]?.sounding;
+  const heights = sounded.flatMap(({ sounding: s }) => [
+    s.surface_m,
+    s.outlet_m,
+    s.surface_m - s.pipe_loss_m - s.fitting_loss_m,
+    s.outlet_m + s.valve_needs_m,
+  ]);
+  const low = Math.min(...heights);
+  const high = Math.max(...heights);
+  const y = scaleLinear([low - (high - low) * 0.06, high], [size.height - BOTTOM, TOP]);
+  const column = (size.width - AXIS) / Math.max(1, sounded.length);
+
+  return (
+    <Box
+      component="section"
+      aria-label="Soundings"
+      sx={{ display: "flex", flexDirection: "column", height: "100%" }}
+    >
+      <Typography variant="h2" sx={{ px: 3, pt: 2 }}>
+        Sounding: where the fall goes
+        {first
+          ? `, at ${first.wanted ? "the wanted" : "this"} ${quantityText({ value: first.flow_lpm, unit: "L/min" }, system)}`
+          : ""}
+      </Typography>
+      <Box ref={box} sx={{ flex: 1, minHeight: 150 }}>
+        {sounded.length ? (
+          size.width > 0 && (
+            <svg
+              width={size.width}
+              height={size.height}
+              style={{ display: "block" }}
+              role="img"
+              aria-label={sounded
+                .map(({ outlet, sounding }) => inWords(nameOf(outlet), sounding, system))
+                .join(" ")}
+            >
+              {y.ticks(5).map((tick) => (
+                <g key={tick}>
+                  <line
+                    x1={AXIS}
+                    x2={size.width - 8}
+                    y1={y(tick)}
+                    y2={y(tick)}
+                    stroke={ink("rule")}
+                    strokeOpacity={0.6}
+                  />
+                  <text x={AXIS - 6} y={y(tick) + 4} fontSize={11} textAnchor="end" fill={ink("faint")}>
+                    {figure(toShown(tick, "m", system), 0)}
+                  </text>
+                </g>
+              ))}
+              {sounded.map(({ outlet, sounding }, index) => (
+                <Hung
+                  key={outlet}
+                  sounding={sounding}
+                  name={nameOf(outlet)}
+                  x={AXIS + column * index}
+                  width={column}
+                  y={y}
+                  height={size.height}
+                />
+              ))}
+            </svg>
+          )
+        ) : (
+          <Typography sx={{ p: 3 }} color="text.secondary">
+            No outlet has a way to water yet.
+          </Typography>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+interface HungProps {
+  sounding: Sounding;
+  name: string;
+  x: number;
+  width: number;
+  y: (heightM: number) => number;
+  height: number;
+}
+
+function Hung({ sounding: s, name, x, width, y, height }: HungProps) {
+  const system = usePreferences((state) => state.system);
+  const bar = Math.min(30, width * 0.34);
+  const left = x + Math.max(14, width * 0.12);
+  const afterPipe = s.surface_m - s.pipe_loss_m;
+  const afterAll = afterPipe - s.fitting_loss_m;
+  const needed = s.outlet_m + s.valve_needs_m;
+  const short = s.margin_m < 0;
+  const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
+  const notes = spread([
+    {
+      y: (y(s.surface_m) + y(afterPipe)) / 2,
+      text: `pipe takes ${head(s.pipe_loss_m)}`,
+      tone: "ink" as const,
+      bold: false,
+    },
+    {
+      y: (y(afterPipe) + y(afterAll)) / 2,
+      text: `fittings ${head(s.fitting_loss_m)}`,
+      tone: "ink" as const,
+      bold: false,
+    },
+    { y: y(needed), text: `its valve needs ${head(s.valve_needs_m)}`, tone: "ink" as const, bold: true },
+    {
+      y: (y(Math.max(afterAll, s.outlet_m)) + y(s.outlet_m)) / 2,
+      text: `left ${head(s.left_m)}`,
+      tone: short ? ("short" as const) : ("enough" as const),
+      bold: false,
+    },
+  ]);
+  return (
+    <g>
+      <rect
+        x={left}
+        width={bar}
+        y={y(s.surface_m)}
+        height={Math.max(0, y(afterPipe) - y(s.surface_m))}
+        fill={ink("pipe")}
+      />
+      <rect
+        x={left}
+        width={bar}
+        y={y(afterPipe)}
+        height={Math.max(0, y(afterAll) - y(afterPipe))}
+        fill={ink("fitting")}
+      />
+      {s.left_m > 0 ? (
+        <rect
+          x={left}
+          width={bar}
+          y={y(afterAll)}
+          height={Math.max(0, y(s.outlet_m) - y(afterAll))}
+          fill={ink(short ? "short" : "enough")}
+        />
+      ) : (
+        <rect
+          x={left}
+          width={bar}
+          y={y(s.outlet_m)}
+          height={Math.max(0, y(afterAll) - y(s.outlet_m))}
+          fill="none"
+          stroke={ink("short")}
+          strokeWidth={2}
+        />
+      )}
+      <path
+        d={`M${left + bar / 2} ${y(s.surface_m) - 8}V${y(s.surface_m)}`}
+        stroke={ink("ink")}
+        strokeWidth={1.5}
+      />
+      <line
+        x1={left - 7}
+        x2={left + bar + 7}
+        y1={y(needed)}
+        y2={y(needed)}
+        stroke={ink("ink")}
+        strokeWidth={2.4}
+      />
+      {width > 150 &&
+        notes.map((note) => (
+          <text
+            key={note.text}
+            x={left + bar + 12}
+            y={note.y + 4}
+            fontSize={12}
+            fontWeight={note.bold ? 600 : 400}
+            stroke={ink("paper")}
+            strokeWidth={3}
+            paintOrder="stroke"
+            fill={ink(note.tone)}
+          >
+            {note.text}
+          </text>
+        ))}
+      <text
+        x={left + bar / 2}
+        y={height - 22}
+        textAnchor={width > 150 ? "start" : "middle"}
+        fontSize={12}
+        fontWeight={700}
+        fill={ink("ink")}
+      >
+        {name}
+      </text>
+      <text
+        x={left + bar / 2}
+        y={height - 7}
+        textAnchor={width > 150 ? "start" : "middle"}
+        fontSize={12}
+        fill={ink(short ? "short" : "enough")}
+        data-testid="margin"
+      >
+        {short ? `■ ${head(-s.margin_m)} short` : `● ${head(s.margin_m)} to spare`}
+      </text>
+    </g>
+  );
+}
+
+const LEAST_GAP = 15;
+
+/** Push labels apart so that none covers another. */
+function spread<T extends { y: number }>(notes: T[]): T[] {
+  const sorted = [...notes].sort((a, b) => a.y - b.y);
+  sorted.forEach((note, index) => {
+    const above = sorted[index - 1];
+    if (above && note.y < above.y + LEAST_GAP) note.y = above.y + LEAST_GAP;
+  });
+  return sorted;
+}
+
+function inWords(name: string, s: Sounding, system: "metric" | "us"): string {
+  const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
+  return `${name}: of ${head(s.surface_m - s.outlet_m)} of fall, pipe takes ${head(s.pipe_loss_m)}, fittings ${head(s.fitting_loss_m)}; left ${head(s.left_m)}, its valve needs ${head(s.valve_needs_m)}.`;
+}

@@ -1,0 +1,1 @@
+export { Soundings } from "./Soundings";

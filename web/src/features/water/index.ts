@@ -1,0 +1,1 @@
+export { Water } from "./Water";

@@ -1,0 +1,78 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
+import { ink } from "../../app/theme";
+import { setPointGround } from "../../shared/ground";
+import { Plan } from "../plan";
+import { Section } from "../section";
+import { Sheet } from "../sheet";
+import { shownRoute } from "./model";
+import { useBench } from "./store";
+
+interface Props {
+  document: Design;
+  analysis: Analysis;
+  catalogue: Catalogue | undefined;
+  faults: Fault[];
+}
+
+/** Plan above with its figures beside it, long section below, one cursor in both. */
+export function LinesView({ document, analysis, catalogue, faults }: Props) {
+  const { selected, select, cursorM, setCursor, edit, endStep } = useBench();
+  const route = shownRoute(analysis, selected);
+  const nameOf = (id: string | null) =>
+    [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.name ??
+    id ??
+    "";
+  return (
+    <Box
+      sx={{
+        height: "100%",
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 300px" },
+        gridTemplateRows: { xs: "300px auto 300px", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+      }}
+    >
+      <Plan
+        document={document}
+        analysis={analysis}
+        catalogue={catalogue}
+        selected={selected}
+        route={route}
+        cursorM={cursorM}
+        onSelect={select}
+      />
+      <Box sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}>
+        <Sheet
+          document={document}
+          catalogue={catalogue}
+          faults={faults}
+          selected={selected}
+          onSelect={select}
+          edit={edit}
+          onDone={endStep}
+        />
+      </Box>
+      <Box sx={{ gridColumn: "1 / -1", borderTop: `1px solid ${ink("rule")}`, minHeight: 0 }}>
+        {route ? (
+          <Section
+            route={route}
+            document={document}
+            title={`Long section: ${nameOf(route.vessel)} → ${nameOf(route.outlet)}`}
+            cursorM={cursorM}
+            onCursor={setCursor}
+            onGround={(line, index, groundM) =>
+              edit(`${line}.point${index}`, (draft) => setPointGround(draft, line, index, groundM))
+            }
+            onDone={endStep}
+          />
+        ) : (
+          <Typography sx={{ p: 4 }}>
+            No open line leads from a tank to an outlet, so there is no section to show.
+          </Typography>
+        )}
+      </Box>
+    </Box>
+  );
+}

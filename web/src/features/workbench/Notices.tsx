@@ -1,0 +1,58 @@
+import Alert from "@mui/material/Alert";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+
+import { useBench } from "./store";
+import type { Judged } from "./useAnalysis";
+
+/** What stands between the edit and its being kept or judged, with what to do about it. */
+export function Notices({ judged }: { judged: Judged }) {
+  const { saving, open, rebase } = useBench();
+  const elsewhere =
+    judged.faults.length > 0 ? judged.faults : saving.state === "refused" ? saving.faults : [];
+  return (
+    <Box sx={{ gridArea: "notice" }}>
+      {elsewhere.length > 0 && (
+        <Alert severity="warning" square>
+          The numbers shown are for the last figures that hold.{" "}
+          {elsewhere.slice(0, 3).map((fault) => (
+            <span key={fault.path}>
+              <code>{fault.path.replace("/document", "")}</code>: found {fault.value}; allowed: {fault.limit}
+              .{" "}
+            </span>
+          ))}
+        </Alert>
+      )}
+      {judged.trouble && elsewhere.length === 0 && (
+        <Alert severity="warning" square>
+          {judged.trouble} The numbers shown are from before; your changes are kept here.
+        </Alert>
+      )}
+      {saving.state === "failed" && (
+        <Alert severity="warning" square>
+          Not saved: {saving.why} Your changes are kept in this page and are sent again by themselves; do not
+          close it.
+        </Alert>
+      )}
+      {saving.state === "conflict" && (
+        <Alert
+          severity="warning"
+          square
+          action={
+            <>
+              <Button color="inherit" onClick={() => rebase(saving.conflict.head.number)}>
+                Go on with mine
+              </Button>
+              <Button color="inherit" onClick={() => open(saving.conflict.head)}>
+                Take theirs
+              </Button>
+            </>
+          }
+        >
+          This plan was saved elsewhere as revision {saving.conflict.head.number}. Yours is kept as revision{" "}
+          {saving.conflict.kept_as}; nothing is lost. Which do you go on with?
+        </Alert>
+      )}
+    </Box>
+  );
+}

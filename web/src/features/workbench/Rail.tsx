@@ -1,0 +1,44 @@
+import Box from "@mui/material/Box";
+import { NavLink } from "react-router";
+
+import type { Analysis } from "../../api/types";
+import { ink } from "../../app/theme";
+import { StandingMark } from "../../shared/StandingMark";
+import { standingOf, VIEWS } from "./model";
+
+/** The order of the job; each view with the mark of its worst finding. */
+export function Rail({ designId, analysis }: { designId: string; analysis: Analysis | null }) {
+  return (
+    <Box
+      component="nav"
+      aria-label="The job in order"
+      sx={{
+        gridArea: "rail",
+        bgcolor: ink("rail"),
+        borderRight: `1px solid ${ink("rule")}`,
+        display: "flex",
+        flexDirection: { xs: "row", md: "column" },
+        pt: { md: 2 },
+        "& a": {
+          display: "flex",
+          justifyContent: "space-between",
+          alignItems: "center",
+          gap: "6px",
+          padding: "8px 8px 8px 9px",
+          whiteSpace: "nowrap",
+          color: ink("ink"),
+          textDecoration: "none",
+          borderLeft: "4px solid transparent",
+        },
+        "& a.active": { fontWeight: 700, backgroundColor: ink("paper"), borderLeftColor: ink("deep") },
+      }}
+    >
+      {VIEWS.map(({ view, title, codes }) => (
+        <NavLink key={view} to={`/designs/${designId}/${view}`}>
+          {title}
+          <StandingMark standing={analysis ? standingOf(analysis.findings, codes) : "unknown"} size={11} />
+        </NavLink>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,121 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import NativeSelect from "@mui/material/NativeSelect";
+import { useColorScheme } from "@mui/material/styles";
+import { Link } from "react-router";
+
+import type { Design } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Brand } from "../../shared/Brand";
+import { usePreferences } from "../../shared/preferences";
+import { quantityText, type System } from "../../shared/units";
+import { useBench, type Saving } from "./store";
+
+const BAR_SELECT = {
+  color: "inherit",
+  fontSize: 13,
+  "& svg": { color: "inherit" },
+  "&::before": { borderColor: "currentcolor" },
+};
+
+/** Site and plan, undo, how saving stands, units, and the case that is shown. */
+export function TopBar({ document }: { document: Design }) {
+  const { past, future, undo, redo, saving, baseNumber, edit, endStep } = useBench();
+  const { system, setSystem } = usePreferences();
+  const { mode, setMode } = useColorScheme();
+  const scenarios = document.scenarios ?? [];
+  const download = () => {
+    const url = URL.createObjectURL(
+      new Blob([JSON.stringify(document, null, 2)], { type: "application/json" }),
+    );
+    const link = window.document.createElement("a");
+    link.href = url;
+    link.download = `${document.site.name} ${document.name}.json`.toLowerCase().replace(/[^a-z0-9.]+/g, "-");
+    link.click();
+    URL.revokeObjectURL(url);
+  };
+  return (
+    <Box
+      component="header"
+      sx={{
+        gridArea: "bar",
+        bgcolor: ink("bar"),
+        color: ink("onBar"),
+        px: 3,
+        display: "flex",
+        alignItems: "center",
+        gap: 4,
+        overflowX: "auto",
+        whiteSpace: "nowrap",
+        "& button": { color: "inherit" },
+        "& button.Mui-disabled": { color: "inherit", opacity: 0.45 },
+      }}
+    >
+      <Link to="/" style={{ color: "inherit", textDecoration: "none" }} aria-label="Leadsman, all plans">
+        <Brand />
+      </Link>
+      <span>
+        <strong>{document.site.name}</strong> · {document.name}
+      </span>
+      <Button onClick={undo} disabled={past.length === 0} title="Ctrl+Z" sx={{ minWidth: 0 }}>
+        Undo
+      </Button>
+      <Button onClick={redo} disabled={future.length === 0} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
+        Redo
+      </Button>
+      <Box component="span" role="status" data-testid="saving" sx={{ flex: 1, opacity: 0.85 }}>
+        {savingText(saving, baseNumber)}
+      </Box>
+      <Button onClick={download} sx={{ minWidth: 0 }}>
+        Save as file
+      </Button>
+      <NativeSelect
+        value={system}
+        onChange={(event) => setSystem(event.target.value as System)}
+        inputProps={{ "aria-label": "Units" }}
+        sx={BAR_SELECT}
+      >
+        <option value="metric">L · m · kPa · °C</option>
+        <option value="us">gal · ft · psi · °F</option>
+      </NativeSelect>
+      {scenarios.length > 0 && (
+        <NativeSelect
+          value={document.shown_for ?? scenarios[0]?.id}
+          onChange={(event) => {
+            edit("shown-for", (draft) => void (draft.shown_for = event.target.value));
+            endStep();
+          }}
+          inputProps={{ "aria-label": "Shown for" }}
+          sx={BAR_SELECT}
+        >
+          {scenarios.map((scenario) => (
+            <option key={scenario.id} value={scenario.id}>
+              Shown for: {(scenario.name ?? scenario.id).toLowerCase()}, air{" "}
+              {quantityText({ value: scenario.air_c, unit: "°C" }, system)}
+            </option>
+          ))}
+        </NativeSelect>
+      )}
+      <Button onClick={() => setMode(mode === "dark" ? "light" : "dark")} sx={{ minWidth: 0 }}>
+        {mode === "dark" ? "Light" : "Dark"}
+      </Button>
+    </Box>
+  );
+}
+
+function savingText(saving: Saving, number: number): string {
+  switch (saving.state) {
+    case "saved":
+      return `saved · revision ${number}`;
+    case "waiting":
+      return `changed since revision ${number}`;
+    case "saving":
+      return "saving …";
+    case "failed":
+      return "not saved: kept here, trying again";
+    case "refused":
+      return "not saved: a figure is not allowed";
+    case "conflict":
+      return "not saved: changed elsewhere";
+  }
+}

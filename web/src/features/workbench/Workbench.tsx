@@ -1,0 +1,152 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useQuery } from "@tanstack/react-query";
+import jsonPatch, { type Operation } from "fast-json-patch";
+import { useEffect } from "react";
+import { useNavigate, useParams } from "react-router";
+
+import { readCatalogue, readDesign } from "../../api/client";
+import type { Remedy } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Findings } from "../finding";
+import { Need } from "../need";
+import { Soundings } from "../sounding";
+import { Water } from "../water";
+import { LinesView } from "./LinesView";
+import { Notices } from "./Notices";
+import { Rail } from "./Rail";
+import { useBench } from "./store";
+import { TopBar } from "./TopBar";
+import { useAnalysis } from "./useAnalysis";
+import { useAutosave } from "./useAutosave";
+import { VerdictStrip } from "./VerdictStrip";
+
+const VIEW_OF_NUMBER: Record<string, string> = {
+  days: "water",
+  spare: "water",
+  flow: "lines",
+  refill: "lines",
+};
+
+/** One plan on the bench: verdict on top, the view in the middle, soundings and findings beside it. */
+export function Workbench() {
+  const { designId = "", view = "lines" } = useParams();
+  const navigate = useNavigate();
+  const bench = useBench();
+  const { open, undo, redo } = bench;
+  const loaded = useQuery({
+    queryKey: ["design", designId],
+    queryFn: () => readDesign(designId),
+    gcTime: 0,
+    staleTime: Infinity,
+  });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: readCatalogue, staleTime: Infinity });
+
+  useEffect(() => {
+    if (loaded.data) open(loaded.data);
+  }, [loaded.data, open]);
+  useEffect(() => {
+    const keys = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey)) return;
+      const key = event.key.toLowerCase();
+      if (key === "z" && !event.shiftKey) undo();
+      else if (key === "y" || (key === "z" && event.shiftKey)) redo();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", keys);
+    return () => window.removeEventListener("keydown", keys);
+  }, [undo, redo]);
+
+  const document = bench.designId === designId ? bench.document : null;
+  const judged = useAnalysis(document);
+  useAutosave();
+
+  if (loaded.isError)
+    return (
+      <Box sx={{ p: 6 }} role="alert">
+        <Typography variant="h1">This plan cannot be shown</Typography>
+        <Typography sx={{ my: 2 }}>{loaded.error.message}</Typography>
+        <Button variant="outlined" onClick={() => void loaded.refetch()}>
+          Try again
+        </Button>
+      </Box>
+    );
+  if (!document) return <Typography sx={{ p: 6 }}>Opening the plan …</Typography>;
+
+  const { analysis } = judged;
+  const take = (remedy: Remedy) =>
+    bench.replace(
+      jsonPatch.applyPatch(document, remedy.patch as unknown as Operation[], true, false).newDocument,
+    );
+  const show = (where: string | null) => {
+    if (where) bench.select(where);
+  };
+  const nameOf = (id: string) => {
+    const outlet = document.outlets?.find((one) => one.id === id);
+    const filled = document.vessels?.find((one) => one.id === outlet?.fills);
+    return filled?.name ?? outlet?.name ?? id;
+  };
+  const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
+
+  return (
+    <Box
+      sx={{
+        height: { md: "100vh" },
+        display: "grid",
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "96px minmax(0, 1fr) 310px" },
+        gridTemplateRows: { xs: "46px auto", md: "46px auto auto minmax(0, 1fr)" },
+        gridTemplateAreas: {
+          xs: '"bar" "rail" "strip" "notice" "main" "side"',
+          md: '"bar bar bar" "rail strip strip" "rail notice notice" "rail main side"',
+        },
+      }}
+    >
+      <TopBar document={document} />
+      <Rail designId={designId} analysis={analysis} />
+      {analysis ? (
+        <VerdictStrip
+          analysis={analysis}
+          behind={judged.behind}
+          onShow={(key, where) => {
+            show(where);
+            void navigate(`/designs/${designId}/${VIEW_OF_NUMBER[key] ?? "lines"}`);
+          }}
+        />
+      ) : (
+        <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
+      )}
+      <Notices judged={judged} />
+      <Box component="main" sx={{ gridArea: "main", minHeight: 0, overflowY: "auto" }}>
+        {analysis && view === "need" && <Need {...figures} analysis={analysis} catalogue={catalogue.data} />}
+        {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
+        {analysis && view !== "need" && view !== "water" && (
+          <LinesView
+            document={document}
+            analysis={analysis}
+            catalogue={catalogue.data}
+            faults={judged.faults}
+          />
+        )}
+      </Box>
+      <Box
+        component="aside"
+        aria-label="Soundings and findings"
+        sx={{
+          gridArea: "side",
+          borderLeft: `1px solid ${ink("rule")}`,
+          display: "grid",
+          gridTemplateRows: "minmax(270px, 42%) minmax(0, 1fr)",
+          minHeight: 0,
+          bgcolor: ink("paper"),
+        }}
+      >
+        {analysis && <Soundings routes={analysis.routes} nameOf={nameOf} />}
+        <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
+          {analysis && <Findings analysis={analysis} onRemedy={take} onShow={show} />}
+        </Box>
+      </Box>
+    </Box>
+  );
+}

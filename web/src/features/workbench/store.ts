@@ -1,0 +1,118 @@
+/** The design that is open: its document, its history, and how its saving stands. */
+import { create } from "zustand";
+import { produce } from "immer";
+
+import type { Conflict, Design, Fault, Revision } from "../../api/types";
+
+export type Saving =
+  | { state: "saved" }
+  | { state: "waiting" }
+  | { state: "saving" }
+  | { state: "failed"; why: string }
+  | { state: "refused"; faults: Fault[] }
+  | { state: "conflict"; conflict: Conflict };
+
+export interface Bench {
+  designId: string | null;
+  baseNumber: number;
+  document: Design | null;
+  past: Design[];
+  future: Design[];
+  /** edits with the same key in a row are one step of undo */
+  lastKey: string | null;
+  saving: Saving;
+  selected: string | null;
+  cursorM: number | null;
+
+  open: (revision: Revision) => void;
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  replace: (document: Design) => void;
+  endStep: () => void;
+  undo: () => void;
+  redo: () => void;
+  setSaving: (saving: Saving) => void;
+  savedAs: (number: number, document: Design) => void;
+  rebase: (number: number) => void;
+  select: (id: string | null) => void;
+  setCursor: (atM: number | null) => void;
+}
+
+const DEPTH = 500;
+
+export const useBench = create<Bench>()((set, get) => {
+  const step = (next: Design, key: string | null) => {
+    const { document, past, lastKey } = get();
+    if (!document || next === document) return;
+    const merged = key !== null && key === lastKey;
+    set({
+      document: next,
+      past: merged ? past : [...past, document].slice(-DEPTH),
+      future: [],
+      lastKey: key,
+      saving: { state: "waiting" },
+    });
+  };
+  return {
+    designId: null,
+    baseNumber: 0,
+    document: null,
+    past: [],
+    future: [],
+    lastKey: null,
+    saving: { state: "saved" },
+    selected: null,
+    cursorM: null,
+
+    open: (revision) =>
+      set({
+        designId: revision.design_id,
+        baseNumber: revision.number,
+        document: revision.document,
+        past: [],
+        future: [],
+        lastKey: null,
+        saving: { state: "saved" },
+        selected: null,
+        cursorM: null,
+      }),
+    edit: (key, recipe) => {
+      const { document } = get();
+      if (document) step(produce(document, recipe), key);
+    },
+    replace: (document) => step(document, null),
+    endStep: () => set({ lastKey: null }),
+    undo: () => {
+      const { past, future, document } = get();
+      const before = past.at(-1);
+      if (!before || !document) return;
+      set({
+        document: before,
+        past: past.slice(0, -1),
+        future: [document, ...future],
+        lastKey: null,
+        saving: { state: "waiting" },
+      });
+    },
+    redo: () => {
+      const { past, future, document } = get();
+      const after = future[0];
+      if (!after || !document) return;
+      set({
+        document: after,
+        past: [...past, document],
+        future: future.slice(1),
+        lastKey: null,
+        saving: { state: "waiting" },
+      });
+    },
+    setSaving: (saving) => set({ saving }),
+    savedAs: (number, saved) =>
+      set(({ document }) => ({
+        baseNumber: number,
+        saving: { state: document === saved ? "saved" : "waiting" },
+      })),
+    rebase: (number) => set({ baseNumber: number, saving: { state: "waiting" } }),
+    select: (id) => set({ selected: id }),
+    setCursor: (atM) => set({ cursorM: atM }),
+  };
+});

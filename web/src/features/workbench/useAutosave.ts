@@ -1,0 +1,42 @@
+import { useEffect } from "react";
+
+import { Refused, saveDesign, Stale } from "../../api/client";
+import { useBench } from "./store";
+
+const QUIET_MS = 2000;
+const AGAIN_MS = 5000;
+
+/** Save after two quiet seconds, one save at a time; what fails stays here and is tried again. */
+export function useAutosave() {
+  const document = useBench((bench) => bench.document);
+  const state = useBench((bench) => bench.saving.state);
+
+  useEffect(() => {
+    if (state !== "waiting" && state !== "failed") return;
+    const timer = setTimeout(() => void saveNow(), state === "waiting" ? QUIET_MS : AGAIN_MS);
+    return () => clearTimeout(timer);
+  }, [document, state]);
+
+  useEffect(() => {
+    if (state === "saved") return;
+    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", warn);
+    return () => window.removeEventListener("beforeunload", warn);
+  }, [state]);
+}
+
+async function saveNow() {
+  const { designId, baseNumber, document, setSaving, savedAs } = useBench.getState();
+  if (!designId || !document) return;
+  setSaving({ state: "saving" });
+  try {
+    const { number } = await saveDesign(designId, baseNumber, document);
+    savedAs(number, document);
+  } catch (error) {
+    if (useBench.getState().document !== document) setSaving({ state: "waiting" });
+    else if (error instanceof Stale) setSaving({ state: "conflict", conflict: error.conflict });
+    else if (error instanceof Refused && error.status === 422)
+      setSaving({ state: "refused", faults: error.problem.faults ?? [] });
+    else setSaving({ state: "failed", why: error instanceof Error ? error.message : "unknown" });
+  }
+}

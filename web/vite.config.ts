@@ -1,0 +1,21 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  plugins: [react()],
+  server: { proxy: { "/api": "http://127.0.0.1:8317" } },
+  build: {
+    target: "es2022",
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: "react", test: /node_modules[\\/](react|react-dom|scheduler|react-router)[\\/]/, priority: 2 },
+            { name: "mui", test: /node_modules[\\/](@mui|@emotion)[\\/]/, priority: 1 },
+          ],
+        },
+      },
+    },
+  },
+  test: { include: ["src/**/*.test.ts"], environment: "node" },
+});
