@@ -88,6 +88,13 @@ def test_remedies_are_tried_and_do_what_they_say(changes: Document) -> None:
         assert f"{flow * 60_000:.1f} L/min" in plain(remedy.effect)
 
 
+def test_where_a_hump_decides_the_flow_more_fall_is_not_promised() -> None:
+    changes = {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0, "requirements.0.flow_lpm": 30}
+    why = plain(findings(one_line(**changes))["flow-below-wanted"].why)
+    assert "hump at 70.00 m" in why
+    assert "more fall" not in why
+
+
 def test_a_declared_siphon_is_not_blamed_for_its_vacuum() -> None:
     changes = {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0, "lines.0.siphon": True}
     assert "vacuum-at-peak" not in findings(one_line(**changes))
@@ -98,6 +105,7 @@ def test_a_declared_siphon_is_not_blamed_for_its_vacuum() -> None:
     [
         ({}, "fine", "Yes. valve gets {flow}."),
         ({"requirements.0.flow_lpm": 45}, "fix", "Yes, but: valve gets {flow} of the 45.0 L/min wanted."),
+        ({"vessels.1.level_m": 0.6}, "fine", "Yes. valve gets {flow}."),  # a full trough is no fault of the line
         ({"lines.0.shut": True}, "stop", "No: valve gets no water."),
         ({"outlets.0.shut": True}, "unknown", "Not yet: no outlet is open on this plan."),
     ],

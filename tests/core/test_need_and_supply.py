@@ -13,6 +13,7 @@ from leadsman.core.design import Timing
 from leadsman.core.design_file import read_design
 from leadsman.core.errors import OutOfRange, UnknownName
 from leadsman.core.herd import daily_intake
+from leadsman.core.solve import solve
 from leadsman.core.spring import planned_flow_m3s
 
 
@@ -92,7 +93,7 @@ def test_refill_time_is_met_by_a_simulation_in_small_steps() -> None:
     level, tank, time = 0.1, 1.0, 0.0
     while level < 0.5 - 0.05 * 0.05:
         document = one_line(**{"vessels.1.level_m": level, "vessels.0.level_m": tank})
-        flow = Analysis(read_design(document)).state.outlets["valve"].flow_m3s
+        flow = solve(read_design(document)).outlets["valve"].flow_m3s
         step = 4.0
         level += flow * step / 1.0
         tank -= flow * step / (3.141592653589793 * 1.0)

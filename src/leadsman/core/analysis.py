@@ -59,8 +59,8 @@ class Analysis:
 
     @cached_property
     def state(self) -> SteadyState:
-        """The steady state as the document stands."""
-        return solve(self.design)
+        """The steady state that is judged: every outlet that is not shut by hand drawing fully."""
+        return solve(self.design, all_open=True)
 
     @cached_property
     def scenario(self) -> Scenario:

@@ -120,6 +120,11 @@ class Route:
             for shares, per_flow2 in self.before_points
         ]
 
+    def inner_points(self, flow_m3s: float) -> list[tuple[Point, float]]:
+        """Return the surveyed points between the route's ends, each with its head [m on the datum]."""
+        heads = zip(self.points, self.point_heads_m(flow_m3s), strict=True)
+        return [(point, head) for point, head in heads if 0.0 < point.at_m < self.length_m]
+
     def reach_losses_m(self, flow_m3s: float) -> list[float]:
         """Return the friction loss [m] of each reach."""
         viscosity = self.water.kinematic_viscosity_m2s

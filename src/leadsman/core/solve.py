@@ -174,8 +174,7 @@ def open_to_air(route: Route, flow_m3s: float, altitude_m: float) -> OpenToAir |
     The point judged is the one that, opened to air, passes least. The full-pipe flow is withheld where
     the absolute pressure would be under vapour pressure plus 1 m of water for dissolved air.
     """
-    heads = zip(route.points, route.point_heads_m(flow_m3s), strict=True)
-    below = [(point, head - point.pipe_m) for point, head in heads if 0.0 < point.at_m < route.length_m]
+    below = [(point, head - point.pipe_m) for point, head in route.inner_points(flow_m3s)]
     sucking = [(point, head) for point, head in below if head < -1e-6]
     if not sucking:
         return None

@@ -138,7 +138,7 @@ export interface components {
         };
         /**
          * AnalysisReport
-         * @description All that the workbench shows of one design.
+         * @description All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
          */
         AnalysisReport: {
             /** Check Titles */
@@ -1112,6 +1112,8 @@ export interface components {
             fitting_loss_m: number;
             /** Flow Lpm */
             flow_lpm: number;
+            /** Least Over Pipe M */
+            least_over_pipe_m: number | null;
             /** Left M */
             left_m: number;
             /** Margin M */

@@ -44,7 +44,7 @@ const US: Record<Family, Shown> = {
   "L/min": { unit: "gal/min", factor: 1 / US_GALLON_L, digits: 2 },
   L: { unit: "gal", factor: 1 / US_GALLON_L, digits: 0 },
   "L/d": { unit: "gal/day", factor: 1 / US_GALLON_L, digits: 0 },
-  kPa: { unit: "psi", factor: 1 / PSI_KPA, digits: 2 },
+  kPa: { unit: "psi", factor: 1 / PSI_KPA, digits: 1, trim: true },
   "°C": { unit: "°F", factor: 1.8, offset: 32, digits: 0 },
   kg: { unit: "lb", factor: 1 / POUND_KG, digits: 0 },
   // Cv = Kv × (1 m³/h in gal/min) / √(1 bar in psi)

@@ -6,7 +6,7 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Severity, judgement
 from leadsman.core.findings.remedies import more_flow
-from leadsman.core.solve import OutletState
+from leadsman.core.solve import OpenToAir, OutletState
 from leadsman.core.sounding import Sounding
 from leadsman.core.units import lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say
@@ -35,9 +35,21 @@ def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
                 Quantity(lpm_from_m3s(flow), "L/min"),
                 Quantity(lpm_from_m3s(wanted), "L/min"),
             ),
-            why=_where_the_fall_goes(at_wanted),
+            why=_at_the_hump(answer.below_atmospheric) or _where_the_fall_goes(at_wanted),
             remedies=more_flow(analysis, outlet),
         )
+
+
+def _at_the_hump(below: OpenToAir | None) -> Wording | None:
+    """Where a hump decides the flow, more fall at the outlet would not help: say what does."""
+    if below is None or below.used_m3s != below.open_m3s:
+        return None
+    return say(
+        "The hump at {} along lets air in, and no more arrives than gets over it. "
+        "Lay it {} lower, or lose less before it.",
+        Quantity(below.at_m, "m"),
+        Quantity(-below.pressure_head_m, "m"),
+    )
 
 
 def _where_the_fall_goes(at_wanted: Sounding) -> Wording:

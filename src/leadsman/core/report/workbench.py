@@ -38,6 +38,7 @@ class SoundingReport(Report):
     left_m: float
     valve_needs_m: float
     margin_m: float
+    least_over_pipe_m: float | None
 
 
 class RouteReport(Report):
@@ -94,7 +95,7 @@ class VerdictReport(Report):
 
 
 class AnalysisReport(Report):
-    """All that the workbench shows of one design."""
+    """All that the workbench shows of one design; `solution` is with every open outlet drawing fully."""
 
     solution: SolveReport
     verdict: VerdictReport
@@ -162,6 +163,7 @@ def _sounding(taken: Sounding, wanted: bool) -> SoundingReport:
         left_m=taken.left_m,
         valve_needs_m=taken.valve_needs_m,
         margin_m=taken.margin_m,
+        least_over_pipe_m=taken.least_over_pipe_m,
     )
 
 

@@ -3,10 +3,10 @@ import Box from "@mui/material/Box";
 import type { Analysis, Catalogue, Design, Outlet, Route, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
-import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
+import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
 import { legsOf } from "../../shared/route";
 import { useSize } from "../../shared/useSize";
-import { boreOf, planScale, scaleBar, spareOf, type Spare } from "./model";
+import { boreOf, LITTLE_M, planScale, scaleBar, SOME_M, spareOf, type Spare } from "./model";
 
 interface Props {
   document: Design;
@@ -18,13 +18,6 @@ interface Props {
   onSelect: (id: string) => void;
 }
 
-const SPARE_TEXT: Record<Spare, string> = {
-  short: "short",
-  little: "under 1 m",
-  some: "1 to 4 m",
-  enough: "over 4 m",
-  still: "still",
-};
 const SPARE_INK = {
   short: "short",
   little: "little",
@@ -187,7 +180,7 @@ export function Plan({ document, analysis, catalogue, selected, route, cursorM, 
                   strokeDasharray={spare === "short" ? "9 5" : undefined}
                 />
                 <text x={28} y={4} fontSize={11} fill={ink("ink")}>
-                  {SPARE_TEXT[spare]}
+                  {spareText(spare, system)}
                 </text>
               </g>
             ))}
@@ -202,7 +195,23 @@ export function Plan({ document, analysis, catalogue, selected, route, cursorM, 
   );
 }
 
-function sizeLabel(bore: number, product: string | null | undefined, system: "metric" | "us"): string {
+function spareText(spare: Spare, system: System): string {
+  const metres = (value: number) => `${figure(toShown(value, "m", system), 0)} ${shownUnit("m", system)}`;
+  switch (spare) {
+    case "short":
+      return "short";
+    case "little":
+      return `under ${metres(LITTLE_M)}`;
+    case "some":
+      return `to ${metres(SOME_M)}`;
+    case "enough":
+      return `over ${metres(SOME_M)}`;
+    case "still":
+      return "still";
+  }
+}
+
+function sizeLabel(bore: number, product: string | null | undefined, system: System): string {
   if (product && /^pe\d+-sdr/.test(product)) return `${product.split("-").at(-1) ?? ""} mm`;
   return `${figure(toShown(bore, "mm", system), system === "us" ? 2 : 0)} ${shownUnit("mm", system)} bore`;
 }

@@ -44,14 +44,14 @@ export function boreOf(line: Line, catalogue: Catalogue | undefined): number {
 
 export type Spare = "short" | "little" | "some" | "enough" | "still";
 
-const LITTLE_M = 1;
-const SOME_M = 4;
+export const LITTLE_M = 1;
+export const SOME_M = 4;
 
 /** How much head a line's outlet keeps over what it needs, at the wanted flow. */
 export function spareOf(lineId: string, analysis: Analysis | null): Spare {
   const margins = (analysis?.routes ?? [])
     .filter((route: Route) => route.lines.includes(lineId) && route.sounding)
-    .map((route) => route.sounding?.margin_m ?? 0);
+    .map((route) => Math.min(route.sounding?.margin_m ?? 0, route.sounding?.least_over_pipe_m ?? Infinity));
   if (!margins.length) return "still";
   const least = Math.min(...margins);
   return least < 0 ? "short" : least < LITTLE_M ? "little" : least < SOME_M ? "some" : "enough";

@@ -25,7 +25,7 @@ interface Props {
 export function Section({ route, document, title, cursorM, onCursor, onGround, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
-  const geometry = useMemo(() => sectionGeometry(route, size), [route, size]);
+  const geometry = useMemo(() => sectionGeometry(route, size, system), [route, size, system]);
   const dragged = useRef<number | null>(null);
   const at = cursorM === null ? null : sectionAt(route.section, Math.min(cursorM, route.length_m));
   const shown = (metres: number, digits = 0) => figure(toShown(metres, "m", system), digits);

@@ -3,6 +3,8 @@ import { scaleLinear } from "d3-scale";
 import { line as lineThrough } from "d3-shape";
 
 import type { Route, SectionPoint } from "../../api/types";
+import { roundMetres } from "../../shared/ticks";
+import type { System } from "../../shared/units";
 
 export interface Frame {
   width: number;
@@ -12,12 +14,12 @@ export interface Frame {
 export const MARGIN = { left: 46, right: 18, top: 10, bottom: 40 };
 
 /** Room under the lowest point for its note. */
-const NOTE_ROOM = 26;
+const NOTE_ROOM = 36;
 
 type Place = [number, number];
 const through = lineThrough();
 
-export function sectionGeometry(route: Route, frame: Frame) {
+export function sectionGeometry(route: Route, frame: Frame, system: System) {
   const points = route.section;
   const heights = points.flatMap((p) => [
     p.ground_m,
@@ -49,10 +51,10 @@ export function sectionGeometry(route: Route, frame: Frame) {
     pipe: path((point) => point.pipe_m),
     shut: path((point) => point.shut_head_m),
     running: path((point) => point.running_head_m),
-    heightTicks: y.ticks(6),
-    distanceTicks: x
-      .ticks(Math.max(2, frame.width / 110))
-      .filter((tick) => tick > 0 && tick < route.length_m * (1 - 60 / Math.max(120, frame.width))),
+    heightTicks: roundMetres(low, high, 6, system),
+    distanceTicks: roundMetres(0, route.length_m, Math.max(2, frame.width / 110), system).filter(
+      (tick) => tick > 0 && tick < route.length_m * (1 - 60 / Math.max(120, frame.width)),
+    ),
   };
 }
 

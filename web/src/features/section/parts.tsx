@@ -18,16 +18,17 @@ export function PointNote({
   tone: "ink" | "short";
   width: number;
 }) {
+  const above = tone === "short"; // over the grade there is room above, and the grade runs below
   return (
     <g pointerEvents="none">
-      <line x1={x} x2={x} y1={y} y2={y + 20} stroke={ink(tone)} />
+      <line x1={x} x2={x} y1={y} y2={above ? y - 16 : y + 20} stroke={ink(tone)} />
       <text
         x={x}
-        y={y + 32}
+        y={above ? y - 20 : y + 32}
         textAnchor={x > width - 90 ? "end" : x < 110 ? "start" : "middle"}
         fontSize={11}
         fill={ink(tone)}
-        stroke={ink("ground")}
+        stroke={ink(above ? "paper" : "ground")}
         strokeWidth={3}
         paintOrder="stroke"
       >

@@ -6,6 +6,7 @@ import type { Route, Sounding } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, toShown } from "../../shared/units";
+import { roundMetres } from "../../shared/ticks";
 import { useSize } from "../../shared/useSize";
 
 interface Props {
@@ -60,7 +61,7 @@ export function Soundings({ routes, nameOf }: Props) {
                 .map(({ outlet, sounding }) => inWords(nameOf(outlet), sounding, system))
                 .join(" ")}
             >
-              {y.ticks(5).map((tick) => (
+              {roundMetres(low, high, 5, system).map((tick) => (
                 <g key={tick}>
                   <line
                     x1={AXIS}
@@ -114,7 +115,8 @@ function Hung({ sounding: s, name, x, width, y, height }: HungProps) {
   const afterPipe = s.surface_m - s.pipe_loss_m;
   const afterAll = afterPipe - s.fitting_loss_m;
   const needed = s.outlet_m + s.valve_needs_m;
-  const short = s.margin_m < 0;
+  const sucks = (s.least_over_pipe_m ?? 0) < 0;
+  const short = s.margin_m < 0 || sucks;
   const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
   const notes = spread([
     {
@@ -219,7 +221,11 @@ function Hung({ sounding: s, name, x, width, y, height }: HungProps) {
         fill={ink(short ? "short" : "enough")}
         data-testid="margin"
       >
-        {short ? `■ ${head(-s.margin_m)} short` : `● ${head(s.margin_m)} to spare`}
+        {s.margin_m < 0
+          ? `■ ${head(-s.margin_m)} short`
+          : sucks
+            ? "■ a hump lets air in"
+            : `● ${head(s.margin_m)} to spare`}
       </text>
     </g>
   );

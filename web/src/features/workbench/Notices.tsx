@@ -2,11 +2,13 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
+import type { Design } from "../../api/types";
+import { placeOf } from "./model";
 import { useBench } from "./store";
 import type { Judged } from "./useAnalysis";
 
 /** What stands between the edit and its being kept or judged, with what to do about it. */
-export function Notices({ judged }: { judged: Judged }) {
+export function Notices({ judged, document }: { judged: Judged; document: Design }) {
   const { saving, open, rebase } = useBench();
   const elsewhere =
     judged.faults.length > 0 ? judged.faults : saving.state === "refused" ? saving.faults : [];
@@ -17,7 +19,7 @@ export function Notices({ judged }: { judged: Judged }) {
           The numbers shown are for the last figures that hold.{" "}
           {elsewhere.slice(0, 3).map((fault) => (
             <span key={fault.path}>
-              <code>{fault.path.replace("/document", "")}</code>: found {fault.value}; allowed: {fault.limit}
+              <strong>{placeOf(fault.path, document)}</strong>: found {fault.value}; allowed: {fault.limit}
               .{" "}
             </span>
           ))}

@@ -72,7 +72,7 @@ export function VerdictStrip({ analysis, behind, onShow }: Props) {
             <StandingMark standing={number.standing} />{" "}
             {number.value ? quantityText(number.value, system) : number.instead}
           </Box>
-          <Box sx={{ fontSize: 12, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>
+          <Box sx={{ fontSize: 12, lineHeight: 1.25 }}>
             <Said words={number.wanted} />
           </Box>
         </ButtonBase>

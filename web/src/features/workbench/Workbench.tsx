@@ -117,7 +117,7 @@ export function Workbench() {
       ) : (
         <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
       )}
-      <Notices judged={judged} />
+      <Notices judged={judged} document={document} />
       <Box component="main" sx={{ gridArea: "main", minHeight: 0, overflowY: "auto" }}>
         {analysis && view === "need" && <Need {...figures} analysis={analysis} catalogue={catalogue.data} />}
         {analysis && view === "water" && <Water {...figures} analysis={analysis} />}

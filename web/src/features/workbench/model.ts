@@ -1,5 +1,5 @@
 /** The views, how each stands, and which route is shown. */
-import type { Analysis, Finding, Standing } from "../../api/types";
+import type { Analysis, Design, Finding, Standing } from "../../api/types";
 
 export type View = "need" | "water" | "lines";
 
@@ -33,4 +33,20 @@ export function shownRoute(analysis: Analysis | null, selected: string | null) {
     routes[0] ??
     null
   );
+}
+
+/** Say in words which figure a JSON pointer means: "Chambers, level". */
+export function placeOf(path: string, document: Design): string {
+  const [kind = "", index = "", ...keys] = path
+    .replace(/^\/document/, "")
+    .slice(1)
+    .split("/");
+  const listed = (document as unknown as Record<string, unknown>)[kind];
+  const part: unknown = Array.isArray(listed) ? listed[Number(index)] : undefined;
+  const figure = (keys.at(-1) ?? (index || kind))
+    .replace(/_(m|mm|l|s|c|kg|lpm|lpd|kpa|m3h|min)$/, "")
+    .replaceAll("_", " ");
+  if (!part || typeof part !== "object") return figure;
+  const { name, id } = part as { name?: string; id?: string };
+  return `${name ?? id ?? kind}, ${figure}`;
 }
