@@ -61,6 +61,10 @@ class Bench:
     def saving(self) -> str:
         return self.text("[data-testid=saving]")
 
+    def saved(self) -> bool:
+        """Whether an edit has been kept; a slow machine may make several saves of what is typed."""
+        return self.saving().startswith("saved") and self.head().number > 1
+
     def button(self, name: str) -> WebElement:
         return self.until(
             lambda: self.browser.find_element(By.XPATH, f"//button[contains(normalize-space(), '{name}')]")

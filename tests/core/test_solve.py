@@ -175,6 +175,11 @@ def test_a_fixed_draw_below_its_least_pressure_is_short_and_the_state_not_feasib
     assert not report.feasible
 
 
+def test_a_fixed_draw_above_its_water_is_short_and_not_dry() -> None:
+    document = changed(worked_example(), {"outlets.0.shut": True, "outlets.1.height_m": 30.0})
+    assert solved(document).outlets["drip"].state == "short"
+
+
 def test_an_emitter_passes_its_law() -> None:
     # 4 L/h at 100 kPa, exponent 0.5: 1.789 L/h at 20 kPa (by hand); a pipe so wide that it loses nothing
     document = open_end(20.0 / 9.8037, [(500.0, 10.0)])

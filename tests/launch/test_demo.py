@@ -33,13 +33,11 @@ class Demo:
         self.port = port
         self.state = state
         environment = {**os.environ, "LEADSMAN_STATE": str(state)}
-        self.process = subprocess.Popen(
-            [str(PROJECT / "leadsman"), "demo", "--port", str(port)],
-            env=environment,
-            stdout=self.log.open("w"),
-            stderr=subprocess.STDOUT,
-            start_new_session=True,
-        )
+        command = [str(PROJECT / "leadsman"), "demo", "--port", str(port)]
+        with self.log.open("w") as log:
+            self.process = subprocess.Popen(
+                command, env=environment, stdout=log, stderr=subprocess.STDOUT, start_new_session=True
+            )
 
     def await_address(self) -> "Demo":
         for _ in range(START_WAIT_S * 10):
@@ -85,6 +83,14 @@ def kill_group(process_id: int) -> None:
         return
 
 
+def alive(process_id: int | None) -> bool:
+    """Whether a process runs; one that has ended and waits to be reaped by its parent does not."""
+    try:
+        return "\nState:\tZ" not in Path(f"/proc/{process_id}/status").read_text()
+    except (FileNotFoundError, ProcessLookupError):
+        return False
+
+
 def listening(port: int) -> bool:
     with socket.socket() as probe:
         probe.settimeout(1)
@@ -107,7 +113,7 @@ def test_it_starts_serves_keeps_its_data_and_stops_cleanly(state: Path) -> None:
     assert demo.end() == 0
     assert not listening(port)
     for process_id in (database, server):
-        assert not Path(f"/proc/{process_id}").exists()
+        assert not alive(process_id)
 
     began = time.monotonic()
     again = Demo(state, port).await_address()

@@ -10,8 +10,9 @@ from leadsman.core.filling import time_to_level_s
 from leadsman.core.herd import Intake, daily_intake
 from leadsman.core.outlet import float_valve
 from leadsman.core.route import Route
+from leadsman.core.route_flow import open_to_air, steady_flow_m3s
 from leadsman.core.section import SectionPoint, section
-from leadsman.core.solve import OutletAnswer, SteadyState, last_bore_m, open_to_air, solve, steady_flow_m3s
+from leadsman.core.solve import OutletAnswer, SteadyState, solve
 from leadsman.core.sounding import Sounding, sounding
 from leadsman.core.spring import planned_flow_m3s
 from leadsman.core.store import shape_of, usable_m3
@@ -110,7 +111,7 @@ class Analysis:
         if answer.route is None or not answer.route.reaches or flow <= 0.0:
             return None
         height_m = self.state.layout.outlet_height_m(outlet)
-        return sounding(answer.route, outlet, height_m, flow, last_bore_m(answer.route))
+        return sounding(answer.route, outlet, height_m, flow)
 
     @cached_property
     def herds(self) -> list[HerdNeed]:

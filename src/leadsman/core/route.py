@@ -94,6 +94,11 @@ class Route:
         return self.node_at_m[-1]
 
     @property
+    def last_bore_m(self) -> float:
+        """Bore [m] of the pipe that ends at the route's end."""
+        return self.reaches[-1].pipe.bore_m
+
+    @property
     def siphon(self) -> bool:
         """Declared airtight and primed over its whole length."""
         return bool(self.lines) and all(line.siphon for line in self.lines)

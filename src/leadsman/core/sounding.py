@@ -36,7 +36,7 @@ class Sounding:
         return self.left_m - self.valve_needs_m
 
 
-def sounding(route: Route, outlet: OutletBase, outlet_m: float, flow_m3s: float, last_bore_m: float) -> Sounding:
+def sounding(route: Route, outlet: OutletBase, outlet_m: float, flow_m3s: float) -> Sounding:
     """Return the sounding of an outlet fully open at a flow [m3/s], above 0."""
     end, leg = route.length_m, len(route.lines) - 1
     over_pipe_m = [head_m - point.pipe_m for point, head_m in route.inner_points(flow_m3s)]
@@ -46,6 +46,6 @@ def sounding(route: Route, outlet: OutletBase, outlet_m: float, flow_m3s: float,
         outlet_m=outlet_m,
         pipe_loss_m=route.pipe_loss_to_m(end, flow_m3s),
         fitting_loss_m=route.fitting_loss_to_m(end, leg, flow_m3s),
-        valve_needs_m=head_to_pass_m(outlet, flow_m3s, FULLY_OPEN, last_bore_m, route.water.density_kgm3)[0],
+        valve_needs_m=head_to_pass_m(outlet, flow_m3s, FULLY_OPEN, route.last_bore_m, route.water.density_kgm3)[0],
         least_over_pipe_m=None if route.siphon else min(over_pipe_m, default=None),
     )

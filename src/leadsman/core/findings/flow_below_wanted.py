@@ -6,7 +6,8 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Severity, judgement
 from leadsman.core.findings.remedies import more_flow
-from leadsman.core.solve import OpenToAir, OutletState
+from leadsman.core.route_flow import OpenToAir
+from leadsman.core.solve import OutletState
 from leadsman.core.sounding import Sounding
 from leadsman.core.units import lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say

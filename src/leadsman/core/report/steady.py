@@ -3,7 +3,8 @@
 from typing import Literal
 
 from leadsman.core.report.base import Report
-from leadsman.core.solve import LineAnswer, LineState, OpenToAir, OutletAnswer, OutletState, SteadyState
+from leadsman.core.route_flow import OpenToAir
+from leadsman.core.solve import LineAnswer, LineState, OutletAnswer, OutletState, SteadyState
 from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
 from leadsman.core.wording import plain
 
