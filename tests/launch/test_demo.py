@@ -107,7 +107,15 @@ def test_it_starts_serves_keeps_its_data_and_stops_cleanly(state: Path) -> None:
     second = Demo(state, free_port(0))
     assert second.process.wait(timeout=60) == 1
     assert re.search(rf"runs already, at http://127.0.0.1:{port}/", second.log.read_text())
-    demo.ask(f"/api/designs/{listed[0]['id']}", {"base_number": 1, "document": one_line()}, "PUT")
+    address = f"/api/designs/{listed[0]['id']}"
+    database = Cluster(state / "data", 0).process_id()
+    assert database is not None
+    os.kill(database, signal.SIGKILL)  # the demo starts it again by itself
+    for _ in range(300):
+        if Cluster(state / "data", 0).process_id() not in (None, database) and demo.ask("/api/health")["database"]:
+            break
+        time.sleep(0.1)
+    demo.ask(address, {"base_number": 1, "document": one_line()}, "PUT")
     database = Cluster(state / "data", 0).process_id()
     server = demo.server_id()
     assert demo.end() == 0

@@ -90,6 +90,13 @@ class Cluster:
             return False
         return self._run("pg_isready", "-q", "-h", str(self._socket_folder), "-p", port).returncode in (0, 1)
 
+    def is_running(self) -> bool:
+        """Whether the server's process lives; cheap enough to ask twice a second."""
+        try:
+            return "\nState:\tZ" not in Path(f"/proc/{self.process_id()}/status").read_text()
+        except (FileNotFoundError, ProcessLookupError):
+            return False
+
     def process_id(self) -> int | None:
         """Return the server's process id, None where it does not run."""
         try:
@@ -125,13 +132,9 @@ class Cluster:
 
     def _await_the_dead(self) -> None:
         """Wait until a killed server that nobody has reaped yet is gone."""
-        process_id = self.process_id()
+        process = Path(f"/proc/{self.process_id()}")
         for _ in range(100):
-            try:
-                status = Path(f"/proc/{process_id}/status").read_text()
-            except (FileNotFoundError, ProcessLookupError):
-                return
-            if "\nState:\tZ" not in status:
+            if self.is_running() or not process.exists():
                 return
             time.sleep(0.1)
 

@@ -68,6 +68,9 @@ def _serve(folder: Path, host: str, port: int, lock: int) -> None:
             step(f"Leadsman is at {server.address}   (Ctrl-C stops it)")
             while not server.ended():
                 time.sleep(0.5)
+                if not cluster.is_running():
+                    step("the database ended by itself; starting it again")
+                    cluster.start()
             raise LaunchError("The server ended by itself; its words stand above.")
         finally:
             server.stop()

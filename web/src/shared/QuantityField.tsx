@@ -11,6 +11,8 @@ interface Props {
   /** in the document's unit; null shows an empty field */
   value: number | null;
   onChange: (value: number) => void;
+  /** the field may be emptied, where the figure is optional */
+  onClear?: (() => void) | undefined;
   onDone?: () => void;
   digits?: number;
   fault?: string | undefined;
@@ -18,7 +20,17 @@ interface Props {
 }
 
 /** A number in the user's units: takes effect as it is typed, says what is wrong, arrows step it. */
-export function QuantityField({ label, family, value, onChange, onDone, digits, fault, hint }: Props) {
+export function QuantityField({
+  label,
+  family,
+  value,
+  onChange,
+  onClear,
+  onDone,
+  digits,
+  fault,
+  hint,
+}: Props) {
   const system = usePreferences((state) => state.system);
   const id = useId();
   const places = digits ?? shownDigits(family, system);
@@ -32,6 +44,7 @@ export function QuantityField({ label, family, value, onChange, onDone, digits, 
     setTyped(text);
     const number = typedNumber(text);
     if (number !== null) onChange(fromShown(number, family, system));
+    else if (text.trim() === "") onClear?.();
   };
   const nudge = (steps: number) => {
     if (value === null) return;

@@ -6,6 +6,7 @@ import { ink } from "../../app/theme";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
+import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 
@@ -22,10 +23,6 @@ interface Props {
 export function Need({ document, analysis, catalogue, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const litres = (value: number, unit: "L" | "L/d" = "L/d") => quantityText({ value, unit }, system);
-  const fault = (path: string) => {
-    const found = faults.find((one) => one.path.endsWith(path));
-    return found && `allowed: ${found.limit}`;
-  };
   const change = (index: number, key: string, recipe: (draft: Herd) => void) =>
     edit(`herd${index}.${key}`, (draft) => {
       const own = draft.herds?.[index];
@@ -46,7 +43,7 @@ export function Need({ document, analysis, catalogue, faults, edit, onDone }: Pr
             label={`Air, ${(scenario.name ?? scenario.id).toLowerCase()}`}
             family="°C"
             value={scenario.air_c}
-            fault={fault(`/scenarios/${index}/air_c`)}
+            fault={faultAt(faults, `/scenarios/${index}/air_c`)}
             onDone={onDone}
             onChange={(value) =>
               edit(`scenario${index}.air`, (draft) => {
@@ -79,7 +76,7 @@ export function Need({ document, analysis, catalogue, faults, edit, onDone }: Pr
                 label="Heads"
                 family="count"
                 value={herd.head}
-                fault={fault(`/herds/${index}/head`)}
+                fault={faultAt(faults, `/herds/${index}/head`)}
                 onDone={onDone}
                 onChange={(value) => change(index, "head", (draft) => void (draft.head = value))}
               />
@@ -99,7 +96,7 @@ export function Need({ document, analysis, catalogue, faults, edit, onDone }: Pr
                 label="Weight of one"
                 family="kg"
                 value={herd.weight_kg}
-                fault={fault(`/herds/${index}/weight_kg`)}
+                fault={faultAt(faults, `/herds/${index}/weight_kg`)}
                 onDone={onDone}
                 onChange={(value) => change(index, "weight", (draft) => void (draft.weight_kg = value))}
               />
@@ -109,14 +106,10 @@ export function Need({ document, analysis, catalogue, faults, edit, onDone }: Pr
                 digits={1}
                 value={herd.intake_lpd ?? null}
                 hint={herd.intake_lpd ? "the table is set aside" : "empty: the table is used"}
-                fault={fault(`/herds/${index}/intake_lpd`)}
+                fault={faultAt(faults, `/herds/${index}/intake_lpd`)}
                 onDone={onDone}
-                onChange={(value) =>
-                  change(index, "own", (draft) => {
-                    if (value > 0) draft.intake_lpd = value;
-                    else delete draft.intake_lpd;
-                  })
-                }
+                onChange={(value) => change(index, "own", (draft) => void (draft.intake_lpd = value))}
+                onClear={() => change(index, "own", (draft) => void (draft.intake_lpd = null))}
               />
             </Box>
             {report && (

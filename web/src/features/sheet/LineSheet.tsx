@@ -6,9 +6,10 @@ import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { setLineLength, setPointGround } from "../../shared/ground";
 import { usePreferences } from "../../shared/preferences";
+import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
-import { faultAt, PAIR } from "./edit";
+import { PAIR } from "./edit";
 import type { SheetProps } from "./Sheet";
 
 /** A line's figures: what pipe, how long, and the ground along it. */

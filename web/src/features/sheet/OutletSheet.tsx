@@ -4,8 +4,9 @@ import Typography from "@mui/material/Typography";
 import type { Design, FloatValveOutlet, Requirement } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
+import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { faultAt, PAIR } from "./edit";
+import { PAIR } from "./edit";
 import type { SheetProps } from "./Sheet";
 
 /** An outlet's figures: its valve, and what is wanted of it. */
@@ -41,7 +42,10 @@ export function OutletSheet({ document, faults, edit, onDone, index }: SheetProp
       label={label}
       family={family}
       value={wanted?.[key] ?? null}
-      hint={wanted?.[key] ? undefined : "none stated"}
+      onClear={() =>
+        edit(`${outlet.id}.${key}`, (draft) => void (requirementOf(draft, outlet.id)[key] = null))
+      }
+      hint={wanted?.[key] ? undefined : "none stated: nothing is judged by it"}
       onDone={onDone}
       onChange={(value) =>
         edit(`${outlet.id}.${key}`, (draft) => void (requirementOf(draft, outlet.id)[key] = value))

@@ -3,9 +3,13 @@ import Box from "@mui/material/Box";
 import type { Vessel } from "../../api/types";
 import { setPlaceGround } from "../../shared/ground";
 import { Caution } from "../../shared/Caution";
+import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { faultAt, PAIR } from "./edit";
+import { PAIR } from "./edit";
 import type { SheetProps } from "./Sheet";
+
+/** As the format states it where a site gives none. */
+const DEFAULT_WATER_C = 10;
 
 const SIDES: Record<string, string> = {
   length_m: "Inside length",
@@ -73,6 +77,29 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
           onChange={(value) => change(key, (draft) => void Object.assign(draft.shape, { [key]: value }))}
         />
       ))}
+      {vessel.role !== "trough" && (
+        <>
+          <QuantityField
+            label="Water temperature"
+            family="°C"
+            value={document.site.water_c ?? DEFAULT_WATER_C}
+            hint={document.site.water_c === undefined ? "our default until you measure it" : undefined}
+            fault={faultAt(faults, "/site/water_c")}
+            onDone={onDone}
+            onChange={(value) => edit("site.water", (draft) => void (draft.site.water_c = value))}
+          />
+          <QuantityField
+            label="Altitude of the site"
+            family="m"
+            digits={0}
+            value={document.site.altitude_m ?? 0}
+            hint={document.site.altitude_m === undefined ? "our default, the sea's" : undefined}
+            fault={faultAt(faults, "/site/altitude_m")}
+            onDone={onDone}
+            onChange={(value) => edit("site.altitude", (draft) => void (draft.site.altitude_m = value))}
+          />
+        </>
+      )}
       <Box sx={{ gridColumn: "1 / -1" }}>
         <Caution>
           {vessel.role === "trough"

@@ -5,6 +5,7 @@ import type { Analysis, Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Caution } from "../../shared/Caution";
 import { usePreferences } from "../../shared/preferences";
+import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 
@@ -21,10 +22,6 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const { supply } = analysis;
   const daily = (value: number) => quantityText({ value, unit: "L/d" }, system);
-  const fault = (path: string) => {
-    const found = faults.find((one) => one.path.endsWith(path));
-    return found && `allowed: ${found.limit}`;
-  };
   const wanted = document.requirements?.findIndex((one) => one.days_in_hand) ?? -1;
   return (
     <Box sx={{ p: 5, maxWidth: 900 }}>
@@ -63,7 +60,7 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
                   family={key === "volume_l" ? "L" : "s"}
                   digits={1}
                   value={timing[key]}
-                  fault={fault(`/inflows/${index}/timings/${number}/${key}`)}
+                  fault={faultAt(faults, `/inflows/${index}/timings/${number}/${key}`)}
                   onDone={onDone}
                   onChange={(value) =>
                     edit(`inflow${index}.${number}.${key}`, (draft) => {

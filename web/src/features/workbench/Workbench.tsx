@@ -60,6 +60,11 @@ export function Workbench() {
   }, [undo, redo]);
 
   const document = bench.designId === designId ? bench.document : null;
+  const title = document ? `${document.site.name} · ${document.name} · Leadsman` : "Leadsman";
+  useEffect(() => {
+    window.document.title = title;
+    return () => void (window.document.title = "Leadsman");
+  }, [title]);
   const judged = useAnalysis(document);
   useAutosave();
 

@@ -1,0 +1,120 @@
+"""`./leadsman serve` as a product runs it, and the cluster that the project makes for itself."""
+
+import json
+import os
+import shutil
+import signal
+import subprocess
+import tempfile
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+
+from leadsman.launch import LaunchError
+from leadsman.launch.cluster import LONGEST_SOCKET_FOLDER, Cluster, free_port
+from leadsman.launch.front_end import WEB, digest
+from leadsman.launch.server import require_free_port, stop_left_over
+
+PROJECT = Path(__file__).parents[2]
+
+
+def serve(port: int, **environment: str) -> subprocess.Popen[str]:
+    return subprocess.Popen(
+        [str(PROJECT / "leadsman"), "serve", "--port", str(port)],
+        env={**os.environ, **environment},
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        start_new_session=True,
+    )
+
+
+def test_it_serves_on_the_database_it_is_given_and_loads_no_demonstration(url: str) -> None:
+    port = free_port(0)
+    process = serve(port, DATABASE_URL=url)
+    try:
+        for _ in range(300):
+            try:
+                with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/designs", timeout=5) as answer:
+                    assert json.load(answer) == {"designs": []}
+                break
+            except OSError:  # not listening yet, or its workers still starting
+                time.sleep(0.1)
+        else:
+            pytest.fail("no answer")
+    finally:
+        os.killpg(process.pid, signal.SIGTERM)
+        process.communicate(timeout=30)
+
+
+def test_without_a_database_address_it_says_what_to_set() -> None:
+    process = serve(free_port(0))
+    said, _ = process.communicate(timeout=60)
+    assert process.returncode == 1
+    assert "DATABASE_URL" in said
+
+
+@pytest.fixture
+def folder() -> Iterator[Path]:
+    made = Path(tempfile.mkdtemp(prefix="leadsman-cluster-"))
+    made.chmod(0o755)
+    yield made
+    shutil.rmtree(made, ignore_errors=True)
+
+
+def test_a_cluster_starts_twice_keeps_its_data_and_asks_for_its_password(folder: Path) -> None:
+    data = folder / ("deep" * 20)  # longer than a socket's path may be
+    assert len(str(data)) > LONGEST_SOCKET_FOLDER
+    cluster = Cluster(data, free_port(0))
+    try:
+        cluster.start()
+        with psycopg.connect(cluster.url, autocommit=True) as connection:
+            connection.execute("CREATE TABLE kept AS SELECT 42 AS answer")
+        cluster.start()  # running already: nothing happens
+        cluster.stop()
+        assert not cluster.is_running()
+        cluster.start()
+        with psycopg.connect(cluster.url) as connection:
+            assert connection.execute("SELECT answer FROM kept").fetchone() == (42,)
+        with pytest.raises(psycopg.OperationalError, match="password"):
+            psycopg.connect(host="127.0.0.1", port=cluster.port, user="leadsman", password="wrong", dbname="leadsman")
+    finally:
+        cluster.stop()
+        shutil.rmtree(cluster._socket_folder, ignore_errors=True)
+
+
+@pytest.mark.skipif(os.geteuid() != 0, reason="a plain user's PostgreSQL goes wherever the user can")
+def test_a_folder_that_postgresql_cannot_enter_is_said(folder: Path) -> None:
+    folder.chmod(0o700)
+    with pytest.raises(LaunchError, match="LEADSMAN_STATE"):
+        Cluster(folder / "data", free_port(0)).start()
+
+
+def test_a_process_that_is_not_ours_is_left_alone(tmp_path: Path) -> None:
+    with subprocess.Popen(["sleep", "60"], start_new_session=True) as stranger:
+        pid_file = tmp_path / "server.pid"
+        pid_file.write_text(str(stranger.pid))
+        stop_left_over(pid_file)
+        assert stranger.poll() is None
+        assert not pid_file.exists()
+        stranger.kill()
+
+
+def test_a_free_port_is_taken_and_a_used_one_is_not() -> None:
+    port = free_port(0)
+    require_free_port("127.0.0.1", port)
+    assert free_port(port) == port
+
+
+def test_a_changed_source_asks_for_a_new_build(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("leadsman.launch.front_end.WEB", tmp_path)
+    file = tmp_path / "page.tsx"
+    file.write_text("one")
+    before = digest([file])
+    file.write_text("two")
+    assert digest([file]) != before
+    assert (WEB / "package-lock.json").is_file()

@@ -1,0 +1,71 @@
+import { describe, expect, it } from "vitest";
+
+import type { Analysis, Design } from "../../api/types";
+import { boreOf, planScale, scaleBar, spareOf } from "./model";
+
+const design = {
+  format: "leadsman-design",
+  version: 1,
+  name: "Plan",
+  site: { name: "Tamsel Ridge" },
+  places: [
+    { id: "a", east_m: 10, north_m: 200, ground_m: 0 },
+    { id: "b", east_m: 410, north_m: 0, ground_m: 0 },
+  ],
+} satisfies Design;
+
+describe("the plan's scale", () => {
+  it("is the same along both axes, with north up and everything inside", () => {
+    const scale = planScale(design, { width: 800, height: 500 });
+    expect(scale.x(410) - scale.x(10)).toBeCloseTo(400 * scale.perMetre);
+    expect(scale.y(0) - scale.y(200)).toBeCloseTo(200 * scale.perMetre);
+    expect(scale.y(200)).toBeGreaterThan(0);
+    expect(scale.x(410)).toBeLessThan(800);
+    expect(scale.y(0)).toBeLessThan(500);
+  });
+
+  it("holds for a single place", () => {
+    const scale = planScale({ ...design, places: design.places.slice(0, 1) }, { width: 300, height: 300 });
+    expect(Number.isFinite(scale.x(10))).toBe(true);
+  });
+
+  it.each([
+    [0.5, 1, 200],
+    [2, 1, 50],
+    [0.5, 1 / 0.3048, 500],
+  ])("has a round bar at %f pixels a metre", (perMetre, unit, length) => {
+    const bar = scaleBar(perMetre, (metres) => metres * unit);
+    expect(bar.length).toBe(length);
+    expect(bar.pixels).toBeLessThanOrEqual(101);
+  });
+});
+
+describe("head to spare", () => {
+  const withMargin = (margin_m: number, least_over_pipe_m: number | null = null) =>
+    ({ routes: [{ lines: ["main"], sounding: { margin_m, least_over_pipe_m } }] }) as unknown as Analysis;
+
+  it.each([
+    [-0.1, null, "short"],
+    [0.4, null, "little"],
+    [2, null, "some"],
+    [6, null, "enough"],
+    [6, -0.2, "short"],
+    [6, 0.5, "little"],
+  ] as const)("of %f with a hump at %s is %s", (margin, hump, spare) => {
+    expect(spareOf("main", withMargin(margin, hump))).toBe(spare);
+  });
+
+  it("is not known of a line on no route", () => {
+    expect(spareOf("other", withMargin(3))).toBe("still");
+    expect(spareOf("main", null)).toBe("still");
+  });
+});
+
+it("a line is as wide as its own bore, else its product's", () => {
+  const catalogue = { animals: [], pipes: [{ id: "p", bore_mm: 34 }] } as unknown as Parameters<
+    typeof boreOf
+  >[1];
+  expect(boreOf({ id: "l", from: "a", to: "b", bore_mm: 20, product: "p" }, catalogue)).toBe(20);
+  expect(boreOf({ id: "l", from: "a", to: "b", product: "p" }, catalogue)).toBe(34);
+  expect(boreOf({ id: "l", from: "a", to: "b", runs: [{ product: "p", length_m: 1 }] }, catalogue)).toBe(34);
+});

@@ -1,0 +1,105 @@
+import { beforeEach, describe, expect, it } from "vitest";
+
+import type { Design, Revision } from "../../api/types";
+import { useBench } from "./store";
+
+const document = (name: string): Design => ({
+  format: "leadsman-design",
+  version: 1,
+  name,
+  site: { name: "Tamsel Ridge" },
+  places: [{ id: "a", east_m: 0, north_m: 0, ground_m: 1 }],
+});
+const revision = (number: number, name: string): Revision => ({
+  design_id: "d",
+  number,
+  parent_number: null,
+  standing: "kept",
+  saved_at: "2026-01-01T00:00:00Z",
+  document: document(name),
+});
+const bench = () => useBench.getState();
+const ground = (metres: number, key = "ground") =>
+  bench().edit(key, (draft) => {
+    const place = draft.places[0];
+    if (place) place.ground_m = metres;
+  });
+const now = () => bench().document?.places[0]?.ground_m;
+
+beforeEach(() => bench().open(revision(1, "Plan")));
+
+describe("undo and redo", () => {
+  it("takes edits of one figure in a row as one step", () => {
+    ground(2);
+    ground(20);
+    ground(200);
+    bench().undo();
+    expect(now()).toBe(1);
+    bench().redo();
+    expect(now()).toBe(200);
+  });
+
+  it("takes them apart once the figure was left, or another was changed between", () => {
+    ground(2);
+    bench().endStep();
+    ground(3);
+    ground(4, "other");
+    bench().undo();
+    expect(now()).toBe(3);
+    bench().undo();
+    expect(now()).toBe(2);
+    bench().undo();
+    bench().undo();
+    expect(now()).toBe(1);
+  });
+
+  it("forgets what could be redone after a new edit", () => {
+    ground(2);
+    bench().undo();
+    ground(5);
+    bench().redo();
+    expect(now()).toBe(5);
+    expect(bench().future).toEqual([]);
+  });
+
+  it("does not count an edit that changes nothing", () => {
+    ground(1);
+    expect(bench().past).toHaveLength(0);
+    expect(bench().saving.state).toBe("saved");
+  });
+
+  it("leaves the document it started from untouched", () => {
+    const first = bench().document;
+    ground(9);
+    expect(first?.places[0]?.ground_m).toBe(1);
+  });
+});
+
+describe("saving", () => {
+  it("is waiting after each edit, undo and redo", () => {
+    for (const change of [() => ground(2), () => bench().undo(), () => bench().redo()]) {
+      bench().setSaving({ state: "saved" });
+      change();
+      expect(bench().saving.state).toBe("waiting");
+    }
+  });
+
+  it("goes on waiting when something was edited while a save was on its way", () => {
+    ground(2);
+    const sent = bench().document;
+    ground(3);
+    if (sent) bench().savedAs(2, sent);
+    expect([bench().baseNumber, bench().saving.state]).toEqual([2, "waiting"]);
+    const newest = bench().document;
+    if (newest) bench().savedAs(3, newest);
+    expect([bench().baseNumber, bench().saving.state]).toEqual([3, "saved"]);
+  });
+
+  it("goes on from the other version's number after a conflict, with one's own figures", () => {
+    ground(7);
+    bench().rebase(5);
+    expect([bench().baseNumber, now(), bench().saving.state]).toEqual([5, 7, "waiting"]);
+    bench().open(revision(6, "Theirs"));
+    expect([bench().baseNumber, now(), bench().past.length]).toEqual([6, 1, 0]);
+  });
+});
