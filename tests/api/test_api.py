@@ -4,6 +4,7 @@ import json
 import math
 from typing import Any
 
+import jsonschema
 import psycopg
 import pytest
 from flask.testing import FlaskClient
@@ -148,3 +149,36 @@ def test_the_description_names_every_route_and_answer() -> None:
     text = json.dumps(document)
     named = {name.split('"')[0] for name in text.split("#/components/schemas/")[1:]}
     assert named <= set(document["components"]["schemas"])
+
+
+def schema_of(name: str) -> dict[str, Any]:
+    document = openapi_document()
+    return {"$ref": f"#/components/schemas/{name}", "components": document["components"]}
+
+
+def test_answers_are_what_the_description_says(client: FlaskClient) -> None:
+    made = created(client)
+    address = f"/api/designs/{made['design_id']}"
+    client.put(address, json={"base_number": 1, "document": one_line(name="Hers")})
+    hump = one_line(
+        **{"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]], "outlets.0.valve.kv_m3h": 8.0}
+    )
+    described: list[tuple[str, Any]] = [
+        ("Revision", made),
+        ("AnalysisReport", client.post("/api/analyses", json={"document": hump}).json),
+        ("CatalogueBody", client.get("/api/catalogue").json),
+        ("Conflict", client.put(address, json={"base_number": 1, "document": one_line()}).json),
+        ("DesignList", client.get("/api/designs").json),
+        ("RevisionList", client.get(f"{address}/revisions").json),
+        ("Problem", client.get(f"{address}/revisions/99").json),
+        ("Problem", client.post("/api/designs", json={"document": {}}).json),
+        ("Health", client.get("/api/health").json),
+    ]
+    for name, body in described:
+        jsonschema.validate(body, schema_of(name))
+
+
+def test_the_catalogue_gives_each_pipe_with_its_source(client: FlaskClient) -> None:
+    pipes = {pipe["id"]: pipe for pipe in (client.get("/api/catalogue").json or {})["pipes"]}
+    assert pipes["pe100-sdr13.6-40"]["bore_mm"] == 34.0  # EN 12201-2, from memory
+    assert all("from memory" in pipe["source"] for pipe in pipes.values())

@@ -1,8 +1,10 @@
 """The workbench in a real browser: its numbers are the solver's, and nothing that is typed is lost."""
 
 import copy
+import json
 import re
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -200,6 +202,82 @@ def test_without_a_connection_edits_are_kept_and_sent_later(bench: Bench) -> Non
     assert bench.head().document["vessels"][1]["level_m"] == 0.25
 
 
+def test_a_figure_typed_in_us_units_is_kept_in_the_documents(bench: Bench) -> None:
+    bench.choose_named("Units", "us")
+    bench.tab("Low leg")
+    bench.fill("Length of pipe", "600")
+    bench.until(bench.saved)
+    assert bench.head().document["lines"][1]["length_m"] == pytest.approx(600 * 0.3048, abs=1e-6)
+    after = expected(lambda d: _longer(d["lines"][1], 600 * 0.3048))
+    assert f"{flow_lpm(after) / US_GALLON_L:.2f} gal/min" in bench.number("flow")
+    bench.choose_named("Units", "metric")
+
+
+def test_the_case_shown_changes_the_need_and_is_named(bench: Bench) -> None:
+    bench.open("need")
+    hot = bench.number("spare")
+    bench.choose_named("Shown for", "ordinary-day")
+    ordinary = expected(lambda d: d.update(shown_for="ordinary-day"))
+    bench.until(lambda: bench.number("spare") != hot)
+    assert f"{ordinary.herds[0].daily_l:.0f}" in bench.text("[data-testid=need-heifers]").replace(" ", "")
+    assert "Ordinary day" in bench.text("main")
+
+
+def test_an_optional_figure_can_be_given_and_taken_back(bench: Bench) -> None:
+    bench.open("need")
+    table = bench.text("[data-testid=need-heifers]")
+    bench.fill("Your own figure for one", "80")
+    bench.until(lambda: "2 720 L/day" in bench.text("[data-testid=need-heifers]"))
+    bench.fill("Your own figure for one", Keys.BACKSPACE)
+    bench.until(lambda: bench.text("[data-testid=need-heifers]") == table)
+
+
+def test_a_plan_is_saved_as_a_file_and_opened_again_as_another(bench: Bench, tmp_path: Path) -> None:
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.button("Save as file").click()
+    file = bench.until(lambda: next(iter(tmp_path.glob("*.json"))))
+    bench.until(lambda: json.loads(file.read_text()))
+    assert read_design(json.loads(file.read_text())) == tamsel_ridge()
+    bench.browser.get(bench.address)
+    bench.find("input[type=file]").send_keys(str(file))
+    bench.until(lambda: "/designs/" in bench.browser.current_url and bench.design_id not in bench.browser.current_url)
+    bench.until(lambda: "saved · revision 1" in bench.saving())
+    assert "Low trough" in bench.verdict()
+
+
+def test_the_keyboard_alone_reaches_a_figure_changes_it_and_takes_it_back(bench: Bench) -> None:
+    before = bench.number("flow")
+    focused = "return document.querySelector(`label[for='${document.activeElement.id}']`)?.textContent ?? ''"
+    for _ in range(60):
+        bench.browser.switch_to.active_element.send_keys(Keys.TAB)
+        if bench.browser.execute_script(focused) == "Water level now":
+            break
+    field = bench.browser.switch_to.active_element
+    outline = bench.browser.execute_script(
+        "return getComputedStyle(arguments[0].parentElement, '::after').borderBottomWidth", field
+    )
+    assert outline != "0px"
+    field.send_keys(*[Keys.SHIFT + Keys.ARROW_DOWN + Keys.NULL])
+    bench.until(lambda: bench.number("flow") != before)
+    assert field.get_attribute("value") == "0.6"
+    field.send_keys(Keys.ENTER)
+    bench.keys(Keys.CONTROL, "z")
+    bench.until(lambda: bench.number("flow") == before)
+
+
+def test_a_shut_tap_is_no_fault_and_an_empty_tank_is(bench: Bench) -> None:
+    bench.tab("Low trough valve")
+    bench.choose("Tap before it", "shut")
+    bench.until(lambda: bench.verdict().startswith("Not yet"))
+    bench.choose("Tap before it", "open")
+    bench.until(lambda: bench.verdict().startswith("Yes"))
+    bench.tab("Chambers")
+    bench.fill("Water level now", "0.1")
+    bench.until(lambda: bench.verdict().startswith("No: Low trough valve gets no water"))
+    assert "down to its outlet" in bench.text("[data-testid=finding-dry-outlet]")
+
+
 @pytest.mark.parametrize("view", ["need", "water", "lines"])
 def test_each_view_has_no_serious_fault_for_those_who_hear_or_type(bench: Bench, view: str) -> None:
     bench.open(view)
@@ -218,7 +296,7 @@ def test_a_phone_shows_everything_without_sideways_scrolling(bench: Bench, view:
     assert "Will it run?" in bench.text("[aria-label=Verdict]")
 
 
-def test_the_first_page_lists_plans_and_refuses_a_bad_file_with_its_faults(bench: Bench, tmp_path: Any) -> None:
+def test_the_first_page_lists_plans_and_refuses_a_bad_file_with_its_faults(bench: Bench, tmp_path: Path) -> None:
     bench.browser.get(bench.address)
     assert "made-up data" in bench.text("main")
     bad = tmp_path / "bad.json"

@@ -9,7 +9,7 @@ import pytest
 from examples import Document, one_line
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design
-from leadsman.core.findings.registry import Finding, checks, judge, judgement
+from leadsman.core.findings.registry import Finding, Question, checks, judge, judgement
 from leadsman.core.report.finding import check_report
 from leadsman.core.verdict import verdict
 from leadsman.core.wording import plain
@@ -62,9 +62,16 @@ def test_every_judgement_is_covered_here_and_documented() -> None:
     assert codes == set(re.findall(r"^\| `([a-z-]+)` \|", documented, re.M))
 
 
+def test_of_equally_bad_findings_the_first_question_asked_comes_first() -> None:
+    found = judge(Analysis(read_design(one_line(**{"vessels.0.level_m": 0.0}))))
+    assert [finding.code for finding in found[:2]] == ["dry-outlet", "days-in-hand"]
+    assert {finding.severity for finding in found[:2]} == {"stop"}
+
+
 def test_a_code_is_registered_once() -> None:
+    assert "days-in-hand" in {check.code for check in checks()}
     with pytest.raises(ValueError, match="days-in-hand"):
-        judgement("days-in-hand", "again")(lambda _: [])
+        judgement("days-in-hand", "again", Question.HOW_FAST)(lambda _: [])
 
 
 @pytest.mark.parametrize(

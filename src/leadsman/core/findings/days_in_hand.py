@@ -3,14 +3,14 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.units import LITRE_M3
 from leadsman.core.wording import Quantity, say
 
 LESS_THAN_A_DAY = 1.0
 
 
-@judgement("days-in-hand", "Fewer days in hand than wanted")
+@judgement("days-in-hand", "Fewer days in hand than wanted", Question.HOW_LONG_DOES_IT_LAST)
 def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
     """Yield one finding where the usable store lasts less than wanted; under a day is a stop."""
     days, (wanted, is_default) = analysis.balance.days_in_hand, analysis.wanted_days

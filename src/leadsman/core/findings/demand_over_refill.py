@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.units import LITRE_M3
 from leadsman.core.wording import Quantity, say
 
 
-@judgement("demand-over-refill", "Demand is more than refill")
+@judgement("demand-over-refill", "Demand is more than refill", Question.HOW_LONG_DOES_IT_LAST)
 def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
     """Yield one finding where a day's need is more than a day's refill."""
     day = analysis.balance

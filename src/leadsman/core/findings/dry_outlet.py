@@ -4,12 +4,12 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
-from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.solve import OutletState
 from leadsman.core.wording import Quantity, say
 
 
-@judgement("dry-outlet", "An outlet gets no water")
+@judgement("dry-outlet", "An outlet gets no water", Question.DOES_IT_RUN)
 def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
     """Yield each open outlet that the water does not reach, or whose line humps over the level."""
     layout = analysis.state.layout

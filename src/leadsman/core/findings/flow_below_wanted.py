@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
-from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import more_flow
 from leadsman.core.route_flow import OpenToAir
 from leadsman.core.solve import OutletState
@@ -15,7 +15,7 @@ from leadsman.core.wording import Quantity, Wording, say
 HALF = 0.5
 
 
-@judgement("flow-below-wanted", "Less than the wanted flow")
+@judgement("flow-below-wanted", "Less than the wanted flow", Question.HOW_FAST)
 def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
     """Yield each running outlet whose judged flow is under the wanted flow; under half of it is a stop."""
     for outlet in analysis.fed_outlets:

@@ -4,13 +4,13 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
-from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import more_flow
 from leadsman.core.units import LITRE_M3, MINUTE_S
 from leadsman.core.wording import Quantity, say
 
 
-@judgement("refill-too-long", "Refill takes longer than the time there is")
+@judgement("refill-too-long", "Refill takes longer than the time there is", Question.HOW_FAST)
 def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel whose refill takes longer than stated, or never ends."""
     for outlet in analysis.fed_outlets:

@@ -3,8 +3,8 @@
 import importlib
 import pkgutil
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
-from enum import StrEnum
+from dataclasses import dataclass, field, replace
+from enum import IntEnum, StrEnum
 from functools import cache
 from typing import Any
 
@@ -21,6 +21,14 @@ class Severity(StrEnum):
 
 
 SEVERITIES = list(Severity)
+
+
+class Question(IntEnum):
+    """What people ask, in the order they ask it: of equally bad findings the first question's comes first."""
+
+    DOES_IT_RUN = 1
+    HOW_FAST = 2
+    HOW_LONG_DOES_IT_LAST = 3
 
 
 @dataclass(frozen=True)
@@ -57,13 +65,14 @@ class Check:
 
     code: str
     title: str
+    question: Question
     judge: Judgement
 
 
 _checks: dict[str, Check] = {}
 
 
-def judgement(code: str, title: str) -> Callable[[Judgement], Judgement]:
+def judgement(code: str, title: str, question: Question) -> Callable[[Judgement], Judgement]:
     """Register a function that yields the findings of one code.
 
     Raises:
@@ -73,7 +82,7 @@ def judgement(code: str, title: str) -> Callable[[Judgement], Judgement]:
     def register(judge: Judgement) -> Judgement:
         if code in _checks:
             raise ValueError(f"two judgements are called {code!r}")
-        _checks[code] = Check(code, title, judge)
+        _checks[code] = Check(code, title, question, judge)
         return judge
 
     return register
@@ -94,6 +103,8 @@ def judge(analysis: Analysis) -> list[Finding]:
     Raises: as the parts of the analysis do.
     """
     found = [
-        Finding(**{**finding.__dict__, "code": check.code}) for check in checks() for finding in check.judge(analysis)
+        (SEVERITIES.index(finding.severity), check.question, replace(finding, code=check.code))
+        for check in checks()
+        for finding in check.judge(analysis)
     ]
-    return sorted(found, key=lambda finding: (SEVERITIES.index(finding.severity), finding.code, finding.where))
+    return [finding for *_, finding in sorted(found, key=lambda entry: (*entry[:2], entry[2].code, entry[2].where))]

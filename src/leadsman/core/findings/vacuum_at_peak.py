@@ -4,13 +4,13 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
-from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, that_raise_flow
 from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
 from leadsman.core.wording import Quantity, Wording, say
 
 
-@judgement("vacuum-at-peak", "Vacuum at a peak")
+@judgement("vacuum-at-peak", "Vacuum at a peak", Question.HOW_FAST)
 def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
     """Yield each running outlet whose line, not declared a siphon, is below atmospheric pressure somewhere.
 

@@ -4,13 +4,13 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import FloatValveOutlet, label
-from leadsman.core.findings.registry import Finding, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.solve import OutletState
 from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_head_m, pa_from_kpa
 from leadsman.core.wording import Quantity, say
 
 
-@judgement("valve-needs-pressure", "A valve needs more pressure than it gets")
+@judgement("valve-needs-pressure", "A valve needs more pressure than it gets", Question.DOES_IT_RUN)
 def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
     """Yield valves that stay shut under their least pressure (stop), or run below it (watch).
 

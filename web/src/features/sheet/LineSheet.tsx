@@ -9,8 +9,7 @@ import { usePreferences } from "../../shared/preferences";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
-import { PAIR } from "./edit";
-import type { SheetProps } from "./Sheet";
+import { PAIR, type SheetProps } from "./edit";
 
 /** A line's figures: what pipe, how long, and the ground along it. */
 export function LineSheet({

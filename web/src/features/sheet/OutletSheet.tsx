@@ -6,8 +6,7 @@ import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { PAIR } from "./edit";
-import type { SheetProps } from "./Sheet";
+import { PAIR, type SheetProps } from "./edit";
 
 /** An outlet's figures: its valve, and what is wanted of it. */
 export function OutletSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {

@@ -2,21 +2,10 @@ import Box from "@mui/material/Box";
 import Tab from "@mui/material/Tab";
 import Tabs from "@mui/material/Tabs";
 
-import type { Catalogue, Design, Fault } from "../../api/types";
-import type { Edit } from "./edit";
+import type { SheetProps } from "./edit";
 import { LineSheet } from "./LineSheet";
 import { OutletSheet } from "./OutletSheet";
 import { VesselSheet } from "./VesselSheet";
-
-export interface SheetProps {
-  document: Design;
-  catalogue: Catalogue | undefined;
-  faults: Fault[];
-  selected: string | null;
-  onSelect: (id: string) => void;
-  edit: Edit;
-  onDone: () => void;
-}
 
 /** Every figure of the plan in real fields: one tab for each vessel, line and outlet. */
 export function Sheet(props: SheetProps) {

@@ -5,8 +5,7 @@ import { setPlaceGround } from "../../shared/ground";
 import { Caution } from "../../shared/Caution";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { PAIR } from "./edit";
-import type { SheetProps } from "./Sheet";
+import { PAIR, type SheetProps } from "./edit";
 
 /** As the format states it where a site gives none. */
 const DEFAULT_WATER_C = 10;

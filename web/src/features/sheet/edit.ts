@@ -1,7 +1,18 @@
-import type { Design } from "../../api/types";
+import type { Catalogue, Design, Fault } from "../../api/types";
 
 /** Change the document; changes with the same key in a row are one step of undo. */
 export type Edit = (key: string, recipe: (draft: Design) => void) => void;
+
+/** What the sheet and each of its tabs are given. */
+export interface SheetProps {
+  document: Design;
+  catalogue: Catalogue | undefined;
+  faults: Fault[];
+  selected: string | null;
+  onSelect: (id: string) => void;
+  edit: Edit;
+  onDone: () => void;
+}
 
 /** Two fields in a row. */
 export const PAIR = { display: "grid", gridTemplateColumns: "1fr 1fr", columnGap: 4, rowGap: 2 } as const;

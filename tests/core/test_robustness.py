@@ -1,0 +1,98 @@
+"""Whatever stands in a document: it is read and judged, or refused by name; nothing else ever happens."""
+
+import copy
+import json
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from examples import ONE_LINE, Document
+from leadsman.core.analysis import Analysis
+from leadsman.core.design_file import read_design, read_design_text
+from leadsman.core.errors import CoreError, DesignFaults
+from leadsman.core.report.workbench import analysis_report
+from leadsman.demo import tamsel_ridge
+
+NONSENSE = st.one_of(
+    st.none(), st.booleans(), st.integers(-(10**6), 10**6), st.floats(), st.text(max_size=8),
+    st.sampled_from(["", "tank", "valve", "line", "top", "float_valve", "open_end", "box"]),
+    st.just([]), st.just({}), st.just([[0, 1], [2]]), st.just({"kind": "box"}),
+)  # fmt: skip
+SMALL_STEPS = st.sampled_from([0.0, 1e-9, 1e-3, 0.1, 0.5, 0.999, 1.001, 2.0, 10.0, 1e3, -1.0])
+
+
+def places_in(document: Any, here: tuple[str | int, ...] = ()) -> list[tuple[str | int, ...]]:
+    """Every path in a document."""
+    inner = (
+        document.items() if isinstance(document, dict) else enumerate(document) if isinstance(document, list) else ()
+    )
+    return [here] * bool(here) + [path for key, value in inner for path in places_in(value, (*here, key))]
+
+
+PATHS = places_in(ONE_LINE)
+
+
+def put(document: Any, path: tuple[str | int, ...], value: Any) -> Any:
+    """Set, in place, what stands at a path; a path that an earlier change took away is left."""
+    for step in path[:-1]:
+        try:
+            document = document[step]
+        except (KeyError, IndexError, TypeError):
+            return
+    last: Any = path[-1]
+    if isinstance(document, dict) or (
+        isinstance(document, list) and isinstance(path[-1], int) and path[-1] < len(document)
+    ):
+        document[last] = value
+
+
+def judged(document: Document) -> None:
+    try:
+        report = analysis_report(Analysis(read_design(document)))
+    except CoreError:
+        return
+    json.dumps(report.model_dump(mode="json"), allow_nan=False)
+
+
+@given(st.lists(st.tuples(st.sampled_from(PATHS), NONSENSE), min_size=1, max_size=4))
+@settings(deadline=None, max_examples=300, suppress_health_check=[HealthCheck.too_slow])
+def test_nonsense_anywhere_is_refused_or_judged(changes: list[tuple[tuple[str | int, ...], Any]]) -> None:
+    document = copy.deepcopy(ONE_LINE)
+    for path, value in changes:
+        put(document, path, copy.deepcopy(value))
+    judged(document)
+
+
+NUMBERS = [path for path in PATHS if path[0] not in {"version"} and isinstance(path[-1], str) and path[-1].endswith(
+    ("_m", "_mm", "_c", "_l", "_s", "_kg", "_lpm", "_min", "_m3h", "_hand", "head"))]  # fmt: skip
+
+
+def value_at(path: tuple[str | int, ...]) -> Any:
+    found: Any = ONE_LINE
+    for step in path:
+        found = found[step]
+    return found
+
+
+@given(st.lists(st.tuples(st.sampled_from(NUMBERS), SMALL_STEPS), min_size=1, max_size=5))
+@settings(deadline=None, max_examples=300, suppress_health_check=[HealthCheck.too_slow])
+def test_extreme_figures_are_refused_or_judged(changes: list[tuple[tuple[str | int, ...], float]]) -> None:
+    document = copy.deepcopy(ONE_LINE)
+    for path, factor in changes:
+        put(document, path, value_at(path) * factor)
+    judged(document)
+
+
+@given(st.binary(max_size=300))
+def test_bytes_that_are_no_design_are_refused(text: bytes) -> None:
+    with pytest.raises(DesignFaults):
+        read_design_text(text)
+
+
+def test_the_demonstration_is_judged_in_the_three_shapes_it_is_shown_in() -> None:
+    report = analysis_report(Analysis(tamsel_ridge()))
+    assert [number.key for number in report.verdict.numbers] == ["flow", "refill", "days", "spare"]
+    assert report.routes[0].lines == ["head-main", "low-leg"]
+    assert [point.mark for point in report.routes[0].section].count("dip") == 2
