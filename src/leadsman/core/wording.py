@@ -15,13 +15,15 @@ SPOKEN: dict[Unit, str] = {"min": "minutes", "d": "days", "L/d": "L a day"}
 
 @dataclass(frozen=True)
 class Quantity:
-    """A number with its unit, in the units of the design document."""
+    """A number with its unit, in the units of the design document; decimals as usual for it, or as said."""
 
     value: float
     unit: Unit
+    digits: int | None = None
 
     def __str__(self) -> str:
-        return f"{self.value:.{DIGITS[self.unit]}f} {SPOKEN.get(self.unit, self.unit)}"
+        digits = DIGITS[self.unit] if self.digits is None else self.digits
+        return f"{self.value:.{digits}f} {SPOKEN.get(self.unit, self.unit)}"
 
 
 Wording = tuple[str | Quantity, ...]

@@ -860,6 +860,11 @@ export interface components {
          */
         QuantityReport: {
             /**
+             * Digits
+             * @default null
+             */
+            digits?: number | null;
+            /**
              * Unit
              * @enum {string}
              */

@@ -87,7 +87,7 @@ export function figure(value: number, digits: number): string {
 /** Return a quantity as text in the user's units. */
 export function quantityText(quantity: Quantity, system: System): string {
   const { unit, digits, trim } = SYSTEMS[system][quantity.unit];
-  const text = figure(toShown(quantity.value, quantity.unit, system), digits);
+  const text = figure(toShown(quantity.value, quantity.unit, system), quantity.digits ?? digits);
   return `${trim ? text.replace(/\.0+$/, "") : text} ${unit}`;
 }
 

@@ -48,7 +48,7 @@ def _at_the_hump(below: OpenToAir | None) -> Wording | None:
     return say(
         "The hump at {} along lets air in, and no more arrives than gets over it. "
         "Lay it {} lower, or lose less before it.",
-        Quantity(below.at_m, "m"),
+        Quantity(below.at_m, "m", digits=0),
         Quantity(-below.pressure_head_m, "m"),
     )
 

@@ -34,7 +34,7 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
             sucked_kpa,
             0.0,
             "kPa",
-            say("The line to {} sucks at {}", label(outlet), Quantity(below.at_m, "m")),
+            say("The line to {} sucks at {}", label(outlet), Quantity(below.at_m, "m", digits=0)),
             (
                 *say("The pipe lies {} above its running grade: ", Quantity(-below.pressure_head_m, "m")),
                 *full,

@@ -16,12 +16,16 @@ class QuantityReport(Report):
 
     value: float
     unit: Unit
+    digits: int | None = None
 
 
 Words = list[str | QuantityReport]
 
 
+def quantity_report(quantity: Quantity) -> QuantityReport:
+    """Return a quantity as reports hold it."""
+    return QuantityReport(value=quantity.value, unit=quantity.unit, digits=quantity.digits)
+
+
 def words(wording: Wording) -> Words:
-    return [
-        QuantityReport(value=part.value, unit=part.unit) if isinstance(part, Quantity) else part for part in wording
-    ]
+    return [quantity_report(part) if isinstance(part, Quantity) else part for part in wording]

@@ -6,7 +6,7 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import sources
 from leadsman.core.design import label
 from leadsman.core.findings.registry import checks, judge
-from leadsman.core.report.base import QuantityReport, Report, Words, words
+from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, words
 from leadsman.core.report.finding import FindingReport, finding_reports
 from leadsman.core.report.steady import SolveReport, solve_report
 from leadsman.core.section import Mark, SectionPoint
@@ -215,7 +215,7 @@ def _number(number: VerdictNumber) -> NumberReport:
     return NumberReport(
         key=number.key,
         title=words(number.title),
-        value=QuantityReport(value=number.value.value, unit=number.value.unit) if number.value else None,
+        value=quantity_report(number.value) if number.value else None,
         instead=number.instead,
         wanted=words(number.wanted),
         standing=number.standing,

@@ -5,6 +5,7 @@ import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
 import { legsOf } from "../../shared/route";
+import { fallsShort } from "../../shared/sounding";
 import { useSize } from "../../shared/useSize";
 import { boreOf, LITTLE_M, planScale, scaleBar, SOME_M, spareOf, type Spare } from "./model";
 
@@ -266,7 +267,7 @@ function VesselMark({ vessel, at, outlet, analysis, selected, onSelect }: Vessel
           x={x + width / 2 + 8}
           y={y + 14}
           fontSize={12}
-          fill={ink(sounding && sounding.margin_m < 0 ? "short" : "ink")}
+          fill={ink(sounding && fallsShort(sounding) ? "short" : "ink")}
         >
           {quantityText(flow, system)}
         </text>
@@ -299,7 +300,7 @@ function SmallSounding({
         x={pipe + fittings}
         width={84 - pipe - fittings}
         height={7}
-        fill={ink(sounding.margin_m < 0 ? "short" : "enough")}
+        fill={ink(fallsShort(sounding) ? "short" : "enough")}
       />
       <line x1={need} x2={need} y1={-3} y2={10} stroke={ink("ink")} strokeWidth={2} />
     </g>

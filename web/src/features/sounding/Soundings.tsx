@@ -6,6 +6,7 @@ import type { Route, Sounding } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, toShown } from "../../shared/units";
+import { fallsShort, sucksAir } from "../../shared/sounding";
 import { roundMetres } from "../../shared/ticks";
 import { useSize } from "../../shared/useSize";
 
@@ -115,8 +116,8 @@ function Hung({ sounding: s, name, x, width, y, height }: HungProps) {
   const afterPipe = s.surface_m - s.pipe_loss_m;
   const afterAll = afterPipe - s.fitting_loss_m;
   const needed = s.outlet_m + s.valve_needs_m;
-  const sucks = (s.least_over_pipe_m ?? 0) < 0;
-  const short = s.margin_m < 0 || sucks;
+  const sucks = sucksAir(s);
+  const short = fallsShort(s);
   const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
   const notes = spread([
     {

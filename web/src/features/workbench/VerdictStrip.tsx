@@ -48,7 +48,15 @@ export function VerdictStrip({ analysis, behind, onShow }: Props) {
           key={number.key}
           onClick={() => onShow(number.key, number.where)}
           data-testid={`number-${number.key}`}
-          sx={{ ...CELL, display: "block", textAlign: "left", font: "inherit" }}
+          sx={{
+            ...CELL,
+            display: "flex",
+            flexDirection: "column",
+            alignItems: "stretch",
+            justifyContent: "flex-start",
+            textAlign: "left",
+            font: "inherit",
+          }}
         >
           <Box
             sx={{

@@ -101,7 +101,7 @@ export function Workbench() {
         height: { md: "100vh" },
         display: "grid",
         gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "96px minmax(0, 1fr) 310px" },
-        gridTemplateRows: { xs: "46px auto", md: "46px auto auto minmax(0, 1fr)" },
+        gridTemplateRows: { xs: "auto", md: "46px auto auto minmax(0, 1fr)" },
         gridTemplateAreas: {
           xs: '"bar" "rail" "strip" "notice" "main" "side"',
           md: '"bar bar bar" "rail strip strip" "rail notice notice" "rail main side"',

@@ -1,0 +1,7 @@
+import type { Sounding } from "../api/types";
+
+/** Whether the line would suck air somewhere at the flow of the sounding. */
+export const sucksAir = (sounding: Sounding): boolean => (sounding.least_over_pipe_m ?? 0) < 0;
+
+/** Whether the water falls short: too little head at the outlet, or a hump over the grade. */
+export const fallsShort = (sounding: Sounding): boolean => sounding.margin_m < 0 || sucksAir(sounding);
