@@ -6,6 +6,7 @@ import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
+import hypothesis
 import psycopg
 import pytest
 from flask.testing import FlaskClient
@@ -56,6 +57,10 @@ def client(url: str) -> Iterator[FlaskClient]:
 
 
 def pytest_configure() -> None:
-    """Database tests must not meet a database of somebody's own."""
+    """Database tests must not meet a database of somebody's own; generated cases are the same in every run."""
+    hypothesis.settings.register_profile(
+        "leadsman", deadline=None, derandomize=True, suppress_health_check=[hypothesis.HealthCheck.too_slow]
+    )
+    hypothesis.settings.load_profile("leadsman")
     for name in ("DATABASE_URL", "PGHOST", "PGPORT", "PGUSER", "PGPASSWORD", "LEADSMAN_STATE"):
         os.environ.pop(name, None)

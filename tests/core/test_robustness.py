@@ -5,7 +5,7 @@ import json
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from examples import ONE_LINE, Document
@@ -57,7 +57,7 @@ def judged(document: Document) -> None:
 
 
 @given(st.lists(st.tuples(st.sampled_from(PATHS), NONSENSE), min_size=1, max_size=4))
-@settings(deadline=None, max_examples=300, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=300)
 def test_nonsense_anywhere_is_refused_or_judged(changes: list[tuple[tuple[str | int, ...], Any]]) -> None:
     document = copy.deepcopy(ONE_LINE)
     for path, value in changes:
@@ -77,7 +77,7 @@ def value_at(path: tuple[str | int, ...]) -> Any:
 
 
 @given(st.lists(st.tuples(st.sampled_from(NUMBERS), SMALL_STEPS), min_size=1, max_size=5))
-@settings(deadline=None, max_examples=300, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=300)
 def test_extreme_figures_are_refused_or_judged(changes: list[tuple[tuple[str | int, ...], float]]) -> None:
     document = copy.deepcopy(ONE_LINE)
     for path, factor in changes:

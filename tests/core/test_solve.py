@@ -5,7 +5,7 @@ import math
 import fluids
 import fluids.friction
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
@@ -116,7 +116,6 @@ def test_a_line_drawn_backwards_has_the_same_flow_against_its_sign() -> None:
     st.floats(0.2, 40), st.floats(5, 800), st.sampled_from([4.0, 15.9, 20.4, 34.0, 53.6]),
     st.floats(0.05, 20), st.floats(0, 30),
 )  # fmt: skip
-@settings(deadline=None)
 def test_what_is_lost_and_needed_adds_up_to_the_fall(
     fall_m: float, length_m: float, bore_mm: float, kv: float, k: float
 ) -> None:

@@ -123,9 +123,8 @@ def test_it_starts_serves_keeps_its_data_and_stops_cleanly(state: Path) -> None:
     for process_id in (database, server):
         assert not alive(process_id)
 
-    began = time.monotonic()
     again = Demo(state, port).await_address()
-    assert time.monotonic() - began < 30  # a few seconds on an idle machine; a first start takes minutes
+    assert not re.search("installing|building|making|migrated|loaded", again.log.read_text())  # nothing to do twice
     assert [one["number"] for one in again.ask("/api/designs")["designs"]] == [2]
     assert again.end(signal.SIGTERM) == 0
 
