@@ -1,27 +1,21 @@
 """Everything Leadsman says of a design, each part computed when first asked for."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
-from itertools import pairwise
 
 from leadsman.core.balance import Balance, balance
 from leadsman.core.design import Design, FloatValveOutlet, Herd, OutletBase, Requirement, Scenario, Vessel
-from leadsman.core.filling import time_to_level_s
 from leadsman.core.herd import Intake, daily_intake
-from leadsman.core.outlet import float_valve
-from leadsman.core.route import Route
-from leadsman.core.route_flow import open_to_air, steady_flow_m3s
+from leadsman.core.refill import Refill, refill
 from leadsman.core.section import SectionPoint, section
 from leadsman.core.solve import OutletAnswer, SteadyState, solve
 from leadsman.core.sounding import Sounding, sounding
 from leadsman.core.spring import planned_flow_m3s
-from leadsman.core.store import shape_of, usable_m3
-from leadsman.core.units import DAY_S, LITRE_M3, MINUTE_S, m3s_from_lpm
-from leadsman.core.vessel import level_m
+from leadsman.core.store import usable_m3
+from leadsman.core.units import LITRE_M3, MINUTE_S, m3s_from_lpm
 
 ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
 DEFAULT_DAYS_IN_HAND = 2.0  # common practice, no source: two independent days in hand
-LONGEST_REFILL_S = 10 * DAY_S
 
 
 @dataclass(frozen=True)
@@ -36,16 +30,6 @@ class HerdNeed:
     def daily_l(self) -> float:
         """Litres a day of the whole herd."""
         return self.herd.head * self.per_head_lpd
-
-
-@dataclass(frozen=True)
-class Refill:
-    """A float-valve vessel filling from its level to full: time [s], None where it never gets there."""
-
-    vessel: Vessel
-    full_level_m: float
-    volume_m3: float
-    time_s: float | None
 
 
 class Analysis:
@@ -149,35 +133,6 @@ class Analysis:
             if vessel is None or not isinstance(outlet, FloatValveOutlet) or answer.judged_flow_m3s <= 0.0:
                 continue
             if answer.route is not None:
-                refills[outlet.id] = self._refill(outlet, vessel, answer.route)
+                altitude_m = self.design.site.altitude_m
+                refills[outlet.id] = refill(outlet, vessel, answer.route, self.state.layout, altitude_m)
         return refills
-
-    def _refill(self, outlet: FloatValveOutlet, vessel: Vessel, route: Route) -> Refill:
-        """Fill the vessel while the tank sinks by what leaves it; refill of the tank is left out."""
-        valve, trough, tank = float_valve(outlet), shape_of(vessel), shape_of(route.vessel)
-        height_m = self.state.layout.outlet_height_m(outlet)
-        floor_m = self.state.layout.floor_m(route.vessel)
-        full_level = min(valve.full_level_m, vessel.brim_m)
-        if vessel.level_m >= full_level:
-            return Refill(vessel, full_level, 0.0, 0.0)
-        both_m3 = tank.volume_m3(route.vessel.level_m) + trough.volume_m3(vessel.level_m)
-
-        near_m3s: float | None = None
-
-        def inflow_m3s(level: float) -> float:
-            nonlocal near_m3s
-            tank_level = level_m(tank, max(0.0, both_m3 - trough.volume_m3(level)))
-            if tank_level <= route.vessel.outlet_m:
-                return 0.0
-            now = replace(route, surface_m=floor_m + tank_level)
-            flow, _ = steady_flow_m3s(now, outlet, height_m, valve.opening(level), near_m3s)
-            near_m3s = flow
-            below = open_to_air(now, flow, self.design.site.altitude_m)
-            return flow if below is None else below.used_m3s
-
-        volume = trough.volume_m3(full_level) - trough.volume_m3(vessel.level_m)
-        corner = valve.closes_at_m - valve.band_m  # where the valve begins to close
-        stops = [vessel.level_m, *([corner] if vessel.level_m < corner < full_level else []), full_level]
-        times = [time_to_level_s(trough, a, b, inflow_m3s, LONGEST_REFILL_S) for a, b in pairwise(stops)]
-        known = [time for time in times if time is not None]
-        return Refill(vessel, full_level, volume, sum(known) if len(known) == len(times) else None)

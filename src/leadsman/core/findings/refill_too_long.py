@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.design import label
-from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.findings.remedies import more_flow
+from leadsman.core.design import OutletBase, label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import larger_pipes, larger_valve, that_help
 from leadsman.core.units import LITRE_M3, MINUTE_S
-from leadsman.core.wording import Quantity, say
+from leadsman.core.wording import Quantity, Wording, say
 
 
 @judgement("refill-too-long", "Refill takes longer than the time there is", Question.HOW_FAST)
@@ -39,5 +39,17 @@ def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
             "min",
             say("{} takes {} to fill; {} wanted", name, took, wanted),
             say("It lacks {}, and the float throttles the last of it.", volume),
-            more_flow(analysis, outlet),
+            _that_fill_sooner(analysis, outlet),
         )
+
+
+def _that_fill_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
+    def per_second(changed: Analysis) -> float | None:
+        refill = changed.refills.get(outlet.id)
+        return 1.0 / refill.time_s if refill and refill.time_s else None
+
+    def effect(per_second: float) -> Wording:
+        return say("fills in {}", Quantity(1.0 / per_second / MINUTE_S, "min"))
+
+    candidates = [*larger_pipes(analysis, outlet), *larger_valve(analysis, outlet)]
+    return that_help(analysis, candidates, per_second, effect)
