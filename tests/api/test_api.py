@@ -54,6 +54,13 @@ def test_a_stale_save_gets_409_and_both_versions_are_kept(client: FlaskClient) -
     assert (kept["standing"], kept["document"]["name"]) == ("sibling", "His")
 
 
+def test_a_save_from_a_revision_that_never_was_is_refused(client: FlaskClient, url: str) -> None:
+    address = f"/api/designs/{created(client)['design_id']}"
+    answer = client.put(address, json={"base_number": 2, "document": one_line()})
+    assert answer.status_code == 404
+    assert revisions(url) == 1
+
+
 BAD: list[tuple[str, bytes | dict[str, Any], set[str]]] = [
     ("a missing place", one_line(**{"vessels.0.place": "gone"}), {"/document/vessels/0/place"}),
     ("a negative bore", one_line(**{"lines.0.bore_mm": -5}), {"/document/lines/0/bore_mm"}),

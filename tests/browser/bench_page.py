@@ -13,7 +13,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from leadsman.db.connection import Database
-from leadsman.db.revision import RevisionRow, select_head
+from leadsman.db.revision import RevisionHeading, RevisionRow, select_head, select_headings
 
 WAIT_S = 30
 T = TypeVar("T")
@@ -111,9 +111,19 @@ class Bench:
         assert row is not None
         return row
 
+    def revisions(self) -> list[RevisionHeading]:
+        with self.database.transaction() as connection:
+            return select_headings(connection, UUID(self.design_id))
+
     def offline(self, off: bool) -> None:
+        self._network(offline=off)
+
+    def latency(self, milliseconds: int) -> None:
+        self._network(latency=milliseconds)
+
+    def _network(self, offline: bool = False, latency: int = 0) -> None:
         self.browser.execute_cdp_cmd("Network.enable", {})
-        conditions = {"offline": off, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+        conditions = {"offline": offline, "latency": latency, "downloadThroughput": -1, "uploadThroughput": -1}
         self.browser.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
 
     def axe(self) -> list[str]:

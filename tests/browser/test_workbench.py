@@ -188,6 +188,20 @@ def test_of_two_tabs_the_second_sees_both_versions_and_chooses(bench: Bench) -> 
     bench.browser.switch_to.window(first)
 
 
+def test_an_edit_made_while_a_slow_save_is_on_its_way_is_saved_after_it(bench: Bench) -> None:
+    bench.tab("Low trough")
+    bench.latency(4000)
+    try:
+        bench.fill("Water level now", "0.25")
+        bench.until(lambda: bench.saving() == "saving …")
+        bench.fill("Water level now", "0.35")
+        bench.until(lambda: bench.head().document["vessels"][1]["level_m"] == 0.35)
+        bench.until(bench.saved)
+    finally:
+        bench.latency(0)
+    assert {revision.standing for revision in bench.revisions()} == {"kept"}  # never at odds with itself
+
+
 def test_without_a_connection_edits_are_kept_and_sent_later(bench: Bench) -> None:
     bench.tab("Low trough")
     bench.offline(True)

@@ -20,6 +20,7 @@ from examples import one_line
 from leadsman.launch import LaunchError
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.debian import Program, require
+from leadsman.launch.process import is_alive
 
 PROJECT = Path(__file__).parents[2]
 START_WAIT_S = 120
@@ -83,14 +84,6 @@ def kill_group(process_id: int) -> None:
         return
 
 
-def alive(process_id: int | None) -> bool:
-    """Whether a process runs; one that has ended and waits to be reaped by its parent does not."""
-    try:
-        return "\nState:\tZ" not in Path(f"/proc/{process_id}/status").read_text()
-    except (FileNotFoundError, ProcessLookupError):
-        return False
-
-
 def listening(port: int) -> bool:
     with socket.socket() as probe:
         probe.settimeout(1)
@@ -121,7 +114,7 @@ def test_it_starts_serves_keeps_its_data_and_stops_cleanly(state: Path) -> None:
     assert demo.end() == 0
     assert not listening(port)
     for process_id in (database, server):
-        assert not alive(process_id)
+        assert not is_alive(process_id)
 
     again = Demo(state, port).await_address()
     assert not re.search("installing|building|making|migrated|loaded", again.log.read_text())  # nothing to do twice

@@ -41,6 +41,7 @@ class Analysis:
 
     def __init__(self, design: Design) -> None:
         self.design = design
+        self.variants: dict[str, Analysis | None] = {}  # what was tried as a remedy, by its patch
 
     @cached_property
     def state(self) -> SteadyState:

@@ -88,10 +88,10 @@ def save(connection: Connection[Any], design_id: UUID, base_number: int, documen
     """Save a document that was edited from revision `base_number`.
 
     Where that is still the head, the document becomes the new head. Where somebody else saved since, it
-    is kept as a sibling and the head stays: neither version is lost. None where there is no such design.
+    is kept as a sibling and the head stays: neither version is lost. None where there is no such design or base.
     """
     head = lock_head(connection, design_id)
-    if head is None:
+    if head is None or base_number > head.last_number:  # numbers run from 1 without gaps
         return None
     standing: Standing = "kept" if head.head_number == base_number else "sibling"
     number = head.last_number + 1

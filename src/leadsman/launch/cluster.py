@@ -18,6 +18,7 @@ from urllib.parse import quote
 
 from leadsman.launch import LaunchError, step
 from leadsman.launch.debian import POSTGRES, postgres_folder, require
+from leadsman.launch.process import is_alive
 
 USER, DATABASE = "leadsman", "leadsman"
 LONGEST_SOCKET_FOLDER = 80  # a socket's whole path may have 107 bytes
@@ -92,10 +93,7 @@ class Cluster:
 
     def is_running(self) -> bool:
         """Whether the server's process lives; cheap enough to ask twice a second."""
-        try:
-            return "\nState:\tZ" not in Path(f"/proc/{self.process_id()}/status").read_text()
-        except (FileNotFoundError, ProcessLookupError):
-            return False
+        return is_alive(self.process_id())
 
     def process_id(self) -> int | None:
         """Return the server's process id, None where it does not run."""

@@ -13,6 +13,7 @@ from types import FrameType
 
 from leadsman.db.migrate import migrate
 from leadsman.launch import PROJECT, LaunchError, front_end, step
+from leadsman.launch.process import is_alive
 
 WORKERS, THREADS = 2, 4
 START_WAIT_S = 60
@@ -47,8 +48,6 @@ class Server:
     def __init__(self, host: str, port: int, database_url: str, pid_file: Path) -> None:
         self.address = f"http://{host}:{port}/"
         self._pid_file = pid_file
-        stop_left_over(pid_file)
-        require_free_port(host, port)
         environment = {**os.environ, "DATABASE_URL": database_url, "PYTHONPATH": str(PROJECT / "src")}
         self._process = subprocess.Popen(
             gunicorn_command(host, port), env=environment, stdin=subprocess.DEVNULL, start_new_session=True
@@ -88,7 +87,7 @@ def end_group(process_id: int) -> None:
         os.killpg(process_id, signal.SIGTERM)
         for _ in range(STOP_WAIT_S * 20):
             os.killpg(process_id, 0)
-            if _is_zombie(process_id):
+            if not is_alive(process_id):
                 return
             time.sleep(0.05)
         os.killpg(process_id, signal.SIGKILL)
@@ -146,10 +145,3 @@ def run_serve(host: str, port: int) -> int:
     command = gunicorn_command(host, port, workers=2 * (os.cpu_count() or 1))
     os.execv(command[0], command)
     raise AssertionError("execv does not return")
-
-
-def _is_zombie(process_id: int) -> bool:
-    try:
-        return "\nState:\tZ" in Path(f"/proc/{process_id}/status").read_text()
-    except (FileNotFoundError, ProcessLookupError):
-        return True

@@ -981,9 +981,11 @@ export interface components {
         };
         /**
          * RouteReport
-         * @description One outlet and its way back to the source.
+         * @description One outlet and its way back to the source; `flow_lpm` is the flow to count on.
          */
         RouteReport: {
+            /** Flow Lpm */
+            flow_lpm: number;
             /** Length M */
             length_m: number;
             /** Lines */

@@ -8,7 +8,6 @@ export type Place = Schemas["Place"];
 export type Vessel = Schemas["Vessel"];
 export type Line = Schemas["Line"];
 export type Herd = Schemas["Herd"];
-export type Inflow = Schemas["SpringInflow"];
 export type Requirement = Schemas["Requirement"];
 export type FloatValveOutlet = Schemas["FloatValveOutlet"];
 export type Outlet = NonNullable<Design["outlets"]>[number];
@@ -26,7 +25,6 @@ export type Unit = Quantity["unit"];
 export type Words = (string | Quantity)[];
 
 export type Catalogue = Schemas["CatalogueBody"];
-export type PipeProduct = Schemas["PipeProductBody"];
 export type DesignHeading = Schemas["DesignHeading"];
 export type Revision = Schemas["Revision"];
 export type Conflict = Schemas["Conflict"];

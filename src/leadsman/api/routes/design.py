@@ -74,13 +74,12 @@ def read_design(path: DesignPath) -> Response:
 def save_design(path: DesignPath, body: Save) -> Response:
     """Save a document edited from a revision; where somebody saved first, keep both and say so."""
     with database().transaction() as connection:
-        base = select_revision(connection, path.design_id, body.base_number)
-        saved = save(connection, path.design_id, body.base_number, write_design(body.document)) if base else None
+        saved = save(connection, path.design_id, body.base_number, write_design(body.document))
         if saved is None:
             raise NotFound(f"no revision {body.base_number} of a design {path.design_id}")
+        if saved.standing == "kept":
+            return answer(SavedBody(number=saved.number))
         head = select_head(connection, path.design_id)
-    if saved.standing == "kept":
-        return answer(SavedBody(number=saved.number))
     return answer(
         Conflict(
             code="stale",

@@ -1,5 +1,6 @@
 """Changes worth offering: each is made, solved, and offered only where it helps."""
 
+import json
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
@@ -28,10 +29,14 @@ class Candidate:
 
 def changed(analysis: Analysis, patch: list[dict[str, Any]]) -> Analysis | None:
     """Return the analysis of the design with a patch made, or None where that is no design."""
-    try:
-        return Analysis(read_design(jsonpatch.apply_patch(write_design(analysis.design), patch)))
-    except (CoreError, jsonpatch.JsonPatchException):
-        return None
+    key = json.dumps(patch)
+    if key not in analysis.variants:  # two findings may try the same change
+        try:
+            document = jsonpatch.apply_patch(write_design(analysis.design), patch)
+            analysis.variants[key] = Analysis(read_design(document))
+        except (CoreError, jsonpatch.JsonPatchException):
+            analysis.variants[key] = None
+    return analysis.variants[key]
 
 
 def that_help(

@@ -42,12 +42,13 @@ class SoundingReport(Report):
 
 
 class RouteReport(Report):
-    """One outlet and its way back to the source."""
+    """One outlet and its way back to the source; `flow_lpm` is the flow to count on."""
 
     outlet: str
     vessel: str | None
     lines: list[str]
     length_m: float
+    flow_lpm: float
     section: list[SectionPointReport]
     sounding: SoundingReport | None
 
@@ -132,6 +133,7 @@ def _route(analysis: Analysis, outlet_id: str) -> RouteReport:
         vessel=route.vessel.id if route else None,
         lines=[line.id for line in route.lines] if route else [],
         length_m=route.length_m if route else 0.0,
+        flow_lpm=lpm_from_m3s(answer.judged_flow_m3s),
         section=[_section_point(point) for point in analysis.section(outlet)],
         sounding=_sounding(taken, analysis.wanted_m3s(outlet) is not None) if taken else None,
     )

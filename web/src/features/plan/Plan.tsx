@@ -4,10 +4,12 @@ import type { Analysis, Catalogue, Design, Outlet, Route, Vessel } from "../../a
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
+import { placeIdOf } from "../../shared/ground";
+import { boreOf, sizeLabel } from "../../shared/pipe";
 import { legsOf } from "../../shared/route";
 import { fallsShort } from "../../shared/sounding";
 import { useSize } from "../../shared/useSize";
-import { boreOf, LITTLE_M, planScale, scaleBar, SOME_M, spareOf, type Spare } from "./model";
+import { LITTLE_M, planScale, scaleBar, SOME_M, spareOf, type Spare } from "./model";
 
 interface Props {
   document: Design;
@@ -32,12 +34,8 @@ export function Plan({ document, analysis, catalogue, selected, route, cursorM, 
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const scale = planScale(document, size);
-  const placeOf = (end: string) => {
-    const stands = [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === end);
-    return document.places.find((place) => place.id === (stands?.place ?? end));
-  };
   const spot = (end: string): [number, number] => {
-    const place = placeOf(end);
+    const place = document.places.find((one) => one.id === placeIdOf(document, end));
     return place ? [scale.x(place.east_m), scale.y(place.north_m)] : [0, 0];
   };
   const bar = scaleBar(scale.perMetre, (m) => toShown(m, "m", system));
@@ -74,7 +72,7 @@ export function Plan({ document, analysis, catalogue, selected, route, cursorM, 
             const spare = spareOf(line.id, analysis);
             const width = Math.max(3, boreOf(line, catalogue) / 6);
             const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
-            const label = sizeLabel(boreOf(line, catalogue), line.product, system);
+            const label = sizeLabel(line, catalogue, system);
             return (
               <g key={line.id} onClick={() => onSelect(line.id)} style={{ cursor: "pointer" }}>
                 <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="transparent" strokeWidth={18} />
@@ -212,11 +210,6 @@ function spareText(spare: Spare, system: System): string {
   }
 }
 
-function sizeLabel(bore: number, product: string | null | undefined, system: System): string {
-  if (product && /^pe\d+-sdr/.test(product)) return `${product.split("-").at(-1) ?? ""} mm`;
-  return `${figure(toShown(bore, "mm", system), system === "us" ? 2 : 0)} ${shownUnit("mm", system)} bore`;
-}
-
 interface VesselProps {
   vessel: Vessel;
   at: [number, number];
@@ -237,8 +230,6 @@ function VesselMark({ vessel, at, outlet, analysis, selected, onSelect }: Vessel
     ("height_m" in shape ? shape.height_m : "diameter_m" in shape ? shape.diameter_m : 1);
   const share = Math.min(1, Math.max(0, vessel.level_m / top));
   const route = analysis?.routes.find((one) => one.outlet === outlet?.id);
-  const flow =
-    outlet && analysis ? analysis.verdict.numbers.find((number) => number.key === "flow")?.value : null;
   const sounding = route?.sounding;
   return (
     <g onClick={() => onSelect(vessel.id)} style={{ cursor: "pointer" }}>
@@ -262,14 +253,14 @@ function VesselMark({ vessel, at, outlet, analysis, selected, onSelect }: Vessel
       <text x={x + width / 2 + 8} y={y - 1} fontSize={13} fontWeight={700} fill={ink("ink")}>
         {vessel.name ?? vessel.id}
       </text>
-      {flow && (
+      {route && (
         <text
           x={x + width / 2 + 8}
           y={y + 14}
           fontSize={12}
           fill={ink(sounding && fallsShort(sounding) ? "short" : "ink")}
         >
-          {quantityText(flow, system)}
+          {quantityText({ value: route.flow_lpm, unit: "L/min" }, system)}
         </text>
       )}
       {sounding && <SmallSounding x={x + width / 2 + 8} y={y + 20} sounding={sounding} />}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Analysis, Design } from "../../api/types";
-import { boreOf, planScale, scaleBar, spareOf } from "./model";
+import { planScale, scaleBar, spareOf } from "./model";
 
 const design = {
   format: "leadsman-design",
@@ -59,13 +59,4 @@ describe("head to spare", () => {
     expect(spareOf("other", withMargin(3))).toBe("still");
     expect(spareOf("main", null)).toBe("still");
   });
-});
-
-it("a line is as wide as its own bore, else its product's", () => {
-  const catalogue = { animals: [], pipes: [{ id: "p", bore_mm: 34 }] } as unknown as Parameters<
-    typeof boreOf
-  >[1];
-  expect(boreOf({ id: "l", from: "a", to: "b", bore_mm: 20, product: "p" }, catalogue)).toBe(20);
-  expect(boreOf({ id: "l", from: "a", to: "b", product: "p" }, catalogue)).toBe(34);
-  expect(boreOf({ id: "l", from: "a", to: "b", runs: [{ product: "p", length_m: 1 }] }, catalogue)).toBe(34);
 });

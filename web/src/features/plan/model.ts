@@ -1,5 +1,5 @@
 /** Geometry of the plan: places to pixels with one scale for both axes, lines by the bore they have. */
-import type { Analysis, Catalogue, Design, Line, Route } from "../../api/types";
+import type { Analysis, Design, Route } from "../../api/types";
 
 export interface Frame {
   width: number;
@@ -35,11 +35,6 @@ export function scaleBar(
   const power = 10 ** Math.floor(Math.log10(wanted));
   const length = ([5, 2, 1].find((step) => step * power <= wanted) ?? 1) * power;
   return { length, pixels: (length / unit) * perMetre };
-}
-
-export function boreOf(line: Line, catalogue: Catalogue | undefined): number {
-  const product = line.product ?? line.runs?.[0]?.product;
-  return line.bore_mm ?? catalogue?.pipes.find((pipe) => pipe.id === product)?.bore_mm ?? 25;
 }
 
 export type Spare = "short" | "little" | "some" | "enough" | "still";

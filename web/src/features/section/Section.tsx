@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
 
-import type { Design, Route } from "../../api/types";
+import type { Catalogue, Design, Route } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
@@ -14,6 +14,7 @@ import { MARGIN, pointOfLine, sectionAt, sectionGeometry } from "./model";
 interface Props {
   route: Route;
   document: Design;
+  catalogue: Catalogue | undefined;
   title: string;
   cursorM: number | null;
   onCursor: (atM: number | null) => void;
@@ -22,7 +23,7 @@ interface Props {
 }
 
 /** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
-export function Section({ route, document, title, cursorM, onCursor, onGround, onDone }: Props) {
+export function Section({ route, document, catalogue, title, cursorM, onCursor, onGround, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const geometry = useMemo(() => sectionGeometry(route, size, system), [route, size, system]);
@@ -174,7 +175,13 @@ export function Section({ route, document, title, cursorM, onCursor, onGround, o
                 grade when running
               </text>
             )}
-            <SizeBar route={route} document={document} x={geometry.x} y={size.height - MARGIN.bottom + 3} />
+            <SizeBar
+              route={route}
+              document={document}
+              catalogue={catalogue}
+              x={geometry.x}
+              y={size.height - MARGIN.bottom + 3}
+            />
             {geometry.distanceTicks.map((tick) => (
               <text
                 key={tick}

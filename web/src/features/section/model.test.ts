@@ -27,6 +27,7 @@ const route: Route = {
   vessel: "v",
   lines: ["a", "b"],
   length_m: 160,
+  flow_lpm: 20,
   section: points,
   sounding: null,
 };

@@ -1,9 +1,8 @@
 /** Pieces of the long section's drawing. */
-import type { Design, Route, Vessel } from "../../api/types";
+import type { Catalogue, Design, Route, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
-
-const boreLabel = (product: string | null | undefined, bore: number | null | undefined) =>
-  product ? (product.split("-").at(-1) ?? "") + " mm" : bore ? `${bore} mm bore` : "";
+import { sizeLabel } from "../../shared/pipe";
+import { usePreferences } from "../../shared/preferences";
 
 export function PointNote({
   x,
@@ -38,21 +37,25 @@ export function PointNote({
   );
 }
 
+/** Which size of pipe lies where, under the section. */
 export function SizeBar({
   route,
   document,
+  catalogue,
   x,
   y,
 }: {
   route: Route;
   document: Design;
+  catalogue: Catalogue | undefined;
   x: (m: number) => number;
   y: number;
 }) {
+  const system = usePreferences((state) => state.system);
   const bars = route.lines.map((id) => {
     const own = route.section.filter((point) => point.line === id);
     const line = document.lines?.find((one) => one.id === id);
-    const text = boreLabel(line?.product, line?.bore_mm);
+    const text = line ? sizeLabel(line, catalogue, system) : "";
     return { id, from: own[0]?.at_m ?? 0, to: own.at(-1)?.at_m ?? 0, text, name: line?.name ?? id };
   });
   return (

@@ -59,6 +59,7 @@ export function LinesView({ document, analysis, catalogue, faults }: Props) {
           <Section
             route={route}
             document={document}
+            catalogue={catalogue}
             title={`Long section: ${nameOf(route.vessel)} → ${nameOf(route.outlet)}`}
             cursorM={cursorM}
             onCursor={setCursor}

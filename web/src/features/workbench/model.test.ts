@@ -59,6 +59,7 @@ describe("routes", () => {
     vessel: "tank",
     lines: ["one", "two"],
     length_m: 30,
+    flow_lpm: 20,
     sounding: null,
     section: [],
   };

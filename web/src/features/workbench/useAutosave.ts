@@ -13,7 +13,7 @@ export function useAutosave() {
 
   useEffect(() => {
     if (state !== "waiting" && state !== "failed") return;
-    const timer = setTimeout(() => void saveNow(), state === "waiting" ? QUIET_MS : AGAIN_MS);
+    const timer = setTimeout(saveInTurn, state === "waiting" ? QUIET_MS : AGAIN_MS);
     return () => clearTimeout(timer);
   }, [document, state]);
 
@@ -25,9 +25,16 @@ export function useAutosave() {
   }, [state]);
 }
 
+let turn: Promise<void> = Promise.resolve();
+
+/** A save that is still on its way goes first, so that the next one builds on its number. */
+function saveInTurn() {
+  turn = turn.then(saveNow);
+}
+
 async function saveNow() {
-  const { designId, baseNumber, document, setSaving, savedAs } = useBench.getState();
-  if (!designId || !document) return;
+  const { designId, baseNumber, document, saving, setSaving, savedAs } = useBench.getState();
+  if (!designId || !document || (saving.state !== "waiting" && saving.state !== "failed")) return;
   setSaving({ state: "saving" });
   try {
     const { number } = await saveDesign(designId, baseNumber, document);
