@@ -158,3 +158,51 @@ def changed(document: Document, changes: dict[str, Any]) -> Document:
         else:
             here[last] = value
     return document
+
+
+def network(
+    *,
+    lines: list[tuple[str, str, float, float]],
+    tanks: dict[str, float],
+    places: dict[str, float] | None = None,
+    draws: dict[str, float] | None = None,
+    open_end_mm: float | None = None,
+) -> Document:
+    """Return a bare network: tanks by their water's height [m], places by their ground [m], draws [L/min].
+
+    Lines are (from, to, bore in mm, length in m), called l0, l1, …; with `open_end_mm`, the last place has an
+    open end called "out".
+    """
+    named = places or {}
+    document: Document = {
+        "format": "leadsman-design",
+        "version": 1,
+        "name": "bare",
+        "site": {"name": "Tamsel Ridge"},
+        "places": [
+            *({"id": f"at-{name}", "east_m": 0, "north_m": 0, "ground_m": 0.0} for name in tanks),
+            *(
+                {"id": name, "east_m": 0, "north_m": 0, "ground_m": ground, "draw_lpm": (draws or {}).get(name, 0.0)}
+                for name, ground in named.items()
+            ),
+        ],
+        "vessels": [
+            {
+                "id": name,
+                "place": f"at-{name}",
+                "shape": {"kind": "upright_cylinder", "diameter_m": 2.0, "height_m": 2.0},
+                "stand_m": 0.0,
+                "level_m": 1.0,
+            }
+            for name in tanks
+        ],
+        "lines": [
+            {"id": f"l{i}", "from": start, "to": end, "bore_mm": bore, "roughness_mm": 0.007, "length_m": length}
+            for i, (start, end, bore, length) in enumerate(lines)
+        ],
+    }
+    for vessel, place, surface_m in zip(document["vessels"], document["places"], tanks.values(), strict=False):
+        place["ground_m"] = surface_m - vessel["level_m"]
+    if open_end_mm is not None:
+        document["outlets"] = [{"id": "out", "place": list(named)[-1], "kind": "open_end", "bore_mm": open_end_mm}]
+    return document

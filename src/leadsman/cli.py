@@ -48,6 +48,17 @@ def _parser() -> argparse.ArgumentParser:
     solve = command("solve", _solve, "steady flows and heads of a design file")
     solve.add_argument("file", help="a design file, or - for standard input")
     solve.add_argument("--all-open", action="store_true", help="every float valve that is not shut fully open")
+    solve.add_argument("--scenario", metavar="NAME", help="in a scenario of the file, by its id or name")
+    solve.add_argument(
+        "--friction",
+        choices=("darcy", "hazen-williams"),
+        default="darcy",
+        help="the school of friction (default darcy)",
+    )
+    solve.add_argument(
+        "--range", action="store_true", help="also worst and best of every answer over what is uncertain"
+    )
+    solve.add_argument("--section", metavar="LINE", help="also the grade at every surveyed point of a line")
     solve.add_argument("--json", action="store_true", help="print JSON")
     check = command("check", _check, "the findings on a design file")
     check.add_argument("file", help="a design file, or - for standard input")
@@ -62,6 +73,7 @@ def _read(file: str) -> Design:
 
 
 def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.core.case import scenario_named
     from leadsman.core.report.steady import solve_report
     from leadsman.core.solve import solve
 
@@ -69,16 +81,19 @@ def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
         design = _read(arguments.file)
     except OSError as error:
         return _unreadable(error)
-    report = solve_report(solve(design, all_open=arguments.all_open))
+    scenario = scenario_named(design, arguments.scenario) if arguments.scenario else None
+    state = solve(design, all_open=arguments.all_open, scenario=scenario, friction=arguments.friction)
+    report = solve_report(state, arguments.friction, arguments.section)
+    if arguments.range:
+        from leadsman.core.report.ranges import ranges_report
+
+        report.ranges = ranges_report(state)
     if arguments.json:
         _print_json(report)
     else:
-        for outlet_id, outlet in report.outlets.items():
-            pressure = "" if outlet.pressure_kpa is None else f"{outlet.pressure_kpa:8.1f} kPa"
-            print(f"{outlet_id:24} {outlet.state:8} {outlet.flow_lpm:8.2f} L/min {pressure:13} {outlet.reason}")
-        for line_id, line in report.lines.items():
-            speed, loss = f"{line.velocity_ms:8.2f} m/s", f"loses {line.loss_m:.3f} m"
-            print(f"{line_id:24} {line.state:8} {line.flow_lpm:8.2f} L/min {speed}  {loss}")
+        from leadsman.core.report.printed import printed
+
+        print(printed(report))
     return DONE if report.converged else NOT_CONVERGED
 
 

@@ -9,7 +9,7 @@ import psycopg
 import pytest
 from flask.testing import FlaskClient
 
-from examples import one_line, worked_example
+from examples import one_line
 from leadsman.api.app import create_app
 from leadsman.api.openapi import openapi_document
 from leadsman.core.design_file import read_design
@@ -100,24 +100,17 @@ def test_bad_input_is_refused_with_every_path_and_changes_nothing(
 
 def test_an_analysis_is_the_solvers_answer_and_keeps_nothing(client: FlaskClient, url: str) -> None:
     answer = client.post("/api/analyses", json={"document": one_line()}).json or {}
-    expected = solve_report(solve(read_design(one_line()), all_open=True)).model_dump(mode="json")
+    expected = solve_report(solve(read_design(one_line()), all_open=True)).model_dump(mode="json", exclude_unset=True)
     assert answer["solution"] == expected
     assert answer["routes"][0]["section"][0]["shut_head_m"] == 121.0
     assert answer["need"]["daily_l"] == pytest.approx(590.0)
     assert revisions(url) == 0
 
 
-@pytest.mark.parametrize(
-    ("document", "path"),
-    [
-        (worked_example(), "/outlets/1"),
-        (one_line(**{"herds.0.weight_kg": 900.0}), "/herds/0/weight_kg"),
-    ],
-)
-def test_a_lawful_design_that_cannot_be_judged_says_where(client: FlaskClient, document: Any, path: str) -> None:
-    answer = client.post("/api/analyses", json={"document": document})
+def test_a_lawful_design_that_cannot_be_judged_says_where(client: FlaskClient) -> None:
+    answer = client.post("/api/analyses", json={"document": one_line(**{"herds.0.weight_kg": 900.0})})
     assert answer.status_code == 422
-    assert (answer.json or {})["faults"][0]["path"] == path
+    assert (answer.json or {})["faults"][0]["path"] == "/herds/0/weight_kg"
 
 
 @pytest.mark.parametrize(

@@ -70,8 +70,10 @@ class Bench:
             lambda: self.browser.find_element(By.XPATH, f"//button[contains(normalize-space(), '{name}')]")
         )
 
-    def tab(self, name: str) -> None:
-        self.until(lambda: self.browser.find_element(By.XPATH, f"//*[@role='tab'][.='{name}']")).click()
+    def part(self, name: str) -> None:
+        """Open the figures of a part of the plan by its name."""
+        option = "//label[.='Figures of']/following::select[1]//option"
+        self.until(lambda: self.browser.find_element(By.XPATH, f"{option}[.='{name}']")).click()
 
     def field(self, label: str) -> WebElement:
         script = (

@@ -28,8 +28,14 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("demand-over-refill", {"inflows.0.timings.0.time_s": 3600}, "fix", 590.0, 240.0),
     ("days-in-hand", {"requirements.1.days_in_hand": 9}, "fix", 5.32, 9.0),
     ("days-in-hand", {"herds.0.head": 150}, "stop", 0.71, 2.0),
+    ("draw-short", {"outlets.0": {"id": "valve", "place": "end", "kind": "fixed", "flow_lpm": 60,
+                                  "min_pressure_kpa": 90}}, "stop", None, 90.0),
+    ("draw-short", {"places.1.draw_lpm": 100, "outlets.0.shut": True}, "stop", None, 0.0),
+    ("no-answer", {"places.2": {"id": "dead", "east_m": 0, "north_m": 0, "ground_m": 90},
+                   "lines.1": {"id": "rise", "from": "tank", "to": "dead", "product": "pe100-sdr17-32",
+                               "length_m": 50, "pump": {"flow_lpm": 5}}}, "stop", None, None),
     ("vacuum-at-peak", {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0}, "fix", None, 0.0),
-]
+]  # fmt: skip
 
 
 def findings(document: Document) -> dict[str, Finding]:
@@ -45,7 +51,7 @@ def test_found_where_it_should_be(
     assert finding.limit == limit
     if value is not None:
         assert finding.value == pytest.approx(value, rel=0.005)
-    assert finding.where in {"valve", "tank"}
+    assert finding.where in {"valve", "tank", "end", "line"}
     assert len(plain(finding.why)) > 20
 
 

@@ -1,14 +1,15 @@
 """How a document hangs together: heights of pipe, ways to nodes, peaks and dips."""
 
+import math
+
 import pytest
 
 from examples import Document, changed, one_line, worked_example
 from leadsman.core.design_file import read_design
 from leadsman.core.layout import Layout, line_profile
-from leadsman.core.route import Point, Route, peaks_and_dips
-from leadsman.core.water import water_at
-
-WATER = water_at(10.0)
+from leadsman.core.route import Route, peaks_and_dips, route_to
+from leadsman.core.section import route_section
+from leadsman.core.solve import solve
 
 
 def layout_of(document: Document) -> Layout:
@@ -16,7 +17,9 @@ def layout_of(document: Document) -> Layout:
 
 
 def route_of(document: Document, node: str) -> Route:
-    return layout_of(document).route_to(node, WATER)
+    route = route_to(solve(read_design(document)).flow, node)
+    assert route is not None
+    return route
 
 
 def test_the_pipe_lies_under_its_cover_but_at_its_ends_where_vessel_and_outlet_have_it() -> None:
@@ -39,10 +42,12 @@ def test_a_last_point_within_a_hundredth_of_the_length_counts_as_the_end() -> No
 
 def test_the_way_to_an_outlet_leads_from_its_vessel_over_every_node() -> None:
     route = route_of(worked_example(), "low-valve")
-    assert route.node_ids == ("header", "fork", "low-valve")
-    assert route.node_at_m == (0.0, 224.0, 354.0)
-    assert [line.id for line in route.lines] == ["main", "spur"]
-    assert route.surface_m == pytest.approx(270.6)
+    assert route.vessel.id == "header"
+    assert [(leg.line.id, leg.forward, leg.start_m, leg.end_m) for leg in route.legs] == [
+        ("main", True, 0.0, 224.0),
+        ("spur", True, 224.0, 354.0),
+    ]
+    assert [point.at_m for point in route.points] == [0.0, 90.0, 224.0, 224.0, 354.0]
 
 
 def test_an_outlet_without_a_line_of_its_own_draws_from_the_junction_at_its_place() -> None:
@@ -51,13 +56,22 @@ def test_an_outlet_without_a_line_of_its_own_draws_from_the_junction_at_its_plac
 
 
 def test_where_two_lines_meet_the_earlier_head_is_before_the_laters_fittings() -> None:
-    document = changed(worked_example(), {"lines.1.fittings": [{"k": 50.0}]})
-    route, flow = route_of(document, "low-valve"), 5e-4
-    before, after = route.point_heads_m(flow)[2:4]
-    velocity_head = (flow / (3.141592653589793 * 0.0272**2 / 4)) ** 2 / (2 * 9.80665)
+    state = solve(read_design(changed(worked_example(), {"lines.1.fittings": [{"k": 50.0}]})))
+    route = route_to(state.flow, "low-valve")
+    assert route is not None
+    points = route_section(route, state.flow, state.shut)
+    before, after = (points[i].running_head_m or 0.0 for i in (2, 3))
+    velocity_head = (state.lines["spur"].flow_m3s / (math.pi * 0.0272**2 / 4)) ** 2 / (2 * 9.80665)
     assert before - after == pytest.approx(50 * velocity_head)
-    assert route.node_head_m(1, flow) == pytest.approx(before)
-    assert route.surface_m - route.node_head_m(2, flow) == pytest.approx(route.loss_m(flow)[0])
+    assert before == pytest.approx(state.heads_m["fork"])
+    assert points[-1].running_head_m == pytest.approx(state.outlets["low-valve"].head_m)
+
+
+def test_a_route_takes_a_line_against_its_drawing_and_where_nothing_runs_the_open_way() -> None:
+    turned = changed(worked_example(), {"lines.1.from": "low-valve", "lines.1.to": "fork"})
+    assert [leg.forward for leg in route_of(turned, "low-valve").legs] == [True, False]
+    still = changed(turned, {"outlets.0.shut": True, "outlets.1.shut": True})
+    assert [leg.forward for leg in route_of(still, "low-valve").legs] == [True, False]
 
 
 @pytest.mark.parametrize(
@@ -71,5 +85,4 @@ def test_where_two_lines_meet_the_earlier_head_is_before_the_laters_fittings() -
     ],
 )
 def test_peaks_and_dips_of_the_pipe(heights: list[float], marks: dict[int, str]) -> None:
-    points = tuple(Point(0, 10.0 * index, height, height) for index, height in enumerate(heights))
-    assert peaks_and_dips(points) == marks
+    assert peaks_and_dips(heights) == marks

@@ -94,5 +94,17 @@ def test_bytes_that_are_no_design_are_refused(text: bytes) -> None:
 def test_the_demonstration_is_judged_in_the_three_shapes_it_is_shown_in() -> None:
     report = analysis_report(Analysis(tamsel_ridge()))
     assert [number.key for number in report.verdict.numbers] == ["flow", "refill", "days", "spare"]
-    assert report.routes[0].lines == ["head-main", "low-leg"]
-    assert [point.mark for point in report.routes[0].section].count("dip") == 2
+    ways = {route.outlet: route.lines for route in report.routes}
+    assert ways["low-valve"] == ["west-draw", "head-main", "low-leg"]
+    assert ways["goose-valve"] == ["west-draw", "head-main", "fold-leg", "goose-hose"]
+    assert {(feed.vessel, feed.into) for feed in report.feeds} == {
+        ("weir-box", "chambers"), ("butt", "east-chamber")}  # fmt: skip
+    assert all(route.together.flow_lpm < route.alone.flow_lpm for route in report.routes if route.outlet != "hop-drip")
+    for route in report.routes:
+        for run in (route.together, route.alone):
+            assert run.sounding is not None
+            assert len(run.grade) == len(route.section)
+            grade = run.grade[-1]
+            assert None not in (grade.low_m, grade.head_m, grade.high_m)
+    marks = [point.mark for point in report.routes[0].section]
+    assert (marks.count("peak"), marks.count("dip")) == (1, 2)

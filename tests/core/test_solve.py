@@ -12,7 +12,6 @@ from scipy.optimize import brentq
 from examples import Document, changed, one_line, worked_example
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design
-from leadsman.core.errors import DesignFaults
 from leadsman.core.report.steady import SolveReport, solve_report
 from leadsman.core.solve import solve
 from leadsman.core.units import GRAVITY_MS2
@@ -43,8 +42,10 @@ def test_example_with_only_its_main_and_valve_agrees_with_an_independent_solutio
     assert report.converged
     assert report.outlets["low-valve"].state == "running"
     assert report.outlets["low-valve"].flow_lpm == pytest.approx(flow, rel=1e-3)
-    assert report.lines["main"].flow_lpm == report.lines["spur"].flow_lpm == report.outlets["low-valve"].flow_lpm
+    assert report.lines["main"].flow_lpm == pytest.approx(report.outlets["low-valve"].flow_lpm)
+    assert report.lines["spur"].flow_lpm == pytest.approx(report.outlets["low-valve"].flow_lpm)
     assert report.outlets["drip"].state == "dry"
+    assert not report.feasible  # a draw that is to be had nowhere
     assert report.outlets["washout"].state == "shut"
     assert report.nodes["header"].head_m == pytest.approx(270.6)
 
@@ -57,7 +58,7 @@ def test_example_with_only_its_drip_agrees_with_the_contract() -> None:
     assert report.nodes["fork"].head_m == pytest.approx(270.471, abs=0.001)
     assert report.outlets["drip"].head_m == pytest.approx(268.994, abs=0.001)
     assert report.outlets["drip"].pressure_kpa == pytest.approx((268.994 - 249.3) * 9.8037, rel=0.001)
-    assert report.outlets["low-valve"].head_m == report.nodes["fork"].head_m
+    assert report.outlets["low-valve"].head_m == pytest.approx(report.nodes["fork"].head_m)
 
 
 def open_end(fall_m: float, pieces: list[tuple[str | float, float]], k: float = 0.0) -> Document:
@@ -107,9 +108,9 @@ def test_a_line_drawn_backwards_has_the_same_flow_against_its_sign() -> None:
     forwards = solved(one_line())
     points = [[0, 101], [70, 108], [140, 112], [210, 120]]
     backwards = solved(one_line(**{"lines.0.from": "valve", "lines.0.to": "tank", "lines.0.points": points}))
-    assert backwards.lines["line"].flow_lpm == pytest.approx(-forwards.lines["line"].flow_lpm, rel=1e-12)
-    assert backwards.lines["line"].loss_m == pytest.approx(-forwards.lines["line"].loss_m, rel=1e-12)
-    assert backwards.outlets["valve"] == forwards.outlets["valve"]
+    assert backwards.lines["line"].flow_lpm == pytest.approx(-forwards.lines["line"].flow_lpm, rel=1e-9)
+    assert backwards.lines["line"].loss_m == pytest.approx(-forwards.lines["line"].loss_m, rel=1e-9)
+    assert backwards.outlets["valve"].head_m == pytest.approx(forwards.outlets["valve"].head_m)
 
 
 @given(
@@ -186,33 +187,16 @@ def test_an_emitter_passes_its_law() -> None:
     assert solved(document).outlets["valve"].flow_lpm * 60 == pytest.approx(1.789, abs=0.001)
 
 
-SECOND_WAY = {"id": "again", "from": "fork", "to": "low-valve", "bore_mm": 20, "roughness_mm": 0.01, "length_m": 150}
-BEYOND = [
-    ({"outlets.1.shut": False}, "/outlets/1"),
-    ({"lines.3": SECOND_WAY}, "/lines/3"),
-    ({"places.1.draw_lpm": 2.0}, "/places/1/draw_lpm"),
-    ({"lines.0.inline.0.kind": "reducer"}, "/lines/0/inline/0"),
-]
-
-
-@pytest.mark.parametrize(("changes", "path"), BEYOND, ids=[path for _, path in BEYOND])
-def test_what_this_version_cannot_solve_is_refused_by_name(changes: Document, path: str) -> None:
-    start = changed(worked_example(), {"outlets.1.shut": True, "lines.3": None})
-    design = read_design(changed(start, changes))
-    with pytest.raises(DesignFaults) as refused:
-        solve(design)
-    assert [(fault.code, fault.path) for fault in refused.value.faults] == [("not_solved_yet", path)]
-
-
 def test_grade_along_the_line_falls_from_the_tank_to_the_valve() -> None:
     analysis = analysed(one_line(**{"lines.0.fittings": [{"k": 4.0}]}))
     outlet = analysis.design.outlets[0]
     points = analysis.section(outlet)
-    heads = [point.running_head_m for point in points]
+    heads = [point.running_head_m for point in points if point.running_head_m is not None]
+    assert len(heads) == len(points)
     assert heads == sorted(heads, reverse=True)
     assert heads[0] < 121.0  # the fittings at the start are passed
     assert heads[-1] == pytest.approx(analysis.answer(outlet).head_m)
-    assert {point.shut_head_m for point in points} == {121.0}
+    assert [point.shut_head_m for point in points] == pytest.approx([121.0] * 4)
     middle = points[1]
     assert middle.shut_pa == pytest.approx((121.0 - 112.0) * 999.7 * GRAVITY_MS2, rel=1e-4)
     assert (points[0].pipe_m, points[-1].pipe_m) == (120.0, 101.6)

@@ -1,19 +1,25 @@
 """Everything Leadsman says of a design, each part computed when first asked for."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
+from leadsman.core.answer import OutletAnswer, SteadyState
 from leadsman.core.balance import Balance, balance
+from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FloatValveOutlet, Herd, OutletBase, Requirement, Scenario, Vessel
 from leadsman.core.herd import Intake, daily_intake
-from leadsman.core.refill import Refill, refill
-from leadsman.core.section import SectionPoint, section
-from leadsman.core.solve import OutletAnswer, SteadyState, solve
+from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
+from leadsman.core.refill import Filling, Refill, refills
+from leadsman.core.route import Route, feeds, route_to, vessels_behind
+from leadsman.core.section import SectionPoint, route_band, route_section
+from leadsman.core.solve import model_of, solve_cases
 from leadsman.core.sounding import Sounding, sounding
 from leadsman.core.spring import planned_flow_m3s
+from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.store import usable_m3
 from leadsman.core.units import LITRE_M3, MINUTE_S, m3s_from_lpm
 
+TOGETHER = "\n"  # no outlet is called so
 ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
 DEFAULT_DAYS_IN_HAND = 2.0  # common practice, no source: two independent days in hand
 
@@ -44,9 +50,35 @@ class Analysis:
         self.variants: dict[str, Analysis | None] = {}  # what was tried as a remedy, by its patch
 
     @cached_property
+    def model(self) -> NetworkModel:
+        """The design's network, with the water of the chosen case."""
+        return model_of(self.design, scenario=self.scenario)
+
+    @cached_property
+    def standing(self) -> Case:
+        """The chosen case, with every outlet that it does not shut drawing fully."""
+        return case_of(self.design, all_open=True, scenario=self.scenario)
+
+    @cached_property
+    def states(self) -> dict[str, SteadyState]:
+        """All outlets drawing together, and each by itself under its id."""
+        alone = {outlet.id: self.standing.with_only(outlet.id) for outlet in self.fed_outlets}
+        return {TOGETHER: self.state, **(solve_cases(self.model, alone) if alone else {})}
+
+    @cached_property
     def state(self) -> SteadyState:
         """The steady state that is judged: every outlet that is not shut by hand drawing fully."""
-        return solve(self.design, all_open=True)
+        return solve_cases(self.model, {TOGETHER: self.standing})[TOGETHER]
+
+    @cached_property
+    def wanted_flows(self) -> dict[str, Flow]:
+        """For soundings: each outlet taking the flow wanted of it, all together, and each by itself under its id."""
+        wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
+        cases = {TOGETHER: replace(self.standing, draws_m3s=wanted)}
+        for outlet in self.fed_outlets:
+            own = {outlet.id: wanted[outlet.id]} if outlet.id in wanted else {}
+            cases[outlet.id] = replace(self.standing.with_only(outlet.id), draws_m3s=own)
+        return dict(zip(cases, self.model.full_flows(list(cases.values())), strict=True))
 
     @cached_property
     def scenario(self) -> Scenario:
@@ -57,8 +89,8 @@ class Analysis:
 
     @cached_property
     def fed_outlets(self) -> list[OutletBase]:
-        """Outlets that are meant to run: not shut by hand."""
-        return [outlet for outlet in self.design.outlets if not outlet.shut]
+        """Outlets that are meant to run: not shut by hand, nor in the chosen case."""
+        return [outlet for outlet in self.design.outlets if self.standing.openings[outlet.id] > 0.0]
 
     def answer(self, outlet: OutletBase) -> OutletAnswer:
         """Return the steady answer of an outlet."""
@@ -84,19 +116,73 @@ class Analysis:
         stated = [wanted.days_in_hand for wanted in self.design.requirements if wanted.days_in_hand]
         return (max(stated), False) if stated else (DEFAULT_DAYS_IN_HAND, True)
 
-    def section(self, outlet: OutletBase) -> list[SectionPoint]:
-        """Return the long section to an outlet, at the flow that runs."""
-        answer = self.answer(outlet)
-        return section(answer.route, answer.flow_m3s) if answer.route else []
+    @cached_property
+    def routes(self) -> dict[str, Route | None]:
+        """For each outlet the way on which its water comes, all drawing together; None where none leads to it."""
+        nodes = self.model.layout.node_of_outlet
+        return {outlet.id: route_to(self.state.flow, nodes[outlet.id]) for outlet in self.design.outlets}
 
-    def sounding(self, outlet: OutletBase) -> Sounding | None:
+    def state_of(self, outlet: OutletBase, together: bool) -> SteadyState:
+        """Return the state in which an outlet draws with all others, or by itself."""
+        return self.state if together or outlet.id not in self.states else self.states[outlet.id]
+
+    def section(self, outlet: OutletBase, together: bool = True) -> list[SectionPoint]:
+        """Return the long section to an outlet, at the flows that run."""
+        route = self.routes[outlet.id]
+        state = self.state_of(outlet, together)
+        return route_section(route, state.flow, self.state.shut) if route else []
+
+    @cached_property
+    def feeds(self) -> list[Route]:
+        """The ways on which vessels fill vessels through lines, all outlets drawing."""
+        return feeds(self.state.flow)
+
+    @cached_property
+    def ranges(self) -> dict[tuple[str, Answer], Range]:
+        """By state, as in `states`: ranges of the flow of each outlet that draws, and of the heads on its way."""
+        asked = [
+            (key, answer)
+            for key, state in self.states.items()
+            for answer in self._answers_with_range(key)
+            if state.converged and state.solved.used.converged
+        ]
+        found = ranges_of([(self.states[key].solved.used, answer) for key, answer in asked])
+        return {one: range_ for one, range_ in zip(asked, found, strict=True) if range_ is not None}
+
+    def _answers_with_range(self, key: str) -> list[Answer]:
+        drawing = [outlet for outlet in self.fed_outlets if key in (TOGETHER, outlet.id)]
+        ways = [route for outlet in drawing if (route := self.routes[outlet.id])]
+        ways += self.feeds if key == TOGETHER else []
+        ends = {end: None for way in ways for leg in way.legs for end in (leg.line.from_, leg.line.to)}
+        flow = self.states[key].solved.used
+        answers = [outlet_flow(one) for one in drawing if flow.outlet_flow_m3s(one.id) > 0.0 and has_flow_range(one)]
+        return answers + [node_head(end) for end in ends if flow.head_m(end) is not None]
+
+    def flow_range(self, outlet: OutletBase, together: bool = True) -> Range | None:
+        """Return the range of an outlet's judged flow [m3/s], None where it has none."""
+        return self.ranges.get((TOGETHER if together else outlet.id, outlet_flow(outlet)))
+
+    def band(self, route: Route, key: str = TOGETHER) -> list[tuple[float, float] | None]:
+        """Return lowest and highest head [m] at each point of a route; None where the grade shown is not judged by."""
+        state = self.states[key]
+        if state.flow is not state.solved.used:
+            return [None] * len(route.points)
+        heads = {answer.part_id: one for (of, answer), one in self.ranges.items() if of == key and answer.is_head}
+        return route_band(route, state.flow, heads)
+
+    def band_to(self, outlet: OutletBase, together: bool = True) -> list[tuple[float, float] | None]:
+        """Return the band of the grade along the long section to an outlet."""
+        route = self.routes[outlet.id]
+        key = TOGETHER if together or outlet.id not in self.states else outlet.id
+        return self.band(route, key) if route else []
+
+    def sounding(self, outlet: OutletBase, together: bool = True) -> Sounding | None:
         """Return the sounding at the wanted flow, else at the flow that runs, else nothing."""
-        answer = self.answer(outlet)
-        flow = self.wanted_m3s(outlet) or answer.flow_m3s
-        if answer.route is None or not answer.route.reaches or flow <= 0.0:
+        state, route = self.state_of(outlet, together), self.routes[outlet.id]
+        flow = self.wanted_m3s(outlet) or state.outlets[outlet.id].flow_m3s
+        if route is None or not route.legs or flow <= 0.0 or not state.converged or outlet not in self.fed_outlets:
             return None
-        height_m = self.state.layout.outlet_height_m(outlet)
-        return sounding(answer.route, outlet, height_m, flow)
+        return sounding(self.wanted_flows[TOGETHER if together else outlet.id], route, outlet, flow)
 
     @cached_property
     def herds(self) -> list[HerdNeed]:
@@ -112,9 +198,13 @@ class Analysis:
 
     @cached_property
     def sources_of_outlets(self) -> list[Vessel]:
-        """Vessels from which open lines lead to an outlet."""
-        routes = [answer.route for answer in self.state.outlets.values() if answer.route]
-        return list({route.vessel.id: route.vessel for route in routes}.values())
+        """Vessels from which water can get to an outlet over open lines, the one most outlets draw from first."""
+        direct = [route.vessel.id for route in self.routes.values() if route]
+        ranked = sorted(set(direct), key=lambda vessel_id: (-direct.count(vessel_id), vessel_id))
+        nodes = [self.model.layout.node_of_outlet[outlet.id] for outlet in self.fed_outlets]
+        stores = vessels_behind(self.model, self.standing, nodes)
+        ranked += [vessel.id for vessel in self.design.vessels if vessel.id in stores and vessel.id not in ranked]
+        return [self.model.layout.vessels[vessel_id] for vessel_id in ranked]
 
     @cached_property
     def balance(self) -> Balance:
@@ -126,14 +216,12 @@ class Analysis:
 
     @cached_property
     def refills(self) -> dict[str, Refill]:
-        """For each running float valve that fills a vessel: the refill from its level to full."""
-        refills = {}
+        """For each running float valve that fills a vessel: the refill from its level to full, by itself."""
+        fillings = []
         for outlet in self.fed_outlets:
-            answer = self.answer(outlet)
-            vessel = self.state.layout.vessels.get(outlet.fills or "")
-            if vessel is None or not isinstance(outlet, FloatValveOutlet) or answer.judged_flow_m3s <= 0.0:
+            vessel, route = self.model.layout.vessels.get(outlet.fills or ""), self.routes[outlet.id]
+            if vessel is None or route is None or not isinstance(outlet, FloatValveOutlet):
                 continue
-            if answer.route is not None:
-                altitude_m = self.design.site.altitude_m
-                refills[outlet.id] = refill(outlet, vessel, answer.route, self.state.layout, altitude_m)
-        return refills
+            if self.states[outlet.id].outlets[outlet.id].judged_flow_m3s > 0.0:
+                fillings.append(Filling(outlet, vessel, route.vessel, self.model))
+        return refills(fillings, self.standing)

@@ -1,10 +1,10 @@
 """What a line is made of: its pieces of pipe and its fittings, as numbers."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from leadsman.core.catalogue import fitting_product, pipe_product
 from leadsman.core.design import Line
-from leadsman.core.errors import DesignFaults, Fault
 from leadsman.core.fittings import crane_full_turbulence_factor, kv_loss_per_flow2, minor_loss_per_flow2
 from leadsman.core.pipe import Pipe
 from leadsman.core.units import m_from_mm
@@ -29,11 +29,20 @@ def line_reaches(line: Line, path: str) -> list[Pipe]:
     return [Pipe(line.pipe_length_m, bore, rough)]
 
 
-def line_lumps(line: Line, path: str, water: Water) -> Iterator[tuple[float, float]]:
-    """Yield distance [m] from the line's `from` end and loss over flow squared [s2/m5] of each fitting and part.
+@dataclass(frozen=True)
+class Lump:
+    """A loss at a distance [m] from the line's `from` end: head over flow squared [s2/m5].
 
-    Fittings have no place of their own: they are counted at the `from` end.
+    `on_bore` tells that it goes with the line's own bore (K on it), not with a bore or Kv of its own.
     """
+
+    at_m: float
+    per_flow2: float
+    on_bore: bool
+
+
+def line_lumps(line: Line, path: str, water: Water) -> Iterator[Lump]:
+    """Yield the loss of each fitting and part. Fittings have no place of their own: they count at the `from` end."""
     line_bore_m = line_reaches(line, path)[0].bore_m
     for index, fitting in enumerate(line.fittings):
         bore = m_from_mm(fitting.bore_mm) if fitting.bore_mm else line_bore_m
@@ -44,16 +53,9 @@ def line_lumps(line: Line, path: str, water: Water) -> Iterator[tuple[float, flo
             )
         else:
             coefficient = fitting.k or 0.0
-        yield 0.0, fitting.count * minor_loss_per_flow2(coefficient, bore)
+        yield Lump(0.0, fitting.count * minor_loss_per_flow2(coefficient, bore), fitting.bore_mm is None)
     for part in line.inline:
-        if part.kind == "reducer":
-            raise not_solved_yet(f"{path}/inline/{line.inline.index(part)}", "a pressure reducer", "lines without one")
         if part.k is not None:
-            yield part.at_m, minor_loss_per_flow2(part.k, line_bore_m)
+            yield Lump(part.at_m, minor_loss_per_flow2(part.k, line_bore_m), True)
         if part.kv_m3h is not None:
-            yield part.at_m, kv_loss_per_flow2(part.kv_m3h, water.density_kgm3)
-
-
-def not_solved_yet(path: str, found: str, allowed: str) -> DesignFaults:
-    """Return the refusal of a lawful design that this version cannot solve."""
-    return DesignFaults([Fault(path, "not_solved_yet", found, f"{allowed}, in this version")])
+            yield Lump(part.at_m, kv_loss_per_flow2(part.kv_m3h, water.density_kgm3), False)

@@ -51,10 +51,29 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
     for index, line in _parts(document, "lines"):
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
             errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
+    errors += _scenario_errors(document, ids)
     errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:
         errors.append(_error("unknown_id", ("shown_for",), shown, "the id of a scenario"))
+    return errors
+
+
+def _scenario_errors(document: dict[str, Any], ids: dict[str, set[str]]) -> list[InitErrorDetails]:
+    """Return an error for each name in a scenario without its outlet, line or vessel."""
+    errors = []
+    for index, scenario in _parts(document, "scenarios"):
+        for key in ("open", "shut"):
+            named = scenario.get(key)
+            for inner, name in enumerate(named if isinstance(named, list) else []):
+                if isinstance(name, str) and name not in ids["outlets"] | ids["lines"]:
+                    errors.append(
+                        _error("unknown_id", ("scenarios", index, key, inner), name, "the id of an outlet or a line")
+                    )
+        levels = scenario.get("levels_m")
+        for name in levels if isinstance(levels, dict) else {}:
+            if name not in ids["vessels"]:
+                errors.append(_error("unknown_id", ("scenarios", index, "levels_m", name), name, "the id of a vessel"))
     return errors
 
 

@@ -1,19 +1,22 @@
-"""A float-valve vessel filling from its level to full, while the tank that feeds it sinks."""
+"""A float-valve vessel filling from its level to full, by itself, while the tank that feeds it sinks."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+from numpy.polynomial import Chebyshev
+
+from leadsman.core.case import Case
 from leadsman.core.design import FloatValveOutlet, Vessel
 from leadsman.core.filling import time_to_level_s
-from leadsman.core.layout import Layout
 from leadsman.core.outlet import FULLY_OPEN, float_valve
-from leadsman.core.route import Route
-from leadsman.core.route_flow import open_to_air, steady_flow_m3s
+from leadsman.core.steady import NetworkModel, Solved
 from leadsman.core.store import shape_of
 from leadsman.core.units import DAY_S
 from leadsman.core.vessel import level_m
 
 LONGEST_REFILL_S = 10 * DAY_S
+OPEN_NODES, CLOSING_NODES = 4, 9
 
 
 @dataclass(frozen=True)
@@ -26,45 +29,85 @@ class Refill:
     time_s: float | None
 
 
-def refill(outlet: FloatValveOutlet, vessel: Vessel, route: Route, layout: Layout, altitude_m: float) -> Refill:
-    """Return the refill of the vessel that an outlet fills by a route.
+@dataclass(frozen=True)
+class _Part:
+    """A part of the filling without a corner in it: levels from and to [m], and where flows are worked out."""
 
-    The tank sinks by what leaves it; what refills the tank meanwhile is left out. The way is taken in two
-    parts, with the valve open and with it closing, so that neither has a corner for the integrator.
+    low_m: float
+    high_m: float
+    nodes_m: tuple[float, ...]
+
+
+class Filling:
+    """One vessel to be filled through one outlet from one tank; what refills the tank meanwhile is left out.
+
+    The flow is worked out at a few levels, the tank lower by what the vessel gained, and interpolated between:
+    once with the valve open, once with it closing, so that neither part has a corner.
     """
-    valve, trough = float_valve(outlet), shape_of(vessel)
-    full_m = min(valve.full_level_m, vessel.brim_m)
-    if vessel.level_m >= full_m:
-        return Refill(vessel, full_m, 0.0, 0.0)
-    inflow = _inflow(outlet, vessel, route, layout, altitude_m)
-    corner_m = min(max(valve.closes_at_m - valve.band_m, vessel.level_m), full_m)
-    open_s = time_to_level_s(
-        trough, vessel.level_m, corner_m, lambda level: inflow(level, FULLY_OPEN), LONGEST_REFILL_S
-    )
-    closing_s = time_to_level_s(
-        trough, corner_m, full_m, lambda level: inflow(level, valve.opening(level)), LONGEST_REFILL_S
-    )
-    volume_m3 = trough.volume_m3(full_m) - trough.volume_m3(vessel.level_m)
-    return Refill(vessel, full_m, volume_m3, None if open_s is None or closing_s is None else open_s + closing_s)
+
+    def __init__(self, outlet: FloatValveOutlet, vessel: Vessel, tank: Vessel, model: NetworkModel) -> None:
+        self.outlet, self.vessel, self.tank, self.model = outlet, vessel, tank, model
+        self.valve, self.trough, self.store = float_valve(outlet), shape_of(vessel), shape_of(tank)
+        self.full_m = min(self.valve.full_level_m, vessel.brim_m)
+        start_m = min(vessel.level_m, self.full_m)
+        corner_m = min(max(self.valve.closes_at_m - self.valve.band_m, start_m), self.full_m)
+        self.both_m3 = self.store.volume_m3(tank.level_m) + self.trough.volume_m3(start_m)
+        self.parts = [
+            _Part(low, high, tuple(_chebyshev_nodes(low, high, count)))
+            for low, high, count in ((start_m, corner_m, OPEN_NODES), (corner_m, self.full_m, CLOSING_NODES))
+            if high > low
+        ]
+
+    def cases(self, standing: Case) -> list[Case]:
+        """Return the cases to be solved, in order: the outlet by itself at each level of each part."""
+        return [self._case(standing, level) for part in self.parts for level in part.nodes_m]
+
+    def refill(self, solved: Sequence[Solved]) -> Refill:
+        """Return the refill, given the solved cases."""
+        volume_m3 = self.trough.volume_m3(self.full_m) - self.trough.volume_m3(min(self.vessel.level_m, self.full_m))
+        flows = [one.used.outlet_flow_m3s(self.outlet.id) for one in solved]
+        total_s, taken = 0.0, 0
+        for part in self.parts:
+            here = flows[taken : taken + len(part.nodes_m)]
+            taken += len(part.nodes_m)
+            if min(here) <= 0.0 or self._tank_level_m(part.high_m) <= self.tank.outlet_m:
+                return Refill(self.vessel, self.full_m, volume_m3, None)
+            inflow = _interpolated(part, here)
+            time_s = time_to_level_s(self.trough, part.low_m, part.high_m, inflow, LONGEST_REFILL_S)
+            if time_s is None:
+                return Refill(self.vessel, self.full_m, volume_m3, None)
+            total_s += time_s
+        return Refill(self.vessel, self.full_m, volume_m3, total_s)
+
+    def _tank_level_m(self, level: float) -> float:
+        return level_m(self.store, max(0.0, self.both_m3 - self.trough.volume_m3(level)))
+
+    def _case(self, standing: Case, level: float) -> Case:
+        levels = {**standing.levels_m, self.vessel.id: level, self.tank.id: self._tank_level_m(level)}
+        opening = self.valve.opening(level) or FULLY_OPEN
+        return replace(standing.with_only(self.outlet.id, opening), levels_m=levels)
 
 
-def _inflow(
-    outlet: FloatValveOutlet, vessel: Vessel, route: Route, layout: Layout, altitude_m: float
-) -> Callable[[float, float], float]:
-    """Return the flow [m3/s] into the vessel at its level [m] and an opening of the valve [-]."""
-    trough, tank = shape_of(vessel), shape_of(route.vessel)
-    both_m3 = tank.volume_m3(route.vessel.level_m) + trough.volume_m3(vessel.level_m)
-    outlet_m, tank_floor_m = layout.outlet_height_m(outlet), layout.floor_m(route.vessel)
-    near_m3s: float | None = None
+def refills(fillings: Sequence[Filling], standing: Case) -> dict[str, Refill]:
+    """Return the refill of each filling by its outlet's id, all their cases solved together."""
+    if not fillings:
+        return {}
+    batches = [filling.cases(standing) for filling in fillings]
+    wanted = [case for batch in batches for case in batch]
+    solved = fillings[0].model.solve(wanted) if wanted else []
+    answers, taken = {}, 0
+    for filling, batch in zip(fillings, batches, strict=True):
+        answers[filling.outlet.id] = filling.refill(solved[taken : taken + len(batch)])
+        taken += len(batch)
+    return answers
 
-    def inflow_m3s(level: float, opening: float) -> float:
-        nonlocal near_m3s
-        tank_level = level_m(tank, max(0.0, both_m3 - trough.volume_m3(level)))
-        if tank_level <= route.vessel.outlet_m:
-            return 0.0
-        now = replace(route, surface_m=tank_floor_m + tank_level)
-        near_m3s, _ = steady_flow_m3s(now, outlet, outlet_m, opening, near_m3s)
-        below = open_to_air(now, near_m3s, altitude_m)
-        return near_m3s if below is None else below.used_m3s
 
-    return inflow_m3s
+def _chebyshev_nodes(low: float, high: float, count: int) -> list[float]:
+    middle, half = (low + high) / 2.0, (high - low) / 2.0
+    return [middle - half * float(np.cos(np.pi * (2 * k + 1) / (2 * count))) for k in range(count)]
+
+
+def _interpolated(part: _Part, flows_m3s: Sequence[float]) -> Callable[[float], float]:
+    """Return the flow [m3/s] at a level: the polynomial through the levels worked out."""
+    curve = Chebyshev.fit(part.nodes_m, flows_m3s, len(flows_m3s) - 1, domain=[part.low_m, part.high_m])
+    return lambda level: float(curve(min(max(level, part.low_m), part.high_m)))

@@ -1,172 +1,182 @@
-"""A route: the one way that water takes from a vessel to a node, ready for computing.
+"""The way of the water: from a vessel to a node, line after line, as it runs or as it would."""
 
-Distances run along the pipe from the vessel.
-"""
-
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections import deque
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
 from itertools import pairwise
-from operator import mul
 
+from leadsman.core.case import Case
 from leadsman.core.design import Line, Vessel
-from leadsman.core.pipe import Pipe
-from leadsman.core.water import Water
+from leadsman.core.steady import STILL_BELOW_M3S, Flow, NetworkModel
 
 
 @dataclass(frozen=True)
-class Reach:
-    """Pipe of one bore from a distance [m] on, in the leg (line of the route) of that number."""
+class Leg:
+    """One line of a route, taken `forward` or against its drawing, from and to a distance along the route [m]."""
 
-    leg: int
+    line: Line
+    forward: bool
     start_m: float
-    pipe: Pipe
-
-    def share_before(self, at_m: float) -> float:
-        """Return the share of the reach, 0 to 1, that lies before a distance [m]."""
-        return min(max((at_m - self.start_m) / self.pipe.length_m, 0.0), 1.0)
+    end_m: float
 
 
 @dataclass(frozen=True)
-class Lump:
-    """A loss at one distance [m]: head over flow squared [s2/m5]."""
+class RoutePoint:
+    """A surveyed point: its number along the lines, its leg, and its distance [m] from the vessel."""
 
+    number: int
     leg: int
     at_m: float
-    per_flow2: float
-
-
-@dataclass(frozen=True)
-class Point:
-    """A surveyed point: distance [m], heights of ground and pipe [m on the datum]."""
-
-    leg: int
-    at_m: float
-    ground_m: float
-    pipe_m: float
 
 
 @dataclass(frozen=True)
 class Route:
-    """From a vessel to a node, with everything in between, in flow order.
-
-    `before_points` holds, for each point, the share of each reach that lies before it and the losses over
-    flow squared [s2/m5] of the lumps before it: see `Route.built`.
-    """
+    """From a vessel to a node, in the order of the water."""
 
     vessel: Vessel
-    surface_m: float
-    lines: tuple[Line, ...]
-    node_ids: tuple[str, ...]
-    node_at_m: tuple[float, ...]
-    reaches: tuple[Reach, ...]
-    lumps: tuple[Lump, ...]
-    points: tuple[Point, ...]
-    water: Water
-    before_points: tuple[tuple[tuple[float, ...], float], ...] = ()
+    legs: tuple[Leg, ...]
+    points: tuple[RoutePoint, ...]
 
-    @classmethod
-    def built(
-        cls,
-        vessel: Vessel,
-        surface_m: float,
-        lines: Sequence[Line],
-        nodes: Sequence[tuple[str, float]],
-        reaches: Sequence[Reach],
-        lumps: Sequence[Lump],
-        points: Sequence[Point],
-        water: Water,
-    ) -> "Route":
-        """Return a route with what lies before each of its points counted once and for all."""
-        before = tuple(
-            (
-                tuple(reach.share_before(point.at_m) for reach in reaches),
-                sum(lump.per_flow2 for lump in lumps if lump.at_m <= point.at_m and lump.leg <= point.leg),
-            )
-            for point in points
-        )
-        ids, at_m = tuple(node_id for node_id, _ in nodes), tuple(at for _, at in nodes)
-        return cls(
-            vessel, surface_m, tuple(lines), ids, at_m, tuple(reaches), tuple(lumps), tuple(points), water, before
-        )
+    @property
+    def lines(self) -> tuple[Line, ...]:
+        return tuple(leg.line for leg in self.legs)
 
     @property
     def length_m(self) -> float:
-        return self.node_at_m[-1]
+        return self.legs[-1].end_m if self.legs else 0.0
 
     @property
-    def last_bore_m(self) -> float:
-        """Bore [m] of the pipe that ends at the route's end."""
-        return self.reaches[-1].pipe.bore_m
+    def end(self) -> str:
+        """Id of the node it leads to."""
+        last = self.legs[-1]
+        return last.line.to if last.forward else last.line.from_
 
     @property
     def siphon(self) -> bool:
         """Declared airtight and primed over its whole length."""
-        return bool(self.lines) and all(line.siphon for line in self.lines)
-
-    def loss_m(self, flow_m3s: float) -> tuple[float, float]:
-        """Return the whole head loss [m] at a flow [m3/s], 0 or more, and its slope [m per m3/s]."""
-        friction = [reach.pipe.friction_loss_m(flow_m3s, self.water.kinematic_viscosity_m2s) for reach in self.reaches]
-        lumps = sum(lump.per_flow2 for lump in self.lumps)
-        loss = sum(loss for loss, _ in friction) + lumps * flow_m3s**2
-        return loss, sum(slope for _, slope in friction) + 2.0 * lumps * flow_m3s
-
-    def head_m(self, at_m: float, leg: int, flow_m3s: float) -> float:
-        """Return the head [m on the datum] at a distance [m] in a leg; a part that sits there is passed.
-
-        Where two legs meet, the head of the earlier one is before the fittings of the later.
-        """
-        return self.surface_m - self.pipe_loss_to_m(at_m, flow_m3s) - self.fitting_loss_to_m(at_m, leg, flow_m3s)
-
-    def point_heads_m(self, flow_m3s: float) -> list[float]:
-        """Return the head [m on the datum] at each surveyed point, in their order."""
-        losses, square = self.reach_losses_m(flow_m3s), flow_m3s**2
-        return [
-            self.surface_m - sum(map(mul, shares, losses)) - per_flow2 * square
-            for shares, per_flow2 in self.before_points
-        ]
-
-    def inner_points(self, flow_m3s: float) -> list[tuple[Point, float]]:
-        """Return the surveyed points between the route's ends, each with its head [m on the datum]."""
-        heads = zip(self.points, self.point_heads_m(flow_m3s), strict=True)
-        return [(point, head) for point, head in heads if 0.0 < point.at_m < self.length_m]
-
-    def reach_losses_m(self, flow_m3s: float) -> list[float]:
-        """Return the friction loss [m] of each reach."""
-        viscosity = self.water.kinematic_viscosity_m2s
-        return [reach.pipe.friction_loss_m(flow_m3s, viscosity)[0] for reach in self.reaches]
-
-    def node_head_m(self, index: int, flow_m3s: float) -> float:
-        """Return the head [m on the datum] at the node of that number; 0 is the vessel's surface."""
-        return self.surface_m if index == 0 else self.head_m(self.node_at_m[index], index - 1, flow_m3s)
-
-    def pipe_loss_to_m(self, at_m: float, flow_m3s: float) -> float:
-        """Return the part of the loss [m] that the pipe's friction takes up to a distance [m]."""
-        losses = self.reach_losses_m(flow_m3s)
-        return sum(reach.share_before(at_m) * loss for reach, loss in zip(self.reaches, losses, strict=True))
-
-    def fitting_loss_to_m(self, at_m: float, leg: int, flow_m3s: float) -> float:
-        """Return the part of the loss [m] that fittings and parts take up to a distance [m] in a leg."""
-        return sum(lump.per_flow2 for lump in self.lumps if lump.at_m <= at_m and lump.leg <= leg) * flow_m3s**2
-
-    def cut_at(self, point: Point) -> "Route":
-        """Return the same way up to a surveyed point, for water that leaves the full pipe there."""
-        reaches = tuple(
-            replace(r, pipe=replace(r.pipe, length_m=min(r.pipe.length_m, point.at_m - r.start_m)))
-            for r in self.reaches
-            if r.start_m < point.at_m
-        )
-        lumps = tuple(lump for lump in self.lumps if lump.at_m <= point.at_m and lump.leg <= point.leg)
-        return replace(self, node_at_m=(0.0, point.at_m), reaches=reaches, lumps=lumps, points=(), before_points=())
+        return bool(self.legs) and all(leg.line.siphon for leg in self.legs)
 
 
-def peaks_and_dips(points: tuple[Point, ...]) -> dict[int, str]:
-    """Return which points are peaks and which dips of the pipe, by index; ends are neither."""
+def route_to(flow: Flow, node_id: str) -> Route | None:
+    """Return the way on which most of a node's water comes in a solved case, or would come; None where none leads."""
+    way = way_of_water(flow, node_id) or open_way(flow.model, flow.case, node_id)
+    return _route(flow.model, way) if way else None
+
+
+def feeds(flow: Flow) -> list[Route]:
+    """Return the ways on which water runs into vessels through lines that end on them, in document order."""
+    model = flow.model
+    found = []
+    for line in model.layout.design.lines:
+        through = flow.line_flow_m3s(line.id)
+        start, end = (line.from_, line.to) if through > 0.0 else (line.to, line.from_)
+        if abs(through) > STILL_BELOW_M3S and end in model.plumbing.vessels:
+            before = [] if start in model.plumbing.vessels else way_of_water(flow, start)
+            if before or start in model.plumbing.vessels:
+                found.append(_route(model, [*before, (line.id, through > 0.0)]))
+    return found
+
+
+def way_of_water(flow: Flow, node_id: str) -> list[tuple[str, bool]]:
+    """Return lines, and whether each is taken forward, from a vessel to a node: at each node the greatest inflow."""
+    inflows: dict[str, tuple[float, str, str, bool]] = {}
+    for line in flow.model.layout.design.lines:
+        through = flow.line_flow_m3s(line.id)
+        if abs(through) > STILL_BELOW_M3S:
+            forward = through > 0.0
+            start, end = (line.from_, line.to) if forward else (line.to, line.from_)
+            inflows[end] = max(inflows.get(end, (0.0, "", "", True)), (abs(through), line.id, start, forward))
+    way: list[tuple[str, bool]] = []
+    here = node_id
+    while here in inflows and here not in flow.model.plumbing.vessels:
+        _, line_id, before, forward = inflows.pop(here)  # taken once: no circle
+        way.append((line_id, forward))
+        here = before
+    return way[::-1] if here in flow.model.plumbing.vessels else []
+
+
+def open_way(model: NetworkModel, case: Case, node_id: str) -> list[tuple[str, bool]]:
+    """Return the way of fewest lines from a vessel to a node, along open lines the way they pass.
+
+    It leads from a vessel that gives; from an empty one only where no other leads there.
+    """
+    ways: dict[str, list[tuple[str, str, bool]]] = {}
+    for start, end, line_id, forward in _passages(model, case):
+        ways.setdefault(start, []).append((end, line_id, forward))
+    giving = [vessel_id for vessel_id in model.plumbing.vessels if model.loader.gives(vessel_id, case)]
+    return _shortest(ways, giving, node_id) or _shortest(ways, list(model.plumbing.vessels), node_id)
+
+
+def vessels_behind(model: NetworkModel, case: Case, node_ids: Iterable[str]) -> set[str]:
+    """Return the vessels from which water can get to some of the nodes over open lines, through other vessels too."""
+    before: dict[str, list[str]] = {}
+    for start, end, _, _ in _passages(model, case):
+        before.setdefault(end, []).append(start)
+    found = set(node_ids)
+    queue = deque(found)
+    while queue:
+        for other in before.get(queue.popleft(), []):
+            if other not in found:
+                found.add(other)
+                queue.append(other)
+    return found & set(model.plumbing.vessels)
+
+
+def _passages(model: NetworkModel, case: Case) -> Iterator[tuple[str, str, str, bool]]:
+    """Yield start, end, line and whether forward of every way that an open line passes water."""
+    for line in model.layout.design.lines:
+        if line.id not in case.shut_lines:
+            yield line.from_, line.to, line.id, True
+            segments = (model.plumbing.segments[link] for link in model.plumbing.of_line[line.id])
+            if not any(segment.one_way or segment.control is not None for segment in segments):
+                yield line.to, line.from_, line.id, False
+
+
+def _shortest(ways: dict[str, list[tuple[str, str, bool]]], sources: list[str], node_id: str) -> list[tuple[str, bool]]:
+    before: dict[str, tuple[str, str, bool] | None] = dict.fromkeys(sources)
+    queue = deque(sources)
+    while queue and node_id not in before:
+        here = queue.popleft()
+        for other, line_id, forward in ways.get(here, []):
+            if other not in before:
+                before[other] = (here, line_id, forward)
+                queue.append(other)
+    way, step = [], before.get(node_id)
+    while step is not None:
+        here, line_id, forward = step
+        way.append((line_id, forward))
+        step = before[here]
+    return way[::-1]
+
+
+def peaks_and_dips(heights_m: list[float]) -> dict[int, str]:
+    """Return which heights of a pipe are peaks and which dips, by index; ends are neither.
+
+    A level stretch counts once.
+    """
     marks: dict[int, str] = {}
-    distinct = [i for i in range(len(points)) if i == 0 or points[i].pipe_m != points[i - 1].pipe_m]
+    distinct = [i for i in range(len(heights_m)) if i == 0 or heights_m[i] != heights_m[i - 1]]
     for (i, j), k in zip(pairwise(distinct), distinct[2:], strict=False):
-        before, here, after = points[i].pipe_m, points[j].pipe_m, points[k].pipe_m
+        before, here, after = heights_m[i], heights_m[j], heights_m[k]
         if here > before and here > after:
             marks[j] = "peak"
         elif here < before and here < after:
             marks[j] = "dip"
     return marks
+
+
+def _route(model: NetworkModel, way: list[tuple[str, bool]]) -> Route:
+    legs: list[Leg] = []
+    points: list[RoutePoint] = []
+    at = 0.0
+    for index, (line_id, forward) in enumerate(way):
+        line = model.layout.lines[line_id]
+        length = line.pipe_length_m
+        legs.append(Leg(line, forward, at, at + length))
+        numbers = model.along.of_line[line_id]
+        for number in numbers if forward else reversed(numbers):
+            along = model.along.points[number].at_m
+            points.append(RoutePoint(number, index, at + (along if forward else length - along)))
+        at += length
+    first = legs[0].line.from_ if legs[0].forward else legs[0].line.to
+    return Route(model.layout.vessels[first], tuple(legs), tuple(points))

@@ -1,49 +1,110 @@
-"""The long section of a route: ground, pipe, and the heights to which water would rise, running and shut."""
+"""The long section: ground, pipe, and the heights to which water would rise, running and shut."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
+from leadsman.core.along import LinePoint
+from leadsman.core.ranges import Range
 from leadsman.core.route import Route, peaks_and_dips
+from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.units import pa_from_head_m
+
+ALIKE_M = 1e-6
 
 Mark = Literal["peak", "dip"]
 
 
 @dataclass(frozen=True)
 class SectionPoint:
-    """One surveyed point: distance and heights [m], gauge pressures in the pipe [Pa], velocity [m/s]."""
+    """One surveyed point: distance and heights [m], gauge pressures in the pipe [Pa], velocity [m/s].
+
+    Heads and pressures are None where no water gets to.
+    """
 
     line_id: str
     at_m: float
     ground_m: float
     pipe_m: float
-    running_head_m: float
-    shut_head_m: float
-    running_pa: float
-    shut_pa: float
+    running_head_m: float | None
+    shut_head_m: float | None
+    running_pa: float | None
+    shut_pa: float | None
     velocity_ms: float
     mark: Mark | None
 
 
-def section(route: Route, flow_m3s: float) -> list[SectionPoint]:
-    """Return the section of a route at a steady flow [m3/s], 0 or more, in order of distance."""
-    density = route.water.density_kgm3
-    marks = peaks_and_dips(route.points)
+def route_section(route: Route, running: Flow, shut: Flow) -> list[SectionPoint]:
+    """Return the section of a route in the order of the water; velocity is positive with it."""
+    along = running.model.along
+    spots = [(along.points[one.number], one.number, one.at_m, route.legs[one.leg].forward) for one in route.points]
+    return _points(spots, running, shut)
+
+
+def line_section(model: NetworkModel, line_id: str, running: Flow, shut: Flow) -> list[SectionPoint]:
+    """Return the section of one line from its `from` end; velocity is positive from there."""
+    numbers = model.along.of_line[line_id]
+    return _points([(model.along.points[i], i, model.along.points[i].at_m, True) for i in numbers], running, shut)
+
+
+def _points(spots: list[tuple[LinePoint, int, float, bool]], running: Flow, shut: Flow) -> list[SectionPoint]:
+    density = running.model.water.density_kgm3
+    marks = peaks_and_dips([point.pipe_m for point, *_ in spots])
     points = []
-    for index, (point, head_m) in enumerate(zip(route.points, route.point_heads_m(flow_m3s), strict=True)):
-        reach = next(r for r in reversed(route.reaches) if r.leg == point.leg and r.start_m <= point.at_m)
+    for index, (point, number, at_m, forward) in enumerate(spots):
+        heads = running.point_head_m(number), shut.point_head_m(number)
+        pressures = [None if head is None else pa_from_head_m(head - point.pipe_m, density) for head in heads]
+        velocity = velocity_at(running, point)
         points.append(
             SectionPoint(
-                line_id=route.lines[point.leg].id,
-                at_m=point.at_m,
+                line_id=point.line_id,
+                at_m=at_m,
                 ground_m=point.ground_m,
                 pipe_m=point.pipe_m,
-                running_head_m=head_m,
-                shut_head_m=route.surface_m,
-                running_pa=pa_from_head_m(head_m - point.pipe_m, density),
-                shut_pa=pa_from_head_m(route.surface_m - point.pipe_m, density),
-                velocity_ms=reach.pipe.velocity_ms(flow_m3s),
+                running_head_m=heads[0],
+                shut_head_m=heads[1],
+                running_pa=pressures[0],
+                shut_pa=pressures[1],
+                velocity_ms=velocity if forward else -velocity,
                 mark=marks.get(index),  # type: ignore[arg-type]
             )
         )
     return points
+
+
+def route_band(route: Route, running: Flow, heads: Mapping[str, Range]) -> list[tuple[float, float] | None]:
+    """Return the lowest and highest head [m] at each point of a route, None where an end of its line has no range.
+
+    Between the ends of a line the band is drawn from theirs, by the share of the line's loss that lies before
+    the point: no narrower than the true one in a line of one bore.
+    """
+    bands: list[tuple[float, float] | None] = []
+    for point in route.points:
+        leg = route.legs[point.leg]
+        ends = (leg.line.from_, leg.line.to) if leg.forward else (leg.line.to, leg.line.from_)
+        before, after = (heads.get(end) for end in ends)
+        head_m = running.point_head_m(point.number)
+        if before is None or after is None or head_m is None:
+            bands.append(None)
+            continue
+        lost_m = before.likely - after.likely
+        by_length = (point.at_m - leg.start_m) / (leg.end_m - leg.start_m)
+        share = (before.likely - head_m) / lost_m if lost_m > ALIKE_M else by_length
+        share = min(max(share, 0.0), 1.0)
+        bands.append(
+            (
+                head_m + (1.0 - share) * (before.worst - before.likely) + share * (after.worst - after.likely),
+                head_m + (1.0 - share) * (before.best - before.likely) + share * (after.best - after.likely),
+            )
+        )
+    return bands
+
+
+def velocity_at(flow: Flow, point: LinePoint) -> float:
+    """Return the velocity [m/s] in the pipe at a point, positive from the line's `from` end."""
+    reaches = flow.model.reaches_of_line(point.line_id)
+    ends = np.cumsum([reach.length_m for reach in reaches])
+    reach = reaches[min(int(np.searchsorted(ends, point.at_m, side="right")), len(reaches) - 1)]
+    return reach.velocity_ms(flow.line_flow_m3s(point.line_id))

@@ -1,18 +1,20 @@
-"""Where the fall goes: from the source's water down to an outlet, at one flow."""
+"""Where the fall goes: from the source's water down to an outlet, while it takes the flow that is wanted."""
 
 from dataclasses import dataclass
 
-from leadsman.core.design import OutletBase
-from leadsman.core.outlet import FULLY_OPEN, head_to_pass_m
+from leadsman.core.design import FixedOutlet, OutletBase
+from leadsman.core.outlet import least_head_m, outlet_law
 from leadsman.core.route import Route
+from leadsman.core.steady import Flow
 
 
 @dataclass(frozen=True)
 class Sounding:
-    """Heads [m] at a flow [m3/s]: the whole fall, what pipe and fittings take, what the outlet needs.
+    """Heads [m] while an outlet takes a flow [m3/s]: what pipe and fittings take, and what the outlet needs.
 
-    `least_over_pipe_m` is the least height of the grade over the pipe between its ends, negative where the
-    line would suck; None where it has no point in between or is a declared siphon.
+    `surface_m` is the height from which the fall is counted: the source's water, with what pumps on the way add.
+    `least_over_pipe_m` is the least height of the grade over the pipe between the route's ends, negative where
+    the line would suck; None where it has no point in between or is a declared siphon.
 
     Source of the margin: head available at the wanted flow less (Q/Kv)² turned into metres.
     """
@@ -36,16 +38,28 @@ class Sounding:
         return self.left_m - self.valve_needs_m
 
 
-def sounding(route: Route, outlet: OutletBase, outlet_m: float, flow_m3s: float) -> Sounding:
-    """Return the sounding of an outlet fully open at a flow [m3/s], above 0."""
-    end, leg = route.length_m, len(route.lines) - 1
-    over_pipe_m = [head_m - point.pipe_m for point, head_m in route.inner_points(flow_m3s)]
+def sounding(flow: Flow, route: Route, outlet: OutletBase, flow_m3s: float) -> Sounding | None:
+    """Return the sounding of an outlet in a case in which it takes a flow [m3/s], above 0; None where cut off."""
+    model = flow.model
+    head_m = flow.outlet_head_m(outlet.id)
+    if head_m is None:
+        return None
+    pipe_m = fitting_m = 0.0
+    for leg in route.legs:
+        pipe, fitting = flow.line_losses_m(leg.line.id)
+        pipe_m += pipe if leg.forward else -pipe
+        fitting_m += fitting if leg.forward else -fitting
+    inner = [one for one in route.points if 0.0 < one.at_m < route.length_m]
+    over = [float(flow.point_heads_m[one.number] - model.along.pipe_m[one.number]) for one in inner]
+    node = model.layout.node_of_outlet[outlet.id]
+    law = outlet_law(outlet, model.plumbing.bores.get(node, 1.0), model.water.density_kgm3)
+    works_from_m = least_head_m(outlet, model.water.density_kgm3) if isinstance(outlet, FixedOutlet) else 0.0
     return Sounding(
         flow_m3s=flow_m3s,
-        surface_m=route.surface_m,
-        outlet_m=outlet_m,
-        pipe_loss_m=route.pipe_loss_to_m(end, flow_m3s),
-        fitting_loss_m=route.fitting_loss_to_m(end, leg, flow_m3s),
-        valve_needs_m=head_to_pass_m(outlet, flow_m3s, FULLY_OPEN, route.last_bore_m, route.water.density_kgm3)[0],
-        least_over_pipe_m=None if route.siphon else min(over_pipe_m, default=None),
+        surface_m=head_m + pipe_m + fitting_m,
+        outlet_m=model.layout.outlet_height_m(outlet),
+        pipe_loss_m=pipe_m,
+        fitting_loss_m=fitting_m,
+        valve_needs_m=max(law.head_m(flow_m3s), works_from_m),
+        least_over_pipe_m=None if route.siphon else min(over, default=None),
     )

@@ -10,7 +10,7 @@ from leadsman.core.units import LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say
 
 Standing = Literal["stop", "fix", "watch", "fine", "unknown"]
-FLOW_CODES = ("dry-outlet", "flow-below-wanted", "valve-needs-pressure", "vacuum-at-peak")
+FLOW_CODES = ("no-answer", "draw-short", "dry-outlet", "flow-below-wanted", "valve-needs-pressure", "vacuum-at-peak")
 
 
 @dataclass(frozen=True)
@@ -37,15 +37,31 @@ class Verdict:
 
 def verdict(analysis: Analysis, findings: list[Finding]) -> Verdict:
     """Return the verdict on an analysis with its findings, worst first."""
-    outlet = next((one for one in analysis.fed_outlets if analysis.answer(one).route), None)
+    outlet = tightest_outlet(analysis, findings)
     numbers = [_flow(analysis, findings, outlet), _refill(analysis, findings, outlet), *_store(analysis, findings)]
     if not analysis.fed_outlets:
         return Verdict("unknown", say("Not yet: no outlet is open on this plan."), numbers)
     if findings:
         opening = "No" if findings[0].severity is Severity.STOP else "Yes, but"
         return Verdict(findings[0].severity.value, (f"{opening}: ", *findings[0].headline, "."), numbers)
-    flow = Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min") if outlet else ""
-    return Verdict("fine", say("Yes. {} gets {}.", label(outlet) if outlet else "", flow), numbers)
+    if outlet is None:
+        return Verdict("unknown", say("Not yet: no tank is joined to an outlet on this plan."), numbers)
+    flow = Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min")
+    others = "the tightest, " if len(analysis.fed_outlets) > 1 else ""
+    run = f"All {len(analysis.fed_outlets)} outlets run together; " if others else ""
+    return Verdict("fine", say("Yes. {}{}{} gets {}.", run, others, label(outlet), flow), numbers)
+
+
+def tightest_outlet(analysis: Analysis, findings: list[Finding]) -> OutletBase | None:
+    """Return the outlet that the strip is about: with the worst finding on its flow, then least of what is wanted."""
+
+    def rank(outlet: OutletBase) -> tuple[int, float]:
+        own = [finding.severity for finding in findings if finding.where == outlet.id]
+        wanted, flow = analysis.wanted_m3s(outlet), analysis.answer(outlet).judged_flow_m3s
+        return min(map(SEVERITIES.index, own), default=len(SEVERITIES)), flow / wanted if wanted else float("inf")
+
+    fed = [outlet for outlet in analysis.fed_outlets if analysis.routes[outlet.id]]
+    return min(fed, key=rank, default=None)
 
 
 def _worst(findings: list[Finding], codes: tuple[str, ...], where: str | None = None) -> Standing:
@@ -57,13 +73,16 @@ def _flow(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None
     if outlet is None:
         return VerdictNumber("flow", say("Flow"), None, "no water", say("no tank joined to an outlet"), "unknown", None)
     wanted = analysis.wanted_m3s(outlet)
+    standing = _worst(findings, FLOW_CODES, outlet.id)
+    if standing == "fine" and not analysis.state.feasible:  # some draw is not to be had: nothing else is called good
+        standing = "watch"
     return VerdictNumber(
         "flow",
         say("Flow at {}", label(outlet)),
         Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min"),
         "",
         say("{} wanted", Quantity(lpm_from_m3s(wanted), "L/min")) if wanted else say("none stated"),
-        _worst(findings, FLOW_CODES, outlet.id),
+        standing,
         outlet.id,
     )
 

@@ -147,6 +147,8 @@ export interface components {
             };
             /** Checked */
             checked: string[];
+            /** Feeds */
+            feeds: components["schemas"]["FeedReport"][];
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
             need: components["schemas"]["NeedReport"];
@@ -340,6 +342,26 @@ export interface components {
             /** Value */
             value: string;
         };
+        /**
+         * FeedReport
+         * @description The way on which one vessel fills another through lines, all outlets drawing.
+         */
+        FeedReport: {
+            /** Flow Lpm */
+            flow_lpm: number;
+            /** Grade */
+            grade: components["schemas"]["GradeReport"][];
+            /** Into */
+            into: string;
+            /** Length M */
+            length_m: number;
+            /** Lines */
+            lines: string[];
+            /** Section */
+            section: components["schemas"]["SectionPointReport"][];
+            /** Vessel */
+            vessel: string;
+        };
         /** FindingReport */
         FindingReport: {
             /** Code */
@@ -481,6 +503,22 @@ export interface components {
             /** Top Diameter M */
             top_diameter_m: number;
         };
+        /**
+         * GradeReport
+         * @description Running water at a surveyed point, and how low and high its head may be; null where that has no answer.
+         */
+        GradeReport: {
+            /** Head M */
+            head_m: number | null;
+            /** High M */
+            high_m: number | null;
+            /** Low M */
+            low_m: number | null;
+            /** Pressure Kpa */
+            pressure_kpa: number | null;
+            /** Velocity Ms */
+            velocity_ms: number;
+        };
         /** Health */
         Health: {
             /** Database */
@@ -614,6 +652,8 @@ export interface components {
              * @default null
              */
             product?: string | null;
+            /** @default null */
+            pump?: components["schemas"]["Pump"] | null;
             /**
              * Roughness Mm
              * @default null
@@ -637,12 +677,39 @@ export interface components {
             /** To */
             to: string;
         };
+        /** LinePointReport */
+        LinePointReport: {
+            /** At M */
+            at_m: number;
+            /** Ground M */
+            ground_m: number;
+            /** Head M */
+            head_m: number | null;
+            /** Mark */
+            mark: ("peak" | "dip") | null;
+            /** Pipe M */
+            pipe_m: number;
+            /** Pressure Kpa */
+            pressure_kpa: number | null;
+            /** Shut Head M */
+            shut_head_m: number | null;
+            /** Shut Kpa */
+            shut_kpa: number | null;
+            /** Velocity Ms */
+            velocity_ms: number;
+        };
         /** LineReport */
         LineReport: {
             /** Flow Lpm */
             flow_lpm: number;
+            /** Hazen Williams Ratio */
+            hazen_williams_ratio: number | null;
             /** Loss M */
             loss_m: number;
+            /** Reason */
+            reason: string;
+            /** Reynolds */
+            reynolds: number;
             state: components["schemas"]["LineState"];
             /** Velocity Ms */
             velocity_ms: number;
@@ -652,7 +719,7 @@ export interface components {
          * @description What a line does.
          * @enum {string}
          */
-        LineState: "running" | "still" | "shut" | "cut_off";
+        LineState: "running" | "still" | "shut" | "pressed_shut" | "cut_off";
         /** LyingCylinderShape */
         LyingCylinderShape: {
             /** Diameter M */
@@ -752,12 +819,16 @@ export interface components {
         /**
          * OpenToAirReport
          * @description The two answers where the running grade falls below the pipe, and which one judgements use.
+         *
+         *     `at_m` is the distance along the line; `full_pipe_lpm` is null where the water would boil.
          */
         OpenToAirReport: {
             /** At M */
             at_m: number;
             /** Full Pipe Lpm */
             full_pipe_lpm: number | null;
+            /** Line */
+            line: string;
             /** Open Lpm */
             open_lpm: number;
             /** Pressure Kpa */
@@ -855,6 +926,22 @@ export interface components {
             message: string;
         };
         /**
+         * Pump
+         * @description A pump at the start of a line: head against flow as measured, or a flow it gives whatever the head.
+         */
+        Pump: {
+            /**
+             * Curve
+             * @default null
+             */
+            curve?: number[][] | null;
+            /**
+             * Flow Lpm
+             * @default null
+             */
+            flow_lpm?: number | null;
+        };
+        /**
          * QuantityReport
          * @description A number to be shown in the user's units.
          */
@@ -871,6 +958,42 @@ export interface components {
             unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C";
             /** Value */
             value: number;
+        };
+        /**
+         * RangeReport
+         * @description One answer: likely, worst (least) and best (greatest) over what is uncertain.
+         */
+        RangeReport: {
+            /** Best */
+            best: number;
+            /** Likely */
+            likely: number;
+            /** Worst */
+            worst: number;
+        };
+        /**
+         * RangesReport
+         * @description Ranges by part: outlets' flow and pressure, lines' flow, nodes' head.
+         */
+        RangesReport: {
+            /** Lines */
+            lines: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["RangeReport"];
+                };
+            };
+            /** Nodes */
+            nodes: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["RangeReport"];
+                };
+            };
+            /** Outlets */
+            outlets: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["RangeReport"];
+                };
+            };
         };
         /** RemedyReport */
         RemedyReport: {
@@ -981,11 +1104,10 @@ export interface components {
         };
         /**
          * RouteReport
-         * @description One outlet and its way back to the source; `flow_lpm` is the flow to count on.
+         * @description One outlet and the way its water comes: all drawing together, and the outlet by itself.
          */
         RouteReport: {
-            /** Flow Lpm */
-            flow_lpm: number;
+            alone: components["schemas"]["RunReport"];
             /** Length M */
             length_m: number;
             /** Lines */
@@ -994,7 +1116,7 @@ export interface components {
             outlet: string;
             /** Section */
             section: components["schemas"]["SectionPointReport"][];
-            sounding: components["schemas"]["SoundingReport"] | null;
+            together: components["schemas"]["RunReport"];
             /** Vessel */
             vessel: string | null;
         };
@@ -1007,6 +1129,21 @@ export interface components {
             length_m: number;
             /** Product */
             product: string;
+        };
+        /**
+         * RunReport
+         * @description What an outlet does in one case; `flow_lpm` is the flow to count on, `grade` goes with the section's points.
+         */
+        RunReport: {
+            /** Flow Lpm */
+            flow_lpm: number;
+            flow_range: components["schemas"]["RangeReport"] | null;
+            /** Grade */
+            grade: components["schemas"]["GradeReport"][];
+            /** Reason */
+            reason: string;
+            sounding: components["schemas"]["SoundingReport"] | null;
+            state: components["schemas"]["OutletState"];
         };
         /**
          * Save
@@ -1027,20 +1164,51 @@ export interface components {
         };
         /**
          * Scenario
-         * @description A case to judge: here the temperature of the air.
+         * @description A case to judge: heat of air and water, what is opened or shut by hand, and at which levels vessels stand.
+         *
+         *     `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
+         *     else is as the document has it.
          */
         Scenario: {
-            /** Air C */
-            air_c: number;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c?: number;
             /** Id */
             id: string;
+            /**
+             * Levels M
+             * @default {}
+             */
+            levels_m?: {
+                [key: string]: number;
+            };
             /**
              * Name
              * @default null
              */
             name?: string | null;
+            /**
+             * Open
+             * @default []
+             */
+            open?: string[];
+            /**
+             * Shut
+             * @default []
+             */
+            shut?: string[];
+            /**
+             * Water C
+             * @default null
+             */
+            water_c?: number | null;
         };
-        /** SectionPointReport */
+        /**
+         * SectionPointReport
+         * @description A surveyed point of a route; `at_m` from the vessel on; null where no water gets to.
+         */
         SectionPointReport: {
             /** At M */
             at_m: number;
@@ -1052,16 +1220,20 @@ export interface components {
             mark: ("peak" | "dip") | null;
             /** Pipe M */
             pipe_m: number;
-            /** Running Head M */
-            running_head_m: number;
-            /** Running Kpa */
-            running_kpa: number;
             /** Shut Head M */
-            shut_head_m: number;
+            shut_head_m: number | null;
             /** Shut Kpa */
-            shut_kpa: number;
-            /** Velocity Ms */
-            velocity_ms: number;
+            shut_kpa: number | null;
+        };
+        /**
+         * SectionReport
+         * @description The grade along one line, from its `from` end; heads and pressures null where no water gets to.
+         */
+        SectionReport: {
+            /** Line */
+            line: string;
+            /** Points */
+            points: components["schemas"]["LinePointReport"][];
         };
         /**
          * Site
@@ -1097,9 +1269,9 @@ export interface components {
             feasible: boolean;
             /**
              * Friction
-             * @constant
+             * @enum {string}
              */
-            friction: "darcy";
+            friction: "darcy" | "hazen-williams";
             /** Lines */
             lines: {
                 [key: string]: components["schemas"]["LineReport"];
@@ -1112,6 +1284,12 @@ export interface components {
             outlets: {
                 [key: string]: components["schemas"]["OutletReport"];
             };
+            /** @default null */
+            ranges?: components["schemas"]["RangesReport"] | null;
+            /** Reason */
+            reason: string;
+            /** @default null */
+            section?: components["schemas"]["SectionReport"] | null;
         };
         /** SoundingReport */
         SoundingReport: {

@@ -25,13 +25,19 @@ class Source:
 
 @dataclass(frozen=True)
 class PipeProduct:
-    """A pipe as it is sold, described generically: bore and roughness [m], pressure class [kPa] at 20 °C."""
+    """A pipe as it is sold, described generically: bores and roughness [m], pressure class [kPa] at 20 °C.
+
+    `bore_m` leaves the least wall, `mean_bore_m` the mean of what the standard's tolerances allow;
+    `aged_roughness_m` is that of pipe long in service.
+    """
 
     product_id: str
     name: str
     family: str
     bore_m: float
+    mean_bore_m: float
     roughness_m: float
+    aged_roughness_m: float
     class_kpa: float
     source_id: str
     locator: str
@@ -90,7 +96,9 @@ def pipes() -> Mapping[str, PipeProduct]:
             name=row["name"],
             family=row["family"],
             bore_m=m_from_mm(round(outer - 2 * wall, 3)),
+            mean_bore_m=m_from_mm(float(row["mean_bore_mm"])),
             roughness_m=m_from_mm(float(row["roughness_mm"])),
+            aged_roughness_m=m_from_mm(float(row["aged_roughness_mm"])),
             class_kpa=float(row["class_bar"]) * 100.0,
             source_id=row["source_id"],
             locator=row["locator"],

@@ -3,11 +3,10 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
+from leadsman.core.answer import OpenToAir, OutletState
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import more_flow
-from leadsman.core.route_flow import OpenToAir
-from leadsman.core.solve import OutletState
 from leadsman.core.sounding import Sounding
 from leadsman.core.units import lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say
@@ -36,21 +35,27 @@ def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
                 Quantity(lpm_from_m3s(flow), "L/min"),
                 Quantity(lpm_from_m3s(wanted), "L/min"),
             ),
-            why=_at_the_hump(answer.below_atmospheric) or _where_the_fall_goes(at_wanted),
+            why=_at_the_hump(answer.below_atmospheric, _line_name(analysis, answer.below_atmospheric))
+            or _where_the_fall_goes(at_wanted),
             remedies=more_flow(analysis, outlet),
         )
 
 
-def _at_the_hump(below: OpenToAir | None) -> Wording | None:
+def _at_the_hump(below: OpenToAir | None, line_name: str) -> Wording | None:
     """Where a hump decides the flow, more fall at the outlet would not help: say what does."""
     if below is None or below.used_m3s != below.open_m3s:
         return None
     return say(
-        "The hump at {} along lets air in, and no more arrives than gets over it. "
+        "The hump at {} along {} lets air in, and no more arrives than gets over it. "
         "Lay it {} lower, or lose less before it.",
         Quantity(below.at_m, "m", digits=0),
+        line_name,
         Quantity(-below.pressure_head_m, "m"),
     )
+
+
+def _line_name(analysis: Analysis, below: OpenToAir | None) -> str:
+    return label(analysis.model.layout.lines[below.line_id]) if below else ""
 
 
 def _where_the_fall_goes(at_wanted: Sounding) -> Wording:

@@ -78,7 +78,7 @@ def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable
 
 def larger_pipes(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
     """Yield each line of the route in the next larger pipe of its own family."""
-    route = analysis.answer(outlet).route
+    route = analysis.routes[outlet.id]
     for line in route.lines if route else ():
         larger = next_larger(line)
         if larger is not None:

@@ -16,7 +16,7 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
 
     A vent is never offered here: it would let air in.
     """
-    density = analysis.state.water.density_kgm3
+    layout, density = analysis.model.layout, analysis.state.water.density_kgm3
     for outlet in analysis.fed_outlets:
         below = analysis.answer(outlet).below_atmospheric
         if below is None or (below.siphon and below.full_pipe_m3s is not None) or below.open_m3s <= 0.0:
@@ -34,7 +34,12 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
             sucked_kpa,
             0.0,
             "kPa",
-            say("The line to {} sucks at {}", label(outlet), Quantity(below.at_m, "m", digits=0)),
+            say(
+                "The line to {} sucks at {} along {}",
+                label(outlet),
+                Quantity(below.at_m, "m", digits=0),
+                label(layout.lines[below.line_id]),
+            ),
             (
                 *say("The pipe lies {} above its running grade: ", Quantity(-below.pressure_head_m, "m")),
                 *full,

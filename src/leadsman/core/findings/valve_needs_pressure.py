@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
+from leadsman.core.answer import OutletState
 from leadsman.core.design import FloatValveOutlet, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.solve import OutletState
 from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_head_m, pa_from_kpa
 from leadsman.core.wording import Quantity, say
 

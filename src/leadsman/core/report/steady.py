@@ -2,11 +2,14 @@
 
 from typing import Literal
 
+from leadsman.core.answer import LineAnswer, LineState, OpenToAir, OutletAnswer, OutletState, SteadyState
+from leadsman.core.errors import UnknownName
 from leadsman.core.report.base import Report
-from leadsman.core.route_flow import OpenToAir
-from leadsman.core.solve import LineAnswer, LineState, OutletAnswer, OutletState, SteadyState
+from leadsman.core.section import Mark, line_section
 from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
 from leadsman.core.wording import plain
+
+Friction = Literal["darcy", "hazen-williams"]
 
 
 class LineReport(Report):
@@ -14,6 +17,9 @@ class LineReport(Report):
     velocity_ms: float
     loss_m: float
     state: LineState
+    reason: str
+    reynolds: float
+    hazen_williams_ratio: float | None
 
 
 class NodeReport(Report):
@@ -22,8 +28,12 @@ class NodeReport(Report):
 
 
 class OpenToAirReport(Report):
-    """The two answers where the running grade falls below the pipe, and which one judgements use."""
+    """The two answers where the running grade falls below the pipe, and which one judgements use.
 
+    `at_m` is the distance along the line; `full_pipe_lpm` is null where the water would boil.
+    """
+
+    line: str
     at_m: float
     pressure_kpa: float
     full_pipe_lpm: float | None
@@ -40,41 +50,113 @@ class OutletReport(Report):
     below_atmospheric: OpenToAirReport | None = None
 
 
+class SectionReport(Report):
+    """The grade along one line, from its `from` end; heads and pressures null where no water gets to."""
+
+    line: str
+    points: list["LinePointReport"]
+
+
+class LinePointReport(Report):
+    at_m: float
+    ground_m: float
+    pipe_m: float
+    head_m: float | None
+    shut_head_m: float | None
+    pressure_kpa: float | None
+    shut_kpa: float | None
+    velocity_ms: float
+    mark: Mark | None
+
+
+class RangeReport(Report):
+    """One answer: likely, worst (least) and best (greatest) over what is uncertain."""
+
+    likely: float
+    worst: float
+    best: float
+
+
+class RangesReport(Report):
+    """Ranges by part: outlets' flow and pressure, lines' flow, nodes' head."""
+
+    outlets: dict[str, dict[Literal["flow_lpm", "pressure_kpa"], RangeReport]]
+    lines: dict[str, dict[Literal["flow_lpm"], RangeReport]]
+    nodes: dict[str, dict[Literal["head_m"], RangeReport]]
+
+
 class SolveReport(Report):
     """JSON of `leadsman solve`."""
 
     converged: bool
     feasible: bool
-    friction: Literal["darcy"]
+    reason: str
+    friction: Friction
     lines: dict[str, LineReport]
     nodes: dict[str, NodeReport]
     outlets: dict[str, OutletReport]
+    section: SectionReport | None = None
+    ranges: RangesReport | None = None
 
 
-def solve_report(state: SteadyState) -> SolveReport:
-    """Return the steady state in the document's units."""
+def solve_report(state: SteadyState, friction: Friction = "darcy", section: str | None = None) -> SolveReport:
+    """Return the steady state in the document's units, with the section of a line where one is named.
+
+    Raises:
+        UnknownName: no line is called so.
+    """
     layout, density = state.layout, state.water.density_kgm3
     nodes = {}
     for node_id, head_m in state.heads_m.items():
         datum_m = head_m if node_id in layout.vessels else layout.places[node_id].ground_m
         pressure = None if head_m is None or datum_m is None else kpa_from_pa(pa_from_head_m(head_m - datum_m, density))
         nodes[node_id] = NodeReport(head_m=head_m, pressure_kpa=pressure)
+    if section is not None and section not in layout.lines:
+        raise UnknownName("line", section, list(layout.lines))
     return SolveReport(
         converged=state.converged,
         feasible=state.feasible,
-        friction="darcy",
+        reason=plain(state.why),
+        friction=friction,
         lines={line_id: _line(answer) for line_id, answer in state.lines.items()},
         nodes=nodes,
         outlets={
             outlet_id: _outlet(answer, layout.outlet_height_m(layout.outlets[outlet_id]), density)
             for outlet_id, answer in state.outlets.items()
         },
+        section=_section(state, section) if section else None,
+    )
+
+
+def _section(state: SteadyState, line_id: str) -> SectionReport:
+    return SectionReport(
+        line=line_id,
+        points=[
+            LinePointReport(
+                at_m=point.at_m,
+                ground_m=point.ground_m,
+                pipe_m=point.pipe_m,
+                head_m=point.running_head_m,
+                shut_head_m=point.shut_head_m,
+                pressure_kpa=None if point.running_pa is None else kpa_from_pa(point.running_pa),
+                shut_kpa=None if point.shut_pa is None else kpa_from_pa(point.shut_pa),
+                velocity_ms=point.velocity_ms,
+                mark=point.mark,
+            )
+            for point in line_section(state.model, line_id, state.flow, state.shut)
+        ],
     )
 
 
 def _line(answer: LineAnswer) -> LineReport:
     return LineReport(
-        flow_lpm=lpm_from_m3s(answer.flow_m3s), velocity_ms=answer.velocity_ms, loss_m=answer.loss_m, state=answer.state
+        flow_lpm=lpm_from_m3s(answer.flow_m3s),
+        velocity_ms=answer.velocity_ms,
+        loss_m=answer.loss_m,
+        state=answer.state,
+        reason=plain(answer.reason),
+        reynolds=answer.reynolds,
+        hazen_williams_ratio=answer.hazen_williams_ratio,
     )
 
 
@@ -92,6 +174,7 @@ def _outlet(answer: OutletAnswer, height_m: float, density: float) -> OutletRepo
 
 def _open_to_air(below: OpenToAir, density: float) -> OpenToAirReport:
     return OpenToAirReport(
+        line=below.line_id,
         at_m=below.at_m,
         pressure_kpa=kpa_from_pa(pa_from_head_m(below.pressure_head_m, density)),
         full_pipe_lpm=None if below.full_pipe_m3s is None else lpm_from_m3s(below.full_pipe_m3s),

@@ -3,29 +3,42 @@
 from typing import Literal
 
 from leadsman.core.analysis import Analysis
+from leadsman.core.answer import OutletState
 from leadsman.core.catalogue import sources
-from leadsman.core.design import label
+from leadsman.core.design import FixedOutlet, OutletBase, label
 from leadsman.core.findings.registry import checks, judge
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, words
 from leadsman.core.report.finding import FindingReport, finding_reports
-from leadsman.core.report.steady import SolveReport, solve_report
-from leadsman.core.section import Mark, SectionPoint
+from leadsman.core.report.ranges import range_in_lpm
+from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
+from leadsman.core.route import Route
+from leadsman.core.section import Mark, SectionPoint, route_section
 from leadsman.core.sounding import Sounding
 from leadsman.core.units import LITRE_M3, kpa_from_pa, lpm_from_m3s
 from leadsman.core.verdict import Standing, Verdict, VerdictNumber, verdict
+from leadsman.core.wording import plain
 
 
 class SectionPointReport(Report):
+    """A surveyed point of a route; `at_m` from the vessel on; null where no water gets to."""
+
     line: str
     at_m: float
     ground_m: float
     pipe_m: float
-    running_head_m: float
-    shut_head_m: float
-    running_kpa: float
-    shut_kpa: float
-    velocity_ms: float
+    shut_head_m: float | None
+    shut_kpa: float | None
     mark: Mark | None
+
+
+class GradeReport(Report):
+    """Running water at a surveyed point, and how low and high its head may be; null where that has no answer."""
+
+    head_m: float | None
+    low_m: float | None
+    high_m: float | None
+    pressure_kpa: float | None
+    velocity_ms: float
 
 
 class SoundingReport(Report):
@@ -41,16 +54,39 @@ class SoundingReport(Report):
     least_over_pipe_m: float | None
 
 
+class RunReport(Report):
+    """What an outlet does in one case; `flow_lpm` is the flow to count on, `grade` goes with the section's points."""
+
+    state: OutletState
+    reason: str
+    flow_lpm: float
+    flow_range: RangeReport | None
+    grade: list[GradeReport]
+    sounding: SoundingReport | None
+
+
 class RouteReport(Report):
-    """One outlet and its way back to the source; `flow_lpm` is the flow to count on."""
+    """One outlet and the way its water comes: all drawing together, and the outlet by itself."""
 
     outlet: str
     vessel: str | None
     lines: list[str]
     length_m: float
+    section: list[SectionPointReport]
+    together: RunReport
+    alone: RunReport
+
+
+class FeedReport(Report):
+    """The way on which one vessel fills another through lines, all outlets drawing."""
+
+    vessel: str
+    into: str
+    lines: list[str]
+    length_m: float
     flow_lpm: float
     section: list[SectionPointReport]
-    sounding: SoundingReport | None
+    grade: list[GradeReport]
 
 
 class HerdReport(Report):
@@ -101,6 +137,7 @@ class AnalysisReport(Report):
     solution: SolveReport
     verdict: VerdictReport
     routes: list[RouteReport]
+    feeds: list[FeedReport]
     need: NeedReport
     supply: SupplyReport
     findings: list[FindingReport]
@@ -115,6 +152,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         solution=solve_report(analysis.state),
         verdict=_verdict(verdict(analysis, findings)),
         routes=[_route(analysis, outlet_id) for outlet_id in analysis.state.outlets],
+        feeds=[_feed(analysis, route) for route in analysis.feeds],
         need=_need(analysis),
         supply=_supply(analysis),
         findings=finding_reports(findings),
@@ -124,19 +162,57 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
 
 
 def _route(analysis: Analysis, outlet_id: str) -> RouteReport:
-    outlet = analysis.state.layout.outlets[outlet_id]
-    answer = analysis.answer(outlet)
-    taken = analysis.sounding(outlet)
-    route = answer.route
+    outlet, route = analysis.model.layout.outlets[outlet_id], analysis.routes[outlet_id]
     return RouteReport(
         outlet=outlet_id,
         vessel=route.vessel.id if route else None,
         lines=[line.id for line in route.lines] if route else [],
         length_m=route.length_m if route else 0.0,
-        flow_lpm=lpm_from_m3s(answer.judged_flow_m3s),
         section=[_section_point(point) for point in analysis.section(outlet)],
-        sounding=_sounding(taken, analysis.wanted_m3s(outlet) is not None) if taken else None,
+        together=_run(analysis, outlet, together=True),
+        alone=_run(analysis, outlet, together=False),
     )
+
+
+def _run(analysis: Analysis, outlet: OutletBase, *, together: bool) -> RunReport:
+    answer = analysis.state_of(outlet, together).outlets[outlet.id]
+    taken = analysis.sounding(outlet, together)
+    wanted = analysis.wanted_m3s(outlet) is not None or isinstance(outlet, FixedOutlet)
+    return RunReport(
+        state=answer.state,
+        reason=plain(answer.reason),
+        flow_lpm=lpm_from_m3s(answer.judged_flow_m3s),
+        flow_range=range_in_lpm(flow_range) if (flow_range := analysis.flow_range(outlet, together)) else None,
+        grade=_grade(analysis.section(outlet, together), analysis.band_to(outlet, together)),
+        sounding=_sounding(taken, wanted) if taken else None,
+    )
+
+
+def _feed(analysis: Analysis, route: Route) -> FeedReport:
+    state, last = analysis.state, route.legs[-1].line
+    section = route_section(route, state.flow, state.shut)
+    return FeedReport(
+        vessel=route.vessel.id,
+        into=route.end,
+        lines=[line.id for line in route.lines],
+        length_m=route.length_m,
+        flow_lpm=lpm_from_m3s(abs(state.flow.line_flow_m3s(last.id))),
+        section=[_section_point(point) for point in section],
+        grade=_grade(section, analysis.band(route)),
+    )
+
+
+def _grade(section: list[SectionPoint], band: list[tuple[float, float] | None]) -> list[GradeReport]:
+    return [
+        GradeReport(
+            head_m=point.running_head_m,
+            low_m=within[0] if within else None,
+            high_m=within[1] if within else None,
+            pressure_kpa=_kpa(point.running_pa),
+            velocity_ms=point.velocity_ms,
+        )
+        for point, within in zip(section, band, strict=True)
+    ]
 
 
 def _section_point(point: SectionPoint) -> SectionPointReport:
@@ -145,13 +221,14 @@ def _section_point(point: SectionPoint) -> SectionPointReport:
         at_m=point.at_m,
         ground_m=point.ground_m,
         pipe_m=point.pipe_m,
-        running_head_m=point.running_head_m,
         shut_head_m=point.shut_head_m,
-        running_kpa=kpa_from_pa(point.running_pa),
-        shut_kpa=kpa_from_pa(point.shut_pa),
-        velocity_ms=point.velocity_ms,
+        shut_kpa=_kpa(point.shut_pa),
         mark=point.mark,
     )
+
+
+def _kpa(pressure_pa: float | None) -> float | None:
+    return None if pressure_pa is None else kpa_from_pa(pressure_pa)
 
 
 def _sounding(taken: Sounding, wanted: bool) -> SoundingReport:

@@ -42,7 +42,7 @@ export function Need({ document, analysis, catalogue, faults, edit, onDone }: Pr
             key={scenario.id}
             label={`Air, ${(scenario.name ?? scenario.id).toLowerCase()}`}
             family="°C"
-            value={scenario.air_c}
+            value={scenario.air_c ?? null}
             fault={faultAt(faults, `/scenarios/${index}/air_c`)}
             onDone={onDone}
             onChange={(value) =>

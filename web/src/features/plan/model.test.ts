@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import type { Analysis, Design } from "../../api/types";
+import type { Design } from "../../api/types";
+import type { ShownRoute } from "../../shared/route";
 import { planScale, scaleBar, spareOf } from "./model";
 
 const design = {
@@ -42,7 +43,7 @@ describe("the plan's scale", () => {
 
 describe("head to spare", () => {
   const withMargin = (margin_m: number, least_over_pipe_m: number | null = null) =>
-    ({ routes: [{ lines: ["main"], sounding: { margin_m, least_over_pipe_m } }] }) as unknown as Analysis;
+    [{ lines: ["main"], sounding: { margin_m, least_over_pipe_m } }] as unknown as ShownRoute[];
 
   it.each([
     [-0.1, null, "short"],
@@ -50,13 +51,18 @@ describe("head to spare", () => {
     [2, null, "some"],
     [6, null, "enough"],
     [6, -0.2, "short"],
-    [6, 0.5, "little"],
+    [6, 0.5, "enough"],
   ] as const)("of %f with a hump at %s is %s", (margin, hump, spare) => {
     expect(spareOf("main", withMargin(margin, hump))).toBe(spare);
   });
 
+  it("is that of the best served behind it: the trouble lies in the branch that falls short", () => {
+    const routes = [...withMargin(-1), ...withMargin(2)];
+    expect(spareOf("main", routes)).toBe("some");
+  });
+
   it("is not known of a line on no route", () => {
     expect(spareOf("other", withMargin(3))).toBe("still");
-    expect(spareOf("main", null)).toBe("still");
+    expect(spareOf("main", [])).toBe("still");
   });
 });

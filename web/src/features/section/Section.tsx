@@ -1,36 +1,44 @@
 import Box from "@mui/material/Box";
+import NativeSelect from "@mui/material/NativeSelect";
 import Typography from "@mui/material/Typography";
 import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
 
-import type { Catalogue, Design, Route } from "../../api/types";
+import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
-import { legsOf } from "../../shared/route";
+import { legsOf, type ShownPoint, type ShownRoute } from "../../shared/route";
 import { useSize } from "../../shared/useSize";
 import { Body, PointNote, SizeBar } from "./parts";
-import { MARGIN, pointOfLine, sectionAt, sectionGeometry } from "./model";
+import { MARGIN, pointOfLine, roomUnderGrade, sectionAt, sectionGeometry } from "./model";
 
 interface Props {
-  route: Route;
+  route: ShownRoute;
+  /** every way that can be shown, by key */
+  ways: { key: string; text: string }[];
   document: Design;
   catalogue: Catalogue | undefined;
-  title: string;
   cursorM: number | null;
+  onWay: (key: string) => void;
   onCursor: (atM: number | null) => void;
   onGround: (line: string, index: number, groundM: number) => void;
   onDone: () => void;
 }
 
+/** Where all outlets are shut and water still runs, there is no level to tell. */
+const STILL_WITHIN_M = 0.05;
+
 /** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
-export function Section({ route, document, catalogue, title, cursorM, onCursor, onGround, onDone }: Props) {
+export function Section(props: Props) {
+  const { route, ways, document, catalogue, cursorM, onWay, onCursor, onGround, onDone } = props;
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const geometry = useMemo(() => sectionGeometry(route, size, system), [route, size, system]);
   const dragged = useRef<number | null>(null);
   const at = cursorM === null ? null : sectionAt(route.section, Math.min(cursorM, route.length_m));
   const shown = (metres: number, digits = 0) => figure(toShown(metres, "m", system), digits);
-  const pressure = (kpa: number) => quantityText({ value: kpa, unit: "kPa" }, system);
+  const pressure = (kpa: number | null) =>
+    kpa === null ? "no water" : quantityText({ value: kpa, unit: "kPa" }, system);
   const backwards = new Set(
     legsOf(route, document)
       .filter((leg) => !leg.forward)
@@ -59,15 +67,17 @@ export function Section({ route, document, catalogue, title, cursorM, onCursor, 
     event.preventDefault();
   };
   const reading = at
-    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)}`
+    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s`
     : "move along the line to read it";
 
   const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
-  const filled = document.outlets?.find((one) => one.id === route.outlet)?.fills;
-  const first = route.section[0];
+  const filled = route.outlet ? document.outlets?.find((one) => one.id === route.outlet)?.fills : route.end;
+  const stands = route.section.map((point) => point.shut_head_m).filter((head) => head !== null);
+  const still = Math.max(...stands) - Math.min(...stands) < STILL_WITHIN_M;
+  const level = still ? (stands.at(-1) ?? null) : null;
   const last = route.section.at(-1);
-  const labelSpot = geometry.x(route.length_m * 0.16);
-  const running = sectionAt(route.section, route.length_m * 0.3);
+  const gradeText = geometry.band ? "grade when running, with its range" : "grade when running";
+  const gradeSpot = roomUnderGrade(route, geometry, gradeText.length * 6);
 
   return (
     <Box
@@ -76,7 +86,23 @@ export function Section({ route, document, catalogue, title, cursorM, onCursor, 
       sx={{ display: "flex", flexDirection: "column", height: "100%" }}
     >
       <Box sx={{ display: "flex", justifyContent: "space-between", px: 3, pt: 2, gap: 4 }}>
-        <Typography variant="h2">{title}</Typography>
+        <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, minWidth: 0 }}>
+          <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>
+            Long section:
+          </Typography>
+          <NativeSelect
+            value={route.key}
+            onChange={(event) => onWay(event.target.value)}
+            inputProps={{ "aria-label": "Way that the section follows" }}
+            sx={{ fontSize: 14, fontWeight: 700, minWidth: 0, "& select": { py: 0 } }}
+          >
+            {ways.map((way) => (
+              <option key={way.key} value={way.key}>
+                {way.text}
+              </option>
+            ))}
+          </NativeSelect>
+        </Box>
         <Typography variant="caption" color="text.secondary" data-testid="section-reading" aria-live="polite">
           {reading}
         </Typography>
@@ -145,6 +171,7 @@ export function Section({ route, document, catalogue, title, cursorM, onCursor, 
               strokeWidth={1.6}
               data-testid="section-pipe"
             />
+            <path d={geometry.band} fill={ink("water")} fillOpacity={0.28} data-testid="section-band" />
             <path d={geometry.shut} fill="none" stroke={ink("water")} strokeWidth={1.2} />
             <path
               d={geometry.running}
@@ -153,26 +180,20 @@ export function Section({ route, document, catalogue, title, cursorM, onCursor, 
               strokeWidth={2.6}
               data-testid="section-grade"
             />
-            {first && (
+            {level !== null && (
               <text
                 x={size.width - MARGIN.right}
-                y={geometry.y(first.shut_head_m) - 5}
+                y={geometry.y(level) - 5}
                 textAnchor="end"
                 fontSize={11}
                 fill={ink("deep")}
               >
-                level when shut {shown(first.shut_head_m, 1)}
+                level when shut {shown(level, 1)}
               </text>
             )}
-            {running && (
-              <text
-                x={labelSpot}
-                y={geometry.y(running.running_head_m) + 17}
-                fontSize={11}
-                fontWeight={600}
-                fill={ink("deep")}
-              >
-                grade when running
+            {gradeSpot && (
+              <text x={gradeSpot.x} y={gradeSpot.y} fontSize={11} fontWeight={600} fill={ink("deep")}>
+                {gradeText}
               </text>
             )}
             <SizeBar
@@ -211,12 +232,12 @@ export function Section({ route, document, catalogue, title, cursorM, onCursor, 
                   y={geometry.y(point.pipe_m)}
                   text={
                     point.mark === "peak"
-                      ? point.running_kpa < 0
+                      ? sucks(point)
                         ? `peak: sucks, ${pressure(point.running_kpa)}`
                         : `peak: ${pressure(point.running_kpa)} running`
                       : `dip: ${pressure(point.shut_kpa)} shut, drain here`
                   }
-                  tone={point.mark === "peak" && point.running_kpa < 0 ? "short" : "ink"}
+                  tone={point.mark === "peak" && sucks(point) ? "short" : "ink"}
                   width={size.width}
                 />
               ) : null,
@@ -231,12 +252,14 @@ export function Section({ route, document, catalogue, title, cursorM, onCursor, 
                   stroke={ink("ink")}
                   strokeOpacity={0.55}
                 />
-                <circle
-                  cx={geometry.x(at.at_m)}
-                  cy={geometry.y(at.running_head_m)}
-                  r={3.5}
-                  fill={ink("deep")}
-                />
+                {at.running_head_m !== null && (
+                  <circle
+                    cx={geometry.x(at.at_m)}
+                    cy={geometry.y(at.running_head_m)}
+                    r={3.5}
+                    fill={ink("deep")}
+                  />
+                )}
               </g>
             )}
             {route.section.map((point, index) => (
@@ -272,3 +295,5 @@ export function Section({ route, document, catalogue, title, cursorM, onCursor, 
     </Box>
   );
 }
+
+const sucks = (point: ShownPoint): boolean => point.running_kpa !== null && point.running_kpa < 0;

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
 
-import type { Route, SectionPoint } from "../../api/types";
+import type { ShownPoint, ShownRoute } from "../../shared/route";
 import { pointOfLine, sectionAt, sectionGeometry } from "./model";
 
-const point = (line: string, at_m: number, ground_m: number, running_head_m: number): SectionPoint => ({
+const point = (line: string, at_m: number, ground_m: number, running_head_m: number): ShownPoint => ({
   line,
   at_m,
   ground_m,
@@ -12,6 +12,8 @@ const point = (line: string, at_m: number, ground_m: number, running_head_m: num
   shut_head_m: 30,
   running_kpa: (running_head_m - ground_m + 0.3) * 9.8,
   shut_kpa: (30.3 - ground_m) * 9.8,
+  low_m: running_head_m - 0.5,
+  high_m: running_head_m + 0.2,
   velocity_ms: 1,
   mark: null,
 });
@@ -22,7 +24,10 @@ const points = [
   point("b", 100, 20, 26.5),
   point("b", 160, 22, 25),
 ];
-const route: Route = {
+const route: ShownRoute = {
+  key: "o",
+  end: "o",
+  run: null,
   outlet: "o",
   vessel: "v",
   lines: ["a", "b"],
@@ -72,6 +77,14 @@ describe("geometry", () => {
 
   it("draws one path through all points", () => {
     expect(geometry.running.match(/[ML]/g)).toHaveLength(points.length);
+    expect(geometry.band.match(/[ML]/g)).toHaveLength(2 * points.length);
+  });
+
+  it("leaves out what no water gets to", () => {
+    const dry = points.map((one, index) => (index < 2 ? one : { ...one, running_head_m: null, low_m: null }));
+    const part = sectionGeometry({ ...route, section: dry }, { width: 800, height: 300 }, "metric");
+    expect(part.running.match(/[ML]/g)).toHaveLength(2);
+    expect(sectionAt(dry, 130)?.running_head_m).toBeNull();
   });
 });
 

@@ -1,8 +1,8 @@
 /** Geometry of the long section: scales, paths and marks, ready to be drawn. */
 import { scaleLinear } from "d3-scale";
-import { line as lineThrough } from "d3-shape";
+import { area, line as lineThrough } from "d3-shape";
 
-import type { Route, SectionPoint } from "../../api/types";
+import type { ShownPoint, ShownRoute } from "../../shared/route";
 import { roundMetres } from "../../shared/ticks";
 import type { System } from "../../shared/units";
 
@@ -19,13 +19,15 @@ const NOTE_ROOM = 36;
 type Place = [number, number];
 const through = lineThrough();
 
-export function sectionGeometry(route: Route, frame: Frame, system: System) {
+export type SectionGeometry = ReturnType<typeof sectionGeometry>;
+
+export function sectionGeometry(route: ShownRoute, frame: Frame, system: System) {
   const points = route.section;
   const heights = points.flatMap((p) => [
     p.ground_m,
     p.pipe_m,
-    p.shut_head_m,
-    Math.min(p.running_head_m, p.shut_head_m),
+    ...(p.shut_head_m === null ? [] : [p.shut_head_m]),
+    ...(p.running_head_m === null ? [] : [Math.min(p.running_head_m, p.shut_head_m ?? Infinity)]),
   ]);
   const low = Math.min(...heights);
   const high = Math.max(...heights);
@@ -37,9 +39,14 @@ export function sectionGeometry(route: Route, frame: Frame, system: System) {
   );
   const bottom = frame.height - MARGIN.bottom;
 
-  const along = (height: (point: SectionPoint) => number) =>
-    points.map((point): Place => [x(point.at_m), y(height(point))]);
-  const path = (height: (point: SectionPoint) => number) => through(along(height)) ?? "";
+  const path = (height: (point: ShownPoint) => number | null) =>
+    through(
+      points.flatMap((point): Place[] => {
+        const m = height(point);
+        return m === null ? [] : [[x(point.at_m), y(m)]];
+      }),
+    ) ?? "";
+  const banded = points.filter((point) => point.low_m !== null && point.high_m !== null);
   const ground = path((point) => point.ground_m);
 
   return {
@@ -51,6 +58,11 @@ export function sectionGeometry(route: Route, frame: Frame, system: System) {
     pipe: path((point) => point.pipe_m),
     shut: path((point) => point.shut_head_m),
     running: path((point) => point.running_head_m),
+    band:
+      area<ShownPoint>()
+        .x((point) => x(point.at_m))
+        .y0((point) => y(point.low_m ?? 0))
+        .y1((point) => y(point.high_m ?? 0))(banded) ?? "",
     heightTicks: roundMetres(low, high, 6, system),
     distanceTicks: roundMetres(0, route.length_m, Math.max(2, frame.width / 110), system).filter(
       (tick) => tick > 0 && tick < route.length_m * (1 - 60 / Math.max(120, frame.width)),
@@ -58,30 +70,60 @@ export function sectionGeometry(route: Route, frame: Frame, system: System) {
   };
 }
 
+const WORDS_UNDER = 17; // pixels from the grade down to the words' foot
+
+/** Where under the grade there is most room for words of a width [px]: their left end and foot, in pixels. */
+export function roomUnderGrade(
+  route: ShownRoute,
+  { x, y }: SectionGeometry,
+  width: number,
+): { x: number; y: number } | null {
+  const spots = Array.from({ length: 16 }, (_, index) => x((route.length_m * index) / 20))
+    .filter((left) => left + width <= x(route.length_m))
+    .flatMap((left) => {
+      const under = [0, 0.25, 0.5, 0.75, 1].flatMap((share) => {
+        const at = sectionAt(route.section, x.invert(left + width * share));
+        return at && at.running_head_m !== null
+          ? [{ grade: y(at.running_head_m), ground: y(at.ground_m) }]
+          : [];
+      });
+      if (!under.length) return [];
+      const foot = Math.max(...under.map((one) => one.grade)) + WORDS_UNDER;
+      return [{ x: left, y: foot, room: Math.min(...under.map((one) => one.ground)) - foot }];
+    });
+  return spots.sort((a, b) => b.room - a.room)[0] ?? null;
+}
+
 /** What the section says at a distance: everything on straight lines between surveyed points. */
-export function sectionAt(points: SectionPoint[], atM: number): SectionPoint | null {
+export function sectionAt(points: ShownPoint[], atM: number): ShownPoint | null {
   const after = points.findIndex((point) => point.at_m >= atM);
   const b = points[after];
   const a = points[after - 1] ?? b;
   if (!a || !b) return null;
   const share = b.at_m > a.at_m ? (atM - a.at_m) / (b.at_m - a.at_m) : 1;
+  const weighed = (from: number, to: number) => from + (to - from) * share;
   const between = (
-    key: "ground_m" | "pipe_m" | "running_head_m" | "shut_head_m" | "running_kpa" | "shut_kpa",
-  ) => a[key] + (b[key] - a[key]) * share;
+    key: "running_head_m" | "shut_head_m" | "running_kpa" | "shut_kpa" | "low_m" | "high_m",
+  ) => {
+    const [from, to] = [a[key], b[key]];
+    return from === null || to === null ? null : weighed(from, to);
+  };
   return {
     ...b,
     at_m: atM,
-    ground_m: between("ground_m"),
-    pipe_m: between("pipe_m"),
+    ground_m: weighed(a.ground_m, b.ground_m),
+    pipe_m: weighed(a.pipe_m, b.pipe_m),
     running_head_m: between("running_head_m"),
     shut_head_m: between("shut_head_m"),
     running_kpa: between("running_kpa"),
     shut_kpa: between("shut_kpa"),
+    low_m: between("low_m"),
+    high_m: between("high_m"),
   };
 }
 
 /** Which surveyed point of its own line each point of the route is, for editing: points run from the line's start. */
-export function pointOfLine(points: SectionPoint[], index: number, backwards: ReadonlySet<string>) {
+export function pointOfLine(points: ShownPoint[], index: number, backwards: ReadonlySet<string>) {
   const point = points[index];
   if (!point) return null;
   const own = points.map((other, i) => ({ other, i })).filter(({ other }) => other.line === point.line);

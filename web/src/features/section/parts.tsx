@@ -1,7 +1,8 @@
 /** Pieces of the long section's drawing. */
-import type { Catalogue, Design, Route, Vessel } from "../../api/types";
+import type { Catalogue, Design, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
 import { sizeLabel } from "../../shared/pipe";
+import type { ShownRoute } from "../../shared/route";
 import { usePreferences } from "../../shared/preferences";
 
 export function PointNote({
@@ -37,6 +38,8 @@ export function PointNote({
   );
 }
 
+const LETTER = 6;
+
 /** Which size of pipe lies where, under the section. */
 export function SizeBar({
   route,
@@ -45,7 +48,7 @@ export function SizeBar({
   x,
   y,
 }: {
-  route: Route;
+  route: ShownRoute;
   document: Design;
   catalogue: Catalogue | undefined;
   x: (m: number) => number;
@@ -61,7 +64,7 @@ export function SizeBar({
   return (
     <g>
       {bars.map((bar, index) => (
-        <g key={bar.id}>
+        <g key={bar.id} data-line={bar.name}>
           <rect
             x={x(bar.from)}
             width={Math.max(0, x(bar.to) - x(bar.from) - 1)}
@@ -76,7 +79,9 @@ export function SizeBar({
             fontSize={11}
             fill={ink("paper")}
           >
-            {bar.name} · {bar.text}
+            {[`${bar.name} · ${bar.text}`, bar.name, bar.text, ""].find(
+              (text) => text.length * LETTER < x(bar.to) - x(bar.from),
+            )}
           </text>
         </g>
       ))}

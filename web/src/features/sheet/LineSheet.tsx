@@ -9,11 +9,13 @@ import { usePreferences } from "../../shared/preferences";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
+import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
 /** A line's figures: what pipe, how long, and the ground along it. */
 export function LineSheet({
   document,
+  analysis,
   catalogue,
   faults,
   edit,
@@ -35,6 +37,7 @@ export function LineSheet({
     `${figure(toShown(product.bore_mm, "mm", system), system === "us" ? 3 : 1)} ${shownUnit("mm", system)}`;
   return (
     <>
+      <LineTold id={line.id} analysis={analysis} />
       <Box sx={PAIR}>
         <Box sx={{ gridColumn: "1 / -1" }}>
           <Choice

@@ -6,10 +6,18 @@ import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
+import { OutletTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
 /** An outlet's figures: its valve, and what is wanted of it. */
-export function OutletSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
+export function OutletSheet({
+  document,
+  analysis,
+  faults,
+  edit,
+  onDone,
+  index,
+}: SheetProps & { index: number }) {
   const outlet = document.outlets?.[index];
   if (!outlet) return null;
   const path = `/outlets/${index}`;
@@ -53,6 +61,9 @@ export function OutletSheet({ document, faults, edit, onDone, index }: SheetProp
   );
   return (
     <Box sx={PAIR}>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <OutletTold id={outlet.id} analysis={analysis} wanted={wanted?.flow_lpm ?? null} />
+      </Box>
       {wish("Flow wanted", "flow_lpm", "L/min")}
       {wish("Refill within", "refill_min", "min")}
       {valveField("Valve passes (Kv)", "kv_m3h", "m³/h")}

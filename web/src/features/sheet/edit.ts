@@ -1,4 +1,4 @@
-import type { Catalogue, Design, Fault } from "../../api/types";
+import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
 
 /** Change the document; changes with the same key in a row are one step of undo. */
 export type Edit = (key: string, recipe: (draft: Design) => void) => void;
@@ -6,10 +6,11 @@ export type Edit = (key: string, recipe: (draft: Design) => void) => void;
 /** What the sheet and each of its tabs are given. */
 export interface SheetProps {
   document: Design;
+  analysis: Analysis | null;
   catalogue: Catalogue | undefined;
   faults: Fault[];
   selected: string | null;
-  onSelect: (id: string) => void;
+  onSelect: (id: string | null) => void;
   edit: Edit;
   onDone: () => void;
 }

@@ -2,31 +2,34 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { scaleLinear } from "d3-scale";
 
-import type { Route, Sounding } from "../../api/types";
+import type { Sounding } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
-import { figure, quantityText, toShown } from "../../shared/units";
+import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
+import type { ShownRoute } from "../../shared/route";
 import { fallsShort, sucksAir } from "../../shared/sounding";
 import { roundMetres } from "../../shared/ticks";
 import { useSize } from "../../shared/useSize";
 
 interface Props {
-  routes: Route[];
+  routes: ShownRoute[];
   nameOf: (outlet: string) => string;
+  onSelect: (outlet: string) => void;
 }
 
 const TOP = 16;
-const BOTTOM = 40;
-const AXIS = 40;
+const BOTTOM = 74;
+const NARROW = 110;
+const AXIS = 34;
 
 /** For each outlet a sounding line hung from the source's water: where the fall goes at the wanted flow. */
-export function Soundings({ routes, nameOf }: Props) {
+export function Soundings({ routes, nameOf, onSelect }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const sounded = routes.flatMap((route) =>
-    route.sounding ? [{ outlet: route.outlet, sounding: route.sounding }] : [],
+    route.outlet && route.sounding ? [{ outlet: route.outlet, sounding: route.sounding }] : [],
   );
-  const first = sounded[0]?.sounding;
+  const only = sounded.length === 1 ? sounded[0]?.sounding : undefined;
   const heights = sounded.flatMap(({ sounding: s }) => [
     s.surface_m,
     s.outlet_m,
@@ -46,9 +49,11 @@ export function Soundings({ routes, nameOf }: Props) {
     >
       <Typography variant="h2" sx={{ px: 3, pt: 2 }}>
         Sounding: where the fall goes
-        {first
-          ? `, at ${first.wanted ? "the wanted" : "this"} ${quantityText({ value: first.flow_lpm, unit: "L/min" }, system)}`
-          : ""}
+        {only
+          ? `, at ${only.wanted ? "the wanted" : "this"} ${quantityText({ value: only.flow_lpm, unit: "L/min" }, system)}`
+          : sounded.every(({ sounding }) => sounding.wanted)
+            ? ", at the wanted flow"
+            : ", at the wanted flow or what runs"}
       </Typography>
       <Box ref={box} sx={{ flex: 1, minHeight: 150 }}>
         {sounded.length ? (
@@ -77,6 +82,10 @@ export function Soundings({ routes, nameOf }: Props) {
                   </text>
                 </g>
               ))}
+              <text x={4} y={11} fontSize={11} fill={ink("faint")}>
+                {shownUnit("m", system)}
+              </text>
+              <Key y={size.height - 10} width={size.width} />
               {sounded.map(({ outlet, sounding }, index) => (
                 <Hung
                   key={outlet}
@@ -86,6 +95,7 @@ export function Soundings({ routes, nameOf }: Props) {
                   width={column}
                   y={y}
                   height={size.height}
+                  onSelect={() => onSelect(outlet)}
                 />
               ))}
             </svg>
@@ -100,6 +110,34 @@ export function Soundings({ routes, nameOf }: Props) {
   );
 }
 
+/** What the colours and the mark mean. */
+function Key({ y, width }: { y: number; width: number }) {
+  const parts = [
+    { text: "pipe", fill: "pipe" as const, wide: 46 },
+    { text: "fittings", fill: "fitting" as const, wide: 64 },
+    { text: "left", fill: "enough" as const, wide: 42 },
+  ];
+  let x = Math.max(4, (width - 284) / 2);
+  return (
+    <g fontSize={11} fill={ink("faint")} aria-hidden>
+      {parts.map((part) => {
+        const at = x;
+        x += part.wide;
+        return (
+          <g key={part.text} transform={`translate(${at},${y})`}>
+            <rect width={9} height={9} y={-9} fill={ink(part.fill)} />
+            <text x={13}>{part.text}</text>
+          </g>
+        );
+      })}
+      <g transform={`translate(${x},${y})`}>
+        <line x2={18} y1={-4} y2={-4} stroke={ink("ink")} strokeWidth={2.4} />
+        <text x={22}>its valve needs this</text>
+      </g>
+    </g>
+  );
+}
+
 interface HungProps {
   sounding: Sounding;
   name: string;
@@ -107,12 +145,15 @@ interface HungProps {
   width: number;
   y: (heightM: number) => number;
   height: number;
+  onSelect: () => void;
 }
 
-function Hung({ sounding: s, name, x, width, y, height }: HungProps) {
+function Hung({ sounding: s, name, x, width, y, height, onSelect }: HungProps) {
   const system = usePreferences((state) => state.system);
   const bar = Math.min(30, width * 0.34);
-  const left = x + Math.max(14, width * 0.12);
+  const narrow = width < NARROW;
+  const left = narrow ? x + (width - bar) / 2 : x + Math.max(14, width * 0.12);
+  const middle = left + bar / 2;
   const afterPipe = s.surface_m - s.pipe_loss_m;
   const afterAll = afterPipe - s.fitting_loss_m;
   const needed = s.outlet_m + s.valve_needs_m;
@@ -141,7 +182,8 @@ function Hung({ sounding: s, name, x, width, y, height }: HungProps) {
     },
   ]);
   return (
-    <g>
+    <g onClick={onSelect} style={{ cursor: "pointer" }}>
+      <rect x={x} width={width} y={0} height={height} fill="transparent" />
       <rect
         x={left}
         width={bar}
@@ -204,35 +246,50 @@ function Hung({ sounding: s, name, x, width, y, height }: HungProps) {
             {note.text}
           </text>
         ))}
+      {(narrow ? inTwo(name) : [name]).map((part, index) => (
+        <text
+          key={index}
+          x={middle}
+          y={height - BOTTOM + 20 + index * 13}
+          textAnchor={narrow ? "middle" : "start"}
+          fontSize={narrow ? 11 : 12}
+          fontWeight={700}
+          fill={ink("ink")}
+        >
+          {part}
+        </text>
+      ))}
       <text
-        x={left + bar / 2}
-        y={height - 22}
-        textAnchor={width > 150 ? "start" : "middle"}
-        fontSize={12}
-        fontWeight={700}
-        fill={ink("ink")}
-      >
-        {name}
-      </text>
-      <text
-        x={left + bar / 2}
-        y={height - 7}
-        textAnchor={width > 150 ? "start" : "middle"}
+        x={middle}
+        y={height - BOTTOM + (narrow ? 46 : 34)}
+        textAnchor={narrow ? "middle" : "start"}
         fontSize={12}
         fill={ink(short ? "short" : "enough")}
         data-testid="margin"
       >
-        {s.margin_m < 0
-          ? `■ ${head(-s.margin_m)} short`
-          : sucks
-            ? "■ a hump lets air in"
-            : `● ${head(s.margin_m)} to spare`}
+        {narrow
+          ? `${short ? "■" : "●"} ${sucks && s.margin_m >= 0 ? "sucks" : signed(s.margin_m, system)}`
+          : s.margin_m < 0
+            ? `■ ${head(-s.margin_m)} short`
+            : sucks
+              ? "■ a hump lets air in"
+              : `● ${head(s.margin_m)} to spare`}
       </text>
     </g>
   );
 }
 
 const LEAST_GAP = 15;
+
+/** A name on two lines, parted at the space nearest its middle. */
+function inTwo(name: string): string[] {
+  const spaces = [...name.matchAll(/ /g)].map((match) => match.index);
+  const nearest = spaces.sort((a, b) => Math.abs(a - name.length / 2) - Math.abs(b - name.length / 2))[0];
+  return nearest === undefined ? [name] : [name.slice(0, nearest), name.slice(nearest + 1)];
+}
+
+const signed = (metres: number, system: System): string =>
+  `${metres < 0 ? "" : "+"}${figure(toShown(metres, "m", system), 1)}`;
 
 /** Push labels apart so that none covers another. */
 function spread<T extends { y: number }>(notes: T[]): T[] {
@@ -244,7 +301,7 @@ function spread<T extends { y: number }>(notes: T[]): T[] {
   return sorted;
 }
 
-function inWords(name: string, s: Sounding, system: "metric" | "us"): string {
+function inWords(name: string, s: Sounding, system: System): string {
   const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
   return `${name}: of ${head(s.surface_m - s.outlet_m)} of fall, pipe takes ${head(s.pipe_loss_m)}, fittings ${head(s.fitting_loss_m)}; left ${head(s.left_m)}, its valve needs ${head(s.valve_needs_m)}.`;
 }

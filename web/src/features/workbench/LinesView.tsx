@@ -3,11 +3,12 @@ import Typography from "@mui/material/Typography";
 
 import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
+import { DrawingSwitch } from "../../shared/DrawingSwitch";
 import { setPointGround } from "../../shared/ground";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
-import { shownRoute } from "./model";
+import { routeOf, type ShownRoute } from "../../shared/route";
 import { useBench } from "./store";
 
 interface Props {
@@ -15,12 +16,13 @@ interface Props {
   analysis: Analysis;
   catalogue: Catalogue | undefined;
   faults: Fault[];
+  routes: ShownRoute[];
 }
 
 /** Plan above with its figures beside it, long section below, one cursor in both. */
-export function LinesView({ document, analysis, catalogue, faults }: Props) {
-  const { selected, select, cursorM, setCursor, edit, endStep } = useBench();
-  const route = shownRoute(analysis, selected);
+export function LinesView({ document, analysis, catalogue, faults, routes }: Props) {
+  const { selected, select, cursorM, setCursor, edit, endStep, together, setTogether } = useBench();
+  const route = routeOf(routes, selected, document);
   const nameOf = (id: string | null) =>
     [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.name ??
     id ??
@@ -31,21 +33,27 @@ export function LinesView({ document, analysis, catalogue, faults }: Props) {
         height: "100%",
         display: "grid",
         gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 300px" },
-        gridTemplateRows: { xs: "300px auto 300px", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+        gridTemplateRows: { xs: "330px auto 300px", md: "minmax(0, 1fr) minmax(0, 1fr)" },
       }}
     >
-      <Plan
-        document={document}
-        analysis={analysis}
-        catalogue={catalogue}
-        selected={selected}
-        route={route}
-        cursorM={cursorM}
-        onSelect={select}
-      />
+      <Box sx={{ position: "relative", minHeight: 0 }}>
+        <Plan
+          document={document}
+          routes={routes}
+          catalogue={catalogue}
+          selected={selected}
+          route={route}
+          cursorM={cursorM}
+          onSelect={select}
+        />
+        <Box sx={{ position: "absolute", top: 8, left: 8 }}>
+          <DrawingSwitch value={together} onChange={setTogether} />
+        </Box>
+      </Box>
       <Box sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}>
         <Sheet
           document={document}
+          analysis={analysis}
           catalogue={catalogue}
           faults={faults}
           selected={selected}
@@ -60,8 +68,11 @@ export function LinesView({ document, analysis, catalogue, faults }: Props) {
             route={route}
             document={document}
             catalogue={catalogue}
-            title={`Long section: ${nameOf(route.vessel)} → ${nameOf(route.outlet)}`}
+            ways={routes.flatMap(({ key, vessel, end }) =>
+              vessel ? [{ key, text: `${nameOf(vessel)} → ${nameOf(end)}` }] : [],
+            )}
             cursorM={cursorM}
+            onWay={select}
             onCursor={setCursor}
             onGround={(line, index, groundM) =>
               edit(`${line}.point${index}`, (draft) => setPointGround(draft, line, index, groundM))

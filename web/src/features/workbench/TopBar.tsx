@@ -11,6 +11,8 @@ import { usePreferences } from "../../shared/preferences";
 import { quantityText, type System } from "../../shared/units";
 import { useBench, type Saving } from "./store";
 
+const ORDINARY_AIR_C = 20; // what the document takes where a case says nothing
+
 const BAR_SELECT = {
   color: "inherit",
   fontSize: 13,
@@ -93,7 +95,7 @@ export function TopBar({ document }: { document: Design }) {
           {scenarios.map((scenario) => (
             <option key={scenario.id} value={scenario.id}>
               Shown for: {(scenario.name ?? scenario.id).toLowerCase()}, air{" "}
-              {quantityText({ value: scenario.air_c, unit: "°C" }, system)}
+              {quantityText({ value: scenario.air_c ?? ORDINARY_AIR_C, unit: "°C" }, system)}
             </option>
           ))}
         </NativeSelect>

@@ -9,6 +9,7 @@ import { useNavigate, useParams } from "react-router";
 import { readCatalogue, readDesign } from "../../api/client";
 import type { Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
+import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
 import { Need } from "../need";
 import { Soundings } from "../sounding";
@@ -81,6 +82,7 @@ export function Workbench() {
   if (!document) return <Typography sx={{ p: 6 }}>Opening the plan …</Typography>;
 
   const { analysis } = judged;
+  const routes = shownRoutes(analysis, bench.together);
   const take = (remedy: Remedy) =>
     bench.replace(
       jsonPatch.applyPatch(document, remedy.patch as unknown as Operation[], true, false).newDocument,
@@ -132,6 +134,7 @@ export function Workbench() {
             analysis={analysis}
             catalogue={catalogue.data}
             faults={judged.faults}
+            routes={routes}
           />
         )}
       </Box>
@@ -147,7 +150,7 @@ export function Workbench() {
           bgcolor: ink("paper"),
         }}
       >
-        {analysis && <Soundings routes={analysis.routes} nameOf={nameOf} />}
+        {analysis && <Soundings routes={routes} nameOf={nameOf} onSelect={bench.select} />}
         <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
           {analysis && <Findings analysis={analysis} onRemedy={take} onShow={show} />}
         </Box>

@@ -1,8 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import type { Analysis, Design, Finding } from "../../api/types";
-import { legsOf } from "../../shared/route";
-import { placeOf, shownRoute, standingOf, VIEWS } from "./model";
+import type { Design, Finding } from "../../api/types";
+import { placeOf, standingOf, VIEWS } from "./model";
 
 const finding = (code: string, severity: Finding["severity"]) => ({ code, severity }) as Finding;
 
@@ -50,34 +49,5 @@ describe("the figure that a JSON pointer means", () => {
     ["/document/vessels/7/level_m", "level"],
   ])("%s is %s", (path, words) => {
     expect(placeOf(path, design)).toBe(words);
-  });
-});
-
-describe("routes", () => {
-  const route = {
-    outlet: "valve",
-    vessel: "tank",
-    lines: ["one", "two"],
-    length_m: 30,
-    flow_lpm: 20,
-    sounding: null,
-    section: [],
-  };
-  const cutOff = { ...route, outlet: "dry", vessel: null, lines: [] };
-  const analysis = { routes: [cutOff, route] } as unknown as Analysis;
-
-  it("shown is the selected outlet's or line's, else the first with water", () => {
-    expect(shownRoute(analysis, null)?.outlet).toBe("valve");
-    expect(shownRoute(analysis, "two")?.outlet).toBe("valve");
-    expect(shownRoute(analysis, "dry")?.outlet).toBe("valve");
-    expect(shownRoute(null, null)).toBeNull();
-  });
-
-  it("are walked from the vessel, whichever way a line was drawn", () => {
-    const legs = legsOf(route, design);
-    expect(legs.map((leg) => [leg.line, leg.from, leg.to, leg.forward])).toEqual([
-      ["one", "tank", "gate", true],
-      ["two", "gate", "valve", false],
-    ]);
   });
 });

@@ -1,5 +1,5 @@
 /** The views, how each stands, and which route is shown. */
-import type { Analysis, Design, Finding, Standing } from "../../api/types";
+import type { Design, Finding, Standing } from "../../api/types";
 
 export type View = "need" | "water" | "lines";
 
@@ -9,7 +9,15 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
     view: "lines",
     title: "Lines",
-    codes: ["dry-outlet", "flow-below-wanted", "refill-too-long", "vacuum-at-peak", "valve-needs-pressure"],
+    codes: [
+      "no-answer",
+      "draw-short",
+      "dry-outlet",
+      "flow-below-wanted",
+      "refill-too-long",
+      "vacuum-at-peak",
+      "valve-needs-pressure",
+    ],
   },
 ];
 
@@ -24,16 +32,6 @@ export function standingOf(findings: Finding[], codes: string[]): Standing {
 }
 
 export const named = (part: { id: string; name?: string | null }): string => part.name ?? part.id;
-
-/** The route that the section shows: of the selected outlet or the first with a way to water. */
-export function shownRoute(analysis: Analysis | null, selected: string | null) {
-  const routes = analysis?.routes.filter((route) => route.vessel) ?? [];
-  return (
-    routes.find((route) => route.outlet === selected || route.lines.includes(selected ?? "")) ??
-    routes[0] ??
-    null
-  );
-}
 
 /** Say in words which figure a JSON pointer means: "Chambers, level". */
 export function placeOf(path: string, document: Design): string {

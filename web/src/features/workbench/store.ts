@@ -3,6 +3,7 @@ import { create } from "zustand";
 import { produce } from "immer";
 
 import type { Conflict, Design, Fault, Revision } from "../../api/types";
+import type { Together } from "../../shared/route";
 
 export type Saving =
   | { state: "saved" }
@@ -23,6 +24,8 @@ export interface Bench {
   saving: Saving;
   selected: string | null;
   cursorM: number | null;
+  /** which outlets draw in the pictures */
+  together: Together;
 
   open: (revision: Revision) => void;
   edit: (key: string, recipe: (draft: Design) => void) => void;
@@ -35,6 +38,7 @@ export interface Bench {
   rebase: (number: number) => void;
   select: (id: string | null) => void;
   setCursor: (atM: number | null) => void;
+  setTogether: (together: Together) => void;
 }
 
 const DEPTH = 500;
@@ -62,6 +66,7 @@ export const useBench = create<Bench>()((set, get) => {
     saving: { state: "saved" },
     selected: null,
     cursorM: null,
+    together: "together",
 
     open: (revision) =>
       set({
@@ -114,5 +119,6 @@ export const useBench = create<Bench>()((set, get) => {
     rebase: (number) => set({ baseNumber: number, saving: { state: "waiting" } }),
     select: (id) => set({ selected: id }),
     setCursor: (atM) => set({ cursorM: atM }),
+    setTogether: (together) => set({ together }),
   };
 });

@@ -1,0 +1,66 @@
+"""The design document: one JSON object that describes a site and what is laid on it.
+
+Keys carry their unit. The models are strict: a string is not a number, an unknown key is refused,
+NaN and infinity are refused. `read_design` in `design_file` is the door; these classes are its shapes.
+"""
+
+from leadsman.core.design.base import DATE_PATTERN, ID_PATTERN, Part, fault
+from leadsman.core.design.document import Design, label
+from leadsman.core.design.line import Fitting, InlinePart, Line, Pump, Run
+from leadsman.core.design.outlet import (
+    EmitterOutlet,
+    FixedOutlet,
+    FloatValveOutlet,
+    OpenEndOutlet,
+    Outlet,
+    OutletBase,
+    ValveData,
+)
+from leadsman.core.design.site import Place, Site
+from leadsman.core.design.use import Herd, Requirement, Scenario, SpringInflow, Timing
+from leadsman.core.design.vessel import (
+    BoxShape,
+    FrustumShape,
+    LyingCylinderShape,
+    StageVolumeShape,
+    UprightCylinderShape,
+    Vessel,
+    VesselShape,
+    shape_height_m,
+)
+
+__all__ = [
+    "DATE_PATTERN",
+    "ID_PATTERN",
+    "BoxShape",
+    "Design",
+    "EmitterOutlet",
+    "Fitting",
+    "FixedOutlet",
+    "FloatValveOutlet",
+    "FrustumShape",
+    "Herd",
+    "InlinePart",
+    "Line",
+    "LyingCylinderShape",
+    "OpenEndOutlet",
+    "Outlet",
+    "OutletBase",
+    "Part",
+    "Place",
+    "Pump",
+    "Requirement",
+    "Run",
+    "Scenario",
+    "Site",
+    "SpringInflow",
+    "StageVolumeShape",
+    "Timing",
+    "UprightCylinderShape",
+    "ValveData",
+    "Vessel",
+    "VesselShape",
+    "fault",
+    "label",
+    "shape_height_m",
+]

@@ -1,0 +1,33 @@
+"""What every part of the document shares: strictness, and the ranges of its quantities."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+from pydantic_core import PydanticCustomError
+
+ID_PATTERN = r"^[a-z0-9][a-z0-9._-]{0,63}$"
+DATE_PATTERN = r"^\d{4}-\d{2}-\d{2}$"
+
+Id = Annotated[str, Field(pattern=ID_PATTERN)]
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Ground = Annotated[float, Field(ge=-500, le=9_000)]
+Plan = Annotated[float, Field(ge=-1e7, le=1e7)]
+Length = Annotated[float, Field(gt=0, le=100_000)]
+Dimension = Annotated[float, Field(gt=0, le=1_000)]
+BoreMm = Annotated[float, Field(ge=1, le=2_000)]
+RoughnessMm = Annotated[float, Field(ge=0, le=50)]
+LossCoefficient = Annotated[float, Field(ge=0, le=100_000)]
+Kv = Annotated[float, Field(gt=0, le=10_000)]
+FlowLpm = Annotated[float, Field(ge=0, le=100_000)]
+PressureKpa = Annotated[float, Field(ge=0, le=10_000)]
+
+
+class Part(BaseModel):
+    """Base of everything in the document."""
+
+    model_config = ConfigDict(strict=True, extra="forbid", frozen=True, allow_inf_nan=False)
+
+
+def fault(allowed: str) -> PydanticCustomError:
+    """Return the error that a validator raises: `design_file` turns it into a Fault."""
+    return PydanticCustomError("not_allowed", "{allowed}", {"allowed": allowed})

@@ -1,0 +1,63 @@
+"""The whole document."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field, ModelWrapValidatorHandler, ValidationError, model_validator
+from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
+
+from leadsman.core.design.base import Id, Name, Part
+from leadsman.core.design.line import Line
+from leadsman.core.design.outlet import Outlet, OutletBase
+from leadsman.core.design.site import Place, Site
+from leadsman.core.design.use import Herd, Requirement, Scenario, SpringInflow
+from leadsman.core.design.vessel import Vessel
+from leadsman.core.references import reference_errors
+
+
+class Design(Part):
+    """One laid-out system on one site."""
+
+    format: Literal["leadsman-design"]
+    version: Literal[1]
+    name: Name
+    site: Site
+    places: Annotated[list[Place], Field(min_length=1, max_length=50_000)]
+    vessels: Annotated[list[Vessel], Field(max_length=10_000)] = []
+    lines: Annotated[list[Line], Field(max_length=50_000)] = []
+    outlets: Annotated[list[Outlet], Field(max_length=10_000)] = []
+    herds: Annotated[list[Herd], Field(max_length=1_000)] = []
+    inflows: Annotated[list[SpringInflow], Field(max_length=1_000)] = []
+    scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
+    requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []
+    shown_for: Id | None = None
+
+    @model_validator(mode="wrap")
+    @classmethod
+    def with_references(cls, value: object, handler: ModelWrapValidatorHandler["Design"]) -> "Design":
+        """Check references on the raw document beside the fields, so that one report lists every fault."""
+        broken = reference_errors(value) if isinstance(value, dict) else []
+        try:
+            design = handler(value)
+        except ValidationError as error:
+            fields = [_again(details) for details in error.errors(include_url=False)]
+            raise ValidationError.from_exception_data("design", fields + broken) from None
+        if broken:
+            raise ValidationError.from_exception_data("design", broken)
+        return design
+
+
+def _again(details: ErrorDetails) -> InitErrorDetails:
+    """Return a field error in the form that a new report takes."""
+    context = details.get("ctx", {})
+    kind = details["type"]
+    return InitErrorDetails(
+        type=PydanticCustomError("not_allowed", "{allowed}", context) if kind == "not_allowed" else kind,
+        loc=details["loc"],
+        input=details["input"],
+        ctx=context,
+    )
+
+
+def label(part: Place | Vessel | Line | OutletBase | Herd | SpringInflow | Scenario) -> str:
+    """Return the part's name for people: its name, or its id where it has none."""
+    return part.name or part.id

@@ -1,0 +1,29 @@
+"""The farm and the places on it."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from leadsman.core.design.base import FlowLpm, Ground, Id, Name, Part, Plan
+
+
+class Site(Part):
+    """The farm: heights above one datum, altitude for air pressure, water temperature for friction."""
+
+    name: Name
+    altitude_m: Annotated[float, Field(ge=-500, le=5_000)] = 0.0
+    water_c: Annotated[float, Field(ge=0, le=60)] = 10.0
+    note: Annotated[str, Field(max_length=500)] = ""
+
+
+class Place(Part):
+    """A named point on the ground; with `draw_lpm`, a fixed draw there."""
+
+    id: Id
+    name: Name | None = None
+    east_m: Plan
+    north_m: Plan
+    ground_m: Ground
+    height_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
+    height_from: Annotated[str, Field(max_length=60)] | None = None
+    draw_lpm: FlowLpm = 0.0

@@ -1,0 +1,78 @@
+"""Who drinks, what fills, and what is wanted: need, inflows, scenarios, requirements."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from leadsman.core.design.base import DATE_PATTERN, Id, Name, Part, PressureKpa, fault
+
+
+class Herd(Part):
+    """Animals of one class that drink at one outlet; `intake_lpd` is the user's own litres a head a day."""
+
+    id: Id
+    name: Name | None = None
+    animal: Annotated[str, Field(alias="class", min_length=1, max_length=60)]
+    head: Annotated[int, Field(ge=0, le=1_000_000)]
+    weight_kg: Annotated[float, Field(gt=0, le=2_000)]
+    outlet: Id
+    intake_lpd: Annotated[float, Field(gt=0, le=500)] | None = None
+
+
+class Timing(Part):
+    """A container filled by a source: litres and seconds."""
+
+    volume_l: Annotated[float, Field(gt=0, le=100_000)]
+    time_s: Annotated[float, Field(gt=0, le=864_000)]
+    date: Annotated[str, Field(pattern=DATE_PATTERN)] | None = None
+
+
+class SpringInflow(Part):
+    """A spring or intake that fills a vessel; its flow is what the slowest timing says."""
+
+    id: Id
+    name: Name | None = None
+    kind: Literal["spring"]
+    fills: Id
+    timings: Annotated[list[Timing], Field(min_length=1, max_length=1_000)]
+
+
+class Scenario(Part):
+    """A case to judge: heat of air and water, what is opened or shut by hand, and at which levels vessels stand.
+
+    `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
+    else is as the document has it.
+    """
+
+    id: Id
+    name: Name | None = None
+    air_c: Annotated[float, Field(ge=-40, le=50)] = 20.0
+    water_c: Annotated[float, Field(ge=0, le=60)] | None = None
+    open: Annotated[list[Id], Field(max_length=10_000)] = []
+    shut: Annotated[list[Id], Field(max_length=10_000)] = []
+    levels_m: Annotated[dict[Id, Annotated[float, Field(ge=0, le=100)]], Field(max_length=10_000)] = {}
+
+    @model_validator(mode="after")
+    def not_both(self) -> "Scenario":
+        both = sorted(set(self.open) & set(self.shut))
+        if both:
+            raise fault(f"each id in open or in shut, not in both ({', '.join(both[:3])})")
+        return self
+
+
+class Requirement(Part):
+    """What is wanted: of an outlet (flow, pressure, minutes to refill), or of a vessel (days in hand)."""
+
+    outlet: Id | None = None
+    place: Id | None = None
+    vessel: Id | None = None
+    flow_lpm: Annotated[float, Field(gt=0, le=100_000)] | None = None
+    pressure_kpa: PressureKpa | None = None
+    refill_min: Annotated[float, Field(gt=0, le=14_400)] | None = None
+    days_in_hand: Annotated[float, Field(gt=0, le=400)] | None = None
+
+    @model_validator(mode="after")
+    def about_one_thing(self) -> "Requirement":
+        if sum(where is not None for where in (self.outlet, self.place, self.vessel)) != 1:
+            raise fault("exactly one of outlet, place and vessel")
+        return self

@@ -1,0 +1,94 @@
+"""Bodies of water: their shapes and levels."""
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import Field, ValidationInfo, field_validator
+
+from leadsman.core.design.base import Dimension, Id, Name, Part, fault
+
+
+class UprightCylinderShape(Part):
+    kind: Literal["upright_cylinder"]
+    diameter_m: Dimension
+    height_m: Dimension
+
+
+class BoxShape(Part):
+    kind: Literal["box"]
+    length_m: Dimension
+    width_m: Dimension
+    height_m: Dimension
+
+
+class LyingCylinderShape(Part):
+    kind: Literal["lying_cylinder"]
+    diameter_m: Dimension
+    length_m: Dimension
+
+
+class FrustumShape(Part):
+    kind: Literal["frustum"]
+    bottom_diameter_m: Dimension
+    top_diameter_m: Dimension
+    height_m: Dimension
+
+
+class StageVolumeShape(Part):
+    """`stages` is [level in m, volume in L], both rising from [0, 0]."""
+
+    kind: Literal["stage_volume"]
+    stages: Annotated[
+        list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(min_length=2, max_length=500)
+    ]
+
+    @field_validator("stages")
+    @classmethod
+    def rising_from_nothing(cls, stages: list[list[float]]) -> list[list[float]]:
+        rises = all(a[0] < b[0] and a[1] < b[1] for a, b in pairwise(stages))
+        if stages[0] != [0, 0] or not rises:
+            raise fault("[0, 0] first, then level and volume both rising")
+        return stages
+
+
+VesselShape = Annotated[
+    UprightCylinderShape | BoxShape | LyingCylinderShape | FrustumShape | StageVolumeShape, Field(discriminator="kind")
+]
+
+
+def shape_height_m(shape: VesselShape) -> float:
+    """Return the inside height [m] of a shape, floor to rim."""
+    if isinstance(shape, LyingCylinderShape):
+        return shape.diameter_m
+    return shape.stages[-1][0] if isinstance(shape, StageVolumeShape) else shape.height_m
+
+
+class Vessel(Part):
+    """Any body of water at a place; levels are above its own floor."""
+
+    id: Id
+    name: Name | None = None
+    role: Literal["tank", "trough", "pond", "chamber", "bucket_row"] = "tank"
+    place: Id
+    shape: VesselShape
+    count: Annotated[int, Field(ge=1, le=1_000)] = 1
+    stand_m: Annotated[float, Field(ge=-50, le=100)] = 0.0
+    overflow_m: Annotated[float, Field(gt=0, le=100)] | None = None
+    outlet_m: Annotated[float, Field(ge=0, le=100)] = 0.0
+    level_m: Annotated[float, Field(ge=0, le=100)]
+
+    @property
+    def brim_m(self) -> float:
+        """Highest level [m] the vessel holds: its overflow, or its rim where none is given."""
+        return shape_height_m(self.shape) if self.overflow_m is None else self.overflow_m
+
+    @field_validator("overflow_m", "outlet_m", "level_m")
+    @classmethod
+    def inside_the_shape(cls, value: float | None, info: ValidationInfo) -> float | None:
+        shape, overflow = info.data.get("shape"), info.data.get("overflow_m")
+        if value is None or shape is None:
+            return value
+        top = shape_height_m(shape) if overflow is None else overflow
+        if value > top:
+            raise fault(f"at most {top:g} m, the {'rim' if overflow is None else 'overflow'}")
+        return value

@@ -1,0 +1,76 @@
+"""A draw that is taken whatever the head, and leaves too little of it; or a network that has no answer."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.answer import OutletState
+from leadsman.core.design import FixedOutlet, Place, label
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.findings.remedies import larger_pipes, that_help
+from leadsman.core.units import kpa_from_pa, pa_from_head_m
+from leadsman.core.wording import Quantity, Wording, say
+
+
+@judgement("draw-short", "A fixed draw is short of pressure", Question.DOES_IT_RUN)
+def draw_short(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each fixed draw below its least pressure, and each draw at a place that the water does not reach."""
+    state = analysis.state
+    for outlet in analysis.fed_outlets:
+        if isinstance(outlet, FixedOutlet) and analysis.answer(outlet).state is OutletState.SHORT:
+            height_m, head_m = state.layout.outlet_height_m(outlet), analysis.answer(outlet).head_m
+
+            def over_kpa(changed: Analysis, outlet: FixedOutlet = outlet, height_m: float = height_m) -> float | None:
+                return _kpa(changed, changed.answer(outlet).head_m, height_m)
+
+            yield _short(
+                outlet,
+                _kpa(analysis, head_m, height_m) or 0.0,
+                outlet.min_pressure_kpa,
+                that_help(analysis, larger_pipes(analysis, outlet), over_kpa, _brings),
+            )
+    for place in analysis.design.places:
+        head_m = state.heads_m[place.id]
+        if state.converged and place.draw_lpm > 0.0 and (head_m is None or head_m < place.ground_m):
+            yield _short(place, _kpa(analysis, head_m, place.ground_m), 0.0, [])
+
+
+@judgement("no-answer", "The water has no steady answer", Question.DOES_IT_RUN)
+def no_answer(analysis: Analysis) -> Iterator[Finding]:
+    """Yield one finding where the network has no steady state."""
+    state = analysis.state
+    if not state.converged:
+        yield Finding(
+            Severity.STOP,
+            analysis.design.lines[0].id if analysis.design.lines else "",
+            None,
+            None,
+            "L/min",
+            say("This network has no steady answer"),
+            (*say("As drawn, "), *state.why, *say(".")),
+        )
+
+
+def _kpa(analysis: Analysis, head_m: float | None, height_m: float) -> float | None:
+    return None if head_m is None else kpa_from_pa(pa_from_head_m(head_m - height_m, analysis.model.water.density_kgm3))
+
+
+def _brings(pressure_kpa: float) -> Wording:
+    return say("leaves it {}", Quantity(pressure_kpa, "kPa"))
+
+
+def _short(where: FixedOutlet | Place, has_kpa: float | None, least_kpa: float, remedies) -> Finding:  # type: ignore[no-untyped-def]
+    has = say("has {}", Quantity(has_kpa, "kPa")) if has_kpa is not None else say("gets no water")
+    return Finding(
+        Severity.STOP,
+        where.id,
+        has_kpa,
+        least_kpa,
+        "kPa",
+        say("{} is short of pressure", label(where)),
+        (
+            *say("Taking its flow it needs {} and ", Quantity(least_kpa, "kPa")),
+            *has,
+            *say(": the plan asks for more water than comes, and the other outlets' figures do not hold either."),
+        ),
+        remedies,
+    )

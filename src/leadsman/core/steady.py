@@ -1,0 +1,246 @@
+"""Solved cases: the network full of water, and again with open to air whatever point would suck.
+
+A full-pipe answer holds only in an airtight, primed line. Where the running grade falls below the pipe, the
+case is solved once more with the water open to air there; the lines that are declared siphons stay full
+unless the water in them would boil.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from leadsman.core.along import Along
+from leadsman.core.case import Case
+from leadsman.core.friction import Floats
+from leadsman.core.gradient import CLOSED, Solution
+from leadsman.core.layout import Layout
+from leadsman.core.loading import Figures, FrictionMaker, Loader, darcy
+from leadsman.core.network import Bools, Cases
+from leadsman.core.pipe import Pipe
+from leadsman.core.plumbing import AirPoint, Plumbing
+from leadsman.core.units import head_m_from_pa
+from leadsman.core.water import Water, atmospheric_pressure_pa
+
+DISSOLVED_AIR_MARGIN_M = 1.0
+SUCKS_BELOW_M = -1e-6
+STILL_BELOW_M3S = 1e-12
+MOST_AIR_ROUNDS = 6
+
+
+@dataclass(frozen=True)
+class Flow:
+    """One solved case on one network: heads [m] by node and flows [m3/s] by link, as numbers of its plumbing."""
+
+    model: "NetworkModel"
+    case: Case
+    heads_m: Floats
+    flows_m3s: Floats
+    pressed_shut: Bools
+    control_states: dict[int, int]
+    point_heads_m: Floats
+    friction_m: Floats
+    reached: Bools
+    converged: bool
+    iterations: int
+
+    def head_m(self, node_id: str) -> float | None:
+        """Return the head [m] at a place, an outlet's own end or a vessel; None where no water gets to."""
+        plumbing = self.model.plumbing
+        if node_id in plumbing.vessels:
+            return float(self.heads_m[plumbing.vessels[node_id]])
+        number = plumbing.junctions[node_id]
+        if not self.reached[number]:
+            return None
+        head_m = float(self.heads_m[number])
+        return max(head_m, self.model.air_at.get(node_id, head_m))
+
+    def line_flow_m3s(self, line_id: str) -> float:
+        """Return the flow [m3/s] of a line, positive from `from` to `to`."""
+        first = self.model.plumbing.of_line[line_id][0]
+        flow = float(self.flows_m3s[first])
+        flow = 0.0 if abs(flow) < STILL_BELOW_M3S else flow
+        return flow if self.model.plumbing.segments[first].forward else -flow
+
+    def outlet_flow_m3s(self, outlet_id: str) -> float:
+        """Return the flow [m3/s] out of an outlet."""
+        if outlet_id in self.case.draws_m3s:
+            return self._drawn(outlet_id, self.case.draws_m3s[outlet_id])
+        link = self.model.plumbing.outlet_link.get(outlet_id, self.model.plumbing.limited_link.get(outlet_id))
+        if link is None:
+            wanted = self.model.loader.fixed_flows[outlet_id] if self.case.openings[outlet_id] > 0.0 else 0.0
+            return self._drawn(outlet_id, wanted)
+        flow = float(self.flows_m3s[link])
+        return flow if flow > STILL_BELOW_M3S else 0.0
+
+    def outlet_head_m(self, outlet_id: str) -> float | None:
+        """Return the head [m] at the junction that an outlet draws from."""
+        return self.head_m(self.model.plumbing.layout.node_of_outlet[outlet_id])
+
+    def point_head_m(self, number: int) -> float | None:
+        """Return the head [m] at a surveyed point by its number along the lines; None where no water gets to."""
+        net, link = self.model.plumbing.network, self.model.along.link[number]
+        ends = (int(net.start[link]), int(net.end[link]))
+        wet = any(end >= net.junctions or self.reached[end] for end in ends)
+        return float(self.point_heads_m[number]) if wet else None
+
+    def line_losses_m(self, line_id: str) -> tuple[float, float]:
+        """Return what a line's pipe takes and what its fittings, parts and controls take [m], signed as its flow.
+
+        What a pump adds counts as neither.
+        """
+        plumbing = self.model.plumbing
+        links, ends = plumbing.of_line[line_id], self.model.layout.lines[line_id]
+        forward = plumbing.segments[links[0]].forward
+        pipe = float(self.friction_m[links.start : links.stop].sum()) * (1.0 if forward else -1.0)
+        flow = self.line_flow_m3s(line_id)
+        if ends.pump is not None:
+            lumps = sum(lump.per_flow2 for link in links for lump in plumbing.segments[link].lumps)
+            return pipe, lumps * flow * abs(flow)
+        from_m, to_m = self.head_m(ends.from_), self.head_m(ends.to)
+        if flow == 0.0 or from_m is None or to_m is None:
+            return 0.0, 0.0
+        return pipe, from_m - to_m - pipe
+
+    def _drawn(self, outlet_id: str, wanted_m3s: float) -> float:
+        return wanted_m3s if self.outlet_head_m(outlet_id) is not None else 0.0
+
+
+@dataclass(frozen=True)
+class Suction:
+    """A point whose pipe lies over the running grade: its number along the lines, and how far [m], negative."""
+
+    point: int
+    head_over_pipe_m: float
+
+
+@dataclass(frozen=True)
+class Solved:
+    """A case: `full` with every pipe full; `opened` with every sucking point open to air, None where none sucks.
+
+    `used` is what judgements go by: like `opened`, but for declared siphons in which the water does not boil.
+    `boils` tells that somewhere the full-pipe answer asks for less pressure than liquid water has.
+    """
+
+    full: Flow
+    suctions: tuple[Suction, ...]
+    opened: Flow | None
+    used: Flow
+    boils: bool
+
+
+class NetworkModel:
+    """A design's network with its points along the lines, ready to solve cases."""
+
+    def __init__(
+        self, layout: Layout, water: Water, friction: FrictionMaker = darcy, air_points: Sequence[AirPoint] = ()
+    ) -> None:
+        self.layout, self.water, self.friction = layout, water, friction
+        self.plumbing = Plumbing(layout, water, air_points)
+        self.loader = Loader(self.plumbing, friction)
+        self.along = Along(self.plumbing)
+        least_pa = water.vapour_pressure_pa - atmospheric_pressure_pa(layout.design.site.altitude_m)
+        self.boils_below_m = head_m_from_pa(least_pa, water.density_kgm3) + DISSOLVED_AIR_MARGIN_M
+        self._reaches: dict[str, list[Pipe]] = {}
+        for pipe, line in zip(self.plumbing.reaches, self.plumbing.reach_line, strict=True):
+            self._reaches.setdefault(layout.design.lines[line].id, []).append(pipe)
+        self.air_at = self._air_at_places()
+        self._opened: dict[frozenset[AirPoint], NetworkModel] = {}
+
+    def _air_at_places(self) -> dict[str, float]:
+        """Return the height [m] of the water at places where it stands open to air; below, it runs part-full."""
+        heights: dict[str, float] = {}
+        for point in self.plumbing.air_points:
+            line = self.layout.lines[point.line_id]
+            end_m, end = (line.pipe_length_m, line.to) if point.forward else (0.0, line.from_)
+            if point.at_m == end_m:
+                heights[end] = max(heights.get(end, point.pipe_m), point.pipe_m)
+        return heights
+
+    def reaches_of_line(self, line_id: str) -> list[Pipe]:
+        """Return the pieces of pipe of a line from its `from` end."""
+        return self._reaches[line_id]
+
+    def full_flows(self, wanted: Sequence[Case], figures: Figures | None = None) -> list[Flow]:
+        """Return every case with all pipes full, in one batch over one structure."""
+        cases = self.loader.cases(wanted, figures)
+        return self.flows(wanted, cases, self.plumbing.solver.solve(cases))
+
+    def flows(self, wanted: Sequence[Case], cases: Cases, solution: Solution) -> list[Flow]:
+        """Return a solution case by case."""
+        net = self.plumbing.network
+        closed = np.broadcast_to(cases.closed, solution.flows_m3s.shape) | solution.shut
+        closed[:, net.controls] |= solution.control_state == CLOSED
+        friction = self.along.friction_m(cases, solution.flows_m3s)
+        points = self.along.heads_m(cases, solution.heads_m, solution.flows_m3s, friction, closed)
+        opened = {point.line_id for point in self.plumbing.air_points}
+        part_full = np.array([point.line_id in opened for point in self.along.points], dtype=bool)
+        points = np.where(part_full, np.maximum(points, self.along.pipe_m), points)
+        by_link = self.along.by_link(friction)
+        states = [dict(zip(net.controls.tolist(), row, strict=True)) for row in solution.control_state.tolist()]
+        return [
+            Flow(
+                model=self,
+                case=case,
+                heads_m=solution.heads_m[row],
+                flows_m3s=solution.flows_m3s[row],
+                pressed_shut=closed[row] & ~cases.closed[row],
+                control_states=states[row],
+                point_heads_m=points[row],
+                friction_m=by_link[row],
+                reached=self.loader.reached(case),
+                converged=bool(solution.converged[row]),
+                iterations=int(solution.iterations[row]),
+            )
+            for row, case in enumerate(wanted)
+        ]
+
+    def solve(self, wanted: Sequence[Case]) -> list[Solved]:
+        """Return every case, full and, where it sucks, open to air."""
+        return [self._with_air(flow) for flow in self.full_flows(wanted)]
+
+    def suctions(self, flow: Flow) -> tuple[Suction, ...]:
+        """Return the points at which the running grade lies below the pipe, the upstream end of a line left out."""
+        along = self.along
+        over = flow.point_heads_m - along.pipe_m
+        runs = np.abs(flow.flows_m3s[along.link]) > STILL_BELOW_M3S
+        counted = along.inner & runs & ~along.upstream_end(flow.flows_m3s[None])[0]
+        numbers = np.flatnonzero(counted & (over < SUCKS_BELOW_M))
+        return tuple(Suction(int(number), float(over[number])) for number in numbers)
+
+    def _with_air(self, full: Flow) -> Solved:
+        suctions = self.suctions(full) if full.converged else ()
+        if not suctions:
+            return Solved(full, (), None, full, False)
+        boiling = [one for one in suctions if one.head_over_pipe_m < self.boils_below_m]
+        opened = self._open(full, suctions)
+        siphon = {line.id for line in self.layout.design.lines if line.siphon}
+        broken = [one for one in suctions if one in boiling or self.along.points[one.point].line_id not in siphon]
+        used = full if not broken else opened if len(broken) == len(suctions) else self._open(full, broken)
+        return Solved(full, suctions, opened, used, bool(boiling))
+
+    def _open(self, full: Flow, suctions: Sequence[Suction]) -> Flow:
+        """Return the case with points open to air, and with those that suck once they are."""
+        opened: set[AirPoint] = set()
+        found, flow, model = suctions, full, self
+        for _ in range(MOST_AIR_ROUNDS):
+            fresh = {model.air_point(flow, one) for one in found} - opened
+            if not fresh:
+                break
+            opened |= fresh
+            model = self._model_open_at(frozenset(opened))
+            flow = model.full_flows([full.case])[0]
+            found = model.suctions(flow) if flow.converged else ()
+        return flow
+
+    def air_point(self, flow: Flow, suction: Suction) -> AirPoint:
+        """Return the point of a suction as one open to air, the water running as it does."""
+        point, link = self.along.points[suction.point], self.along.link[suction.point]
+        forward = (float(flow.flows_m3s[link]) >= 0.0) == bool(self.along.forward[suction.point])
+        return AirPoint(point.line_id, point.at_m, point.pipe_m, forward)
+
+    def _model_open_at(self, points: frozenset[AirPoint]) -> "NetworkModel":
+        if points not in self._opened:
+            ordered = sorted(points, key=lambda point: (point.line_id, point.at_m))
+            self._opened[points] = NetworkModel(self.layout, self.water, self.friction, ordered)
+        return self._opened[points]

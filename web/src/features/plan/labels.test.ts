@@ -1,0 +1,42 @@
+import { describe, expect, it } from "vitest";
+
+import { alongStroke, around, placeLabels, shared, type Area } from "./labels";
+
+const frame: Area = { x: 0, y: 0, width: 400, height: 300 };
+const mark = (x: number, y: number): Area => ({ x, y, width: 40, height: 16 });
+const labelAt = (key: string, at: Area, needed = true) => ({
+  key,
+  width: 80,
+  height: 30,
+  spots: around(at, 80, 30),
+  needed,
+});
+
+describe("labels give way", () => {
+  it("to the right of a mark where nothing is in the way", () => {
+    const placed = placeLabels([labelAt("a", mark(100, 100))], [mark(100, 100)], frame);
+    expect(placed.get("a")).toMatchObject({ x: 147, y: 98 });
+  });
+
+  it("to each other, to marks, to strokes and to the edge", () => {
+    const marks = [mark(60, 60), mark(200, 60), mark(350, 150), mark(350, 110)];
+    const stroke = alongStroke([100, 68], [200, 68], 8);
+    const labels = marks.map((one, index) => labelAt(String(index), one));
+    const areas = [...placeLabels(labels, [...marks, ...stroke], frame).values()];
+    areas.forEach((area, index) => {
+      expect(shared(area, frame)).toBe(80 * 30);
+      for (const other of [...marks, ...stroke, ...areas.slice(index + 1)])
+        expect(shared(area, other)).toBe(0);
+    });
+  });
+
+  it("are left out where there is no room, unless they are needed", () => {
+    const full = [{ ...frame }];
+    const placed = placeLabels(
+      [labelAt("must", mark(100, 100)), labelAt("may", mark(200, 100), false)],
+      full,
+      frame,
+    );
+    expect([...placed.keys()]).toEqual(["must"]);
+  });
+});

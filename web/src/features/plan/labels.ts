@@ -1,0 +1,82 @@
+/** Labels that give way to each other: each takes the first of its spots that covers least. */
+
+export interface Area {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export interface Label {
+  key: string;
+  width: number;
+  height: number;
+  /** top left corners, best first */
+  spots: [number, number][];
+  /** shown even where it covers something */
+  needed: boolean;
+}
+
+/** Sizes of a mark's label [px]: a line of text, a small sounding, its bar, a letter. */
+export const LABEL = { line: 15, sounding: 15, bar: 84, letter: 7 };
+
+const OUTSIDE_COUNTS = 4; // an area outside the frame is worse than one that is covered
+const COVERS_TOO_MUCH = 0.12; // of a label that may be left out
+
+/** Place labels in their order; those that are not needed and find no room are left out. */
+export function placeLabels(labels: Label[], taken: Area[], frame: Area): Map<string, Area> {
+  const placed = new Map<string, Area>();
+  for (const { key, width, height, spots, needed } of labels) {
+    const areas = spots.map(([x, y]) => ({ x, y, width, height }));
+    const costs = areas.map((area) => {
+      const covered = [...taken, ...placed.values()].reduce((sum, other) => sum + shared(area, other), 0);
+      return covered + OUTSIDE_COUNTS * (width * height - shared(area, frame));
+    });
+    const least = Math.min(...costs);
+    const area = areas[costs.indexOf(least)];
+    if (area && (needed || least < COVERS_TOO_MUCH * width * height)) placed.set(key, area);
+  }
+  return placed;
+}
+
+/** The area that two rectangles share. */
+export function shared(a: Area, b: Area): number {
+  const wide = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x);
+  const high = Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y);
+  return wide > 0 && high > 0 ? wide * high : 0;
+}
+
+/** Spots around a mark: right, left, under, over, and the corners. */
+export function around(mark: Area, width: number, height: number, gap = 7): [number, number][] {
+  const right = mark.x + mark.width + gap;
+  const left = mark.x - width - gap;
+  const middle = mark.y + mark.height / 2 - height / 2;
+  const centre = mark.x + mark.width / 2 - width / 2;
+  const under = mark.y + mark.height + gap / 2;
+  const over = mark.y - height - gap / 2;
+  return [
+    [right, mark.y - 2],
+    [left, mark.y - 2],
+    [right, middle],
+    [left, middle],
+    [centre, under],
+    [centre, over],
+    [right, under - 6],
+    [left, under - 6],
+    [right, over + 6],
+    [left, over + 6],
+  ];
+}
+
+/** Small areas along a straight stroke, so that labels keep off it. */
+export function alongStroke(from: [number, number], to: [number, number], width: number): Area[] {
+  const [x1, y1] = from;
+  const [x2, y2] = to;
+  const count = Math.max(1, Math.ceil(Math.hypot(x2 - x1, y2 - y1) / 8));
+  return Array.from({ length: count + 1 }, (_, index) => ({
+    x: x1 + ((x2 - x1) * index) / count - width / 2,
+    y: y1 + ((y2 - y1) * index) / count - width / 2,
+    width,
+    height: width,
+  }));
+}

@@ -1,0 +1,151 @@
+/** What stands on the plan: vessels with their level, outlets, small soundings, the cursor. */
+import type { Design, Sounding, Vessel } from "../../api/types";
+import { ink } from "../../app/theme";
+import { usePreferences } from "../../shared/preferences";
+import { legsOf, type ShownRoute } from "../../shared/route";
+import { fallsShort } from "../../shared/sounding";
+import { quantityText } from "../../shared/units";
+import { LABEL, type Area } from "./labels";
+
+/** A vessel with its water. */
+export function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: Area; selected: boolean }) {
+  const { shape } = vessel;
+  const top =
+    vessel.overflow_m ??
+    ("height_m" in shape ? shape.height_m : "diameter_m" in shape ? shape.diameter_m : 1);
+  const share = Math.min(1, Math.max(0, vessel.level_m / top));
+  return (
+    <>
+      <rect
+        {...area}
+        rx={vessel.role === "trough" ? 1 : vessel.role === "pond" ? 9 : 4}
+        fill={ink("paper")}
+        stroke={ink("ink")}
+        strokeWidth={selected ? 3.2 : 2}
+      />
+      <rect
+        x={area.x + 3}
+        width={area.width - 6}
+        y={area.y + area.height - 3 - (area.height - 6) * share}
+        height={(area.height - 6) * share}
+        rx={vessel.role === "pond" ? 5 : 0}
+        fill={ink("water")}
+      />
+    </>
+  );
+}
+
+/** An outlet that fills no vessel: a drop in a ring. */
+export function OutletMark({ area, selected }: { area: Area; selected: boolean }) {
+  const [x, y] = [area.x + area.width / 2, area.y + area.height / 2];
+  return (
+    <>
+      <circle
+        cx={x}
+        cy={y}
+        r={area.width / 2}
+        fill={ink("paper")}
+        stroke={ink("ink")}
+        strokeWidth={selected ? 3.2 : 2}
+      />
+      <path
+        d={`M${x} ${y - 6}C${x + 6} ${y + 1} ${x + 3} ${y + 5} ${x} ${y + 5}S${x - 6} ${y + 1} ${x} ${y - 6}Z`}
+        fill={ink("water")}
+      />
+    </>
+  );
+}
+
+interface MarkLabelProps {
+  area: Area;
+  name: string;
+  route: ShownRoute | undefined;
+  small: boolean;
+}
+
+/** Name of a mark, what flows there, and its sounding in small. */
+export function MarkLabel({ area, name, route, small }: MarkLabelProps) {
+  const system = usePreferences((state) => state.system);
+  const sounding = route?.sounding;
+  const short = sounding ? fallsShort(sounding) : false;
+  return (
+    <g transform={`translate(${area.x},${area.y})`}>
+      <text
+        y={12}
+        fontSize={13}
+        fontWeight={700}
+        fill={ink("ink")}
+        stroke={ink("land")}
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {name}
+      </text>
+      {route && (
+        <text
+          y={12 + LABEL.line}
+          fontSize={12}
+          fill={ink(short ? "short" : "ink")}
+          stroke={ink("land")}
+          strokeWidth={3}
+          paintOrder="stroke"
+        >
+          {short ? "■ " : ""}
+          {route.run?.state === "dry"
+            ? "dry"
+            : route.run?.state === "shut"
+              ? "shut"
+              : quantityText({ value: route.flow_lpm, unit: "L/min" }, system)}
+        </text>
+      )}
+      {sounding && !small && <SmallSounding y={18 + LABEL.line} sounding={sounding} />}
+    </g>
+  );
+}
+
+/** The sounding in small: what pipe and fittings take, what is left, and the mark of what the valve needs. */
+function SmallSounding({ y, sounding }: { y: number; sounding: Sounding }) {
+  const fall = Math.max(0.01, sounding.surface_m - sounding.outlet_m);
+  const wide = (metres: number) => Math.min(Math.max(metres / fall, 0), 1) * LABEL.bar;
+  const pipe = wide(sounding.pipe_loss_m);
+  const fittings = Math.min(wide(sounding.fitting_loss_m), LABEL.bar - pipe);
+  const need = LABEL.bar - wide(sounding.valve_needs_m);
+  return (
+    <g transform={`translate(0,${y})`} aria-hidden>
+      <rect width={pipe} height={7} fill={ink("pipe")} />
+      <rect x={pipe} width={fittings} height={7} fill={ink("fitting")} />
+      <rect
+        x={pipe + fittings}
+        width={LABEL.bar - pipe - fittings}
+        height={7}
+        fill={ink(fallsShort(sounding) ? "short" : "enough")}
+      />
+      <line x1={need} x2={need} y1={-3} y2={10} stroke={ink("ink")} strokeWidth={2} />
+    </g>
+  );
+}
+
+interface CursorProps {
+  route: ShownRoute;
+  document: Design;
+  spot: (end: string) => [number, number];
+  atM: number;
+}
+
+export function CursorDot({ route, document, spot, atM }: CursorProps) {
+  const leg = legsOf(route, document).find((one) => atM <= one.endM);
+  if (!leg || leg.endM <= leg.startM) return null;
+  const share = (atM - leg.startM) / (leg.endM - leg.startM);
+  const [x1, y1] = spot(leg.from);
+  const [x2, y2] = spot(leg.to);
+  return (
+    <circle
+      cx={x1 + (x2 - x1) * share}
+      cy={y1 + (y2 - y1) * share}
+      r={6}
+      fill={ink("paper")}
+      stroke={ink("ink")}
+      strokeWidth={2.4}
+    />
+  );
+}

@@ -1,0 +1,103 @@
+import Box from "@mui/material/Box";
+import Link from "@mui/material/Link";
+
+import type { Analysis, Design, Run } from "../../api/types";
+import { ink } from "../../app/theme";
+import { usePreferences } from "../../shared/preferences";
+import { figure, shownDigits, shownUnit, toShown, type System } from "../../shared/units";
+
+interface Props {
+  document: Design;
+  analysis: Analysis;
+  onSelect: (id: string) => void;
+}
+
+/** What every outlet gets: all drawing together, and each by itself, with how little and how much that may be. */
+export function OutletTable({ document, analysis, onSelect }: Props) {
+  const system = usePreferences((state) => state.system);
+  const wantedOf = (id: string) => {
+    const outlet = document.outlets?.find((one) => one.id === id);
+    const draws = outlet?.kind === "fixed" ? outlet.flow_lpm : null;
+    return document.requirements?.find((one) => one.outlet === id)?.flow_lpm ?? draws;
+  };
+  return (
+    <Box
+      component="table"
+      sx={{
+        width: "100%",
+        borderCollapse: "collapse",
+        fontSize: 13,
+        "& th, & td": { textAlign: "right", py: 0.5, px: 1, verticalAlign: "top", fontWeight: 400 },
+        "& th:first-of-type": { textAlign: "left", pl: 0 },
+        "& tbody tr": { borderTop: `1px solid ${ink("rule")}` },
+        "& thead th": { color: ink("faint"), fontSize: 12 },
+      }}
+    >
+      <Box
+        component="caption"
+        sx={{ textAlign: "left", color: ink("faint"), fontSize: 12, captionSide: "bottom", pt: 2 }}
+      >
+        {shownUnit("L/min", system)}, likely, and from worst to best over what is not known exactly: heights,
+        bore, ageing, fittings, valves, levels.
+      </Box>
+      <thead>
+        <tr>
+          <th scope="col">Outlet</th>
+          <th scope="col">wanted</th>
+          <th scope="col">all drawing</th>
+          <th scope="col">alone</th>
+        </tr>
+      </thead>
+      <tbody>
+        {analysis.routes.map((route) => {
+          const outlet = document.outlets?.find((one) => one.id === route.outlet);
+          const wanted = wantedOf(route.outlet);
+          return (
+            <tr key={route.outlet} data-testid={`outlet-row-${route.outlet}`}>
+              <th scope="row">
+                <Link
+                  component="button"
+                  onClick={() => onSelect(route.outlet)}
+                  sx={{ color: ink("ink"), textAlign: "left" }}
+                >
+                  {outlet?.name ?? route.outlet}
+                </Link>
+              </th>
+              <td>{wanted === null ? "–" : flowText(wanted, system)}</td>
+              <td>
+                <Got run={route.together} wanted={wanted} system={system} />
+              </td>
+              <td>
+                <Got run={route.alone} wanted={wanted} system={system} />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Box>
+  );
+}
+
+const flowText = (lpm: number, system: System) =>
+  figure(toShown(lpm, "L/min", system), shownDigits("L/min", system));
+
+/** A flow with its range beneath, or the state that takes its place. */
+export function Got({ run, wanted, system }: { run: Run; wanted: number | null; system: System }) {
+  const short =
+    run.state === "short" || run.state === "dry" || (wanted !== null && run.flow_lpm < wanted - 5e-3);
+  return (
+    <Box
+      component="span"
+      title={run.reason}
+      sx={{ color: ink(short ? "short" : "ink"), whiteSpace: "nowrap" }}
+    >
+      {short ? "■ " : ""}
+      {run.state === "running" || run.state === "short" ? flowText(run.flow_lpm, system) : run.state}
+      {run.flow_range && (
+        <Box component="span" sx={{ display: "block", fontSize: 11, color: ink("faint") }}>
+          {flowText(run.flow_range.worst, system)}–{flowText(run.flow_range.best, system)}
+        </Box>
+      )}
+    </Box>
+  );
+}
