@@ -111,7 +111,7 @@ def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
     else:
         for finding in report.findings:
             print(f"{finding.severity.upper():5} {finding.where}: {finding.reason}")
-            for remedy in finding.remedies:
+            for remedy in finding.remedies or ():
                 print(f"      try {remedy.text}: {remedy.effect}")
         print(f"{len(report.findings)} finding(s); {len(report.checked)} checks made: {', '.join(report.checked)}")
     return DONE if analysis.state.converged else NOT_CONVERGED

@@ -12,7 +12,9 @@ from flask.testing import FlaskClient
 from examples import one_line
 from leadsman.api.app import create_app
 from leadsman.api.openapi import openapi_document
+from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design
+from leadsman.core.report.finding import check_report
 from leadsman.core.report.steady import solve_report
 from leadsman.core.solve import solve
 
@@ -105,6 +107,15 @@ def test_an_analysis_is_the_solvers_answer_and_keeps_nothing(client: FlaskClient
     assert answer["routes"][0]["section"][0]["shut_head_m"] == 121.0
     assert answer["need"]["daily_l"] == pytest.approx(590.0)
     assert revisions(url) == 0
+
+
+def test_a_check_is_what_the_command_says_and_an_analysis_leaves_its_remedies_out(client: FlaskClient) -> None:
+    document = one_line(**{"requirements.0.flow_lpm": 60})
+    checked = client.post("/api/analyses/checks", json={"document": document}).json or {}
+    assert checked == check_report(Analysis(read_design(document))).model_dump(mode="json", exclude_unset=True)
+    assert checked["findings"][0]["remedies"]
+    findings = (client.post("/api/analyses", json={"document": document}).json or {})["findings"]
+    assert [{**one, "remedies": None} for one in checked["findings"]] == findings
 
 
 def test_a_lawful_design_that_cannot_be_judged_says_where(client: FlaskClient) -> None:

@@ -46,10 +46,21 @@ def test_level_and_volume_are_inverse(shape: Shape, share: float) -> None:
 
 
 @pytest.mark.parametrize("shape", SHAPES, ids=lambda shape: type(shape).__name__)
+@given(share=st.floats(0.01, 0.99))
+def test_the_surface_is_what_a_film_of_water_takes(shape: Shape, share: float) -> None:
+    level, film = share * shape.height_m, 1e-6
+    if all(abs(level - corner) > film for corner in shape.corners_m):
+        taken = shape.volume_m3(level + film / 2) - shape.volume_m3(level - film / 2)
+        assert shape.surface_m2(level) == pytest.approx(taken / film, rel=1e-4)
+
+
+@pytest.mark.parametrize("shape", SHAPES, ids=lambda shape: type(shape).__name__)
 @pytest.mark.parametrize("level", [-0.01, 99.0, math.nan])
 def test_level_outside_the_shape_is_refused(shape: Shape, level: float) -> None:
     with pytest.raises(OutOfRange):
         shape.volume_m3(level)
+    with pytest.raises(OutOfRange):
+        shape.surface_m2(level)
 
 
 @pytest.mark.parametrize(

@@ -7,10 +7,11 @@ from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
 from leadsman.api.app import create_app
+from leadsman.core.report.finding import CheckReport
 from leadsman.core.report.workbench import AnalysisReport
 
 DESCRIBED = (
-    AnalysisReport, schemas.Analyse, schemas.CatalogueBody, schemas.Conflict, schemas.DesignList, schemas.Health,
+    AnalysisReport, CheckReport, schemas.Analyse, schemas.CatalogueBody, schemas.Conflict, schemas.DesignList, schemas.Health,
     schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList, schemas.Save, schemas.SavedBody,
 )  # fmt: skip
 

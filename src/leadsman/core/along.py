@@ -9,6 +9,7 @@ from leadsman.core.design import InlinePart
 from leadsman.core.friction import Floats
 from leadsman.core.layout import line_profile
 from leadsman.core.network import Bools, Cases
+from leadsman.core.pipe import Pipe
 from leadsman.core.plumbing import Plumbing, Segment
 
 END_WITHIN_M = 1e-9
@@ -53,6 +54,7 @@ class Along:
         self.behind_door = np.array(distance) > np.array(door)
         self._weigh(distance)
         self.inner = self._inner()
+        self.area_m2 = self._areas()
 
     def friction_m(self, cases: Cases, flows_m3s: Floats) -> Floats:
         """Return the friction loss [m] of each piece of pipe, signed as its flow, shape (cases, pieces)."""
@@ -113,6 +115,25 @@ class Along:
     def _fitting_share(self, cases: Cases) -> Floats:
         """Return what all fittings of each point's link take over flow squared."""
         return cases.square[:, self.link]
+
+    def velocities_ms(self, flows_m3s: Floats) -> Floats:
+        """Return the velocity [m/s] at each point of one case, positive from its line's `from` end."""
+        flow = flows_m3s[self.link]
+        return np.asarray(np.where(self.forward, flow, -flow) / self.area_m2)
+
+    def _areas(self) -> Floats:
+        """Return the open area [m2] of the pipe that each point stands on; where two sizes meet, of the later."""
+        areas = np.empty(len(self.points))
+        reaches: dict[str, list[Pipe]] = {}
+        lines = self.plumbing.layout.design.lines
+        for pipe, line in zip(self.plumbing.reaches, self.plumbing.reach_line, strict=True):
+            reaches.setdefault(lines[line].id, []).append(pipe)
+        for line_id, numbers in self.of_line.items():
+            own = reaches[line_id]
+            at_m = np.array([self.points[number].at_m for number in numbers])
+            on = np.searchsorted(np.cumsum([pipe.length_m for pipe in own]), at_m, side="right")
+            areas[numbers.start : numbers.stop] = [own[min(int(i), len(own) - 1)].area_m2 for i in on]
+        return areas
 
     def _inner(self) -> Bools:
         """Return which points are not the end of a line at a vessel or at an outlet's own end."""

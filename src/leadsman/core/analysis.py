@@ -12,7 +12,7 @@ from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outle
 from leadsman.core.refill import Filling, Refill, refills
 from leadsman.core.route import Route, feeds, route_to, vessels_behind
 from leadsman.core.section import SectionPoint, route_band, route_section
-from leadsman.core.solve import model_of, solve_cases
+from leadsman.core.solve import model_of, solve_with
 from leadsman.core.sounding import Sounding, sounding
 from leadsman.core.spring import planned_flow_m3s
 from leadsman.core.steady import Flow, NetworkModel
@@ -59,26 +59,33 @@ class Analysis:
         """The chosen case, with every outlet that it does not shut drawing fully."""
         return case_of(self.design, all_open=True, scenario=self.scenario)
 
-    @cached_property
+    @property
     def states(self) -> dict[str, SteadyState]:
         """All outlets drawing together, and each by itself under its id."""
-        alone = {outlet.id: self.standing.with_only(outlet.id) for outlet in self.fed_outlets}
-        return {TOGETHER: self.state, **(solve_cases(self.model, alone) if alone else {})}
+        return self._solved[0]
 
-    @cached_property
+    @property
     def state(self) -> SteadyState:
         """The steady state that is judged: every outlet that is not shut by hand drawing fully."""
-        return solve_cases(self.model, {TOGETHER: self.standing})[TOGETHER]
+        return self.states[TOGETHER]
 
-    @cached_property
+    @property
     def wanted_flows(self) -> dict[str, Flow]:
         """For soundings: each outlet taking the flow wanted of it, all together, and each by itself under its id."""
+        return self._solved[1]
+
+    @cached_property
+    def _solved(self) -> tuple[dict[str, SteadyState], dict[str, Flow]]:
+        """States and wanted flows, in one batch."""
         wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
-        cases = {TOGETHER: replace(self.standing, draws_m3s=wanted)}
+        cases = {TOGETHER: self.standing}
+        cases |= {outlet.id: self.standing.with_only(outlet.id) for outlet in self.fed_outlets}
+        drawing = {TOGETHER: replace(self.standing, draws_m3s=wanted)}
         for outlet in self.fed_outlets:
             own = {outlet.id: wanted[outlet.id]} if outlet.id in wanted else {}
-            cases[outlet.id] = replace(self.standing.with_only(outlet.id), draws_m3s=own)
-        return dict(zip(cases, self.model.full_flows(list(cases.values())), strict=True))
+            drawing[outlet.id] = replace(cases[outlet.id], draws_m3s=own)
+        states, flows = solve_with(self.model, cases, list(drawing.values()))
+        return states, dict(zip(drawing, flows, strict=True))
 
     @cached_property
     def scenario(self) -> Scenario:
@@ -216,12 +223,16 @@ class Analysis:
 
     @cached_property
     def refills(self) -> dict[str, Refill]:
-        """For each running float valve that fills a vessel: the refill from its level to full, by itself."""
-        fillings = []
-        for outlet in self.fed_outlets:
-            vessel, route = self.model.layout.vessels.get(outlet.fills or ""), self.routes[outlet.id]
-            if vessel is None or route is None or not isinstance(outlet, FloatValveOutlet):
-                continue
-            if self.states[outlet.id].outlets[outlet.id].judged_flow_m3s > 0.0:
-                fillings.append(Filling(outlet, vessel, route.vessel, self.model))
-        return refills(fillings, self.standing)
+        """For each float valve that fills a vessel and has a way to water: the refill from its level to full, alone."""
+        return refills([one for outlet in self.fed_outlets if (one := self._filling(outlet))], self.standing)
+
+    def refill(self, outlet: OutletBase) -> Refill | None:
+        """Return the refill through one outlet, as in `refills`."""
+        filling = self._filling(outlet)
+        return refills([filling], self.standing).get(outlet.id) if filling else None
+
+    def _filling(self, outlet: OutletBase) -> Filling | None:
+        vessel, route = self.model.layout.vessels.get(outlet.fills or ""), self.routes[outlet.id]
+        if vessel is None or route is None or not isinstance(outlet, FloatValveOutlet):
+            return None
+        return Filling(outlet, vessel, route.vessel, self.model)

@@ -1,13 +1,17 @@
 """The answer of a steady state: what each outlet and line does, and why."""
 
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from typing import TypeVar
 
 from leadsman.core.case import Case
 from leadsman.core.layout import Layout
 from leadsman.core.steady import Flow, NetworkModel, Solved
 from leadsman.core.water import Water
 from leadsman.core.wording import Wording
+
+T = TypeVar("T")
 
 
 class OutletState(StrEnum):
@@ -81,6 +85,26 @@ class LineAnswer:
     hazen_williams_ratio: float | None = None
 
 
+class Told(Mapping[str, T]):
+    """Answers by the ids of parts in document order, each worked out when it is first asked for."""
+
+    def __init__(self, ids: Iterable[str], tell: Callable[[str], T]) -> None:
+        self._tell = tell
+        self._told: dict[str, T | None] = dict.fromkeys(ids)
+
+    def __getitem__(self, part_id: str) -> T:
+        told = self._told[part_id]
+        if told is None:
+            told = self._told[part_id] = self._tell(part_id)
+        return told
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._told)
+
+    def __len__(self) -> int:
+        return len(self._told)
+
+
 @dataclass
 class SteadyState:
     """The answer for the whole design in one case; node heads [m on the datum] are None where cut off.
@@ -95,9 +119,9 @@ class SteadyState:
     converged: bool = True
     feasible: bool = True
     why: Wording = ()
-    heads_m: dict[str, float | None] = field(default_factory=dict)
-    lines: dict[str, LineAnswer] = field(default_factory=dict)
-    outlets: dict[str, OutletAnswer] = field(default_factory=dict)
+    heads_m: Mapping[str, float | None] = field(default_factory=dict)
+    lines: Mapping[str, LineAnswer] = field(default_factory=dict)
+    outlets: Mapping[str, OutletAnswer] = field(default_factory=dict)
 
     @property
     def water(self) -> Water:

@@ -62,8 +62,10 @@ class GradientSolver:
     def __init__(self, network: Network) -> None:
         self.network = network
         self.matrix = Matrix(network)
-        self.piece_starts = np.searchsorted(network.piece_link, np.arange(network.links))
-        self.has_pieces = np.bincount(network.piece_link, minlength=network.links) > 0
+        links, starts = np.unique(network.piece_link, return_index=True)
+        self.piece_starts = starts
+        self.has_pieces = slice(0, len(links)) if np.array_equal(links, np.arange(len(links))) else links
+        self.each_one_piece = len(links) == len(network.piece_link)
         self.is_control = np.zeros(network.links, dtype=bool)
         self.is_control[network.controls] = True
 
@@ -82,12 +84,16 @@ class GradientSolver:
     def link_losses(self, cases: Cases, flows: Floats) -> tuple[Floats, Floats]:
         """Return head loss [m] of each link, negative where a pump lifts more, and its slope [m per m3/s]."""
         net, size = self.network, np.abs(flows)
-        losses, slopes = cases.square * size * size, 2.0 * cases.square * size
+        losses = cases.square * size
+        slopes = 2.0 * losses
+        losses *= size
         if len(net.piece_link):
-            piece_loss, piece_slope = cases.friction(size[:, net.piece_link])
-            starts = self.piece_starts[self.has_pieces]
-            losses[:, self.has_pieces] += np.add.reduceat(piece_loss, starts, axis=1)
-            slopes[:, self.has_pieces] += np.add.reduceat(piece_slope, starts, axis=1)
+            pieces = self.has_pieces if self.each_one_piece else net.piece_link
+            loss, slope = cases.friction(size[:, pieces])
+            if not self.each_one_piece:
+                loss, slope = (np.add.reduceat(array, self.piece_starts, axis=1) for array in (loss, slope))
+            losses[:, self.has_pieces] += loss
+            slopes[:, self.has_pieces] += slope
         if len(net.powers):
             through = np.maximum(size[:, net.powers], 1e-12)
             loss = cases.power_scale * through**cases.power_exponent
@@ -124,6 +130,7 @@ class _Run:
         self.iteration = 0
         self.error_m = np.full(count, np.inf)
         self.waited = np.zeros(count, dtype=np.intp)
+        self.usual_m: Floats | None = None  # loss at the usual flows, once it is asked for
         nowhere = np.full(count, np.inf)
         self.done = Solution(
             np.zeros_like(self.heads), np.zeros(shape), np.zeros(shape, dtype=bool), np.zeros(shape, dtype=bool),
@@ -137,9 +144,12 @@ class _Run:
         closed = np.broadcast_to(self.all_cases.closed, shape)
         doors = np.broadcast_to((self.all_cases.way != 0) | self.solver.is_control, shape) & ~closed
         doors &= np.abs(self.done.flows_m3s) <= MASS_WITHIN_M3S
+        taker = np.where(self.all_cases.way >= 0, net.end, net.start)
+        if not (doors & (taker < net.junctions)).any():
+            return self.done
         ways = np.broadcast_to(self.all_cases.way, shape)
         settings = np.broadcast_to(self.all_cases.setting, (len(closed), len(net.controls)))
-        for case in np.flatnonzero(doors.any(axis=1)).tolist():
+        for case in np.flatnonzero((doors & (taker < net.junctions)).any(axis=1)).tolist():
             heads, settling = self.done.heads_m[case], self.done.settling[case]
             settling[settle_still_parts(net, heads, closed[case], doors[case], ways[case], settings[case])] = True
         return self.done
@@ -230,14 +240,18 @@ class _Run:
         """Close what runs backwards against its head, and give what opens the flow that its head would drive."""
         net, closing = self.solver.network, backwards & (drop <= OPENS_OVER_M)
         if (backwards | opening).any():
-            usual, _ = self.solver.link_losses(self.cases, np.broadcast_to(net.guess_m3s, self.flows.shape))
-            share = np.sqrt(np.maximum(drop, 0.0) / np.maximum(np.abs(usual), LEAST_SLOPE))
+            if self.usual_m is None:
+                losses, _ = self.solver.link_losses(self.cases, np.broadcast_to(net.guess_m3s, self.flows.shape))
+                self.usual_m = np.maximum(np.abs(losses), LEAST_SLOPE)
+            share = np.sqrt(np.maximum(drop, 0.0) / self.usual_m)
             self.flows = np.where(backwards | opening, way * net.guess_m3s * np.minimum(share, 1.0), self.flows)
         self.flows[closing] = 0.0
         self.shut = (self.shut | closing) & ~opening
 
     def _wanted_control_states(self, losses: Floats) -> Ints:
         net, setting = self.solver.network, self.cases.setting - self.datum
+        if not len(net.controls):
+            return self.state
         flow, loss = self.flows[:, net.controls], losses[:, net.controls]
         up, down = self.heads[:, net.start[net.controls]], self.heads[:, net.end[net.controls]]
         reducer, fixed, limiter = (
@@ -253,6 +267,8 @@ class _Run:
 
     def _turn_controls(self, state: Ints) -> None:
         net, self.state = self.solver.network, state
+        if not len(net.controls):
+            return
         flow = self.flows[:, net.controls]
         least = np.where(net.control_kinds == Control.FIXED_FLOW, -np.inf, 0.0)
         self.flows[:, net.controls] = np.where(state == CLOSED, 0.0, np.maximum(flow, least))
@@ -282,6 +298,7 @@ class _Run:
         self.heads, self.flows, self.state = self.heads[stay], self.flows[stay], self.state[stay]
         self.closed, self.shut, self.datum = self.closed[stay], self.shut[stay], self.datum[stay]
         self.error_m, self.waited = self.error_m[stay], self.waited[stay]
+        self.usual_m = None if self.usual_m is None else self.usual_m[stay]
 
 
 def control_rows(network: Network, state: Ints, slopes: Floats) -> Floats:
@@ -292,6 +309,8 @@ def control_rows(network: Network, state: Ints, slopes: Floats) -> Floats:
         slopes: of each link's loss [m per m3/s], shape (cases, links).
     """
     rows = np.zeros((*state.shape, 3))
+    if not rows.size:
+        return rows
     slope, kinds = slopes[:, network.controls], network.control_kinds
     closed, opened, keeping = state == CLOSED, state == OPEN, state == KEEPING
     reducer, by_flow = kinds == Control.REDUCER, kinds >= Control.FIXED_FLOW

@@ -12,12 +12,8 @@ from leadsman.core.units import kpa_from_pa, pa_from_head_m
 from leadsman.core.wording import Quantity, Wording, say
 
 
-def line_answers(state: SteadyState) -> dict[str, LineAnswer]:
-    """Return the answer of every line in a state whose flows are known."""
-    return {line.id: _line_answer(state, line) for line in state.layout.design.lines}
-
-
-def _line_answer(state: SteadyState, line: Line) -> LineAnswer:
+def line_answer(state: SteadyState, line: Line) -> LineAnswer:
+    """Return the answer of a line in a state whose flows are known."""
     if not state.converged:
         return LineAnswer(LineState.STILL, say("no answer for this network"))
     if line.id in state.case.shut_lines:

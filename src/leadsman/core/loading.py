@@ -9,7 +9,7 @@ import numpy as np
 from leadsman.core.case import Case
 from leadsman.core.design import FixedOutlet, FloatValveOutlet
 from leadsman.core.friction import DarcyWeisbach, Floats, FrictionLaw, HazenWilliams
-from leadsman.core.network import Bools, Cases
+from leadsman.core.network import Bools, Cases, Ints
 from leadsman.core.outlet import SQUARE
 from leadsman.core.plumbing import LimitedDraw, Plumbing
 from leadsman.core.units import m3s_from_lpm
@@ -67,6 +67,18 @@ def hazen_williams(plumbing: Plumbing, figures: Figures) -> FrictionLaw:
     return HazenWilliams(plumbing.piece_length_m[None], figures.bore_m[:, reach], coefficient[None, reach])
 
 
+@dataclass(frozen=True)
+class _Asked:
+    """What cases ask for, one row each: openings [-] of outlets to air, levels and draws, and what passes how."""
+
+    opening: Floats
+    levels_m: Floats
+    draw_m3s: Floats
+    closed: Bools
+    way: Ints
+    dead: Bools
+
+
 class Loader:
     """Makes the arrays of `Cases` for one network."""
 
@@ -98,10 +110,34 @@ class Loader:
 
     def cases(self, wanted: Sequence[Case], figures: Figures | None = None) -> Cases:
         """Return the cases wanted, in their order; `figures` has one row for each, or one for all."""
+        figures = figures or likely_figures(self.plumbing)
+        distinct = list({id(case): case for case in wanted}.values())  # of the draws of one case only figures differ
+        number = {id(case): row for row, case in enumerate(distinct)}
+        asked = self._asked(distinct)
+        if len(distinct) < len(wanted):
+            which = np.array([number[id(case)] for case in wanted], dtype=np.intp)
+            asked = _Asked(*(array[which] for array in vars(asked).values()))
+        rise = self._rises(figures)
+        square, power = self._laws(figures, asked.opening)
+        fixed = self.floor_m + asked.levels_m + figures.level_rise_m + rise[0]
+        air = np.broadcast_to(self.air_m + rise[1], (len(wanted), len(self.air_m)))
+        return Cases(
+            friction=self.friction(self.plumbing, figures),
+            square=square,
+            power_scale=power,
+            power_exponent=self.law_exponent[None, self.plumbing.power_outlets],
+            fixed_m=np.concatenate([fixed, air], axis=1),
+            draw_m3s=asked.draw_m3s,
+            closed=asked.closed,
+            way=asked.way,
+            dead=asked.dead,
+            setting=np.array([self.settings]),
+        )
+
+    def _asked(self, wanted: Sequence[Case]) -> "_Asked":
+        """Return what the cases themselves ask for, whatever the figures."""
         plumbing, net = self.plumbing, self.plumbing.network
         count, links, lines = len(wanted), net.links, len(plumbing.segments)
-        figures = figures or likely_figures(plumbing)
-        rise = self._rises(figures)
         opening = np.array([[case.openings[one.id] for one in plumbing.to_air] for case in wanted]).reshape(count, -1)
         levels = np.array([[case.levels_m[one] for one in plumbing.vessels] for case in wanted]).reshape(count, -1)
         draws = np.zeros((count, net.junctions))
@@ -120,25 +156,7 @@ class Loader:
         both = np.concatenate([dead, np.zeros((count, net.fixed), dtype=bool)], axis=1)
         closed |= both[:, net.start] | both[:, net.end]
         draws[dead] = 0.0
-        square, power = self._laws(figures, opening)
-        return Cases(
-            friction=self.friction(plumbing, figures),
-            square=square,
-            power_scale=power,
-            power_exponent=self.law_exponent[None, plumbing.power_outlets],
-            fixed_m=np.concatenate(
-                [
-                    self.floor_m + levels + figures.level_rise_m + rise[0],
-                    np.broadcast_to(self.air_m + rise[1], (count, len(self.air_m))),
-                ],
-                axis=1,
-            ),
-            draw_m3s=draws,
-            closed=closed,
-            way=way,
-            dead=dead,
-            setting=np.array([self.settings]),
-        )
+        return _Asked(opening, levels, draws, closed, way, dead)
 
     def reached(self, case: Case) -> Bools:
         """Return which nodes water can get to: from vessels that give, along open lines the way they pass."""
@@ -170,7 +188,7 @@ class Loader:
                     queue.append(other)
         return reached
 
-    def _close(self, case: Case, closed: Bools, way: "np.ndarray[tuple[int], np.dtype[np.intp]]") -> None:
+    def _close(self, case: Case, closed: Bools, way: Ints) -> None:
         plumbing = self.plumbing
         for line_id in case.shut_lines:
             closed[plumbing.of_line[line_id]] = True

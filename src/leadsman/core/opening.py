@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from leadsman.core.case import Case
 from leadsman.core.design import FloatValveOutlet
 from leadsman.core.outlet import least_head_m
-from leadsman.core.steady import NetworkModel
+from leadsman.core.steady import Flow, NetworkModel
 
 
 @dataclass(frozen=True)
@@ -18,23 +18,37 @@ class OpeningJudgement:
     shut_heads_m: dict[str, float | None]
 
 
-def judge_openings(model: NetworkModel, cases: Sequence[Case]) -> list[OpeningJudgement]:
-    """Return each case with valves shut that their pressure cannot open.
-
-    Where several fail, the one that lacks most stays shut first and the rest are judged again: a valve that
-    stays shut leaves the others more.
-    """
+def shut_in_turn(model: NetworkModel, cases: Sequence[Case]) -> list[tuple[int, FloatValveOutlet]]:
+    """Return which outlets are to be judged while shut: number of the case, and the outlet that stands open in it."""
     needing = [
         outlet
         for outlet in model.layout.design.outlets
         if isinstance(outlet, FloatValveOutlet) and outlet.valve.min_pressure_kpa > 0.0
     ]
+    return [
+        (row, one)
+        for row, case in enumerate(cases)
+        for one in needing
+        if case.openings[one.id] > 0.0 and one.id not in case.draws_m3s
+    ]
+
+
+def judge_openings(
+    model: NetworkModel,
+    cases: Sequence[Case],
+    asked: Sequence[tuple[int, FloatValveOutlet]],
+    flows: Sequence[Flow],
+) -> list[OpeningJudgement]:
+    """Return each case with valves shut that their pressure cannot open.
+
+    Where several fail, the one that lacks most stays shut first and the rest are judged again: a valve that
+    stays shut leaves the others more.
+
+    Args:
+        asked, flows: as `shut_in_turn` returns for the cases, and the flow of each with that outlet shut.
+    """
     judged = [OpeningJudgement(case, frozenset(), {}) for case in cases]
-    pending = list(range(len(judged))) if needing else []
-    while pending:
-        asked = [(row, one) for row in pending for one in needing if judged[row].case.openings[one.id] > 0.0]
-        asked = [(row, one) for row, one in asked if one.id not in judged[row].case.draws_m3s]
-        flows = model.full_flows([judged[row].case.with_shut(one.id) for row, one in asked]) if asked else []
+    while asked:
         worst: dict[int, tuple[float, str]] = {}
         for (row, one), flow in zip(asked, flows, strict=True):
             head_m = flow.outlet_head_m(one.id)
@@ -48,5 +62,8 @@ def judge_openings(model: NetworkModel, cases: Sequence[Case]) -> list[OpeningJu
         for row, (_, outlet_id) in worst.items():
             now = judged[row]
             judged[row] = OpeningJudgement(now.case.with_shut(outlet_id), now.unopened | {outlet_id}, now.shut_heads_m)
-        pending = list(worst)
+        changed = sorted(worst)
+        again = shut_in_turn(model, [judged[row].case for row in changed])
+        asked = [(changed[number], one) for number, one in again]
+        flows = model.full_flows([judged[row].case.with_shut(one.id) for row, one in asked]) if asked else []
     return judged

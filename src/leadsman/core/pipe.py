@@ -24,9 +24,14 @@ class Pipe:
     def __post_init__(self) -> None:
         require_between("relative roughness", self.roughness_m / self.bore_m, 0.0, ROUGHEST)
 
+    @property
+    def area_m2(self) -> float:
+        """Open area [m2]."""
+        return bore_area_m2(self.bore_m)
+
     def velocity_ms(self, flow_m3s: float) -> float:
         """Return the mean velocity [m/s], signed as the flow [m3/s]."""
-        return flow_m3s / bore_area_m2(self.bore_m)
+        return flow_m3s / self.area_m2
 
     def friction_loss_m(self, flow_m3s: float, kinematic_viscosity_m2s: float) -> tuple[float, float]:
         """Return friction loss [m], signed as the flow [m3/s], and its slope [m per m3/s] (Darcy–Weisbach)."""

@@ -19,6 +19,7 @@ from leadsman.core.steady import Flow
 from leadsman.core.uncertainty import Intervals, intervals, rows_of
 
 MOST_ROUNDS = 6
+HARDLY = 1e-4  # of the weightiest figure: what moves an answer by less keeps its side
 
 
 @dataclass(frozen=True)
@@ -60,12 +61,20 @@ class Cause:
 
 @dataclass(frozen=True)
 class Range:
-    """One answer: likely, worst (least) and best (greatest); `causes` with the weightiest first."""
+    """One answer: likely, worst (least) and best (greatest), and how it moves over each figure's whole interval."""
 
     likely: float
     worst: float
     best: float
-    causes: tuple[Cause, ...]
+    columns: Sequence[tuple[str, int]]
+    moves: Floats
+
+    @property
+    def causes(self) -> list[Cause]:
+        """The figures that move it, the weightiest first."""
+        pairs = zip(self.columns, self.moves.tolist(), strict=True)
+        causes = [Cause(kind, number, abs(move) / 2.0) for (kind, number), move in pairs if move]
+        return sorted(causes, key=lambda one: -one.effect)
 
 
 def ranges(flow: Flow, answers: Sequence[Answer]) -> dict[Answer, Range]:
@@ -108,6 +117,7 @@ class CornerSearch:
 
     def __init__(self, asked: Sequence[tuple[Flow, Answer]]) -> None:
         self.cases = [flow.case for flow, _ in asked]
+        self.start_m3s = np.array([flow.flows_m3s for flow, _ in asked])
         self.model = asked[0][0].model
         self.outputs = self._outputs([answer for _, answer in asked])
         self.intervals: Intervals = intervals(self.model.plumbing, self.cases[0])
@@ -127,7 +137,7 @@ class CornerSearch:
         return [
             None
             if np.isnan(worst[row] + best[row])
-            else Range(float(likely[row]), float(worst[row]), float(best[row]), self._causes(slope[row]))
+            else Range(float(likely[row]), float(worst[row]), float(best[row]), self.columns, slope[row])
             for row in rows
         ]
 
@@ -140,7 +150,8 @@ class CornerSearch:
         shares = np.repeat(self.likely_share[None], 2 * count, axis=0)
         rows = np.arange(2 * count)
         for _ in range(MOST_ROUNDS):
-            wanted = np.where(slope == 0.0, shares[rows], (side[rows, None] * slope > 0.0).astype(float))
+            still = np.abs(slope) <= HARDLY * np.abs(slope).max(axis=1, keepdims=True, initial=0.0)
+            wanted = np.where(still, shares[rows], (side[rows, None] * slope > 0.0).astype(float))
             moved = (wanted != shares[rows]).any(axis=1)
             rows = rows[moved]
             if not len(rows):
@@ -156,15 +167,11 @@ class CornerSearch:
         figures = rows_of(self.intervals, shares)
         cases = self.model.loader.cases([self.cases[answer] for answer in answers], figures)
         outputs = self.outputs.take(answers)
-        solution = self.model.plumbing.solver.solve(cases)
+        solution = self.model.plumbing.solver.solve(cases, self.start_m3s[answers])
         moves = gradient(self.model.loader, cases, figures, solution, outputs)
         by_column = np.stack([getattr(moves, kind)[:, column] for kind, column in self.columns], axis=1)
         values = outputs.values(solution, figures)
         return np.where(solution.converged, values, np.nan), by_column * self.width
-
-    def _causes(self, moves: Floats) -> tuple[Cause, ...]:
-        causes = [Cause(kind, number, abs(float(moves[i])) / 2.0) for i, (kind, number) in enumerate(self.columns)]
-        return tuple(sorted((one for one in causes if one.effect > 0.0), key=lambda one: -one.effect)[:5])
 
     def _outputs(self, answers: Sequence[Answer]) -> Outputs:
         plumbing, layout = self.model.plumbing, self.model.layout

@@ -1,14 +1,14 @@
 """A float-valve vessel filling from its level to full, by itself, while the tank that feeds it sinks."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 from numpy.polynomial import Chebyshev
 
 from leadsman.core.case import Case
 from leadsman.core.design import FloatValveOutlet, Vessel
-from leadsman.core.filling import time_to_level_s
 from leadsman.core.outlet import FULLY_OPEN, float_valve
 from leadsman.core.steady import NetworkModel, Solved
 from leadsman.core.store import shape_of
@@ -17,6 +17,7 @@ from leadsman.core.vessel import level_m
 
 LONGEST_REFILL_S = 10 * DAY_S
 OPEN_NODES, CLOSING_NODES = 4, 9
+QUADRATURE = np.polynomial.legendre.leggauss(24)  # 1/flow grows 20 times while the float closes: still within 1e-9
 
 
 @dataclass(frozen=True)
@@ -62,22 +63,31 @@ class Filling:
         """Return the cases to be solved, in order: the outlet by itself at each level of each part."""
         return [self._case(standing, level) for part in self.parts for level in part.nodes_m]
 
-    def refill(self, solved: Sequence[Solved]) -> Refill:
-        """Return the refill, given the solved cases."""
+    def refill(self, solved: Sequence[Solved]) -> Refill | None:
+        """Return the refill, given the solved cases; None where nothing runs to begin with."""
         volume_m3 = self.trough.volume_m3(self.full_m) - self.trough.volume_m3(min(self.vessel.level_m, self.full_m))
         flows = [one.used.outlet_flow_m3s(self.outlet.id) for one in solved]
+        if flows and flows[0] <= 0.0:
+            return None
         total_s, taken = 0.0, 0
         for part in self.parts:
             here = flows[taken : taken + len(part.nodes_m)]
             taken += len(part.nodes_m)
             if min(here) <= 0.0 or self._tank_level_m(part.high_m) <= self.tank.outlet_m:
                 return Refill(self.vessel, self.full_m, volume_m3, None)
-            inflow = _interpolated(part, here)
-            time_s = time_to_level_s(self.trough, part.low_m, part.high_m, inflow, LONGEST_REFILL_S)
-            if time_s is None:
-                return Refill(self.vessel, self.full_m, volume_m3, None)
-            total_s += time_s
-        return Refill(self.vessel, self.full_m, volume_m3, total_s)
+            total_s += self._time_s(part, here)
+        return Refill(self.vessel, self.full_m, volume_m3, total_s if total_s <= LONGEST_REFILL_S else None)
+
+    def _time_s(self, part: _Part, flows_m3s: Sequence[float]) -> float:
+        """Return the time [s] that a part takes: surface over flow, summed over its levels between corners."""
+        curve = Chebyshev.fit(part.nodes_m, flows_m3s, len(flows_m3s) - 1, domain=[part.low_m, part.high_m])
+        corners = [level for level in self.trough.corners_m if part.low_m < level < part.high_m]
+        total_s = 0.0
+        for low, high in pairwise([part.low_m, *corners, part.high_m]):
+            levels = (low + high) / 2.0 + (high - low) / 2.0 * QUADRATURE[0]
+            surface = np.array([self.trough.surface_m2(level) for level in levels.tolist()])
+            total_s += (high - low) / 2.0 * float((QUADRATURE[1] * surface / curve(levels)).sum())
+        return total_s
 
     def _tank_level_m(self, level: float) -> float:
         return level_m(self.store, max(0.0, self.both_m3 - self.trough.volume_m3(level)))
@@ -89,7 +99,7 @@ class Filling:
 
 
 def refills(fillings: Sequence[Filling], standing: Case) -> dict[str, Refill]:
-    """Return the refill of each filling by its outlet's id, all their cases solved together."""
+    """Return the refill of each filling that runs by its outlet's id, all their cases solved together."""
     if not fillings:
         return {}
     batches = [filling.cases(standing) for filling in fillings]
@@ -97,17 +107,13 @@ def refills(fillings: Sequence[Filling], standing: Case) -> dict[str, Refill]:
     solved = fillings[0].model.solve(wanted) if wanted else []
     answers, taken = {}, 0
     for filling, batch in zip(fillings, batches, strict=True):
-        answers[filling.outlet.id] = filling.refill(solved[taken : taken + len(batch)])
+        answer = filling.refill(solved[taken : taken + len(batch)])
         taken += len(batch)
+        if answer is not None:
+            answers[filling.outlet.id] = answer
     return answers
 
 
 def _chebyshev_nodes(low: float, high: float, count: int) -> list[float]:
     middle, half = (low + high) / 2.0, (high - low) / 2.0
     return [middle - half * float(np.cos(np.pi * (2 * k + 1) / (2 * count))) for k in range(count)]
-
-
-def _interpolated(part: _Part, flows_m3s: Sequence[float]) -> Callable[[float], float]:
-    """Return the flow [m3/s] at a level: the polynomial through the levels worked out."""
-    curve = Chebyshev.fit(part.nodes_m, flows_m3s, len(flows_m3s) - 1, domain=[part.low_m, part.high_m])
-    return lambda level: float(curve(min(max(level, part.low_m), part.high_m)))

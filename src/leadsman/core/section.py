@@ -4,8 +4,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-
 from leadsman.core.along import LinePoint
 from leadsman.core.ranges import Range
 from leadsman.core.route import Route, peaks_and_dips
@@ -52,11 +50,12 @@ def line_section(model: NetworkModel, line_id: str, running: Flow, shut: Flow) -
 def _points(spots: list[tuple[LinePoint, int, float, bool]], running: Flow, shut: Flow) -> list[SectionPoint]:
     density = running.model.water.density_kgm3
     marks = peaks_and_dips([point.pipe_m for point, *_ in spots])
+    velocities = running.model.along.velocities_ms(running.flows_m3s)
     points = []
     for index, (point, number, at_m, forward) in enumerate(spots):
         heads = running.point_head_m(number), shut.point_head_m(number)
         pressures = [None if head is None else pa_from_head_m(head - point.pipe_m, density) for head in heads]
-        velocity = velocity_at(running, point)
+        velocity = float(velocities[number])
         points.append(
             SectionPoint(
                 line_id=point.line_id,
@@ -100,11 +99,3 @@ def route_band(route: Route, running: Flow, heads: Mapping[str, Range]) -> list[
             )
         )
     return bands
-
-
-def velocity_at(flow: Flow, point: LinePoint) -> float:
-    """Return the velocity [m/s] in the pipe at a point, positive from the line's `from` end."""
-    reaches = flow.model.reaches_of_line(point.line_id)
-    ends = np.cumsum([reach.length_m for reach in reaches])
-    reach = reaches[min(int(np.searchsorted(ends, point.at_m, side="right")), len(reaches) - 1)]
-    return reach.velocity_ms(flow.line_flow_m3s(point.line_id))

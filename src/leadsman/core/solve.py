@@ -1,15 +1,15 @@
 """Steady states of a design: the cases that are asked for, solved together and told with their reasons."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
-from leadsman.core.answer import OutletState, SteadyState
+from leadsman.core.answer import OutletState, SteadyState, Told
 from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FixedOutlet, Scenario, label
 from leadsman.core.layout import Layout
-from leadsman.core.line_answer import line_answers
+from leadsman.core.line_answer import line_answer
 from leadsman.core.loading import FrictionMaker, darcy, hazen_williams
 from leadsman.core.no_answer import why_no_answer
-from leadsman.core.opening import OpeningJudgement, judge_openings
+from leadsman.core.opening import OpeningJudgement, judge_openings, shut_in_turn
 from leadsman.core.outlet_answer import outlet_answer
 from leadsman.core.steady import Flow, NetworkModel, Solved
 from leadsman.core.water import water_at
@@ -46,24 +46,43 @@ def solve(
 
 def solve_cases(model: NetworkModel, wanted: Mapping[str, Case]) -> dict[str, SteadyState]:
     """Return the state of each case, all solved together over one structure."""
-    judged = judge_openings(model, list(wanted.values()))
-    still = next(iter(wanted.values())).with_nothing_drawing()
-    *solved, shut = model.solve([*(one.case for one in judged), still])
-    return {
-        name: _told(model, one, answer, shut.full) for name, one, answer in zip(wanted, judged, solved, strict=True)
+    return solve_with(model, wanted, ())[0]
+
+
+def solve_with(
+    model: NetworkModel, wanted: Mapping[str, Case], also: Sequence[Case]
+) -> tuple[dict[str, SteadyState], list[Flow]]:
+    """Return the state of each case wanted, and the full-pipe flows of other cases, all in one batch.
+
+    Every case is solved as if all its valves opened, and with each valve that needs a pressure shut in turn; only
+    where one then stays shut is its case solved again.
+    """
+    cases = list(wanted.values())
+    asked = shut_in_turn(model, cases)
+    in_turn = [cases[row].with_shut(one.id) for row, one in asked]
+    flows = model.full_flows([*cases, cases[0].with_nothing_drawing(), *in_turn, *also])
+    count = len(cases)
+    openings = judge_openings(model, cases, asked, flows[count + 1 : count + 1 + len(in_turn)])
+    again = [row for row, one in enumerate(openings) if one.unopened]
+    for row, flow in zip(again, model.full_flows([openings[row].case for row in again]) if again else (), strict=True):
+        flows[row] = flow
+    states = {
+        name: _told(model, openings[row], model.with_air(flows[row]), flows[count]) for row, name in enumerate(wanted)
     }
+    return states, flows[count + 1 + len(in_turn) :]
 
 
 def _told(model: NetworkModel, judged: OpeningJudgement, solved: Solved, shut: Flow) -> SteadyState:
     state = SteadyState(model, judged.case, solved, shut)
     state.converged = state.flow.converged
     design = model.layout.design
-    for node_id in [place.id for place in design.places] + [vessel.id for vessel in design.vessels]:
-        state.heads_m[node_id] = state.flow.head_m(node_id) if state.converged else None
+    nodes = [place.id for place in design.places] + [vessel.id for vessel in design.vessels]
+    state.heads_m = {node_id: state.flow.head_m(node_id) if state.converged else None for node_id in nodes}
     if not state.converged:
         state.why = why_no_answer(state.flow)
-    state.lines = line_answers(state)
-    state.outlets = {outlet.id: outlet_answer(state, judged, outlet) for outlet in design.outlets}
+    layout = model.layout
+    state.lines = Told(layout.lines, lambda line_id: line_answer(state, layout.lines[line_id]))
+    state.outlets = Told(layout.outlets, lambda outlet_id: outlet_answer(state, judged, layout.outlets[outlet_id]))
     if state.converged:
         _judge_feasible(state)
     else:

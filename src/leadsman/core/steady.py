@@ -197,7 +197,7 @@ class NetworkModel:
 
     def solve(self, wanted: Sequence[Case]) -> list[Solved]:
         """Return every case, full and, where it sucks, open to air."""
-        return [self._with_air(flow) for flow in self.full_flows(wanted)]
+        return [self.with_air(flow) for flow in self.full_flows(wanted)]
 
     def suctions(self, flow: Flow) -> tuple[Suction, ...]:
         """Return the points at which the running grade lies below the pipe, the upstream end of a line left out."""
@@ -208,7 +208,8 @@ class NetworkModel:
         numbers = np.flatnonzero(counted & (over < SUCKS_BELOW_M))
         return tuple(Suction(int(number), float(over[number])) for number in numbers)
 
-    def _with_air(self, full: Flow) -> Solved:
+    def with_air(self, full: Flow) -> Solved:
+        """Return a full-pipe flow with its other answer, open to air wherever it sucks."""
         suctions = self.suctions(full) if full.converged else ()
         if not suctions:
             return Solved(full, (), None, full, False)

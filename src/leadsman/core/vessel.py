@@ -11,12 +11,20 @@ LEVEL_WITHIN_M = 1e-10
 
 
 class Shape(Protocol):
-    """A vessel's inside: its height [m] and the volume [m3] up to a level [m] above its floor."""
+    """A vessel's inside: its height [m], and up to a level [m] above its floor the volume [m3] and its surface [m2].
+
+    `corners_m` are the levels [m] between floor and rim at which the surface jumps.
+    """
 
     @property
     def height_m(self) -> float: ...
 
+    @property
+    def corners_m(self) -> Sequence[float]: ...
+
     def volume_m3(self, level_m: float) -> float: ...
+
+    def surface_m2(self, level_m: float) -> float: ...
 
 
 @dataclass(frozen=True)
@@ -28,6 +36,14 @@ class Prism:
 
     def volume_m3(self, level_m: float) -> float:
         return self.floor_area_m2 * _within(level_m, self.height_m)
+
+    @property
+    def corners_m(self) -> Sequence[float]:
+        return ()
+
+    def surface_m2(self, level_m: float) -> float:
+        _within(level_m, self.height_m)
+        return self.floor_area_m2
 
 
 @dataclass(frozen=True)
@@ -48,6 +64,14 @@ class LyingCylinder:
         chord = above_centre * math.sqrt(max(0.0, radius**2 - above_centre**2))
         return self.length_m * (sector + chord)
 
+    @property
+    def corners_m(self) -> Sequence[float]:
+        return ()
+
+    def surface_m2(self, level_m: float) -> float:
+        level = _within(level_m, self.diameter_m)
+        return 2.0 * self.length_m * math.sqrt(max(0.0, level * (self.diameter_m - level)))
+
 
 @dataclass(frozen=True)
 class Frustum:
@@ -63,6 +87,15 @@ class Frustum:
         surface = bottom + (self.top_diameter_m - bottom) * level / self.height_m
         return math.pi * level / 12.0 * (bottom**2 + bottom * surface + surface**2)
 
+    @property
+    def corners_m(self) -> Sequence[float]:
+        return ()
+
+    def surface_m2(self, level_m: float) -> float:
+        share = _within(level_m, self.height_m) / self.height_m
+        across = self.bottom_diameter_m + (self.top_diameter_m - self.bottom_diameter_m) * share
+        return math.pi * across**2 / 4.0
+
 
 @dataclass(frozen=True)
 class StageTable:
@@ -76,11 +109,24 @@ class StageTable:
         return self.levels_m[-1]
 
     def volume_m3(self, level_m: float) -> float:
+        level, upper = self._reading_over(level_m)
+        share = level - self.levels_m[upper - 1]
+        return self.volumes_m3[upper - 1] + share * self._surface_under_m2(upper)
+
+    @property
+    def corners_m(self) -> Sequence[float]:
+        return self.levels_m[1:-1]
+
+    def surface_m2(self, level_m: float) -> float:
+        return self._surface_under_m2(self._reading_over(level_m)[1])
+
+    def _reading_over(self, level_m: float) -> tuple[float, int]:
         level = _within(level_m, self.height_m)
-        upper = next(i for i in range(1, len(self.levels_m)) if level <= self.levels_m[i])
-        low, high = self.levels_m[upper - 1], self.levels_m[upper]
-        share = (level - low) / (high - low)
-        return self.volumes_m3[upper - 1] + share * (self.volumes_m3[upper] - self.volumes_m3[upper - 1])
+        return level, next(i for i in range(1, len(self.levels_m)) if level <= self.levels_m[i])
+
+    def _surface_under_m2(self, upper: int) -> float:
+        risen = self.volumes_m3[upper] - self.volumes_m3[upper - 1]
+        return risen / (self.levels_m[upper] - self.levels_m[upper - 1])
 
 
 @dataclass(frozen=True)
@@ -97,6 +143,13 @@ class Linked:
     def volume_m3(self, level_m: float) -> float:
         return self.count * self.one.volume_m3(level_m)
 
+    @property
+    def corners_m(self) -> Sequence[float]:
+        return self.one.corners_m
+
+    def surface_m2(self, level_m: float) -> float:
+        return self.count * self.one.surface_m2(level_m)
+
 
 def level_m(shape: Shape, volume_m3: float) -> float:
     """Return the level [m] at which a shape holds a volume [m3], to 1e-10 m.
@@ -107,7 +160,7 @@ def level_m(shape: Shape, volume_m3: float) -> float:
     full = shape.volume_m3(shape.height_m)
     require_between("volume [m3]", volume_m3, 0.0, full * (1.0 + 1e-12))
     if isinstance(shape, Prism):
-        return volume_m3 / shape.floor_area_m2
+        return min(volume_m3 / shape.floor_area_m2, shape.height_m)
     if volume_m3 <= 0.0 or volume_m3 >= full:
         return 0.0 if volume_m3 <= 0.0 else shape.height_m
     low, high = 0.0, shape.height_m

@@ -13,8 +13,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Solve and judge a design. */
+        /** Solve and judge a design, without trying remedies. */
         post: operations["analyse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/analyses/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge a design and try remedies: what `leadsman check` says. */
+        post: operations["check"];
         delete?: never;
         options?: never;
         head?: never;
@@ -139,6 +156,8 @@ export interface components {
         /**
          * AnalysisReport
          * @description All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
+         *
+         *     Remedies are null here: they take longer, and come with `CheckReport`.
          */
         AnalysisReport: {
             /** Check Titles */
@@ -178,6 +197,16 @@ export interface components {
             animals: string[];
             /** Pipes */
             pipes: components["schemas"]["PipeProductBody"][];
+        };
+        /**
+         * CheckReport
+         * @description JSON of `leadsman check`.
+         */
+        CheckReport: {
+            /** Checked */
+            checked: string[];
+            /** Findings */
+            findings: components["schemas"]["FindingReport"][];
         };
         /**
          * Conflict
@@ -373,7 +402,7 @@ export interface components {
             /** Reason */
             reason: string;
             /** Remedies */
-            remedies: components["schemas"]["RemedyReport"][];
+            remedies: components["schemas"]["RemedyReport"][] | null;
             /**
              * Severity
              * @enum {string}
@@ -1501,6 +1530,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnalysisReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckReport"];
                 };
             };
             /** @description Refused */

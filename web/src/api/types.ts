@@ -15,6 +15,7 @@ export type Outlet = NonNullable<Design["outlets"]>[number];
 export type Analysis = Schemas["AnalysisReport"];
 export type Finding = Schemas["FindingReport"];
 export type Remedy = Schemas["RemedyReport"];
+export type Checked = Schemas["CheckReport"];
 export type Route = Schemas["RouteReport"];
 export type Run = Schemas["RunReport"];
 export type Feed = Schemas["FeedReport"];

@@ -1,11 +1,12 @@
 """A draw that is taken whatever the head, and leaves too little of it; or a network that has no answer."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.answer import OutletState
 from leadsman.core.design import FixedOutlet, Place, label
-from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, that_help
 from leadsman.core.units import kpa_from_pa, pa_from_head_m
 from leadsman.core.wording import Quantity, Wording, say
@@ -22,16 +23,12 @@ def draw_short(analysis: Analysis) -> Iterator[Finding]:
             def over_kpa(changed: Analysis, outlet: FixedOutlet = outlet, height_m: float = height_m) -> float | None:
                 return _kpa(changed, changed.answer(outlet).head_m, height_m)
 
-            yield _short(
-                outlet,
-                _kpa(analysis, head_m, height_m) or 0.0,
-                outlet.min_pressure_kpa,
-                that_help(analysis, larger_pipes(analysis, outlet), over_kpa, _brings),
-            )
+            pipes = partial(that_help, analysis, larger_pipes(analysis, outlet), over_kpa, _brings)
+            yield _short(outlet, _kpa(analysis, head_m, height_m) or 0.0, outlet.min_pressure_kpa, pipes)
     for place in analysis.design.places:
         head_m = state.heads_m[place.id]
         if state.converged and place.draw_lpm > 0.0 and (head_m is None or head_m < place.ground_m):
-            yield _short(place, _kpa(analysis, head_m, place.ground_m), 0.0, [])
+            yield _short(place, _kpa(analysis, head_m, place.ground_m), 0.0, list)
 
 
 @judgement("no-answer", "The water has no steady answer", Question.DOES_IT_RUN)
@@ -58,7 +55,9 @@ def _brings(pressure_kpa: float) -> Wording:
     return say("leaves it {}", Quantity(pressure_kpa, "kPa"))
 
 
-def _short(where: FixedOutlet | Place, has_kpa: float | None, least_kpa: float, remedies) -> Finding:  # type: ignore[no-untyped-def]
+def _short(
+    where: FixedOutlet | Place, has_kpa: float | None, least_kpa: float, try_remedies: Callable[[], list[Remedy]]
+) -> Finding:
     has = say("has {}", Quantity(has_kpa, "kPa")) if has_kpa is not None else say("gets no water")
     return Finding(
         Severity.STOP,
@@ -72,5 +71,5 @@ def _short(where: FixedOutlet | Place, has_kpa: float | None, least_kpa: float, 
             *has,
             *say(": the plan asks for more water than comes, and the other outlets' figures do not hold either."),
         ),
-        remedies,
+        try_remedies,
     )

@@ -1,6 +1,7 @@
 """An outlet that runs, but gives less than was asked of it."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.answer import OpenToAir, OutletState
@@ -37,7 +38,7 @@ def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
             ),
             why=_at_the_hump(answer.below_atmospheric, _line_name(analysis, answer.below_atmospheric))
             or _where_the_fall_goes(at_wanted),
-            remedies=more_flow(analysis, outlet),
+            try_remedies=partial(more_flow, analysis, outlet),
         )
 
 

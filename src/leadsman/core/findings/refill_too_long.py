@@ -1,6 +1,7 @@
 """A trough that does not fill again in the time there is."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import OutletBase, label
@@ -39,13 +40,13 @@ def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
             "min",
             say("{} takes {} to fill; {} wanted", name, took, wanted),
             say("It lacks {}, and the float throttles the last of it.", volume),
-            _that_fill_sooner(analysis, outlet),
+            partial(_that_fill_sooner, analysis, outlet),
         )
 
 
 def _that_fill_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
     def per_second(changed: Analysis) -> float | None:
-        refill = changed.refills.get(outlet.id)
+        refill = changed.refill(outlet)
         return 1.0 / refill.time_s if refill and refill.time_s else None
 
     def effect(per_second: float) -> Wording:

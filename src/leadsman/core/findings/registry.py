@@ -3,9 +3,9 @@
 import importlib
 import pkgutil
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from enum import IntEnum, StrEnum
-from functools import cache
+from functools import cache, cached_property
 from typing import Any
 
 from leadsman.core.analysis import Analysis
@@ -52,8 +52,13 @@ class Finding:
     unit: Unit
     headline: Wording
     why: Wording
-    remedies: list[Remedy] = field(default_factory=list)
+    try_remedies: Callable[[], list[Remedy]] = list
     code: str = ""
+
+    @cached_property
+    def remedies(self) -> list[Remedy]:
+        """The changes that help, worked out when they are first asked for: each means solving the design anew."""
+        return self.try_remedies()
 
 
 Judgement = Callable[[Analysis], Iterable[Finding]]

@@ -1,6 +1,7 @@
 """The running grade falls below the pipe: it sucks, and lets go where air gets in."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
@@ -49,5 +50,5 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
                     open_flow,
                 ),
             ),
-            that_raise_flow(analysis, outlet, larger_pipes(analysis, outlet)),
+            partial(that_raise_flow, analysis, outlet, larger_pipes(analysis, outlet)),
         )

@@ -3,7 +3,7 @@
 from typing import Any, Literal
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.findings.registry import Finding, checks, judge
+from leadsman.core.findings.registry import Finding, Remedy, checks, judge
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.wording import Unit, plain
 
@@ -26,7 +26,7 @@ class FindingReport(Report):
     reason: str
     headline_words: Words
     why_words: Words
-    remedies: list[RemedyReport]
+    remedies: list[RemedyReport] | None
 
 
 class CheckReport(Report):
@@ -38,10 +38,13 @@ class CheckReport(Report):
 
 def check_report(analysis: Analysis) -> CheckReport:
     """Return the findings of an analysis, and which checks were made."""
-    return CheckReport(findings=finding_reports(judge(analysis)), checked=[check.code for check in checks()])
+    return CheckReport(
+        findings=finding_reports(judge(analysis), with_remedies=True), checked=[check.code for check in checks()]
+    )
 
 
-def finding_reports(findings: list[Finding]) -> list[FindingReport]:
+def finding_reports(findings: list[Finding], *, with_remedies: bool) -> list[FindingReport]:
+    """Return findings as reports; without remedies theirs are null: not tried yet."""
     return [
         FindingReport(
             code=finding.code,
@@ -53,16 +56,17 @@ def finding_reports(findings: list[Finding]) -> list[FindingReport]:
             reason=plain((*finding.headline, ". ", *finding.why)),
             headline_words=words(finding.headline),
             why_words=words(finding.why),
-            remedies=[
-                RemedyReport(
-                    text=remedy.text,
-                    patch=remedy.patch,
-                    effect=plain(remedy.effect),
-                    effect_words=words(remedy.effect),
-                    price=remedy.price,
-                )
-                for remedy in finding.remedies
-            ],
+            remedies=[_remedy(remedy) for remedy in finding.remedies] if with_remedies else None,
         )
         for finding in findings
     ]
+
+
+def _remedy(remedy: Remedy) -> RemedyReport:
+    return RemedyReport(
+        text=remedy.text,
+        patch=remedy.patch,
+        effect=plain(remedy.effect),
+        effect_words=words(remedy.effect),
+        price=remedy.price,
+    )

@@ -132,7 +132,10 @@ class VerdictReport(Report):
 
 
 class AnalysisReport(Report):
-    """All that the workbench shows of one design; `solution` is with every open outlet drawing fully."""
+    """All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
+
+    Remedies are null here: they take longer, and come with `CheckReport`.
+    """
 
     solution: SolveReport
     verdict: VerdictReport
@@ -155,7 +158,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         feeds=[_feed(analysis, route) for route in analysis.feeds],
         need=_need(analysis),
         supply=_supply(analysis),
-        findings=finding_reports(findings),
+        findings=finding_reports(findings, with_remedies=False),
         checked=[check.code for check in checks()],
         check_titles={check.code: check.title for check in checks()},
     )

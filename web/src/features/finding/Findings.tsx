@@ -10,14 +10,16 @@ import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
 
 interface Props {
   analysis: Analysis;
+  /** the same findings, with remedies once they are known */
+  findings: Finding[];
   onRemedy: (remedy: Remedy) => void;
   onShow: (where: string) => void;
 }
 
 /** What will go wrong, worst first, with the changes that were tried and found to help. */
-export function Findings({ analysis, onRemedy, onShow }: Props) {
+export function Findings({ analysis, findings, onRemedy, onShow }: Props) {
   const [open, setOpen] = useState(false);
-  const { findings, checked, check_titles: titles } = analysis;
+  const { checked, check_titles: titles } = analysis;
   const failed = new Set(findings.map((finding) => finding.code));
   return (
     <Box component="section" aria-label="Findings" sx={{ px: 3, pb: 3 }}>
@@ -83,7 +85,8 @@ function FindingCard({ finding, onRemedy, onShow }: CardProps) {
       <Box>
         <Said words={finding.why_words} />
       </Box>
-      {finding.remedies.length > 0 && (
+      {finding.remedies === null && <Box sx={{ color: ink("faint"), mt: 1 }}>Trying what would help …</Box>}
+      {finding.remedies && finding.remedies.length > 0 && (
         <Box sx={{ color: ink("faint"), mt: 1 }}>
           Tried, and it helps:
           {finding.remedies.map((remedy) => (

@@ -21,6 +21,7 @@ import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
+import { useRemedies } from "./useRemedies";
 import { VerdictStrip } from "./VerdictStrip";
 
 const VIEW_OF_NUMBER: Record<string, string> = {
@@ -67,6 +68,7 @@ export function Workbench() {
     return () => void (window.document.title = "Leadsman");
   }, [title]);
   const judged = useAnalysis(document);
+  const findings = useRemedies(document, judged.analysis, judged.behind);
   useAutosave();
 
   if (loaded.isError)
@@ -152,7 +154,7 @@ export function Workbench() {
       >
         {analysis && <Soundings routes={routes} nameOf={nameOf} onSelect={bench.select} />}
         <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
-          {analysis && <Findings analysis={analysis} onRemedy={take} onShow={show} />}
+          {analysis && <Findings analysis={analysis} findings={findings} onRemedy={take} onShow={show} />}
         </Box>
       </Box>
     </Box>
