@@ -1,4 +1,4 @@
-"""Made-up designs of any size to measure on: trees with float valves, looped grids, a farm of many outlets."""
+"""Made-up designs of any size to measure on: trees with float valves, and looped grids with several tanks."""
 
 from typing import Any
 
@@ -11,8 +11,11 @@ Document = dict[str, Any]
 ROUGHNESS_MM = 0.01
 
 
-def tree(nodes: int, floats: int, seed: int = 1) -> Design:
-    """Return a tank on a hill whose lines branch down over a number of junctions; every so many-th has a valve."""
+def tree(nodes: int, floats: int, growth: float = 0.4, seed: int = 1) -> Design:
+    """Return a tank on a hill whose lines branch down over a number of junctions, some of them with a valve.
+
+    A line's bore grows with the valves behind it to the power `growth`.
+    """
     rng = np.random.default_rng(seed)
     before = [max(0, i - 1 - int(rng.integers(0, 12))) for i in range(nodes)]
     below = np.zeros(nodes)
@@ -23,17 +26,15 @@ def tree(nodes: int, floats: int, seed: int = 1) -> Design:
     carried[ends] = 1.0
     for i in range(nodes - 1, 0, -1):
         carried[before[i]] += carried[i]
-    places = [
-        _place(f"n{i}", 300.0 - 60.0 * below[i] / max(1.0, below.max()) + float(rng.normal())) for i in range(nodes)
-    ]
-    lines = [
-        _line(i, f"n{before[i]}" if i else "tank", f"n{i}", 22.0 + 9.0 * float(carried[i]) ** 0.4) for i in range(nodes)
-    ]
+    ground_m = 300.0 - 60.0 * below / max(1.0, below.max()) + rng.normal(size=nodes)
+    places = [_place(f"n{i}", float(ground_m[i])) for i in range(nodes)]
+    bores = 22.0 + 9.0 * carried**growth
+    lines = [_line(i, f"n{before[i]}" if i else "tank", f"n{i}", float(bores[i])) for i in range(nodes)]
     return _design(f"tree of {nodes}", [*places, _place("top", 305.0)], lines, [_valve(f"n{i}") for i in ends])
 
 
-def grid(side: int, seed: int = 2) -> Design:
-    """Return a looped grid with a tank at one corner and a valve at every tenth crossing."""
+def grid(side: int, tank_every: int = 28, seed: int = 2) -> Design:
+    """Return a looped grid with a valve at every tenth crossing, and tanks on hills so many crossings apart."""
     rng = np.random.default_rng(seed)
     names = [[f"n{row}x{column}" for column in range(side)] for row in range(side)]
     places = [_place(name, 250.0 + float(rng.normal())) for row in names for name in row]
@@ -41,24 +42,30 @@ def grid(side: int, seed: int = 2) -> Design:
     pairs += [(names[i][j], names[i + 1][j]) for i in range(side - 1) for j in range(side)]
     bores = rng.choice([40.0, 63.0, 90.0], len(pairs))
     lines = [_line(i, *pair, float(bore)) for i, (pair, bore) in enumerate(zip(pairs, bores, strict=True))]
-    lines.append(_line(len(lines), "tank", names[0][0], 200.0))
+    fed = [names[i][j] for i in range(0, side, tank_every) for j in range(0, side, tank_every)]
+    lines += [_line(len(lines) + number, f"tank{number}", name, 200.0) for number, name in enumerate(fed)]
+    hills = [_place(f"top{number}", 290.0) for number in range(len(fed))]
     flat = [name for row in names for name in row]
-    return _design(f"grid of {side}", [*places, _place("top", 290.0)], lines, [_valve(name) for name in flat[5::10]])
+    name = f"grid of {side} by {side}, {len(fed)} tank{'s' if len(fed) > 1 else ''}"
+    return _design(name, [*places, *hills], lines, [_valve(one) for one in flat[5::10]])
 
 
 def _design(name: str, places: list[Document], lines: list[Document], outlets: list[Document]) -> Design:
-    tank = {
-        "id": "tank",
-        "place": "top",
-        "shape": {"kind": "box", "length_m": 3, "width_m": 3, "height_m": 2},
-        "level_m": 1.5,
-    }
+    shape = {"kind": "box", "length_m": 3, "width_m": 3, "height_m": 2}
+    hills = [str(place["id"]) for place in places if str(place["id"]).startswith("top")]
+    tanks = [{"id": hill.replace("top", "tank"), "place": hill, "shape": shape, "level_m": 1.5} for hill in hills]
     return read_design(
         {
-            "format": "leadsman-design", "version": 1, "name": name, "site": {"name": "Tamsel Ridge"},
-            "places": places, "vessels": [tank], "lines": lines, "outlets": outlets,
+            "format": "leadsman-design",
+            "version": 1,
+            "name": name,
+            "site": {"name": "Tamsel Ridge"},
+            "places": places,
+            "vessels": tanks,
+            "lines": lines,
+            "outlets": outlets,
         }
-    )  # fmt: skip
+    )
 
 
 def _place(place_id: str, ground_m: float) -> Document:

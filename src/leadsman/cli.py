@@ -63,6 +63,7 @@ def _parser() -> argparse.ArgumentParser:
     check = command("check", _check, "the findings on a design file")
     check.add_argument("file", help="a design file, or - for standard input")
     check.add_argument("--json", action="store_true", help="print JSON")
+    command("bench", _bench, "measure speed, as ratios within one run")
     command("schema", _schema, "print the JSON Schema of the design file")
     command("openapi", _openapi, "print the OpenAPI document of the server")
     return parser
@@ -147,6 +148,13 @@ def _test(_arguments: argparse.Namespace, rest: list[str]) -> int:
     from leadsman.launch.testing import run_tests
 
     return run_tests(rest)
+
+
+def _bench(_arguments: argparse.Namespace, _rest: list[str]) -> int:
+    sys.path.insert(0, str(Path(__file__).parents[2]))  # the benchmarks lie beside the package, not in it
+    from bench.__main__ import main as run_benchmarks
+
+    return run_benchmarks()
 
 
 def _print_json(report: BaseModel) -> None:

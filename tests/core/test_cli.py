@@ -49,6 +49,62 @@ def test_all_open_opens_a_floats_valve_but_not_a_shut_one(capsys, file) -> None:
     assert json.loads(run(capsys, "solve", file(shut), "--all-open", "--json")[1])["outlets"]["valve"]["flow_lpm"] == 0
 
 
+def test_a_section_prints_every_surveyed_point(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    points = json.loads(run(capsys, "solve", file(one_line()), "--section", "line", "--json")[1])["section"]["points"]
+    assert [point["at_m"] for point in points] == [0.0, 70.0, 140.0, 210.0]
+    assert {"head_m", "shut_head_m", "pressure_kpa", "shut_kpa", "velocity_ms", "mark"} <= set(points[0])
+    assert points[0]["head_m"] > points[-1]["head_m"]
+    code, out, _ = run(capsys, "solve", file(one_line()), "--section", "line")
+    assert code == 0
+    assert "section of line" in out
+    code, _, err = run(capsys, "solve", file(one_line()), "--section", "lime")
+    assert (code, "line" in err) == (2, True)
+
+
+def test_a_range_is_about_the_answer_it_is_printed_with(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    answer = json.loads(run(capsys, "solve", file(one_line()), "--range", "--json")[1])
+    flow, found = answer["outlets"]["valve"]["flow_lpm"], answer["ranges"]["outlets"]["valve"]["flow_lpm"]
+    assert found["worst"] < found["likely"] < found["best"]
+    assert found["likely"] == pytest.approx(flow)
+    assert "…" in run(capsys, "solve", file(one_line()), "--range")[1]
+
+
+def test_a_scenario_is_found_by_its_name_or_refused(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    document = one_line(**{"scenarios.1": {"id": "night", "name": "At night", "shut": ["valve"]}})
+    for name in ("night", "At night"):
+        answer = json.loads(run(capsys, "solve", file(document), "--scenario", name, "--json")[1])
+        assert answer["outlets"]["valve"]["state"] == "shut"
+    code, _, err = run(capsys, "solve", file(document), "--scenario", "nigth")
+    assert (code, "night" in err) == (2, True)
+
+
+def test_the_other_school_is_used_when_named_and_not_believed_when_slow(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    flows = [
+        json.loads(run(capsys, "solve", file(one_line()), "--friction", school, "--json")[1])["lines"]["line"]
+        for school in ("darcy", "hazen-williams")
+    ]
+    assert flows[1]["flow_lpm"] > flows[0]["flow_lpm"]  # it reads less friction for these pipes
+    assert 0.80 < flows[0]["hazen_williams_ratio"] < 0.95
+    slow = one_line(**{"outlets.0.valve.kv_m3h": 0.02})
+    assert "does not hold below Re 4,000" in run(capsys, "solve", file(slow), "--friction", "hazen-williams")[1]
+    answer = json.loads(run(capsys, "solve", file(slow), "--json")[1])
+    assert answer["lines"]["line"]["hazen_williams_ratio"] is None
+
+
+def test_a_network_without_an_answer_is_exit_3_with_the_reason(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    ends = {"id": "rise", "from": "tank", "to": "dead"}
+    rise = {**ends, "product": "pe100-sdr17-32", "length_m": 50, "pump": {"flow_lpm": 5}}
+    place = {"id": "dead", "east_m": 0, "north_m": 0, "ground_m": 90}
+    document = one_line(**{"places.2": place, "lines.1": rise})
+    code, out, _ = run(capsys, "solve", file(document))
+    assert code == 3
+    assert "no answer: " in out
+    answer = json.loads(run(capsys, "solve", file(document), "--json")[1])
+    assert (answer["converged"], answer["feasible"]) == (False, False)
+    assert answer["reason"]
+    assert run(capsys, "check", file(document))[0] == 3
+
+
 def test_check_prints_the_contract(capsys, file) -> None:  # type: ignore[no-untyped-def]
     code, out, _ = run(capsys, "check", file(one_line(**{"requirements.0.flow_lpm": 45})), "--json")
     answer = json.loads(out)

@@ -21,6 +21,7 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("dry-outlet", {"lines.0.points": [[0, 120], [70, 121.5], [140, 105], [210, 101]]}, "stop", -0.5, 0.0),
     ("flow-below-wanted", {"requirements.0.flow_lpm": 45}, "fix", None, 45.0),
     ("flow-below-wanted", {"requirements.0.flow_lpm": 100}, "stop", None, 100.0),
+    ("flow-uncertain", {"requirements.0.flow_lpm": 38}, "watch", None, 38.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 250}, "stop", 190.2, 250.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 150}, "watch", None, 150.0),
     ("refill-too-long", {"requirements.0.refill_min": 5}, "fix", None, 5.0),
@@ -53,6 +54,27 @@ def test_found_where_it_should_be(
         assert finding.value == pytest.approx(value, rel=0.005)
     assert finding.where in {"valve", "tank", "end", "line"}
     assert len(plain(finding.why)) > 20
+
+
+@pytest.mark.parametrize(
+    ("changes", "measure"),
+    [
+        ({"requirements.0.flow_lpm": 38}, "its valve may pass 10 %"),
+        ({"requirements.0.flow_lpm": 38, "places.1.height_error_m": 4.0}, "level end: its height is good to 4.00 m"),
+        ({"requirements.0.flow_lpm": 22, "lines.0.fittings": [{"k": 400}]}, "its fittings may take 30 %"),
+        ({"requirements.0.flow_lpm": 41.5}, "its valve may pass 10 %"),
+        ({"requirements.0.flow_lpm": 27, "vessels.0.shape.height_m": 15.0, "places.0.ground_m": 108.0,
+          "lines.0.points": [], "outlets.0.valve.kv_m3h": 30}, "Most turns on how full tank stands. Of what can be"),
+    ],
+    ids=["valve", "height", "fittings", "perhaps enough", "level"],
+)  # fmt: skip
+def test_an_uncertain_flow_says_what_would_settle_it(changes: Document, measure: str) -> None:
+    finding = findings(one_line(**changes))["flow-uncertain"]
+    assert measure in plain(finding.why)
+    assert finding.limit is not None
+    assert finding.value is not None
+    wanted_is_likely = "may get only" in plain(finding.headline)
+    assert (finding.value < finding.limit) is wanted_is_likely
 
 
 def test_a_sound_design_has_none_and_says_what_was_checked() -> None:

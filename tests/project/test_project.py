@@ -17,7 +17,7 @@ from leadsman.cli import _parser
 from leadsman.core.design_file import schema_text
 
 PROJECT = Path(__file__).parents[2]
-MYPYPATH = "src:tests:tests/browser"
+MYPYPATH = "src:.:tests:tests/browser"
 BIN = Path(sys.executable).parent
 TEST_FOLDERS = [f"tests/{name}" for name in ("core", "db", "api", "launch", "browser/test_workbench.py", "project")]
 CHECKS = {

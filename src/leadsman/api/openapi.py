@@ -11,8 +11,9 @@ from leadsman.core.report.finding import CheckReport
 from leadsman.core.report.workbench import AnalysisReport
 
 DESCRIBED = (
-    AnalysisReport, CheckReport, schemas.Analyse, schemas.CatalogueBody, schemas.Conflict, schemas.DesignList, schemas.Health,
-    schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList, schemas.Save, schemas.SavedBody,
+    AnalysisReport, CheckReport, schemas.Analyse, schemas.CatalogueBody, schemas.Conflict, schemas.DesignList,
+    schemas.Health, schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList, schemas.Save,
+    schemas.SavedBody,
 )  # fmt: skip
 
 PROBLEM = "#/components/schemas/Problem"

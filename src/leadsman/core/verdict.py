@@ -10,7 +10,8 @@ from leadsman.core.units import LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say
 
 Standing = Literal["stop", "fix", "watch", "fine", "unknown"]
-FLOW_CODES = ("no-answer", "draw-short", "dry-outlet", "flow-below-wanted", "valve-needs-pressure", "vacuum-at-peak")
+FLOW_CODES = ("no-answer", "draw-short", "dry-outlet", "flow-below-wanted", "flow-uncertain", "valve-needs-pressure",
+    "vacuum-at-peak")  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -59,8 +59,8 @@ function spareText(spare: Spare, system: System): string {
       return `to ${metres(SOME_M)}`;
     case "enough":
       return `over ${metres(SOME_M)}`;
-    case "feed":
-      return "fills a vessel";
+    case "joins":
+      return "runs";
     case "still":
       return "still";
   }

@@ -14,6 +14,8 @@ import { placeSpot, planLayout, planScale, SMALL_PLAN, SPARE_INK, spareOf } from
 interface Props {
   document: Design;
   routes: ShownRoute[];
+  /** lines through which water runs */
+  running: ReadonlySet<string>;
   catalogue: Catalogue | undefined;
   selected: string | null;
   route: ShownRoute | null;
@@ -22,7 +24,7 @@ interface Props {
 }
 
 /** Where everything lies: lines as wide as their bore, vessels with their level, outlets with what they get. */
-export function Plan({ document, routes, catalogue, selected, route, cursorM, onSelect }: Props) {
+export function Plan({ document, routes, running, catalogue, selected, route, cursorM, onSelect }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const scale = useMemo(() => planScale(document, size), [document, size]);
@@ -53,7 +55,7 @@ export function Plan({ document, routes, catalogue, selected, route, cursorM, on
             const [x1, y1] = spot(line.from);
             const [x2, y2] = spot(line.to);
             const ends = { x1, y1, x2, y2 };
-            const spare = spareOf(line.id, routes);
+            const spare = spareOf(line.id, routes, running);
             const width = Math.max(3, boreOf(line, catalogue) / 6);
             return (
               <g key={line.id} {...click(line.id)}>

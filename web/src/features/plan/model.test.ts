@@ -42,6 +42,7 @@ describe("the plan's scale", () => {
 });
 
 describe("head to spare", () => {
+  const none = new Set<string>();
   const withMargin = (margin_m: number, least_over_pipe_m: number | null = null) =>
     [{ lines: ["main"], sounding: { margin_m, least_over_pipe_m } }] as unknown as ShownRoute[];
 
@@ -53,16 +54,17 @@ describe("head to spare", () => {
     [6, -0.2, "short"],
     [6, 0.5, "enough"],
   ] as const)("of %f with a hump at %s is %s", (margin, hump, spare) => {
-    expect(spareOf("main", withMargin(margin, hump))).toBe(spare);
+    expect(spareOf("main", withMargin(margin, hump), none)).toBe(spare);
   });
 
   it("is that of the best served behind it: the trouble lies in the branch that falls short", () => {
     const routes = [...withMargin(-1), ...withMargin(2)];
-    expect(spareOf("main", routes)).toBe("some");
+    expect(spareOf("main", routes, none)).toBe("some");
   });
 
   it("is not known of a line on no route", () => {
-    expect(spareOf("other", withMargin(3))).toBe("still");
-    expect(spareOf("main", [])).toBe("still");
+    expect(spareOf("other", withMargin(3), none)).toBe("still");
+    expect(spareOf("other", withMargin(3), new Set(["other"]))).toBe("joins");
+    expect(spareOf("main", [], none)).toBe("still");
   });
 });

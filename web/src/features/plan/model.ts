@@ -43,7 +43,7 @@ export function scaleBar(
   return { length, pixels: (length / unit) * perMetre };
 }
 
-export type Spare = "short" | "little" | "some" | "enough" | "feed" | "still";
+export type Spare = "short" | "little" | "some" | "enough" | "joins" | "still";
 
 export const LITTLE_M = 1;
 export const SOME_M = 4;
@@ -52,12 +52,11 @@ export const SOME_M = 4;
  * How much head the best served outlet behind a line keeps over what it needs, at the wanted flow: where only some
  * fall short, the trouble lies in their own branch.
  */
-export function spareOf(lineId: string, routes: ShownRoute[]): Spare {
+export function spareOf(lineId: string, routes: ShownRoute[], running: ReadonlySet<string>): Spare {
   const margins = routes.flatMap(({ lines, sounding }) =>
     sounding && lines.includes(lineId) ? [sucksAir(sounding) ? -Infinity : sounding.margin_m] : [],
   );
-  if (!margins.length)
-    return routes.some(({ outlet, lines }) => !outlet && lines.includes(lineId)) ? "feed" : "still";
+  if (!margins.length) return running.has(lineId) ? "joins" : "still";
   const best = Math.max(...margins);
   return best < 0 ? "short" : best < LITTLE_M ? "little" : best < SOME_M ? "some" : "enough";
 }
@@ -67,7 +66,7 @@ export const SPARE_INK = {
   little: "little",
   some: "some",
   enough: "enough",
-  feed: "water",
+  joins: "water",
   still: "faint",
 } as const;
 

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import { useMemo } from "react";
 
 import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -23,6 +24,15 @@ interface Props {
 export function LinesView({ document, analysis, catalogue, faults, routes }: Props) {
   const { selected, select, cursorM, setCursor, edit, endStep, together, setTogether } = useBench();
   const route = routeOf(routes, selected, document);
+  const running = useMemo(
+    () =>
+      new Set(
+        Object.entries(analysis.solution.lines).flatMap(([id, line]) =>
+          line.state === "running" ? [id] : [],
+        ),
+      ),
+    [analysis],
+  );
   const nameOf = (id: string | null) =>
     [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.name ??
     id ??
@@ -40,6 +50,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
         <Plan
           document={document}
           routes={routes}
+          running={running}
           catalogue={catalogue}
           selected={selected}
           route={route}

@@ -14,6 +14,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "draw-short",
       "dry-outlet",
       "flow-below-wanted",
+      "flow-uncertain",
       "refill-too-long",
       "vacuum-at-peak",
       "valve-needs-pressure",

@@ -1,0 +1,1 @@
+"""Benchmarks: speed as ratios within one run, never as a test."""

@@ -1,0 +1,18 @@
+"""Run every benchmark and print the ratios; exit with 1 where a bound is not kept."""
+
+import sys
+
+from bench import solver, workbench
+
+
+def main() -> int:
+    kept = True
+    for module in (solver, workbench):
+        for result in module.results():
+            print(result, flush=True)
+            kept &= result.kept
+    return 0 if kept else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

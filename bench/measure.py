@@ -1,0 +1,47 @@
+"""Medians, and the line that says what a measured ratio is against its bound."""
+
+import gc
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from statistics import median
+
+
+@dataclass(frozen=True)
+class Result:
+    """One measured figure: a ratio with the bound that it is to keep, or a figure that is only reported."""
+
+    name: str
+    value: float
+    bound: str = ""
+    kept: bool = True
+    note: str = ""
+
+    def __str__(self) -> str:
+        mark = "" if not self.bound else "ok  " if self.kept else "OVER"
+        return f"{mark:4} {self.name:<58} {self.value:>9.2f}  {self.bound:<12} {self.note}"
+
+
+def at_most(name: str, value: float, bound: float, note: str = "") -> Result:
+    """Return a result that is to be no more than a bound."""
+    return Result(name, value, f"at most {bound:g}", value <= bound, note)
+
+
+def at_least(name: str, value: float, bound: float, note: str = "") -> Result:
+    """Return a result that is to be no less than a bound."""
+    return Result(name, value, f"at least {bound:g}", value >= bound, note)
+
+
+def median_s(run: Callable[[], object], times: int) -> float:
+    """Return the median time [s] of a number of runs, after one that does not count."""
+    run()
+    taken = []
+    gc.disable()
+    try:
+        for _ in range(times):
+            start = time.perf_counter()
+            run()
+            taken.append(time.perf_counter() - start)
+    finally:
+        gc.enable()
+    return median(taken)

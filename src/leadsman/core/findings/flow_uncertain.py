@@ -1,0 +1,75 @@
+"""A flow whose range crosses what was wanted: too little is known to decide, and what to measure."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.ranges import Cause
+from leadsman.core.units import lpm_from_m3s
+from leadsman.core.wording import Quantity, Wording, say
+
+COUNTS = 0.05  # of the weightiest figure's effect: what moves the flow by less is no matter to measure
+
+
+@judgement("flow-uncertain", "What is not known exactly decides whether the flow is enough", Question.HOW_FAST)
+def flow_uncertain(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each outlet whose worst flow is under the wanted one and whose best is not."""
+    for outlet in analysis.fed_outlets:
+        wanted, found = analysis.wanted_m3s(outlet), analysis.flow_range(outlet)
+        if wanted is None or found is None or not found.worst < wanted <= found.best:
+            continue
+        worst, best, limit = (Quantity(lpm_from_m3s(flow), "L/min") for flow in (found.worst, found.best, wanted))
+        enough = found.likely >= wanted
+        shown = worst if enough else best
+        template = "{} may get only {} of the {} wanted" if enough else "{} may get as much as {}; {} wanted"
+        yield Finding(
+            Severity.WATCH,
+            outlet.id,
+            shown.value,
+            limit.value,
+            "L/min",
+            say(template, label(outlet), shown, limit),
+            (
+                *say("What is not known exactly leaves it between {} and {}. ", worst, best),
+                *_what_decides(analysis, found.causes),
+            ),
+        )
+
+
+def _what_decides(analysis: Analysis, causes: list[Cause]) -> Wording:
+    """Say which figure weighs most, and which measurement would settle most of the rest."""
+    if not causes:
+        return say("Nothing that can be measured decides it.")
+    measured = [cause for cause in causes if cause.kind != "level_rise_m" and cause.effect > COUNTS * causes[0].effect]
+    level = causes[0].kind == "level_rise_m"
+    stands: Wording = ()
+    if level:
+        stands = say("Most turns on how full {} stands. ", label(analysis.design.vessels[causes[0].number]))
+    if not measured:
+        return stands
+    return (
+        *stands,
+        *say("Of what can be measured, " if level else "To settle it, "),
+        *_measurement(analysis, measured[0]),
+    )
+
+
+def _measurement(analysis: Analysis, cause: Cause) -> Wording:
+    design, plumbing = analysis.design, analysis.model.plumbing
+    match cause.kind:
+        case "place_rise_m":
+            place = design.places[cause.number]
+            return say(
+                "level {}: its height is good to {} only.", label(place), Quantity(place.height_error_m or 0.0, "m")
+            )
+        case "kv_factor":
+            outlet = plumbing.to_air[cause.number]
+            return say("time a pail at {} with a gauge before it: its valve may pass 10 % more or less.", label(outlet))
+        case "fitting_factor":
+            line = design.lines[cause.number]
+            return say("time a pail at the end of {}: its fittings may take 30 % more or less.", label(line))
+    line = design.lines[plumbing.reach_line[cause.number]]
+    if cause.kind == "bore_m":
+        return say("measure the bore of {}: pipe of one size is made a little wider or narrower.", label(line))
+    return say("time a pail at the end of {}: how rough its pipe has become with age is a guess.", label(line))
