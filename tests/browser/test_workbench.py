@@ -253,6 +253,42 @@ def test_the_case_shown_changes_the_need_and_is_named(bench: Bench) -> None:
     assert "Ordinary day" in bench.text("main")
 
 
+def test_a_mob_that_finds_no_room_is_seen_and_helped_by_more_rim(bench: Bench) -> None:
+    crowded = expected(lambda _: None)
+    visit = next(one for one in crowded.waterings if one.outlet.id == "ewe-valve").visits[0]
+    assert visit.run.served_s is not None
+    crowded_min = f"{visit.run.served_s / 60:.0f} min"
+    bench.open("need")
+    bench.until(lambda: f"drunk after {crowded_min}" in bench.text("[data-testid=trough-ewes]"))
+    assert bench.find("[data-testid=trough-ewes] [data-testid=mob-waiting]").get_attribute("d")
+    assert "wait too long" in bench.text("[data-testid=finding-rim-too-short]")
+    bench.open("lines")
+    bench.part("Ewe trough")
+    bench.fill("Rim they can stand at", "6.9")
+    bench.until(lambda: not bench.browser.find_elements("css selector", "[data-testid=finding-rim-too-short]"))
+    bench.until(bench.saved)
+    bench.open("need")
+    wider = expected(lambda d: one(d, "vessels", "ewe-trough").update(rim_m=6.9))
+    served = next(one for one in wider.waterings if one.outlet.id == "ewe-valve").visits[0].run.served_s
+    assert served is not None
+    bench.until(lambda: f"drunk after {served / 60:.0f} min" in bench.text("[data-testid=trough-ewes]"))
+
+
+def test_a_herd_is_added_said_to_come_at_once_and_taken_away(bench: Bench) -> None:
+    bench.open("need")
+    before = bench.number("spare")
+    bench.button("Add a herd").click()
+    herd = "section[aria-label='Herd 4']"
+    bench.until(lambda: bench.number("spare") != before)
+    assert "not judged" in bench.text(herd)
+    bench.find(f"{herd} select option[value=mob]").click()
+    bench.until(lambda: "The last has drunk after" in bench.text(herd))
+    assert "our default" in bench.text(herd)
+    buttons = bench.browser.find_elements("xpath", "//button[.='Take away']")
+    buttons[-1].click()
+    bench.until(lambda: bench.number("spare") == before)
+
+
 def test_an_optional_figure_can_be_given_and_taken_back(bench: Bench) -> None:
     bench.open("need")
     table = bench.text("[data-testid=need-heifers]")

@@ -8,11 +8,12 @@ from cases import half_last_digit, table
 from examples import one_line
 from leadsman.core.analysis import Analysis
 from leadsman.core.balance import balance
-from leadsman.core.catalogue import animals, intake_rows
+from leadsman.core.catalogue.livestock import animals, intake_rows
 from leadsman.core.design import Timing
 from leadsman.core.design_file import read_design
-from leadsman.core.errors import OutOfRange, UnknownName
-from leadsman.core.herd import daily_intake
+from leadsman.core.errors import DesignFaults, OutOfRange, UnknownName
+from leadsman.core.herd import Condition, daily_intake
+from leadsman.core.intake import cow_dry_matter_kgd, meyer, murphy
 from leadsman.core.solve import solve
 from leadsman.core.spring import planned_flow_m3s
 
@@ -21,28 +22,82 @@ from leadsman.core.spring import planned_flow_m3s
     "row", table("intake"), ids=lambda row: f"{row['animal']} {row['weight_kg']} at {row['air_c']}"
 )
 def test_intake_agrees_with_the_published_table(row: dict[str, str]) -> None:
-    intake = daily_intake(row["animal"], float(row["weight_kg"]), float(row["air_c"]))
+    intake = daily_intake(row["animal"], Condition(float(row["weight_kg"])), float(row["air_c"])).published
     assert intake.litres_per_day == pytest.approx(float(row["litres"]), abs=half_last_digit(row["litres"]))
-    assert not intake.beyond_table
+    assert not intake.beyond
 
 
-@given(st.sampled_from(animals()), st.floats(-40, 49), st.floats(0, 1), st.floats(0, 10))
-def test_heat_never_lowers_the_need(animal: str, air_c: float, share: float, hotter: float) -> None:
-    weights = [row.weight_kg for row in intake_rows() if row.animal == animal]
-    weight = min(weights) + share * (max(weights) - min(weights))
-    cooler = daily_intake(animal, weight, air_c).litres_per_day
-    assert daily_intake(animal, weight, min(50.0, air_c + hotter)).litres_per_day >= cooler - 1e-9
+@given(
+    st.sampled_from(list(animals())), st.floats(-40, 49), st.floats(0, 1), st.floats(0, 10), st.floats(0, 60),
+    st.booleans(),
+)  # fmt: skip
+def test_heat_never_lowers_the_need(
+    animal: str, air_c: float, share: float, hotter: float, milk: float, humid: bool
+) -> None:
+    weights = [row.weight_kg for row in intake_rows() if row.animal == animal] or [300.0, 700.0]
+    condition = Condition(min(weights) + share * (max(weights) - min(weights)), milk)
+    cooler = daily_intake(animal, condition, air_c, humid=humid).planned_lpd
+    hot = daily_intake(animal, condition, min(50.0, air_c + hotter), humid=humid)
+    assert hot.planned_lpd >= cooler - 1e-9
+    assert hot.planned_lpd >= hot.published.litres_per_day
+
+
+@pytest.mark.parametrize(
+    ("animal", "air_c", "litres", "kind"),
+    [  # guides and trade figures, as bounds
+        ("ewe in milk", 30, 12.0, "guide"), ("ewe dry", 5, 4.0, "guide"), ("horse", 20, 25.0, "guide"),
+        ("horse", 30, 48.0, "guide"), ("laying hen", 21, 0.225, "guide"), ("laying hen", 31, 0.3825, "guide"),
+        ("sow in milk", 30, 40.0, "guide"), ("lactating cow", 32.2, 76.0, "practice"),
+        ("pregnant cow", 4.4, 30.0, "practice"), ("lactating cow", 14.4, 54.9, "published"),
+    ],
+)  # fmt: skip
+def test_planned_is_the_larger_of_what_is_published_and_what_the_trade_counts_on(
+    animal: str, air_c: float, litres: float, kind: str
+) -> None:
+    intake = daily_intake(animal, Condition(409.0), air_c)
+    assert intake.planned_lpd == pytest.approx(litres, rel=1e-3)
+    assert (intake.planned_lpd > intake.published.litres_per_day) is (kind == "practice")
+
+
+def test_a_humid_day_takes_the_upper_end_of_practice_or_a_tenth_more() -> None:
+    assert daily_intake("lactating cow", Condition(409.0), 32.2, humid=True).planned_lpd == pytest.approx(114.0)
+    dry, humid = (daily_intake("ewe in milk", Condition(), 30.0, humid=humid) for humid in (False, True))
+    assert humid.planned_lpd == pytest.approx(1.1 * dry.planned_lpd)
+    assert humid.humid_lpd == pytest.approx(0.1 * dry.planned_lpd)
+    assert daily_intake("ewe in milk", Condition(), 20.0, humid=True).humid_lpd == 0.0
+
+
+def test_a_dairy_cow_is_planned_on_the_larger_of_two_equations() -> None:
+    condition = Condition(600.0, 30.0)
+    planned = daily_intake("dairy cow in milk", condition, 15.0).published.litres_per_day
+    eaten = cow_dry_matter_kgd(600.0, 30.0)
+    assert planned == max(murphy(eaten, 30.0, 40.0, 15.0), meyer(15.0, 30.0, 600.0, 40.0))
+    with pytest.raises(OutOfRange):
+        daily_intake("dairy cow in milk", Condition(), 15.0)
+
+
+def test_heads_change_on_the_day_that_is_said_and_a_class_of_ones_own_needs_its_figure() -> None:
+    changes = {"herds.0.counts": [{"from": "2026-05-01", "head": 30}, {"from": "2026-09-01", "head": 5}]}
+    for date, head in ((None, 20), ("2026-04-30", 20), ("2026-05-01", 30), ("2026-12-24", 5)):
+        analysis = Analysis(read_design(one_line(**changes, **{"scenarios.0.date": date})))
+        assert analysis.herds[0].head == head
+    own = one_line(**{"herds.0.class": "alpaca", "herds.0.intake_lpd": 5.0})
+    assert Analysis(read_design(own)).herds[0].daily_l == 100.0
+    with pytest.raises(DesignFaults):
+        read_design(one_line(**{"herds.0.class": "alpaca"}))
+    with pytest.raises(DesignFaults):
+        read_design(one_line(**{"herds.0.counts": changes["herds.0.counts"][::-1]}))
 
 
 def test_a_table_row_that_falls_in_heat_is_not_followed() -> None:
     # the printed row for lactating cows falls from 67.8 at 26.6 °C to 61.3 at 32.2
-    assert daily_intake("lactating cow", 409, 32.2).litres_per_day == 67.8
+    assert daily_intake("lactating cow", Condition(409), 32.2).published.litres_per_day == 67.8
 
 
 def test_between_rows_it_runs_straight_and_beyond_them_is_marked() -> None:
-    assert daily_intake("growing cattle", 318.5, 21.1).litres_per_day == pytest.approx((29.5 + 34.8) / 2)
-    beyond = daily_intake("growing cattle", 364, 34.2)
-    assert beyond.beyond_table
+    assert daily_intake("growing cattle", Condition(318.5), 21.1).planned_lpd == pytest.approx((29.5 + 34.8) / 2)
+    beyond = daily_intake("growing cattle", Condition(364), 34.2).published
+    assert beyond.beyond
     assert beyond.litres_per_day == pytest.approx(56.8 + 2 * (56.8 - 40.1) / 5.6)
 
 
@@ -58,7 +113,7 @@ def test_between_rows_it_runs_straight_and_beyond_them_is_marked() -> None:
 )
 def test_intake_outside_the_table_is_refused(animal: str, weight: float, air: float, error: type[Exception]) -> None:
     with pytest.raises(error):
-        daily_intake(animal, weight, air)
+        daily_intake(animal, Condition(weight), air)
 
 
 def test_a_spring_is_planned_on_its_slowest_timing() -> None:

@@ -1,7 +1,6 @@
 """Shapes, and filling and emptying over time, against closed forms and independent integration."""
 
 import math
-from collections.abc import Sequence
 
 import numpy as np
 import pytest
@@ -11,6 +10,7 @@ from scipy.integrate import solve_ivp
 
 from leadsman.core.errors import OutOfRange
 from leadsman.core.filling import time_to_level_s
+from leadsman.core.friction import Floats
 from leadsman.core.integrator import run_until
 from leadsman.core.pipe import Pipe
 from leadsman.core.units import GRAVITY_MS2
@@ -104,18 +104,18 @@ def test_filling_that_takes_too_long_has_no_time() -> None:
 
 
 def test_integrator_agrees_with_scipy_on_two_vessels() -> None:
-    def rate(state: Sequence[float]) -> list[float]:
+    def rate(state: Floats) -> Floats:
         upper, lower = state
         over = 0.01 * math.sqrt(max(upper, 0.0))
-        return [-over, over - 0.006 * math.sqrt(max(lower, 0.0))]
+        return np.array([-over, over - 0.006 * math.sqrt(max(lower, 0.0))])
 
-    reached = run_until(rate, [2.0, 0.5], lambda s: s[0] - 0.2, 1e4, 10.0, 0.0, [1e-8, 1e-8])
+    reached = run_until(rate, [2.0, 0.5], lambda s: float(s[0]) - 0.2, 1e4, 10.0, 0.0, [1e-8, 1e-8])
 
     def event(_t: float, y: np.ndarray) -> float:
         return float(y[0]) - 0.2
 
     event.terminal = True  # type: ignore[attr-defined]
-    oracle = solve_ivp(lambda _t, y: rate(y.tolist()), (0, 1e4), [2.0, 0.5], events=event, rtol=1e-11, atol=1e-12)
+    oracle = solve_ivp(lambda _t, y: rate(y), (0, 1e4), [2.0, 0.5], events=event, rtol=1e-11, atol=1e-12)
     assert reached.happened
     assert oracle.t_events is not None
     assert oracle.y_events is not None

@@ -7,11 +7,10 @@ from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
 from leadsman.api.app import create_app
-from leadsman.core.report.finding import CheckReport
-from leadsman.core.report.workbench import AnalysisReport
+from leadsman.core.report.workbench import AnalysisReport, RestReport
 
 DESCRIBED = (
-    AnalysisReport, CheckReport, schemas.Analyse, schemas.CatalogueBody, schemas.Conflict, schemas.DesignList,
+    AnalysisReport, RestReport, schemas.Analyse, schemas.CatalogueBody, schemas.Conflict, schemas.DesignList,
     schemas.Health, schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList, schemas.Save,
     schemas.SavedBody,
 )  # fmt: skip

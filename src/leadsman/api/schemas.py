@@ -125,9 +125,18 @@ class PipeProductBody(Schema):
     source: str
 
 
+class AnimalBody(Schema):
+    """A class of animal that a herd may name."""
+
+    name: str
+    species: str
+    needs_weight: bool
+    gives_milk: bool
+
+
 class CatalogueBody(Schema):
     pipes: list[PipeProductBody]
-    animals: list[str]
+    animals: list[AnimalBody]
 
 
 class Health(Schema):

@@ -1,13 +1,13 @@
 """Everything Leadsman says of a design, each part computed when first asked for."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 
 from leadsman.core.answer import OutletAnswer, SteadyState
 from leadsman.core.balance import Balance, balance
 from leadsman.core.case import Case, case_of
-from leadsman.core.design import Design, FloatValveOutlet, Herd, OutletBase, Requirement, Scenario, Vessel
-from leadsman.core.herd import Intake, daily_intake
+from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario, Vessel
+from leadsman.core.need import HerdNeed, herd_needs
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.refill import Filling, Refill, refills
 from leadsman.core.route import Route, feeds, route_to, vessels_behind
@@ -18,24 +18,11 @@ from leadsman.core.spring import planned_flow_m3s
 from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.store import usable_m3
 from leadsman.core.units import LITRE_M3, MINUTE_S, m3s_from_lpm
+from leadsman.core.watering import Watering, waterings
 
 TOGETHER = "\n"  # no outlet is called so
 ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
 DEFAULT_DAYS_IN_HAND = 2.0  # common practice, no source: two independent days in hand
-
-
-@dataclass(frozen=True)
-class HerdNeed:
-    """One herd's need: what an animal drinks [L/d], from the table or the user's own figure, and the whole."""
-
-    herd: Herd
-    per_head_lpd: float
-    table: Intake | None
-
-    @property
-    def daily_l(self) -> float:
-        """Litres a day of the whole herd."""
-        return self.herd.head * self.per_head_lpd
 
 
 class Analysis:
@@ -194,14 +181,13 @@ class Analysis:
     @cached_property
     def herds(self) -> list[HerdNeed]:
         """Each herd's need in the chosen case."""
-        needs = []
-        for index, herd in enumerate(self.design.herds):
-            if herd.intake_lpd is not None:
-                needs.append(HerdNeed(herd, herd.intake_lpd, None))
-                continue
-            table = daily_intake(herd.animal, herd.weight_kg, self.scenario.air_c, f"/herds/{index}")
-            needs.append(HerdNeed(herd, table.litres_per_day, table))
-        return needs
+        return herd_needs(self.design, self.scenario)
+
+    @cached_property
+    def waterings(self) -> list[Watering]:
+        """How every trough serves the herds that are said to drink there; all mobs come at once."""
+        drawing = [outlet for outlet in self.fed_outlets if isinstance(outlet, FloatValveOutlet)]
+        return waterings(self.herds, drawing, self.state)
 
     @cached_property
     def sources_of_outlets(self) -> list[Vessel]:

@@ -2,8 +2,11 @@
 
 from collections.abc import Callable
 
+import numpy as np
+
 from leadsman.core.errors import require_between
-from leadsman.core.integrator import State, run_until
+from leadsman.core.friction import Floats
+from leadsman.core.integrator import run_until
 from leadsman.core.vessel import Shape, level_m
 
 TOLERANCE = 1e-5
@@ -39,16 +42,16 @@ def time_to_level_s(
     emptying = goal < EMPTY_SHARE * full
     goal = max(goal, EMPTY_SHARE * full)  # the last film of a draining vessel takes no measurable time
 
-    def rate(to_go_m3: State) -> list[float]:
-        return [net_flow_m3s(level_m(shape, min(max(goal + to_go_m3[0], 0.0), full)))]
+    def rate(to_go_m3: Floats) -> Floats:
+        return np.array([net_flow_m3s(level_m(shape, min(max(goal + float(to_go_m3[0]), 0.0), full)))])
 
-    first = rate([start - goal])[0]
+    first = float(rate(np.array([start - goal]))[0])
     if first == 0.0 or (first > 0.0) != (goal > start):
         return None
     reached = run_until(
         rate,
         [start - goal],
-        lambda to_go_m3: to_go_m3[0],
+        lambda to_go_m3: float(to_go_m3[0]),
         longest_s,
         first_step_s=abs((goal - start) / first) * FIRST_STEP_SHARE,
         relative_tolerance=EMPTYING_RELATIVE if emptying else 0.0,

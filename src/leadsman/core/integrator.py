@@ -8,28 +8,36 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-State = Sequence[float]
-Rate = Callable[[State], Sequence[float]]
-Event = Callable[[State], float]
+import numpy as np
 
-STAGES = (
-    (),
-    (1 / 5,),
-    (3 / 40, 9 / 40),
-    (44 / 45, -56 / 15, 32 / 9),
-    (19372 / 6561, -25360 / 2187, 64448 / 6561, -212 / 729),
-    (9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656),
-    (35 / 384, 0.0, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84),
-)
-ERROR = (-71 / 57600, 0.0, 71 / 16695, -71 / 1920, 17253 / 339200, -22 / 525, 1 / 40)
-DENSE = (
-    (1.0, -8048581381 / 2820520608, 8663915743 / 2820520608, -12715105075 / 11282082432),
-    (0.0, 0.0, 0.0, 0.0),
-    (0.0, 131558114200 / 32700410799, -68118460800 / 10900136933, 87487479700 / 32700410799),
-    (0.0, -1754552775 / 470086768, 14199869525 / 1410260304, -10690763975 / 1880347072),
-    (0.0, 127303824393 / 49829197408, -318862633887 / 49829197408, 701980252875 / 199316789632),
-    (0.0, -282668133 / 205662961, 2019193451 / 616988883, -1453857185 / 822651844),
-    (0.0, 40617522 / 29380423, -110615467 / 29380423, 69997945 / 29380423),
+from leadsman.core.friction import Floats
+
+Rate = Callable[[Floats], Floats]
+Event = Callable[[Floats], float]
+
+STAGES = [
+    np.array(weights)
+    for weights in (
+        (),
+        (1 / 5,),
+        (3 / 40, 9 / 40),
+        (44 / 45, -56 / 15, 32 / 9),
+        (19372 / 6561, -25360 / 2187, 64448 / 6561, -212 / 729),
+        (9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656),
+        (35 / 384, 0.0, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84),
+    )
+]
+ERROR = np.array([-71 / 57600, 0.0, 71 / 16695, -71 / 1920, 17253 / 339200, -22 / 525, 1 / 40])
+DENSE = np.array(
+    [
+        (1.0, -8048581381 / 2820520608, 8663915743 / 2820520608, -12715105075 / 11282082432),
+        (0.0, 0.0, 0.0, 0.0),
+        (0.0, 131558114200 / 32700410799, -68118460800 / 10900136933, 87487479700 / 32700410799),
+        (0.0, -1754552775 / 470086768, 14199869525 / 1410260304, -10690763975 / 1880347072),
+        (0.0, 127303824393 / 49829197408, -318862633887 / 49829197408, 701980252875 / 199316789632),
+        (0.0, -282668133 / 205662961, 2019193451 / 616988883, -1453857185 / 822651844),
+        (0.0, 40617522 / 29380423, -110615467 / 29380423, 69997945 / 29380423),
+    ]
 )
 SAFETY, SHRINK_MOST, GROW_MOST, ORDER = 0.9, 0.2, 8.0, 5
 MOST_STEPS = 5_000
@@ -37,21 +45,28 @@ MOST_STEPS = 5_000
 
 @dataclass(frozen=True)
 class Reached:
-    """Where an integration ended: time [s], state, and whether the event ended it (else the time ran out)."""
+    """Where an integration ended: time [s], state, and whether the event ended it (else the time ran out).
+
+    `times_s` and `states`, shape (steps + 1, states), are every step on the way, start and end included.
+    """
 
     time_s: float
-    state: tuple[float, ...]
+    state: Floats
     happened: bool
+    times_s: Floats
+    states: Floats
 
 
 def run_until(
     rate: Rate,
-    start: State,
+    start: Sequence[float] | Floats,
     event: Event,
     longest_s: float,
     first_step_s: float,
     relative_tolerance: float,
-    tolerances: State,
+    tolerances: Sequence[float] | Floats,
+    longest_step_s: float = math.inf,
+    before_step: Callable[[Floats], None] | None = None,
 ) -> Reached:
     """Integrate a state from time 0 until an event function changes sign, or the time runs out.
 
@@ -59,56 +74,59 @@ def run_until(
         rate: change of each state per second, at a state.
         start: the state at time 0.
         event: a function of the state whose change of sign ends the run.
-        longest_s, first_step_s: above 0 [s].
+        longest_s, first_step_s, longest_step_s: above 0 [s].
         relative_tolerance: error allowed in one step, as a share of each state [-].
         tolerances: error allowed beside that, for each state, in its unit.
+        before_step: told the state before each step, so that the rate may be set up around it.
     Stopping: the event's time is met to 1e-9 of its step; after 5,000 steps the run counts as ended.
     Source: Dormand & Prince 1980, J. Comp. Appl. Math. 6:19, 5(4); dense output of Shampine 1986.
     """
-    time, state, step = 0.0, tuple(start), min(first_step_s, longest_s)
-    slope, sign = rate(state), math.copysign(1.0, event(state))
+    time, state, step = 0.0, np.array(start, dtype=float), min(first_step_s, longest_s, longest_step_s)
+    least, sign = np.asarray(tolerances, dtype=float), math.copysign(1.0, event(state))
+    if before_step:
+        before_step(state)
+    slope = rate(state)
+    times, states = [time], [state]
+    happened = False
     for _ in range(MOST_STEPS):
-        allowed = [relative_tolerance * abs(value) + least for value, least in zip(state, tolerances, strict=True)]
-        stages, after, error = _stages(rate, state, slope, step, allowed)
+        stages = _stages(rate, state, slope, step)
+        after = state + step * (STAGES[6] @ stages[:6])
+        allowed = relative_tolerance * np.abs(state) + least
+        error = float((np.abs(step * (ERROR @ stages)) / allowed).max())
         factor = SAFETY * error ** (-1 / ORDER) if error > 0.0 else GROW_MOST
         if error > 1.0:
             step *= max(SHRINK_MOST, factor)
             continue
-        if math.copysign(1.0, event(after)) != sign:
+        happened = math.copysign(1.0, event(after)) != sign
+        if happened:
             share = _share_at_event(event, sign, state, stages, step)
-            return Reached(time + share * step, _inside(state, stages, step, share), True)
-        time, state, slope = time + step, after, stages[-1]
-        if time >= longest_s:
+            time, state = time + share * step, _inside(state, stages, step, share)
+        else:
+            time, state, slope = time + step, after, stages[6]
+        times.append(time)
+        states.append(state)
+        if happened or time >= longest_s:
             break
-        step = min(step * min(GROW_MOST, factor), longest_s - time)
-    return Reached(time, state, False)
+        if before_step:
+            before_step(state)
+            slope = rate(state)
+        step = min(step * min(GROW_MOST, factor), longest_s - time, longest_step_s)
+    return Reached(time, state, happened, np.array(times), np.array(states))
 
 
-def _stages(
-    rate: Rate, state: State, slope: Sequence[float], step: float, allowed: State
-) -> tuple[list[Sequence[float]], tuple[float, ...], float]:
-    stages: list[Sequence[float]] = [slope]
-    after = tuple(state)
-    for weights in STAGES[1:]:
-        after = _moved(state, stages, [step * weight for weight in weights])
-        stages.append(rate(after))
-    errors = _moved([0.0] * len(after), stages, [step * weight for weight in ERROR])
-    return stages, after, max(abs(error) / limit for error, limit in zip(errors, allowed, strict=True))
+def _stages(rate: Rate, state: Floats, slope: Floats, step: float) -> Floats:
+    stages = np.empty((7, len(state)))
+    stages[0] = slope
+    for number in range(1, 7):
+        stages[number] = rate(state + step * (STAGES[number] @ stages[:number]))
+    return stages
 
 
-def _moved(state: State, stages: Sequence[Sequence[float]], weights: Sequence[float]) -> tuple[float, ...]:
-    return tuple(
-        value + sum(weight * stage[i] for weight, stage in zip(weights, stages, strict=True))
-        for i, value in enumerate(state)
-    )
+def _inside(state: Floats, stages: Floats, step: float, share: float) -> Floats:
+    return np.asarray(state + step * (DENSE @ share ** np.arange(1, 5)) @ stages)
 
 
-def _inside(state: State, stages: Sequence[Sequence[float]], step: float, share: float) -> tuple[float, ...]:
-    weights = [step * sum(c * share ** (power + 1) for power, c in enumerate(row)) for row in DENSE]
-    return _moved(state, stages, weights)
-
-
-def _share_at_event(event: Event, sign: float, state: State, stages: Sequence[Sequence[float]], step: float) -> float:
+def _share_at_event(event: Event, sign: float, state: Floats, stages: Floats, step: float) -> float:
     low, high = 0.0, 1.0
     while high - low > 1e-9:
         middle = (low + high) / 2.0

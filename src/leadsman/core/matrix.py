@@ -92,6 +92,22 @@ class Matrix:
         except np.linalg.LinAlgError:  # some case asks for the impossible; the others must not suffer
             return np.stack([np.linalg.lstsq(one, side)[0] for one, side in zip(square, right, strict=True)])
 
+    def own_responses(self, conductance: Floats, holds: Floats, control_rows: Floats, nodes: Ints) -> Floats:
+        """Return by how much a unit of flow let into each node raises its own head [m per m3/s], for one case.
+
+        Args: as `solve`, with one case; `nodes` are junctions.
+        """
+        entries = self._values(conductance, holds, control_rows)[0]
+        columns = np.zeros((self.size, len(nodes)))
+        columns[nodes, np.arange(len(nodes))] = 1.0
+        if self.dense:
+            full = np.zeros(self.size * self.size)
+            full[self.flat] = entries
+            answers = np.linalg.solve(full.reshape(self.size, self.size), columns)
+        else:
+            answers = self._solve_sparse(entries, columns, transposed=False)
+        return np.asarray(answers[nodes, np.arange(len(nodes))])
+
     def _values(self, conductance: Floats, holds: Floats, control_rows: Floats) -> Floats:
         count = len(conductance)
         values = np.concatenate([conductance, holds, control_rows.reshape(count, -1), np.ones((count, 1))], axis=1)
@@ -167,7 +183,7 @@ class Matrix:
         matrix = self.pattern
         matrix.data = entries
         matrix = matrix.T.tocsc() if transposed else matrix
-        answer = np.zeros(self.size)
+        answer = np.zeros_like(right)
         try:
             factored = splu(
                 matrix,

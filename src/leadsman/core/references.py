@@ -9,7 +9,8 @@ from typing import Any
 
 from pydantic_core import InitErrorDetails, PydanticCustomError
 
-from leadsman.core.catalogue import animals, fittings, pipes
+from leadsman.core.catalogue import fittings, pipes
+from leadsman.core.catalogue.livestock import animals
 
 KINDS = ("places", "vessels", "lines", "outlets", "herds", "inflows", "scenarios")
 # (list, key, lists that it may name)
@@ -86,7 +87,8 @@ def _catalogue_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
             for inner, part in _parts(line, key):
                 named.append((("lines", index, key, inner, "product"), part.get("product"), known, what))
     for index, herd in _parts(document, "herds"):
-        named.append((("herds", index, "class"), herd.get("class"), animals(), "class of animal"))
+        if herd.get("intake_lpd") is None:  # with a figure of its own the class may be the user's own too
+            named.append((("herds", index, "class"), herd.get("class"), animals(), "class of animal"))
     return [
         _error("unknown_name", location, name, f"a {what} of the catalogue: {', '.join(sorted(known)[:4])}, …")
         for location, name, known, what in named

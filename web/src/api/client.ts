@@ -1,14 +1,5 @@
 /** Talking to the server: typed calls, and one error class for each way that a call can go wrong. */
-import type {
-  Analysis,
-  Catalogue,
-  Checked,
-  Conflict,
-  Design,
-  DesignHeading,
-  Problem,
-  Revision,
-} from "./types";
+import type { Analysis, Catalogue, Rest, Conflict, Design, DesignHeading, Problem, Revision } from "./types";
 
 /** The server answered that it will not. */
 export class Refused extends Error {
@@ -59,6 +50,6 @@ export const saveDesign = async (id: string, baseNumber: number, document: Desig
   };
 export const analyse = async (document: Design) =>
   (await call("/api/analyses", send("POST", { document }))) as Analysis;
-export const check = async (document: Design) =>
-  (await call("/api/analyses/checks", send("POST", { document }))) as Checked;
+export const analyseAtRest = async (document: Design) =>
+  (await call("/api/analyses/rest", send("POST", { document }))) as Rest;
 export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;

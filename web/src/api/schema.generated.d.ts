@@ -21,7 +21,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/analyses/checks": {
+    "/api/analyses/rest": {
         parameters: {
             query?: never;
             header?: never;
@@ -30,8 +30,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Judge a design and try remedies: what `leadsman check` says. */
-        post: operations["check"];
+        /** Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may. */
+        post: operations["analyseAtRest"];
         delete?: never;
         options?: never;
         head?: never;
@@ -157,7 +157,7 @@ export interface components {
          * AnalysisReport
          * @description All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
          *
-         *     Remedies are null here: they take longer, and come with `CheckReport`.
+         *     Remedies are null here: they take longer, and come with `RestReport`.
          */
         AnalysisReport: {
             /** Check Titles */
@@ -177,6 +177,20 @@ export interface components {
             supply: components["schemas"]["SupplyReport"];
             verdict: components["schemas"]["VerdictReport"];
         };
+        /**
+         * AnimalBody
+         * @description A class of animal that a herd may name.
+         */
+        AnimalBody: {
+            /** Gives Milk */
+            gives_milk: boolean;
+            /** Name */
+            name: string;
+            /** Needs Weight */
+            needs_weight: boolean;
+            /** Species */
+            species: string;
+        };
         /** BoxShape */
         BoxShape: {
             /** Height M */
@@ -194,19 +208,9 @@ export interface components {
         /** CatalogueBody */
         CatalogueBody: {
             /** Animals */
-            animals: string[];
+            animals: components["schemas"]["AnimalBody"][];
             /** Pipes */
             pipes: components["schemas"]["PipeProductBody"][];
-        };
-        /**
-         * CheckReport
-         * @description JSON of `leadsman check`.
-         */
-        CheckReport: {
-            /** Checked */
-            checked: string[];
-            /** Findings */
-            findings: components["schemas"]["FindingReport"][];
         };
         /**
          * Conflict
@@ -313,6 +317,60 @@ export interface components {
         DesignList: {
             /** Designs */
             designs: components["schemas"]["DesignHeading"][];
+        };
+        /**
+         * Drinking
+         * @description How a herd drinks: spread over the day with water near, or as a mob that comes to the trough at once.
+         *
+         *     `share` of the herd comes within `within_min`, each drinks its part of the day's need (`visits` a day) at
+         *     `rate_lpm` and needs `width_m` of rim; after `patience_min` of waiting it is counted as left waiting.
+         */
+        Drinking: {
+            /**
+             * Daylight H
+             * @default null
+             */
+            daylight_h?: number | null;
+            /**
+             * Patience Min
+             * @default null
+             */
+            patience_min?: number | null;
+            /**
+             * Pattern
+             * @enum {string}
+             */
+            pattern: "near" | "mob";
+            /**
+             * Peak Factor
+             * @default null
+             */
+            peak_factor?: number | null;
+            /**
+             * Rate Lpm
+             * @default null
+             */
+            rate_lpm?: number | null;
+            /**
+             * Share
+             * @default null
+             */
+            share?: number | null;
+            /**
+             * Visits
+             * @default null
+             */
+            visits?: number | null;
+            /**
+             * Width M
+             * @default null
+             */
+            width_m?: number | null;
+            /**
+             * Within Min
+             * @default null
+             */
+            within_min?: number | null;
         };
         /** EmitterOutlet */
         EmitterOutlet: {
@@ -548,6 +606,40 @@ export interface components {
             /** Velocity Ms */
             velocity_ms: number;
         };
+        /**
+         * HabitReport
+         * @description How a herd drinks, as used; `assumed` names the figures that are defaults.
+         */
+        HabitReport: {
+            /** Assumed */
+            assumed: string[];
+            /** Daylight H */
+            daylight_h: number;
+            /** Patience Min */
+            patience_min: number;
+            /** Peak Factor */
+            peak_factor: number;
+            /** Rate Lpm */
+            rate_lpm: number;
+            /** Share */
+            share: number;
+            /** Visits */
+            visits: number;
+            /** Width M */
+            width_m: number;
+            /** Within Min */
+            within_min: number;
+        };
+        /**
+         * HeadCount
+         * @description How many animals there are from a day on.
+         */
+        HeadCount: {
+            /** From */
+            from: string;
+            /** Head */
+            head: number;
+        };
         /** Health */
         Health: {
             /** Database */
@@ -561,10 +653,24 @@ export interface components {
         /**
          * Herd
          * @description Animals of one class that drink at one outlet; `intake_lpd` is the user's own litres a head a day.
+         *
+         *     With `intake_lpd` the class may be the user's own too. `counts` change the heads over the season.
          */
         Herd: {
             /** Class */
             class: string;
+            /**
+             * Counts
+             * @default []
+             */
+            counts?: components["schemas"]["HeadCount"][];
+            /** @default null */
+            drinking?: components["schemas"]["Drinking"] | null;
+            /**
+             * Feed Dry Percent
+             * @default null
+             */
+            feed_dry_percent?: number | null;
             /** Head */
             head: number;
             /** Id */
@@ -575,27 +681,50 @@ export interface components {
              */
             intake_lpd?: number | null;
             /**
+             * Milk Kgd
+             * @default 0
+             */
+            milk_kgd?: number;
+            /**
              * Name
              * @default null
              */
             name?: string | null;
             /** Outlet */
             outlet: string;
-            /** Weight Kg */
-            weight_kg: number;
+            /**
+             * Weight Kg
+             * @default null
+             */
+            weight_kg?: number | null;
         };
-        /** HerdReport */
+        /**
+         * HerdReport
+         * @description One herd on the day shown; published, practice and allowance are null for a class of the user's own.
+         */
         HerdReport: {
             /** Beyond Table */
             beyond_table: boolean;
+            /** Counts Feed Water */
+            counts_feed_water: boolean;
             /** Daily L */
             daily_l: number;
-            /** From Table */
-            from_table: boolean;
+            /** Head */
+            head: number;
+            /** Humid Lpd */
+            humid_lpd: number;
             /** Id */
             id: string;
+            /** Own Figure */
+            own_figure: boolean;
             /** Per Head Lpd */
             per_head_lpd: number;
+            /** Practice High Lpd */
+            practice_high_lpd: number | null;
+            /** Practice Low Lpd */
+            practice_low_lpd: number | null;
+            /** Published Lpd */
+            published_lpd: number | null;
             /** Source */
             source: string;
         };
@@ -761,14 +890,37 @@ export interface components {
             /** Length M */
             length_m: number;
         };
+        /**
+         * NearReport
+         * @description A herd with water near: what it draws in the busiest hours against what comes in.
+         */
+        NearReport: {
+            habit: components["schemas"]["HabitReport"];
+            /** Herd */
+            herd: string;
+            /** Holds L */
+            holds_l: number;
+            /** Inflow Lpm */
+            inflow_lpm: number;
+            /** Peak Lpm */
+            peak_lpm: number;
+            /** Runs Empty */
+            runs_empty: boolean;
+            /** Taken L */
+            taken_l: number;
+        };
         /** NeedReport */
         NeedReport: {
             /** Air C */
             air_c: number;
             /** Daily L */
             daily_l: number;
+            /** Date */
+            date: string | null;
             /** Herds */
             herds: components["schemas"]["HerdReport"][];
+            /** Humid */
+            humid: boolean;
             /** Scenario */
             scenario: string;
         };
@@ -1081,6 +1233,19 @@ export interface components {
             vessel?: string | null;
         };
         /**
+         * RestReport
+         * @description What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs.
+         */
+        RestReport: {
+            /** Checked */
+            checked: string[];
+            /** Findings */
+            findings: components["schemas"]["FindingReport"][];
+            verdict: components["schemas"]["VerdictReport"];
+            /** Watering */
+            watering: components["schemas"]["WateringReport"][];
+        };
+        /**
          * Revision
          * @description One saved document.
          */
@@ -1193,7 +1358,7 @@ export interface components {
         };
         /**
          * Scenario
-         * @description A case to judge: heat of air and water, what is opened or shut by hand, and at which levels vessels stand.
+         * @description A case to judge: heat of air and water, the day, what is opened or shut by hand, and where vessels stand.
          *
          *     `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
          *     else is as the document has it.
@@ -1204,6 +1369,16 @@ export interface components {
              * @default 20
              */
             air_c?: number;
+            /**
+             * Date
+             * @default null
+             */
+            date?: string | null;
+            /**
+             * Humid
+             * @default false
+             */
+            humid?: boolean;
             /** Id */
             id: string;
             /**
@@ -1410,6 +1585,22 @@ export interface components {
             /** Volume L */
             volume_l: number;
         };
+        /**
+         * TroughTraceReport
+         * @description The trough while the mobs drink: minutes from the first, levels above its floor, heads, what comes in.
+         */
+        TroughTraceReport: {
+            /** Drinking */
+            drinking: number[];
+            /** Inflow Lpm */
+            inflow_lpm: number[];
+            /** Levels M */
+            levels_m: number[];
+            /** Times Min */
+            times_min: number[];
+            /** Waiting */
+            waiting: number[];
+        };
         /** UprightCylinderShape */
         UprightCylinderShape: {
             /** Diameter M */
@@ -1459,6 +1650,8 @@ export interface components {
         /**
          * Vessel
          * @description Any body of water at a place; levels are above its own floor.
+         *
+         *     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum.
          */
         Vessel: {
             /**
@@ -1476,6 +1669,11 @@ export interface components {
              */
             name?: string | null;
             /**
+             * Nipples
+             * @default 0
+             */
+            nipples?: number;
+            /**
              * Outlet M
              * @default 0
              */
@@ -1487,6 +1685,11 @@ export interface components {
             overflow_m?: number | null;
             /** Place */
             place: string;
+            /**
+             * Rim M
+             * @default null
+             */
+            rim_m?: number | null;
             /**
              * Role
              * @default tank
@@ -1500,6 +1703,57 @@ export interface components {
              * @default 0
              */
             stand_m?: number;
+        };
+        /**
+         * VisitReport
+         * @description A mob at its trough; null times where it never comes to that, null longest wait where some find no room.
+         */
+        VisitReport: {
+            /** Draught L */
+            draught_l: number;
+            habit: components["schemas"]["HabitReport"];
+            /** Heads */
+            heads: number;
+            /** Herd */
+            herd: string;
+            /** Left Waiting Share */
+            left_waiting_share: number;
+            /** Longest Wait Min */
+            longest_wait_min: number | null;
+            /** Most Waiting Share */
+            most_waiting_share: number;
+            /** Places */
+            places: number;
+            /** Served Min */
+            served_min: number | null;
+        };
+        /** WateringReport */
+        WateringReport: {
+            /** Day Share */
+            day_share: number | null;
+            /** Full Level M */
+            full_level_m: number | null;
+            /** Holds L */
+            holds_l: number | null;
+            /** Lowest L */
+            lowest_l: number | null;
+            /** Lowest Level M */
+            lowest_level_m: number | null;
+            /** Near */
+            near: components["schemas"]["NearReport"][];
+            /** Outlet */
+            outlet: string;
+            /** Recovered Min */
+            recovered_min: number | null;
+            /** Rim M */
+            rim_m: number;
+            /** Runs Empty */
+            runs_empty: boolean;
+            trace: components["schemas"]["TroughTraceReport"] | null;
+            /** Vessel */
+            vessel: string;
+            /** Visits */
+            visits: components["schemas"]["VisitReport"][];
         };
     };
     responses: never;
@@ -1543,7 +1797,7 @@ export interface operations {
             };
         };
     };
-    check: {
+    analyseAtRest: {
         parameters: {
             query?: never;
             header?: never;
@@ -1562,7 +1816,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CheckReport"];
+                    "application/json": components["schemas"]["RestReport"];
                 };
             };
             /** @description Refused */

@@ -6,8 +6,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from leadsman.api.routes import answer
 from leadsman.api.schemas import Analyse, Problem
 from leadsman.core.analysis import Analysis
-from leadsman.core.report.finding import CheckReport, check_report
-from leadsman.core.report.workbench import AnalysisReport, analysis_report
+from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
 
 analysis = APIBlueprint("analysis", __name__, url_prefix="/api/analyses")
 
@@ -18,7 +17,7 @@ def analyse(body: Analyse) -> Response:
     return answer(analysis_report(Analysis(body.document)))
 
 
-@analysis.post("/checks", operation_id="check", responses={200: CheckReport, 422: Problem})
-def check(body: Analyse) -> Response:
-    """Judge a design and try remedies: what `leadsman check` says."""
-    return answer(check_report(Analysis(body.document)))
+@analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})
+def analyse_at_rest(body: Analyse) -> Response:
+    """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
+    return answer(rest_report(Analysis(body.document)))

@@ -4,8 +4,9 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 
 from leadsman.api.routes import answer
-from leadsman.api.schemas import CatalogueBody, PipeProductBody
-from leadsman.core.catalogue import animals, pipes, sources
+from leadsman.api.schemas import AnimalBody, CatalogueBody, PipeProductBody
+from leadsman.core.catalogue import pipes, sources
+from leadsman.core.catalogue.livestock import Animal, animals
 from leadsman.core.units import MILLIMETRE_M
 
 catalogue = APIBlueprint("catalogue", __name__, url_prefix="/api/catalogue")
@@ -26,4 +27,13 @@ def read_catalogue() -> Response:
         )
         for pipe in pipes().values()
     ]
-    return answer(CatalogueBody(pipes=listed, animals=list(animals())))
+    return answer(CatalogueBody(pipes=listed, animals=[_animal(one) for one in animals().values()]))
+
+
+def _animal(animal: Animal) -> AnimalBody:
+    return AnimalBody(
+        name=animal.name,
+        species=animal.species,
+        needs_weight=animal.way != "guide",
+        gives_milk=animal.way == "equation",
+    )

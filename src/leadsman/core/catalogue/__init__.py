@@ -57,19 +57,6 @@ class FittingProduct:
     note: str
 
 
-@dataclass(frozen=True)
-class IntakeRow:
-    """Water drunk [L/d a head] by a class at a weight [kg] and an air temperature [°C]."""
-
-    animal: str
-    weight_kg: float
-    air_c: float
-    intake_lpd: float
-    source_id: str
-    locator: str
-    note: str
-
-
 @cache
 def rows(table: str) -> list[dict[str, str]]:
     """Return the rows of a packaged CSV table as printed."""
@@ -124,29 +111,6 @@ def fittings() -> Mapping[str, FittingProduct]:
             for row in rows("fitting")
         }
     )
-
-
-@cache
-def intake_rows() -> tuple[IntakeRow, ...]:
-    """Return the livestock intake table."""
-    return tuple(
-        IntakeRow(
-            animal=row["animal"],
-            weight_kg=float(row["weight_kg"]),
-            air_c=float(row["air_c"]),
-            intake_lpd=float(row["intake_lpd"]),
-            source_id=row["source_id"],
-            locator=row["locator"],
-            note=row["note"],
-        )
-        for row in rows("livestock_intake")
-    )
-
-
-@cache
-def animals() -> tuple[str, ...]:
-    """Return the classes of animal that the intake table knows."""
-    return tuple(dict.fromkeys(row.animal for row in intake_rows()))
 
 
 def pipe_product(product_id: str, path: str = "") -> PipeProduct:

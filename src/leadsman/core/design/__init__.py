@@ -17,7 +17,7 @@ from leadsman.core.design.outlet import (
     ValveData,
 )
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.use import Herd, Requirement, Scenario, SpringInflow, Timing
+from leadsman.core.design.use import Drinking, HeadCount, Herd, Requirement, Scenario, SpringInflow, Timing
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
@@ -34,11 +34,13 @@ __all__ = [
     "ID_PATTERN",
     "BoxShape",
     "Design",
+    "Drinking",
     "EmitterOutlet",
     "Fitting",
     "FixedOutlet",
     "FloatValveOutlet",
     "FrustumShape",
+    "HeadCount",
     "Herd",
     "InlinePart",
     "Line",

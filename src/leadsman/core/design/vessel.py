@@ -64,7 +64,10 @@ def shape_height_m(shape: VesselShape) -> float:
 
 
 class Vessel(Part):
-    """Any body of water at a place; levels are above its own floor."""
+    """Any body of water at a place; levels are above its own floor.
+
+    `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum.
+    """
 
     id: Id
     name: Name | None = None
@@ -76,6 +79,8 @@ class Vessel(Part):
     overflow_m: Annotated[float, Field(gt=0, le=100)] | None = None
     outlet_m: Annotated[float, Field(ge=0, le=100)] = 0.0
     level_m: Annotated[float, Field(ge=0, le=100)]
+    rim_m: Annotated[float, Field(ge=0, le=1_000)] | None = None
+    nipples: Annotated[int, Field(ge=0, le=100_000)] = 0
 
     @property
     def brim_m(self) -> float:

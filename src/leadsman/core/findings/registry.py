@@ -72,13 +72,14 @@ class Check:
     title: str
     question: Question
     judge: Judgement
+    at_rest: bool
 
 
 _checks: dict[str, Check] = {}
 
 
-def judgement(code: str, title: str, question: Question) -> Callable[[Judgement], Judgement]:
-    """Register a function that yields the findings of one code.
+def judgement(code: str, title: str, question: Question, *, at_rest: bool = False) -> Callable[[Judgement], Judgement]:
+    """Register a function that yields the findings of one code; `at_rest` where it takes too long for every edit.
 
     Raises:
         ValueError: the code is taken.
@@ -87,7 +88,7 @@ def judgement(code: str, title: str, question: Question) -> Callable[[Judgement]
     def register(judge: Judgement) -> Judgement:
         if code in _checks:
             raise ValueError(f"two judgements are called {code!r}")
-        _checks[code] = Check(code, title, question, judge)
+        _checks[code] = Check(code, title, question, judge, at_rest)
         return judge
 
     return register
@@ -102,14 +103,15 @@ def checks() -> tuple[Check, ...]:
     return tuple(sorted(_checks.values(), key=lambda check: check.code))
 
 
-def judge(analysis: Analysis) -> list[Finding]:
-    """Return all findings of an analysis, worst first.
+def judge(analysis: Analysis, *, at_rest: bool = True) -> list[Finding]:
+    """Return all findings of an analysis, worst first; without those that take long where it is not at rest.
 
     Raises: as the parts of the analysis do.
     """
     found = [
         (SEVERITIES.index(finding.severity), check.question, replace(finding, code=check.code))
         for check in checks()
+        if at_rest or not check.at_rest
         for finding in check.judge(analysis)
     ]
     return [finding for *_, finding in sorted(found, key=lambda entry: (*entry[:2], entry[2].code, entry[2].where))]

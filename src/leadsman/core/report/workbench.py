@@ -4,13 +4,14 @@ from typing import Literal
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.answer import OutletState
-from leadsman.core.catalogue import sources
-from leadsman.core.design import FixedOutlet, OutletBase, label
+from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.findings.registry import checks, judge
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, words
-from leadsman.core.report.finding import FindingReport, finding_reports
+from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
+from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
+from leadsman.core.report.watering import WateringReport, watering_reports
 from leadsman.core.route import Route
 from leadsman.core.section import Mark, SectionPoint, route_section
 from leadsman.core.sounding import Sounding
@@ -89,22 +90,6 @@ class FeedReport(Report):
     grade: list[GradeReport]
 
 
-class HerdReport(Report):
-    id: str
-    per_head_lpd: float
-    daily_l: float
-    from_table: bool
-    beyond_table: bool
-    source: str
-
-
-class NeedReport(Report):
-    air_c: float
-    scenario: str
-    herds: list[HerdReport]
-    daily_l: float
-
-
 class SupplyReport(Report):
     refill_lpd: float
     need_lpd: float
@@ -134,7 +119,7 @@ class VerdictReport(Report):
 class AnalysisReport(Report):
     """All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
 
-    Remedies are null here: they take longer, and come with `CheckReport`.
+    Remedies are null here: they take longer, and come with `RestReport`.
     """
 
     solution: SolveReport
@@ -148,15 +133,33 @@ class AnalysisReport(Report):
     check_titles: dict[str, str]
 
 
+class RestReport(CheckReport):
+    """What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs."""
+
+    verdict: VerdictReport
+    watering: list[WateringReport]
+
+
+def rest_report(analysis: Analysis) -> RestReport:
+    """Return what the workbench shows once the figures have come to rest."""
+    findings = judge(analysis)
+    return RestReport(
+        findings=finding_reports(findings, with_remedies=True),
+        checked=[check.code for check in checks()],
+        verdict=_verdict(verdict(analysis, findings)),
+        watering=watering_reports(analysis),
+    )
+
+
 def analysis_report(analysis: Analysis) -> AnalysisReport:
     """Return all that the workbench shows."""
-    findings = judge(analysis)
+    findings = judge(analysis, at_rest=False)
     return AnalysisReport(
         solution=solve_report(analysis.state),
         verdict=_verdict(verdict(analysis, findings)),
         routes=[_route(analysis, outlet_id) for outlet_id in analysis.state.outlets],
         feeds=[_feed(analysis, route) for route in analysis.feeds],
-        need=_need(analysis),
+        need=need_report(analysis),
         supply=_supply(analysis),
         findings=finding_reports(findings, with_remedies=False),
         checked=[check.code for check in checks()],
@@ -247,31 +250,6 @@ def _sounding(taken: Sounding, wanted: bool) -> SoundingReport:
         margin_m=taken.margin_m,
         least_over_pipe_m=taken.least_over_pipe_m,
     )
-
-
-def _need(analysis: Analysis) -> NeedReport:
-    return NeedReport(
-        air_c=analysis.scenario.air_c,
-        scenario=label(analysis.scenario),
-        herds=[
-            HerdReport(
-                id=need.herd.id,
-                per_head_lpd=need.per_head_lpd,
-                daily_l=need.daily_l,
-                from_table=need.table is not None,
-                beyond_table=need.table is not None and need.table.beyond_table,
-                source=_source(need.table.source_id, need.table.note) if need.table else "your own figure",
-            )
-            for need in analysis.herds
-        ],
-        daily_l=sum(need.daily_l for need in analysis.herds),
-    )
-
-
-def _source(source_id: str, note: str) -> str:
-    source = sources()[source_id]
-    year = f" {source.year}" if source.year else ""
-    return f"{source.author}{year}, {source.title} ({note})"
 
 
 def _supply(analysis: Analysis) -> SupplyReport:

@@ -1,13 +1,13 @@
 import Box from "@mui/material/Box";
 import { NavLink } from "react-router";
 
-import type { Analysis } from "../../api/types";
+import type { Finding } from "../../api/types";
 import { ink } from "../../app/theme";
 import { StandingMark } from "../../shared/StandingMark";
 import { standingOf, VIEWS } from "./model";
 
 /** The order of the job; each view with the mark of its worst finding. */
-export function Rail({ designId, analysis }: { designId: string; analysis: Analysis | null }) {
+export function Rail({ designId, findings }: { designId: string; findings: Finding[] | null }) {
   return (
     <Box
       component="nav"
@@ -36,7 +36,7 @@ export function Rail({ designId, analysis }: { designId: string; analysis: Analy
       {VIEWS.map(({ view, title, codes }) => (
         <NavLink key={view} to={`/designs/${designId}/${view}`}>
           {title}
-          <StandingMark standing={analysis ? standingOf(analysis.findings, codes) : "unknown"} size={11} />
+          <StandingMark standing={findings ? standingOf(findings, codes) : "unknown"} size={11} />
         </NavLink>
       ))}
     </Box>

@@ -9,7 +9,7 @@ import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
 import { quantityText } from "../../shared/units";
 
 interface Props {
-  analysis: Analysis;
+  verdict: Analysis["verdict"];
   behind: boolean;
   onShow: (key: string, where: string | null) => void;
 }
@@ -17,9 +17,8 @@ interface Props {
 const CELL = { px: 3, py: 1.5, borderRight: `1px solid ${ink("rule")}`, minWidth: 0 };
 
 /** One plain sentence, then four numbers, each with what was wanted of it. */
-export function VerdictStrip({ analysis, behind, onShow }: Props) {
+export function VerdictStrip({ verdict, behind, onShow }: Props) {
   const system = usePreferences((state) => state.system);
-  const { verdict } = analysis;
   return (
     <Box
       component="section"

@@ -21,7 +21,7 @@ import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
-import { useRemedies } from "./useRemedies";
+import { useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
 
 const VIEW_OF_NUMBER: Record<string, string> = {
@@ -68,7 +68,7 @@ export function Workbench() {
     return () => void (window.document.title = "Leadsman");
   }, [title]);
   const judged = useAnalysis(document);
-  const findings = useRemedies(document, judged.analysis, judged.behind);
+  const rest = useRest(document, judged.behind);
   useAutosave();
 
   if (loaded.isError)
@@ -113,10 +113,10 @@ export function Workbench() {
       }}
     >
       <TopBar document={document} />
-      <Rail designId={designId} analysis={analysis} />
+      <Rail designId={designId} findings={rest?.findings ?? analysis?.findings ?? null} />
       {analysis ? (
         <VerdictStrip
-          analysis={analysis}
+          verdict={rest?.verdict ?? analysis.verdict}
           behind={judged.behind}
           onShow={(key, where) => {
             show(where);
@@ -128,7 +128,9 @@ export function Workbench() {
       )}
       <Notices judged={judged} document={document} />
       <Box component="main" sx={{ gridArea: "main", minHeight: 0, overflowY: "auto" }}>
-        {analysis && view === "need" && <Need {...figures} analysis={analysis} catalogue={catalogue.data} />}
+        {analysis && view === "need" && (
+          <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
+        )}
         {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
         {analysis && view !== "need" && view !== "water" && (
           <LinesView
@@ -154,7 +156,14 @@ export function Workbench() {
       >
         {analysis && <Soundings routes={routes} nameOf={nameOf} onSelect={bench.select} />}
         <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
-          {analysis && <Findings analysis={analysis} findings={findings} onRemedy={take} onShow={show} />}
+          {analysis && (
+            <Findings
+              analysis={analysis}
+              findings={rest?.findings ?? analysis.findings}
+              onRemedy={take}
+              onShow={show}
+            />
+          )}
         </Box>
       </Box>
     </Box>

@@ -4,7 +4,7 @@ import type { Design, Finding, Standing } from "../../api/types";
 export type View = "need" | "water" | "lines";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
-  { view: "need", title: "Need", codes: ["demand-over-refill"] },
+  { view: "need", title: "Need", codes: ["trough-runs-empty", "flow-below-pattern", "rim-too-short"] },
   { view: "water", title: "Water in", codes: ["demand-over-refill", "days-in-hand"] },
   {
     view: "lines",

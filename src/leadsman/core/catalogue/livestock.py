@@ -1,0 +1,136 @@
+"""Animals: what published tables, guides and common practice say that they drink, and how they stand at a trough."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from types import MappingProxyType
+from typing import Literal, cast
+
+from leadsman.core.catalogue import rows
+from leadsman.core.units import LITRE_M3, MINUTE_S
+
+Way = Literal["table", "equation", "guide"]
+
+
+@dataclass(frozen=True)
+class Animal:
+    """A class of animal: the way its intake is found, its width at a rim [m], and how fast one drinks [m3/s].
+
+    A guide runs straight from `low_lpd` at `low_c` to `high_lpd` at `high_c` [L/d, °C].
+    """
+
+    name: str
+    species: str
+    way: Way
+    low_c: float
+    low_lpd: float
+    high_c: float
+    high_lpd: float
+    counts_feed_water: bool
+    rim_m: float
+    drinks_m3s: float
+    source_id: str
+    locator: str
+    note: str
+
+
+@dataclass(frozen=True)
+class IntakeRow:
+    """Water drunk [L/d a head] by a class at a weight [kg] and an air temperature [°C]."""
+
+    animal: str
+    weight_kg: float
+    air_c: float
+    intake_lpd: float
+    source_id: str
+    locator: str
+    note: str
+
+
+@dataclass(frozen=True)
+class Practice:
+    """What the trade counts on for a class from a temperature [°C] upwards [L/d a head]."""
+
+    animal: str
+    from_c: float
+    low_lpd: float
+    high_lpd: float
+    locator: str
+    note: str
+
+
+@dataclass(frozen=True)
+class EquationRow:
+    """A published equation for a class of animal."""
+
+    equation: str
+    animal: str
+    source_id: str
+    locator: str
+    note: str
+
+
+@cache
+def animals() -> Mapping[str, Animal]:
+    """Return every class of animal by its name."""
+    return MappingProxyType({row["animal"]: _animal(row) for row in rows("animal")})
+
+
+@cache
+def intake_rows() -> tuple[IntakeRow, ...]:
+    """Return the livestock intake table."""
+    return tuple(
+        IntakeRow(
+            animal=row["animal"],
+            weight_kg=float(row["weight_kg"]),
+            air_c=float(row["air_c"]),
+            intake_lpd=float(row["intake_lpd"]),
+            source_id=row["source_id"],
+            locator=row["locator"],
+            note=row["note"],
+        )
+        for row in rows("livestock_intake")
+    )
+
+
+@cache
+def practices() -> tuple[Practice, ...]:
+    """Return what the trade counts on, in table order."""
+    return tuple(
+        Practice(
+            animal=row["animal"],
+            from_c=float(row["from_c"]),
+            low_lpd=float(row["low_lpd"]),
+            high_lpd=float(row["high_lpd"]),
+            locator=row["locator"],
+            note=row["note"],
+        )
+        for row in rows("practice")
+    )
+
+
+@cache
+def equation_rows() -> tuple[EquationRow, ...]:
+    """Return which equation holds for which class."""
+    return tuple(EquationRow(**row) for row in rows("intake_equation"))
+
+
+def _animal(row: dict[str, str]) -> Animal:
+    low_c, low_lpd, high_c, high_lpd = (
+        float(row[column] or 0.0) for column in ("low_c", "low_lpd", "high_c", "high_lpd")
+    )
+    return Animal(
+        name=row["animal"],
+        species=row["species"],
+        way=cast(Way, row["way"]),
+        low_c=low_c,
+        low_lpd=low_lpd,
+        high_c=high_c,
+        high_lpd=high_lpd,
+        counts_feed_water=row["feed_water"] == "counted",
+        rim_m=float(row["rim_m"]),
+        drinks_m3s=float(row["drink_lpm"]) * LITRE_M3 / MINUTE_S,
+        source_id=row["source_id"],
+        locator=row["locator"],
+        note=row["note"],
+    )

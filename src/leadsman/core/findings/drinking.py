@@ -1,0 +1,157 @@
+"""Troughs that do not keep up with the animals that come: empty, slow to recover, or too few places."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import OutletBase, label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import larger_pipes, larger_valve, more_flow, that_help
+from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.watering import Visit, Watering
+from leadsman.core.wording import Quantity, Wording, say
+
+LEFT_WAITING_SHARE = 0.05  # of a mob: more than this many left waiting is a finding
+
+
+@judgement("trough-runs-empty", "A trough runs empty when they come", Question.HOW_FAST, at_rest=True)
+def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each trough that its mobs drink empty, or that a peak near water empties."""
+    for one in analysis.waterings:
+        if one.run and one.run.runs_empty:
+            heads = sum(visit.mob.heads for visit in one.visits)
+            wanted_l = sum(visit.mob.heads * visit.mob.draught_m3 for visit in one.visits) / LITRE_M3
+            served = [visit.run.served_s for visit in one.visits]
+            served_min = None if None in served else max(s for s in served if s is not None) / MINUTE_S
+            yield Finding(
+                Severity.FIX if served_min is not None else Severity.STOP,
+                one.outlet.id,
+                one.run.lowest_level_m,
+                0.0,
+                "m",
+                say("{} runs empty when " + f"{heads:.0f} come", label(one.vessel)),
+                (
+                    *say(
+                        "They want {} at once, it holds {}, and its valve brings {}. ",
+                        Quantity(wanted_l, "L"),
+                        Quantity(one.run.full_m3 / LITRE_M3, "L"),
+                        Quantity(lpm_from_m3s(float(one.run.inflow_m3s.max())), "L/min"),
+                    ),
+                    *(
+                        say("The last has drunk after {}.", Quantity(served_min, "min"))
+                        if served_min is not None
+                        else say("Not all have drunk after 12 hours.")
+                    ),
+                ),
+                partial(_that_serve_sooner, analysis, one.outlet),
+            )
+        for need, _, near in one.near:
+            if near.runs_empty:
+                yield Finding(
+                    Severity.FIX,
+                    one.outlet.id,
+                    lpm_from_m3s(near.inflow_m3s),
+                    lpm_from_m3s(near.peak_m3s),
+                    "L/min",
+                    say("{} runs empty in the busiest hours", label(one.vessel)),
+                    say(
+                        "{} drink {} then, {} comes in, and what it holds, {}, does not last two hours.",
+                        label(need.herd),
+                        Quantity(lpm_from_m3s(near.peak_m3s), "L/min"),
+                        Quantity(lpm_from_m3s(near.inflow_m3s), "L/min"),
+                        Quantity(near.holds_m3 / LITRE_M3, "L"),
+                    ),
+                    partial(more_flow, analysis, one.outlet),
+                )
+
+
+@judgement("flow-below-pattern", "The flow is below what their drinking needs", Question.HOW_FAST, at_rest=True)
+def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each trough that is not full again when the mob comes next, or gets less than a peak draws."""
+    for one in analysis.waterings:
+        if one.run and one.visits:
+            next_s = min(visit.habit.daylight_s / visit.habit.visits for visit in one.visits)
+            if one.run.recovered_s is None or one.run.recovered_s > next_s:
+                took = (
+                    say("after 12 hours it is not full again")
+                    if one.run.recovered_s is None
+                    else say("it is full again after {}", Quantity(one.run.recovered_s / MINUTE_S, "min"))
+                )
+                yield Finding(
+                    Severity.FIX,
+                    one.outlet.id,
+                    None if one.run.recovered_s is None else one.run.recovered_s / MINUTE_S,
+                    next_s / MINUTE_S,
+                    "min",
+                    say("{} is not full again when they come next", label(one.vessel)),
+                    (*say("They come again after {}; ", Quantity(next_s / HOUR_S * 60.0, "min")), *took, *say(".")),
+                    partial(more_flow, analysis, one.outlet),
+                )
+        for need, _, near in one.near:
+            if near.peak_m3s > near.inflow_m3s and not near.runs_empty:
+                yield Finding(
+                    Severity.WATCH,
+                    one.outlet.id,
+                    lpm_from_m3s(near.inflow_m3s),
+                    lpm_from_m3s(near.peak_m3s),
+                    "L/min",
+                    say("{} falls in the busiest hours", label(one.vessel)),
+                    say(
+                        "{} drink {} then and {} comes in: of what it holds they take {} in two hours.",
+                        label(need.herd),
+                        Quantity(lpm_from_m3s(near.peak_m3s), "L/min"),
+                        Quantity(lpm_from_m3s(near.inflow_m3s), "L/min"),
+                        Quantity(near.taken_m3 / LITRE_M3, "L"),
+                    ),
+                )
+
+
+@judgement("rim-too-short", "Too few find room at the rim", Question.HOW_FAST, at_rest=True)
+def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each mob of which more than a twentieth wait longer than their patience while there is water."""
+    for one in analysis.waterings:
+        for visit in one.visits:
+            too_few = visit.run.left_waiting_share > LEFT_WAITING_SHARE
+            if too_few and one.run is not None and not one.run.runs_empty:
+                yield Finding(
+                    Severity.FIX,
+                    one.outlet.id,
+                    visit.run.longest_wait_s / MINUTE_S,
+                    visit.habit.patience_s / MINUTE_S,
+                    "min",
+                    say("{} wait too long at {}", label(visit.need.herd), label(one.vessel)),
+                    _room(one, visit),
+                )
+        # without room for one there is no run to judge
+        crowded = [need for need in analysis.herds if need.herd.outlet == one.outlet.id and need.head and not one.run]
+        for need in crowded:
+            if need.herd.drinking and need.herd.drinking.pattern == "mob":
+                yield Finding(
+                    Severity.STOP, one.outlet.id, one.rim_m, None, "m",
+                    say("No animal finds room at {}", label(one.vessel)),
+                    say("Its rim of {} is shorter than one animal is wide.", Quantity(one.rim_m, "m")),
+                )  # fmt: skip
+
+
+def _room(one: Watering, visit: Visit) -> Wording:
+    at_once = f"{visit.mob.places:.0f} of {visit.mob.heads:.0f} drink at a time at "
+    waiting = f"{100.0 * visit.run.left_waiting_share:.0f} % wait more than "
+    return say(
+        at_once + "{} of rim; " + waiting + "{}. More rim, or a second trough, shortens it; more flow does not.",
+        Quantity(one.rim_m, "m", digits=1),
+        Quantity(visit.habit.patience_s / MINUTE_S, "min"),
+    )
+
+
+def _that_serve_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
+    """Return the pipes and the valve with which the last animal has drunk sooner."""
+
+    def per_second(changed: Analysis) -> float | None:
+        served = [visit.run.served_s for one in changed.waterings if one.outlet.id == outlet.id for visit in one.visits]
+        times = [time for time in served if time is not None]
+        return 1.0 / max(times) if times and len(times) == len(served) else None
+
+    def effect(per_second: float) -> Wording:
+        return say("the last has drunk after {}", Quantity(1.0 / per_second / MINUTE_S, "min"))
+
+    return that_help(analysis, [*larger_pipes(analysis, outlet), *larger_valve(analysis, outlet)], per_second, effect)

@@ -1,0 +1,45 @@
+"""What each herd needs in a day of a scenario."""
+
+from dataclasses import dataclass
+
+from leadsman.core.design import Design, Herd, Scenario
+from leadsman.core.errors import CoreError
+from leadsman.core.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, daily_intake
+
+
+@dataclass(frozen=True)
+class HerdNeed:
+    """One herd's need on the day shown: heads, what to plan on for one [L/d], and what is published of its class.
+
+    `intake` is None for a class of the user's own.
+    """
+
+    herd: Herd
+    head: int
+    per_head_lpd: float
+    intake: Intake | None
+
+    @property
+    def daily_l(self) -> float:
+        """Litres a day of the whole herd."""
+        return self.head * self.per_head_lpd
+
+
+def herd_needs(design: Design, scenario: Scenario) -> list[HerdNeed]:
+    """Return each herd's need.
+
+    Raises: as `daily_intake` does, where a herd has no figure of its own.
+    """
+    return [_need(herd, scenario, f"/herds/{index}") for index, herd in enumerate(design.herds)]
+
+
+def _need(herd: Herd, case: Scenario, path: str) -> HerdNeed:
+    condition = Condition(herd.weight_kg, herd.milk_kgd, herd.feed_dry_percent or USUAL_FEED_DRY_PERCENT)
+    try:
+        intake = daily_intake(herd.animal, condition, case.air_c, humid=case.humid, path=path)
+    except CoreError:
+        if herd.intake_lpd is None:
+            raise
+        intake = None  # the user's own figure stands whatever the tables say
+    per_head = herd.intake_lpd or (intake.planned_lpd if intake else 0.0)
+    return HerdNeed(herd, herd.head_on(case.date), per_head, intake)

@@ -1,0 +1,157 @@
+"""Mobs at troughs: against a simulation animal by animal, small steps of the whole network, and what must hold."""
+
+import heapq
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from examples import Document, changed, one_line, worked_example
+from leadsman.core.analysis import Analysis
+from leadsman.core.catalogue.livestock import animals
+from leadsman.core.design import Herd
+from leadsman.core.design_file import read_design
+from leadsman.core.drinking import Drinkers, Mob, habit_of, mob_of, near_water, rim_m
+from leadsman.core.integrator import run_until
+from leadsman.core.solve import solve
+from leadsman.core.vessel import Prism, level_m
+
+MOB = {"pattern": "mob", "within_min": 5, "visits": 2, "rate_lpm": 10, "width_m": 0.6}
+
+
+def herd_at(trough: Document | None = None, **herd: Any) -> Document:
+    changes = {f"herds.0.{key}": value for key, value in herd.items()}
+    changes |= {f"vessels.1.{key}": value for key, value in (trough or {}).items()}
+    return one_line(**{"herds.0.drinking": MOB, "requirements.0.refill_min": None, **changes})
+
+
+def animal_by_animal(mob: Mob) -> tuple[float, float]:
+    """Return when the last has drunk and the longest wait, with water enough, each animal for itself [s]."""
+    free = [0.0] * int(mob.places)
+    last = longest = 0.0
+    for number in range(int(mob.heads)):
+        came = (number + 0.5) / mob.heads * mob.within_s
+        room = max(came, heapq.heappop(free))
+        last, longest = max(last, room + mob.draught_m3 / mob.drinks_m3s), max(longest, room - came)
+        heapq.heappush(free, room + mob.draught_m3 / mob.drinks_m3s)
+    return last, longest
+
+
+@pytest.mark.parametrize(
+    ("heads", "within_s", "places"), [(60, 60, 6), (200, 600, 10), (400, 1200, 25), (90, 900, 90), (300, 30, 4)]
+)
+def test_a_mob_with_water_enough_is_served_as_animal_by_animal(heads: int, within_s: float, places: int) -> None:
+    mob = Mob(heads, 0.02, within_s, places, 12 / 60_000, 1200.0)
+    drinkers = Drinkers([mob], np.array([1e6]))
+
+    def rate(state: np.ndarray) -> np.ndarray:
+        return np.append(drinkers.draw_m3s(float(state[1]), state[:1], np.array([1e6])), 1.0)
+
+    whole = mob.heads * mob.draught_m3
+    reached = run_until(
+        rate, [0.0, 0.0], lambda s: float(1.0 - s[0] / whole - 0.5 / heads), 1e5, 5.0, 0.0, [1e-4 * whole, 1e-3], 20.0
+    )
+    last, longest = animal_by_animal(mob)
+    one = mob.draught_m3 / mob.drinks_m3s  # a fluid knows no single animal: the last ones fade out over a few draughts
+    assert reached.time_s == pytest.approx(last, rel=0.06, abs=3.0 * one)
+    waits = drinkers.waits_s(reached.times_s, reached.states[:, :1], 0)
+    assert waits.max() == pytest.approx(longest, rel=0.05, abs=1.2 * one)
+
+
+def test_on_the_network_a_trough_falls_and_recovers_as_in_small_steps() -> None:
+    document = herd_at(head=60, outlet="valve")
+    one = Analysis(read_design(document)).waterings[0]
+    assert one.run is not None
+    mob, shape = one.visits[0].mob, Prism(1.0, 0.6)
+    volume, drunk, time, step = one.run.full_m3, 0.0, 0.0, 4.0
+    lowest, recovered = volume, None
+    while recovered is None:
+        state = solve(read_design(changed(document, {"vessels.1.level_m": level_m(shape, volume)})))
+        present = mob.heads * min(1.0, time / mob.within_s) - drunk / mob.draught_m3
+        there = min(1.0, volume / (0.03 * one.run.full_m3))
+        draw = min(max(present, 0.0), mob.places) * mob.drinks_m3s * there
+        volume += step * (state.outlets["valve"].flow_m3s - draw)
+        drunk += step * draw
+        time += step
+        lowest = min(lowest, volume)
+        if time > mob.within_s and volume >= 0.99 * one.run.full_m3:
+            recovered = time
+    assert one.run.lowest_m3 == pytest.approx(lowest, abs=0.01 * one.run.full_m3)
+    assert one.run.recovered_s == pytest.approx(recovered, rel=0.02)
+    taken = float((np.diff(one.run.times_s) * one.run.inflow_m3s[:-1]).sum())
+    assert taken == pytest.approx(drunk + volume - one.run.full_m3, rel=0.01)
+
+
+def test_two_mobs_on_one_network_take_water_from_one_another() -> None:
+    herds = [
+        {"id": f"herd{number}", "class": "growing cattle", "weight_kg": 300, "head": 120, "outlet": outlet,
+         "drinking": MOB}
+        for number, outlet in enumerate(("low-valve", "high-valve"))
+    ]  # fmt: skip
+    second = {
+        "outlets.1": {**worked_example()["outlets"][0], "id": "high-valve", "place": "nursery", "fills": "high-trough"},
+        "vessels.2": {**worked_example()["vessels"][1], "id": "high-trough", "place": "nursery"},
+        "lines.2.to": "high-valve", "herds": herds,
+    }  # fmt: skip
+    both = Analysis(read_design(changed(worked_example(), second))).waterings
+    alone = Analysis(read_design(changed(worked_example(), {**second, "herds": herds[:1]}))).waterings
+    assert [one.outlet.id for one in both] == ["low-valve", "high-valve"]
+    together = both[0].run
+    assert together is not None
+    assert alone[0].run is not None
+    assert together.lowest_m3 <= alone[0].run.lowest_m3 + 1e-6
+
+
+@given(st.integers(1, 400), st.floats(0.6, 30), st.floats(1.0, 3.0), st.floats(1, 40))
+@settings(max_examples=25, deadline=None)
+def test_a_wider_rim_never_lengthens_the_wait(heads: int, rim: float, wider: float, within_min: float) -> None:
+    drinking = {**MOB, "within_min": within_min}
+    runs = []
+    for length in (rim, rim * wider):
+        document = herd_at({"rim_m": length}, head=heads, drinking=drinking)
+        document["vessels"][1]["shape"].update(length_m=20.0, width_m=5.0)  # water enough
+        runs.append(Analysis(read_design(document)).waterings[0].visits[0].run)
+    assert runs[1].longest_wait_s <= runs[0].longest_wait_s + 60.0  # by a recorded step
+    assert runs[1].left_waiting_share <= runs[0].left_waiting_share + 0.02
+
+
+def test_what_a_herd_leaves_open_comes_from_its_class_or_is_marked_ours() -> None:
+    herd = Herd.model_validate({"id": "a", "class": "bull", "head": 3, "outlet": "o", "drinking": {"pattern": "mob",
+                                "visits": 3}})  # fmt: skip
+    habit = habit_of(herd)
+    assert habit.width_m == animals()["bull"].rim_m
+    assert "visits" not in habit.assumed
+    assert {"share", "rate_lpm", "width_m"} <= set(habit.assumed)
+    assert 8 / 60_000 <= habit.drinks_m3s <= 20 / 60_000  # cattle drink 8 to 20 L/min: rough, from memory
+
+
+def test_room_at_the_rim_is_all_round_or_what_is_said_or_a_nipple_each() -> None:
+    vessel = read_design(one_line()).vessels[1]
+    assert rim_m(vessel) == pytest.approx(5.0)
+    assert rim_m(replace_vessel(vessel, rim_m=1.3)) == 1.3
+    habit = habit_of(Herd.model_validate({"id": "a", "class": "bull", "head": 3, "outlet": "o"}))
+    assert mob_of(10, 40.0, replace(habit, width_m=0.6), 1.3).places == 2
+    assert mob_of(10, 40.0, habit, 0.0, nipples=7).places == 7
+
+
+def replace_vessel(vessel: Any, **changes: Any) -> Any:
+    return vessel.model_copy(update=changes)
+
+
+def test_near_water_the_busiest_hours_take_what_the_flow_does_not_bring() -> None:
+    drinking = {"pattern": "near", "daylight_h": 10, "peak_factor": 3}
+    bulls = {"id": "a", "class": "bull", "head": 3, "outlet": "o", "drinking": drinking}
+    habit = habit_of(Herd.model_validate(bulls))
+    near = near_water(2.0, habit, 5 / 60_000, 0.4)
+    assert near.peak_m3s * 60_000 == pytest.approx(3 * 2000 / 600)
+    assert near.taken_m3 == pytest.approx((10 - 5) * 120 / 1000)
+    assert near.runs_empty
+    assert not near_water(2.0, habit, 11 / 60_000, 0.4).runs_empty
+
+
+def test_herds_of_which_nothing_is_said_are_not_judged() -> None:
+    assert Analysis(read_design(one_line())).waterings == []
+    assert Analysis(read_design(herd_at(head=0))).waterings == []

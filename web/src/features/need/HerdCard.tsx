@@ -1,0 +1,190 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+
+import type { Catalogue, Design, Fault, Herd, HerdNeed, Watering } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Choice } from "../../shared/Choice";
+import { faultAt } from "../../shared/faults";
+import { usePreferences } from "../../shared/preferences";
+import { QuantityField } from "../../shared/QuantityField";
+import { quantityText } from "../../shared/units";
+import { AtTheTrough } from "./AtTheTrough";
+import { DrinkingFields } from "./DrinkingFields";
+
+interface Props {
+  document: Design;
+  catalogue: Catalogue | undefined;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+  herd: Herd;
+  index: number;
+  report: HerdNeed | undefined;
+  watering: Watering | undefined;
+  waiting: boolean;
+}
+
+const FIELDS = {
+  display: "grid",
+  gridTemplateColumns: "repeat(auto-fill, minmax(140px, 1fr))",
+  columnGap: 5,
+  rowGap: 3,
+  my: 2,
+} as const;
+
+/** One herd: its figures, what one drinks and by whom that is said, and how it fares at its trough. */
+export function HerdCard({
+  document,
+  catalogue,
+  faults,
+  edit,
+  onDone,
+  herd,
+  index,
+  report,
+  watering,
+  waiting,
+}: Props) {
+  const path = `/herds/${index}`;
+  const kind = catalogue?.animals.find((animal) => animal.name === herd.class);
+  const change = (key: string, recipe: (draft: Herd) => void) =>
+    edit(`${herd.id}.${key}`, (draft) => {
+      const own = draft.herds?.[index];
+      if (own) recipe(own);
+    });
+  const classes = (catalogue?.animals ?? []).map((animal) => ({
+    value: animal.name,
+    text: animal.name,
+    group: animal.species,
+  }));
+  const known = classes.some((option) => option.value === herd.class);
+  return (
+    <Box
+      component="section"
+      aria-label={herd.name ?? herd.id}
+      sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
+    >
+      <Box sx={{ display: "flex", justifyContent: "space-between" }}>
+        <Typography variant="h2">{herd.name ?? herd.id}</Typography>
+        <Button
+          sx={{ p: 0, color: ink("faint") }}
+          onClick={() => {
+            edit("herd.gone", (draft) => void draft.herds?.splice(index, 1));
+            onDone();
+          }}
+        >
+          Take away
+        </Button>
+      </Box>
+      <Box sx={FIELDS}>
+        <QuantityField
+          label="Heads"
+          family="count"
+          value={herd.head}
+          fault={faultAt(faults, `${path}/head`)}
+          onDone={onDone}
+          onChange={(value) => change("head", (draft) => void (draft.head = value))}
+        />
+        <Choice
+          label="Class"
+          value={herd.class}
+          options={known ? classes : [{ value: herd.class, text: herd.class, group: "your own" }, ...classes]}
+          onChange={(value) => {
+            change("class", (draft) => void (draft.class = value));
+            onDone();
+          }}
+        />
+        {(kind?.needs_weight ?? true) && (
+          <QuantityField
+            label="Weight of one"
+            family="kg"
+            value={herd.weight_kg ?? null}
+            fault={faultAt(faults, `${path}/weight_kg`)}
+            onDone={onDone}
+            onChange={(value) => change("weight", (draft) => void (draft.weight_kg = value))}
+          />
+        )}
+        {kind?.gives_milk && (
+          <QuantityField
+            label="Milk of one, kg a day"
+            family="count"
+            digits={1}
+            value={herd.milk_kgd ?? 0}
+            fault={faultAt(faults, `${path}/milk_kgd`)}
+            onDone={onDone}
+            onChange={(value) => change("milk", (draft) => void (draft.milk_kgd = value))}
+          />
+        )}
+        <QuantityField
+          label="Your own figure for one"
+          family="L/d"
+          digits={1}
+          value={herd.intake_lpd ?? null}
+          hint={herd.intake_lpd ? "the table is set aside" : "empty: the table is used"}
+          fault={faultAt(faults, `${path}/intake_lpd`)}
+          onDone={onDone}
+          onChange={(value) => change("own", (draft) => void (draft.intake_lpd = value))}
+          onClear={() => change("own", (draft) => void (draft.intake_lpd = null))}
+        />
+        <Choice
+          label="Drinks at"
+          value={herd.outlet}
+          options={(document.outlets ?? []).map((outlet) => ({
+            value: outlet.id,
+            text: document.vessels?.find((one) => one.id === outlet.fills)?.name ?? outlet.name ?? outlet.id,
+          }))}
+          onChange={(value) => {
+            change("outlet", (draft) => void (draft.outlet = value));
+            onDone();
+          }}
+        />
+      </Box>
+      {report && <Told herd={herd} report={report} />}
+      <DrinkingFields
+        herd={herd}
+        habit={
+          watering?.visits.find((one) => one.herd === herd.id)?.habit ??
+          watering?.near.find((one) => one.herd === herd.id)?.habit
+        }
+        faults={faults}
+        path={path}
+        change={change}
+        onDone={onDone}
+      />
+      {herd.drinking && <AtTheTrough herd={herd} watering={watering} waiting={waiting} document={document} />}
+    </Box>
+  );
+}
+
+/** What one animal and all of them drink, and who says so. */
+function Told({ herd, report }: { herd: Herd; report: HerdNeed }) {
+  const system = usePreferences((state) => state.system);
+  const litres = (value: number, digits = value < 10 ? 1 : 0) =>
+    quantityText({ value, unit: "L/d", digits }, system);
+  return (
+    <Typography component="div">
+      <strong>{litres(report.per_head_lpd)}</strong> for one,{" "}
+      <strong data-testid={`need-${herd.id}`}>{litres(report.daily_l)}</strong> for all {report.head}.
+      {report.beyond_table && " Hotter than the table goes: carried on at its steepest rise."}
+      <Typography component="span" variant="caption" color="text.secondary" sx={{ display: "block" }}>
+        {report.published_lpd !== null && (
+          <>
+            Published: {litres(report.published_lpd)}, water in the feed{" "}
+            {report.counts_feed_water ? "counted too: on wet feed they drink less" : "not counted"}.{" "}
+          </>
+        )}
+        {report.practice_low_lpd !== null && report.practice_high_lpd !== null && (
+          <>
+            The trade counts on {litres(report.practice_low_lpd)} to {litres(report.practice_high_lpd)}{" "}
+            (common practice, no source).{" "}
+          </>
+        )}
+        {report.humid_lpd > 0 && (
+          <>Humid day: {litres(report.humid_lpd)} more (our own allowance, no source). </>
+        )}
+        Source: {report.source}
+      </Typography>
+    </Typography>
+  );
+}

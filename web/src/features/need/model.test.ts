@@ -1,0 +1,43 @@
+import { describe, expect, it } from "vitest";
+
+import type { Design } from "../../api/types";
+import { mobGeometry, newHerd } from "./model";
+
+const trace = {
+  times_min: [0, 5, 10, 30],
+  levels_m: [0.4, 0.2, 0.1, 0.4],
+  waiting: [0, 6, 2, 0],
+  drinking: [0, 4, 4, 0],
+  inflow_lpm: [0, 10, 10, 1],
+};
+
+describe("the mob's picture", () => {
+  const geometry = mobGeometry(trace, 0.4, { width: 500, height: 210 });
+
+  it("keeps level and heads apart and inside, one above the other", () => {
+    for (const index of [0, 1, 2, 3]) {
+      const level = geometry.level(trace.levels_m[index] ?? 0);
+      const heads = geometry.heads((trace.waiting[index] ?? 0) + (trace.drinking[index] ?? 0));
+      expect(level).toBeGreaterThan(0);
+      expect(heads).toBeGreaterThan(geometry.level(0));
+      expect(heads).toBeLessThanOrEqual(geometry.foot);
+    }
+    expect(geometry.mostHeads).toBe(10);
+    expect(geometry.levelLine.match(/[ML]/g)).toHaveLength(4);
+  });
+
+  it("stacks those who wait on those who drink", () => {
+    expect(geometry.waiting).toContain(String(geometry.heads(10)));
+    expect(geometry.drinking).toContain(String(geometry.heads(4)));
+  });
+});
+
+describe("a new herd", () => {
+  it("takes an id that is free and the first outlet", () => {
+    const design = {
+      outlets: [{ id: "gate" }],
+      herds: [{ id: "herd-2" }],
+    } as unknown as Design;
+    expect(newHerd(design)).toMatchObject({ id: "herd-3", outlet: "gate" });
+  });
+});

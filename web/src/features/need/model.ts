@@ -1,0 +1,63 @@
+/** Geometry of the mob's picture, and a herd to start with. */
+import { ticks } from "d3-array";
+import { scaleLinear } from "d3-scale";
+import { area, line } from "d3-shape";
+
+import type { Design, Herd, Trace } from "../../api/types";
+
+export const MARGIN = { left: 44, right: 26, top: 8, bottom: 20 };
+const LEVEL_SHARE = 0.52;
+const GAP = 10;
+
+export function mobGeometry(trace: Trace, fullLevelM: number, frame: { width: number; height: number }) {
+  const end = trace.times_min.at(-1) ?? 1;
+  const foot = frame.height - MARGIN.bottom;
+  const parting = MARGIN.top + (foot - MARGIN.top) * LEVEL_SHARE;
+  const mostHeads = Math.max(
+    1,
+    ...trace.waiting.map((waiting, index) => waiting + (trace.drinking[index] ?? 0)),
+  );
+  const x = scaleLinear([0, end], [MARGIN.left, frame.width - MARGIN.right]);
+  const level = scaleLinear([0, Math.max(fullLevelM, 1e-6)], [parting - GAP, MARGIN.top + 6]);
+  const heads = scaleLinear([0, mostHeads], [foot, parting + GAP]);
+  const indices = trace.times_min.map((_, index) => index);
+  const at = (index: number) => x(trace.times_min[index] ?? 0);
+  const levelAt = (index: number) => level(trace.levels_m[index] ?? 0);
+  const drinkingAt = (index: number) => trace.drinking[index] ?? 0;
+  const waitingAt = (index: number) => trace.waiting[index] ?? 0;
+  return {
+    x,
+    level,
+    heads,
+    foot,
+    mostHeads,
+    levelLine: line<number>().x(at).y(levelAt)(indices) ?? "",
+    water: area<number>().x(at).y0(level(0)).y1(levelAt)(indices) ?? "",
+    drinking:
+      area<number>()
+        .x(at)
+        .y0(heads(0))
+        .y1((index) => heads(drinkingAt(index)))(indices) ?? "",
+    waiting:
+      area<number>()
+        .x(at)
+        .y0((index) => heads(drinkingAt(index)))
+        .y1((index) => heads(drinkingAt(index) + waitingAt(index)))(indices) ?? "",
+    timeTicks: ticks(0, end, 6).filter((tick) => tick < end * 0.95),
+  };
+}
+
+/** A herd to start with, at the first outlet, with an id that is not taken. */
+export function newHerd(document: Design): Herd {
+  const taken = new Set((document.herds ?? []).map((herd) => herd.id));
+  let number = taken.size + 1;
+  while (taken.has(`herd-${number}`)) number += 1;
+  return {
+    id: `herd-${number}`,
+    name: `Herd ${number}`,
+    class: "growing cattle",
+    head: 10,
+    weight_kg: 300,
+    outlet: document.outlets?.[0]?.id ?? "",
+  };
+}
