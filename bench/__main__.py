@@ -2,12 +2,12 @@
 
 import sys
 
-from bench import solver, workbench
+from bench import drinking, solver, workbench
 
 
 def main() -> int:
     kept = True
-    for module in (solver, workbench):
+    for module in (solver, drinking, workbench):
         for result in module.results():
             print(result, flush=True)
             kept &= result.kept

@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design
+from leadsman.core.design_file import read_design, write_design
 
 Document = dict[str, Any]
 ROUGHNESS_MM = 0.01
@@ -31,6 +31,20 @@ def tree(nodes: int, floats: int, growth: float = 0.4, seed: int = 1) -> Design:
     bores = 22.0 + 9.0 * carried**growth
     lines = [_line(i, f"n{before[i]}" if i else "tank", f"n{i}", float(bores[i])) for i in range(nodes)]
     return _design(f"tree of {nodes}", [*places, _place("top", 305.0)], lines, [_valve(f"n{i}") for i in ends])
+
+
+def watered(troughs: int) -> Design:
+    """Return a tree with a trough at every valve, and a mob of cattle to each."""
+    document = write_design(tree(3 * troughs, troughs, growth=0.55))
+    shape = {"kind": "box", "length_m": 2.0, "width_m": 0.6, "height_m": 0.5}
+    herds = []
+    for number, outlet in enumerate(document["outlets"]):
+        trough = {"id": f"t{number}", "role": "trough", "place": outlet["place"], "shape": shape, "level_m": 0.35}
+        document["vessels"].append(trough)
+        outlet["fills"] = trough["id"]
+        herd = {"id": f"h{number}", "class": "growing cattle", "head": 10 + number % 25, "weight_kg": 300}
+        herds.append({**herd, "outlet": outlet["id"], "drinking": {"pattern": "mob", "within_min": 10}})
+    return read_design({**document, "name": f"{troughs} troughs", "herds": herds})
 
 
 def grid(side: int, tank_every: int = 28, seed: int = 2) -> Design:

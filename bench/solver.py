@@ -1,7 +1,7 @@
 """The network solver against scipy: one sparse factor-and-solve, growth with size, and a general root finder."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any
@@ -15,8 +15,9 @@ from bench.designs import grid, tree
 from bench.measure import Result, at_least, at_most, median_s
 from leadsman.core.case import case_of
 from leadsman.core.design import Design
+from leadsman.core.friction import Floats
 from leadsman.core.gradient import Solution
-from leadsman.core.network import Cases
+from leadsman.core.network import Bools, Cases
 from leadsman.core.solve import model_of
 from leadsman.core.steady import NetworkModel
 
@@ -87,31 +88,42 @@ def growth(sizes: tuple[int, ...]) -> Result:
     )
 
 
-def against_a_root_finder(design: Design) -> Iterator[Result]:
-    """Yield how much longer scipy.optimize.root takes from 1.01 times the answer, and how far the two differ."""
-    network = loaded(design)
-    solver, net, cases = network.model.plumbing.solver, network.model.plumbing.network, network.cases
-    answer = network.solve()
+def root_finder(model: NetworkModel, cases: Cases) -> tuple[Callable[[], Any], Floats, Bools]:
+    """Return a run of scipy.optimize.root (hybr) on all heads and flows from 1.01 times the answer, and the answer.
+
+    Heads are over the lowest outlet [m], flows in L/min.
+    """
+    solver, net = model.plumbing.solver, model.plumbing.network
+    answer = solver.solve(cases)
     assert answer.converged.all()
-    assert not answer.shut.any()  # else the states would have to be found too
     n, datum_m = net.junctions, float(cases.fixed_m.min())
     given = cases.fixed_m[0] - datum_m
 
-    def residual(unknown: np.ndarray) -> np.ndarray:
+    def residual(unknown: Floats) -> Floats:
         heads, flows = unknown[:n], unknown[n:] / LITRES_A_MINUTE
         every = np.concatenate([heads, given])
         losses, _ = solver.link_losses(cases, flows[None])
         mass = solver.matrix.net_inflow(flows[None])[0] - cases.draw_m3s[0]
         mass = np.where(cases.dead[0], heads, mass * LITRES_A_MINUTE)
-        return np.concatenate([mass, every[net.start] - every[net.end] - losses[0]])
+        energy = np.where(cases.closed[0], flows, every[net.start] - every[net.end] - losses[0])
+        return np.concatenate([mass, energy])
 
     exact = np.concatenate([answer.heads_m[0, :n] - datum_m, answer.flows_m3s[0] * LITRES_A_MINUTE])
     exact[:n][cases.dead[0]] = 0.0
-    found = root(residual, 1.01 * exact, tol=1e-10)
-    finder = median_s(lambda: root(residual, 1.01 * exact, tol=1e-10), 1)
+    return lambda: root(residual, 1.01 * exact, tol=1e-10), exact, answer.shut
+
+
+def against_a_root_finder(design: Design) -> Iterator[Result]:
+    """Yield how much longer scipy.optimize.root takes from 1.01 times the answer, and how far the two differ."""
+    network = loaded(design)
+    find, exact, shut = root_finder(network.model, network.cases)
+    assert not shut.any()  # else the states would have to be found too
+    found = find()
+    finder = median_s(find, 1)
     times = finder / median_s(network.solve, 15)
     yield at_least(f"{design.name}: scipy.optimize.root over solve", times, 100.0, "hybr from 1.01 times the answer")
-    apart = float(np.abs(found.x[:n] - exact[:n]).max())
+    heads = network.model.plumbing.network.junctions
+    apart = float(np.abs(found.x[:heads] - exact[:heads]).max())
     yield at_most(f"{design.name}: heads apart, in 1e-6 m", apart * 1e6, 1.0, "" if found.success else found.message)
 
 

@@ -2,6 +2,7 @@
 
 import copy
 import math
+from dataclasses import replace
 from typing import Any
 
 import fluids
@@ -13,10 +14,12 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from examples import Document, changed, network, worked_example
-from leadsman.core.case import case_of
+from leadsman.core.case import Case, case_of
 from leadsman.core.design_file import read_design
+from leadsman.core.gradient import control_rows
 from leadsman.core.report.steady import SolveReport, solve_report
 from leadsman.core.solve import model_of, solve
+from leadsman.core.steady import NetworkModel
 from leadsman.core.units import GRAVITY_MS2
 from networks import random_network
 
@@ -293,3 +296,44 @@ def test_a_line_cut_in_two_is_the_same_line(seed: int) -> None:
         cut["lines"].append({**line, "id": "rest", "from": "joint", "length_m": half, "fittings": []})
         after = heads(cut)
         assert max(abs(after[node] - head) for node, head in before.items()) <= 1e-6
+
+
+def test_a_large_network_gives_each_case_of_a_batch_the_answer_that_it_has_by_itself() -> None:
+    places = {f"p{i}": 20.0 - 0.1 * i for i in range(160)}
+    lines = [(f"p{i - 1}" if i else "hill", f"p{i}", 34.0, 20.0) for i in range(160)]
+    document = network(tanks={"hill": 40.0}, places=places, lines=lines, open_end_mm=12.0)
+    document["outlets"].append({"id": "mid", "place": "p40", "kind": "open_end", "height_m": 0.0, "bore_mm": 9.0})
+    model = model_of(read_design(document))
+    assert not model.plumbing.solver.matrix.dense
+    case = case_of(read_design(document), all_open=True)
+    cases = [case, *(case.with_only(outlet_id) for outlet_id in case.openings), case.with_nothing_drawing()]
+    together = model.full_flows(cases)
+    for one, flow in zip(cases, together, strict=True):
+        alone = model.full_flows([one])[0]
+        assert alone.converged
+        assert flow.heads_m == pytest.approx(alone.heads_m, abs=1e-9)
+    assert _own_responses(model, case, [40, 159]) == pytest.approx(
+        _by_drawing_a_little(model, case, ("p40", "p159")), rel=1e-3
+    )
+
+
+def _own_responses(model: NetworkModel, case: Case, nodes: Any) -> Any:
+    loaded, solver = model.loader.cases([case]), model.plumbing.solver
+    solution = solver.solve(loaded)
+    _, slopes = solver.link_losses(loaded, solution.flows_m3s)
+    rows = control_rows(model.plumbing.network, solution.control_state, slopes)
+    numbers = np.array([model.plumbing.junctions[f"p{node}"] for node in nodes])
+    return solver.matrix.own_responses(1.0 / slopes, np.where(loaded.dead, 1.0, 1e-14), rows, numbers)
+
+
+def _by_drawing_a_little(model: NetworkModel, case: Case, places: tuple[str, ...]) -> list[float]:
+    loaded, solver = model.loader.cases([case]), model.plumbing.solver
+    rises = []
+    for place in places:
+        heads = []
+        for sign in (1.0, -1.0):
+            draw = loaded.draw_m3s.copy()
+            draw[0, model.plumbing.junctions[place]] += sign * 1e-7
+            heads.append(solver.solve(replace(loaded, draw_m3s=draw)).heads_m[0, model.plumbing.junctions[place]])
+        rises.append((heads[1] - heads[0]) / 2e-7)
+    return rises

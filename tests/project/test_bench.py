@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from bench import drinking
 from bench.designs import grid, tree
 from bench.measure import at_least, at_most
 from bench.solver import against_a_root_finder, against_one_factoring
@@ -20,6 +21,12 @@ def test_a_root_finder_comes_to_the_same_answer() -> None:
     slower, apart = against_a_root_finder(tree(30, 8, growth=0.55))
     assert slower.value > 1.0
     assert apart.kept
+
+
+def test_mobs_are_held_against_a_root_finder_each_minute() -> None:
+    (result,) = drinking.results(troughs=3)
+    assert result.value > 0.0
+    assert "3 mobs" in result.name
 
 
 def test_a_bound_that_is_not_kept_is_said() -> None:

@@ -30,7 +30,7 @@ class SignedSums:
     def __call__(self, values: Floats) -> Floats:
         """Return the sums of each case, shape (cases, sums), of values of shape (cases, values)."""
         if self.product is not None:
-            return np.asarray((self.product @ values.T).T)
+            return np.ascontiguousarray((self.product @ values.T).T)
         return np.asarray(np.add.reduceat(values[:, self.source] * self.sign, self.starts, axis=1))
 
 

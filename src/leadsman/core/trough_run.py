@@ -8,7 +8,7 @@ import numpy as np
 from leadsman.core.case import Case
 from leadsman.core.design import FloatValveOutlet, Vessel
 from leadsman.core.drinking import Drinkers, Mob
-from leadsman.core.float_valve import FloatValve
+from leadsman.core.float_valve import SHUT_BELOW
 from leadsman.core.friction import Floats
 from leadsman.core.gradient import AFLOAT, control_rows
 from leadsman.core.integrator import run_until
@@ -16,11 +16,13 @@ from leadsman.core.outlet import float_valve
 from leadsman.core.steady import NetworkModel
 from leadsman.core.store import shape_of
 from leadsman.core.units import HOUR_S
+from leadsman.core.vessel import level_m
 
 LONGEST_S, LONGEST_STEP_S, FIRST_STEP_S = 12 * HOUR_S, 60.0, 5.0
 VOLUME_WITHIN, DRUNK_WITHIN = 2e-4, 2e-4  # of what a trough holds, of what a mob drinks: allowed in one step
 RECOVERED_SHARE = 0.99
 LEVELS = 257
+HARDLY_MOVED = 0.05  # of a float's travel
 STIFFEST = 1e9  # [m per m3/s]: what hangs on next to nothing answers no more than this
 
 
@@ -75,18 +77,29 @@ class Inflows:
         self.model, self.standing = model, standing
         plumbing = model.plumbing
         self.ids = [trough.outlet.id for trough in troughs]
-        self.valves: list[FloatValve] = [float_valve(trough.outlet) for trough in troughs]
+        valves = [trough.outlet.valve for trough in troughs]
+        self.closes_m, self.band_m = (
+            np.array([getattr(one, key) for one in valves]) for key in ("closes_at_m", "band_m")
+        )
         self.held_shut = np.array([standing.openings[one] <= 0.0 for one in self.ids])
         self.links = np.array([plumbing.outlet_link[one] for one in self.ids], dtype=np.intp)
         self.nodes = plumbing.network.start[self.links]
         self.scale = np.array([law.scale for law in plumbing.laws])[self.links - len(plumbing.segments)]
         self.flows = plumbing.network.guess_m3s[None]
+        self.solved_at: Floats | None = None
         self.head_m = self.flow_m3s = self.gives_m = np.zeros(len(self.ids))
 
     def around(self, levels_m: Floats) -> None:
-        """Solve the network at levels [m] and keep how each trough's inflow answers to its float from there."""
+        """Solve the network at levels [m] and keep how each trough's inflow answers to its float from there.
+
+        While no float has moved by a twentieth of its travel since, what was kept still holds.
+        """
         net, solver = self.model.plumbing.network, self.model.plumbing.solver
-        openings = dict(zip(self.ids, self.openings(levels_m).tolist(), strict=True))
+        opening = self.openings(levels_m)
+        if self.solved_at is not None and np.abs(opening - self.solved_at).max() < HARDLY_MOVED:
+            return
+        self.solved_at = opening
+        openings = dict(zip(self.ids, opening.tolist(), strict=True))
         case = replace(self.standing, openings={**self.standing.openings, **openings})
         cases = self.model.loader.cases([case])
         solution = solver.solve(cases, self.flows)
@@ -105,8 +118,8 @@ class Inflows:
 
     def openings(self, levels_m: Floats) -> Floats:
         """Return the opening x of each float [-] at its level [m]."""
-        open_ = [valve.opening(level) for valve, level in zip(self.valves, levels_m.tolist(), strict=True)]
-        return np.where(self.held_shut, 0.0, np.array(open_))
+        share = np.clip((self.closes_m - levels_m) / self.band_m, 0.0, 1.0)
+        return np.asarray(np.where(self.held_shut | (share < SHUT_BELOW), 0.0, share))
 
     def __call__(self, levels_m: Floats) -> Floats:
         """Return the inflow of each trough [m3/s] at their levels [m], near those that `around` was told."""
@@ -134,20 +147,27 @@ class _Run:
         self.full_m = np.array(
             [min(float_valve(one.outlet).full_level_m, one.vessel.brim_m) for one in troughs], dtype=float
         )
-        grids = [np.linspace(0.0, shape.height_m, LEVELS) for shape in shapes]
-        self.tables = [
-            (np.array([shape.volume_m3(level) for level in grid.tolist()]), grid)
-            for shape, grid in zip(shapes, grids, strict=True)
-        ]
+        whole = [shape.volume_m3(shape.height_m) for shape in shapes]
+        self.per_m3 = (LEVELS - 1) / np.array(whole)
+        self.level_table_m = np.array(
+            [
+                [level_m(shape, volume) for volume in np.linspace(0.0, most, LEVELS).tolist()]
+                for shape, most in zip(shapes, whole, strict=True)
+            ]
+        )
         self.full_m3 = np.array([shape.volume_m3(level) for shape, level in zip(shapes, self.full_m, strict=True)])
         self.of_mob = np.array([index for index, one in enumerate(troughs) for _ in one.mobs], dtype=np.intp)
         mobs = [mob for one in troughs for mob in one.mobs]
         self.drinkers = Drinkers(mobs, self.full_m3[self.of_mob])
         self.whole = self.drinkers.heads * self.drinkers.draught
         self.count = len(troughs)
+        self.rows = np.arange(self.count)
 
     def levels_m(self, volumes_m3: Floats) -> Floats:
-        return np.array([np.interp(v, *table) for v, table in zip(volumes_m3.tolist(), self.tables, strict=True)])
+        place = np.clip(volumes_m3 * self.per_m3, 0.0, LEVELS - 1.0)
+        below = np.minimum(place.astype(np.intp), LEVELS - 2)
+        low = self.level_table_m[self.rows, below]
+        return np.asarray(low + (place - below) * (self.level_table_m[self.rows, below + 1] - low))
 
     def rate(self, state: Floats) -> Floats:
         volumes, drunk = np.maximum(state[: self.count], 0.0), state[self.count : -1]
