@@ -274,6 +274,45 @@ def test_a_mob_that_finds_no_room_is_seen_and_helped_by_more_rim(bench: Bench) -
     bench.until(lambda: f"drunk after {served / 60:.0f} min" in bench.text("[data-testid=trough-ewes]"))
 
 
+def test_a_rotation_and_a_hot_spell_show_the_trough_that_fails(bench: Bench) -> None:
+    bench.open("need")
+    card = "section[aria-label='Dairy heifers']"
+    bench.find(f"{card} button[data-testid=add-moves]").click()
+    moves = f"{card} [role=group]:nth-of-type(2)"
+    bench.until(lambda: bench.find(moves))
+    for trough in ("Ewe trough", "Low trough"):
+        bench.browser.find_element(
+            "xpath", f"(//section[@aria-label='Dairy heifers']//label[.='{trough}'])[last()]"
+        ).click()
+    bench.choose_named("Shown for", "ordinary-day")
+    bench.until(lambda: bench.field("Day shown").get_attribute("value") == "")
+    bench.until(lambda: "Ordinary day" in bench.text("main"))
+
+    def moved(document: Any) -> None:
+        document["shown_for"] = "ordinary-day"
+        one(document, "scenarios", "ordinary-day")["date"] = "2026-07-24"
+        rotation = {"herd": "heifers", "from": "2026-05-01", "to": "2026-09-30", "outlets": ["ewe-valve"]}
+        document["calendar"].append({"id": "moves-4", **rotation})
+
+    bench.browser.execute_script(
+        "const f = arguments[0]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set"
+        ".call(f, '2026-07-24'); f.dispatchEvent(new Event('input', {bubbles: true}))",
+        bench.field("Day shown"),
+    )
+    bench.until(lambda: "on this day at Ewe trough" in bench.text(card))
+    for air in (18, 36):
+        bench.fill("Air, ordinary day", str(air))
+        case = expected(lambda d, air=air: (moved(d), one(d, "scenarios", "ordinary-day").update(air_c=air)))
+        found = [finding for finding in judge(case) if finding.code in ("rim-too-short", "trough-runs-empty")]
+        assert any(finding.where == "ewe-valve" for finding in found)
+        words = plain(found[0].headline)
+        bench.until(lambda words=words: words in bench.text("[aria-label=Findings]"))
+    visits = next(one.visits for one in case.waterings if one.outlet.id == "ewe-valve")
+    heifers = next(visit for visit in visits if visit.need.herd.id == "heifers")
+    share = f"{100 * heifers.run.left_waiting_share:.0f} %"
+    bench.until(lambda: f"Left waiting ■ {share}" in bench.text("[data-testid=trough-heifers]"))
+
+
 def test_a_herd_is_added_said_to_come_at_once_and_taken_away(bench: Bench) -> None:
     bench.open("need")
     before = bench.number("spare")

@@ -7,6 +7,7 @@ from leadsman.core.answer import OutletAnswer, SteadyState
 from leadsman.core.balance import Balance, balance
 from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario, Vessel
+from leadsman.core.grazing import Season, resting_outlets, season
 from leadsman.core.need import HerdNeed, herd_needs
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.refill import Filling, Refill, refills
@@ -43,8 +44,16 @@ class Analysis:
 
     @cached_property
     def standing(self) -> Case:
-        """The chosen case, with every outlet that it does not shut drawing fully."""
-        return case_of(self.design, all_open=True, scenario=self.scenario)
+        """The chosen case, with every outlet that it does not shut drawing fully; where no herd is, none draws."""
+        case = case_of(self.design, all_open=True, scenario=self.scenario)
+        for outlet_id in resting_outlets(self.design, self.scenario.date):
+            case = case.with_shut(outlet_id)
+        return case
+
+    @cached_property
+    def season(self) -> Season:
+        """The grazing calendar day by day, in the heat of the chosen case."""
+        return season(self.design, {need.herd.id: need.per_head_lpd for need in self.herds})
 
     @property
     def states(self) -> dict[str, SteadyState]:

@@ -4,18 +4,20 @@ from dataclasses import dataclass
 
 from leadsman.core.design import Design, Herd, Scenario
 from leadsman.core.errors import CoreError
+from leadsman.core.grazing import outlets_on
 from leadsman.core.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, daily_intake
 
 
 @dataclass(frozen=True)
 class HerdNeed:
-    """One herd's need on the day shown: heads, what to plan on for one [L/d], and what is published of its class.
+    """One herd's need on the day shown: heads, where they drink, what to plan on for one [L/d], what is published.
 
     `intake` is None for a class of the user's own.
     """
 
     herd: Herd
     head: int
+    outlets: list[str]
     per_head_lpd: float
     intake: Intake | None
 
@@ -30,10 +32,10 @@ def herd_needs(design: Design, scenario: Scenario) -> list[HerdNeed]:
 
     Raises: as `daily_intake` does, where a herd has no figure of its own.
     """
-    return [_need(herd, scenario, f"/herds/{index}") for index, herd in enumerate(design.herds)]
+    return [_need(design, herd, scenario, f"/herds/{index}") for index, herd in enumerate(design.herds)]
 
 
-def _need(herd: Herd, case: Scenario, path: str) -> HerdNeed:
+def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
     condition = Condition(herd.weight_kg, herd.milk_kgd, herd.feed_dry_percent or USUAL_FEED_DRY_PERCENT)
     try:
         intake = daily_intake(herd.animal, condition, case.air_c, humid=case.humid, path=path)
@@ -42,4 +44,4 @@ def _need(herd: Herd, case: Scenario, path: str) -> HerdNeed:
             raise
         intake = None  # the user's own figure stands whatever the tables say
     per_head = herd.intake_lpd or (intake.planned_lpd if intake else 0.0)
-    return HerdNeed(herd, herd.head_on(case.date), per_head, intake)
+    return HerdNeed(herd, herd.head_on(case.date), outlets_on(design, herd, case.date), per_head, intake)

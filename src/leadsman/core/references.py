@@ -12,7 +12,7 @@ from pydantic_core import InitErrorDetails, PydanticCustomError
 from leadsman.core.catalogue import fittings, pipes
 from leadsman.core.catalogue.livestock import animals
 
-KINDS = ("places", "vessels", "lines", "outlets", "herds", "inflows", "scenarios")
+KINDS = ("places", "vessels", "lines", "outlets", "herds", "calendar", "inflows", "scenarios")
 # (list, key, lists that it may name)
 REFERENCES = (
     ("vessels", "place", ("places",)),
@@ -21,6 +21,7 @@ REFERENCES = (
     ("lines", "from", ("places", "vessels", "outlets")),
     ("lines", "to", ("places", "vessels", "outlets")),
     ("herds", "outlet", ("outlets",)),
+    ("calendar", "herd", ("herds",)),
     ("inflows", "fills", ("vessels",)),
     ("requirements", "outlet", ("outlets",)),
     ("requirements", "place", ("places",)),
@@ -53,6 +54,11 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
             errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
     errors += _scenario_errors(document, ids)
+    for index, rotation in _parts(document, "calendar"):
+        stops = rotation.get("outlets")
+        for inner, name in enumerate(stops if isinstance(stops, list) else []):
+            if isinstance(name, str) and name not in ids["outlets"]:
+                errors.append(_error("unknown_id", ("calendar", index, "outlets", inner), name, "the id of an outlet"))
     errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:

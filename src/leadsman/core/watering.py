@@ -37,7 +37,8 @@ class Watering:
 def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], state: SteadyState) -> list[Watering]:
     """Return how every trough serves the herds that are said to drink there; all mobs come at once.
 
-    Left out are herds of which nothing is said, without heads, or at an outlet that fills no vessel.
+    Left out are herds of which nothing is said, without heads, or at an outlet that fills no vessel. Of several
+    stops in a day the first counts.
 
     Args:
         outlets: float valves that are not shut.
@@ -46,7 +47,7 @@ def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], st
     drawing = {outlet.id: outlet for outlet in outlets}
     needs: dict[str, list[tuple[HerdNeed, Habit]]] = {}
     for need in herds:
-        outlet = drawing.get(need.herd.outlet)
+        outlet = drawing.get(need.outlets[0])
         if outlet and outlet.fills and need.herd.drinking and need.head > 0 and need.per_head_lpd > 0.0:
             needs.setdefault(outlet.id, []).append((need, habit_of(need.herd)))
     troughs: dict[str, Trough] = {}

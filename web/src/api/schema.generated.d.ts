@@ -234,6 +234,11 @@ export interface components {
          */
         Design: {
             /**
+             * Calendar
+             * @default []
+             */
+            calendar?: components["schemas"]["Rotation"][];
+            /**
              * Format
              * @constant
              */
@@ -715,6 +720,8 @@ export interface components {
             humid_lpd: number;
             /** Id */
             id: string;
+            /** Outlets */
+            outlets: string[];
             /** Own Figure */
             own_figure: boolean;
             /** Per Head Lpd */
@@ -923,6 +930,7 @@ export interface components {
             humid: boolean;
             /** Scenario */
             scenario: string;
+            season: components["schemas"]["SeasonReport"];
         };
         /**
          * NewDesign
@@ -1297,6 +1305,33 @@ export interface components {
             revisions: components["schemas"]["RevisionHeading"][];
         };
         /**
+         * Rotation
+         * @description Where a herd is over a time: it drinks at one outlet after the other, some days at each, and begins again.
+         *
+         *     `days_each` under 1 is several moves a day; one outlet alone is set stocking. `to` is the last day, the end
+         *     of the year where none is given.
+         */
+        Rotation: {
+            /**
+             * Days Each
+             * @default 1
+             */
+            days_each?: number;
+            /** From */
+            from: string;
+            /** Herd */
+            herd: string;
+            /** Id */
+            id: string;
+            /** Outlets */
+            outlets: string[];
+            /**
+             * To
+             * @default null
+             */
+            to?: string | null;
+        };
+        /**
          * RouteReport
          * @description One outlet and the way its water comes: all drawing together, and the outlet by itself.
          */
@@ -1408,6 +1443,22 @@ export interface components {
              * @default null
              */
             water_c?: number | null;
+        };
+        /**
+         * SeasonReport
+         * @description The grazing calendar day by day: stops of each herd, and what is asked of each outlet [L/d].
+         */
+        SeasonReport: {
+            /** Asked Lpd */
+            asked_lpd: {
+                [key: string]: number[];
+            };
+            /** Days */
+            days: string[];
+            /** Stops */
+            stops: {
+                [key: string]: string[][];
+            };
         };
         /**
          * SectionPointReport

@@ -17,7 +17,7 @@ from leadsman.core.design.outlet import (
     ValveData,
 )
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.use import Drinking, HeadCount, Herd, Requirement, Scenario, SpringInflow, Timing
+from leadsman.core.design.use import Drinking, HeadCount, Herd, Requirement, Rotation, Scenario, SpringInflow, Timing
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
@@ -52,6 +52,7 @@ __all__ = [
     "Place",
     "Pump",
     "Requirement",
+    "Rotation",
     "Run",
     "Scenario",
     "Site",

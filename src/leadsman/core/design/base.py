@@ -1,13 +1,25 @@
 """What every part of the document shares: strictness, and the ranges of its quantities."""
 
+from datetime import date
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from pydantic_core import PydanticCustomError
 
 ID_PATTERN = r"^[a-z0-9][a-z0-9._-]{0,63}$"
 DATE_PATTERN = r"^\d{4}-\d{2}-\d{2}$"
 
+
+def _day(text: str) -> str:
+    """Return the text where it is a day of the calendar."""
+    try:
+        date.fromisoformat(text)
+    except ValueError:
+        raise fault("a day of the calendar, as 2026-05-31") from None
+    return text
+
+
+Day = Annotated[str, Field(pattern=DATE_PATTERN), AfterValidator(_day)]
 Id = Annotated[str, Field(pattern=ID_PATTERN)]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 Ground = Annotated[float, Field(ge=-500, le=9_000)]

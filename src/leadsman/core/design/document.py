@@ -9,7 +9,7 @@ from leadsman.core.design.base import Id, Name, Part
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.use import Herd, Requirement, Scenario, SpringInflow
+from leadsman.core.design.use import Herd, Requirement, Rotation, Scenario, SpringInflow
 from leadsman.core.design.vessel import Vessel
 from leadsman.core.references import reference_errors
 
@@ -26,6 +26,7 @@ class Design(Part):
     lines: Annotated[list[Line], Field(max_length=50_000)] = []
     outlets: Annotated[list[Outlet], Field(max_length=10_000)] = []
     herds: Annotated[list[Herd], Field(max_length=1_000)] = []
+    calendar: Annotated[list[Rotation], Field(max_length=2_000)] = []
     inflows: Annotated[list[SpringInflow], Field(max_length=1_000)] = []
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []

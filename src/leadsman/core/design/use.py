@@ -4,13 +4,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from leadsman.core.design.base import DATE_PATTERN, Id, Name, Part, PressureKpa, fault
+from leadsman.core.design.base import Day, Id, Name, Part, PressureKpa, fault
 
 
 class HeadCount(Part):
     """How many animals there are from a day on."""
 
-    from_: Annotated[str, Field(alias="from", pattern=DATE_PATTERN)]
+    from_: Annotated[Day, Field(alias="from")]
     head: Annotated[int, Field(ge=0, le=1_000_000)]
 
 
@@ -63,12 +63,33 @@ class Herd(Part):
         return now[-1] if now else self.head
 
 
+class Rotation(Part):
+    """Where a herd is over a time: it drinks at one outlet after the other, some days at each, and begins again.
+
+    `days_each` under 1 is several moves a day; one outlet alone is set stocking. `to` is the last day, the end
+    of the year where none is given.
+    """
+
+    id: Id
+    herd: Id
+    from_: Annotated[Day, Field(alias="from")]
+    to: Day | None = None
+    outlets: Annotated[list[Id], Field(min_length=1, max_length=400)]
+    days_each: Annotated[float, Field(ge=0.05, le=400)] = 1.0
+
+    @model_validator(mode="after")
+    def lasts(self) -> "Rotation":
+        if self.to is not None and self.to < self.from_:
+            raise fault("a last day that is not before the first")
+        return self
+
+
 class Timing(Part):
     """A container filled by a source: litres and seconds."""
 
     volume_l: Annotated[float, Field(gt=0, le=100_000)]
     time_s: Annotated[float, Field(gt=0, le=864_000)]
-    date: Annotated[str, Field(pattern=DATE_PATTERN)] | None = None
+    date: Day | None = None
 
 
 class SpringInflow(Part):
@@ -92,7 +113,7 @@ class Scenario(Part):
     name: Name | None = None
     air_c: Annotated[float, Field(ge=-40, le=50)] = 20.0
     humid: bool = False
-    date: Annotated[str, Field(pattern=DATE_PATTERN)] | None = None
+    date: Day | None = None
     water_c: Annotated[float, Field(ge=0, le=60)] | None = None
     open: Annotated[list[Id], Field(max_length=10_000)] = []
     shut: Annotated[list[Id], Field(max_length=10_000)] = []

@@ -123,7 +123,7 @@ def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
                     _room(one, visit),
                 )
         # without room for one there is no run to judge
-        crowded = [need for need in analysis.herds if need.herd.outlet == one.outlet.id and need.head and not one.run]
+        crowded = [need for need in analysis.herds if need.outlets[0] == one.outlet.id and need.head and not one.run]
         for need in crowded:
             if need.herd.drinking and need.herd.drinking.pattern == "mob":
                 yield Finding(

@@ -12,6 +12,7 @@ class HerdReport(Report):
 
     id: str
     head: int
+    outlets: list[str]
     per_head_lpd: float
     daily_l: float
     own_figure: bool
@@ -24,6 +25,14 @@ class HerdReport(Report):
     humid_lpd: float
 
 
+class SeasonReport(Report):
+    """The grazing calendar day by day: stops of each herd, and what is asked of each outlet [L/d]."""
+
+    days: list[str]
+    stops: dict[str, list[list[str]]]
+    asked_lpd: dict[str, list[float]]
+
+
 class NeedReport(Report):
     air_c: float
     humid: bool
@@ -31,6 +40,7 @@ class NeedReport(Report):
     scenario: str
     herds: list[HerdReport]
     daily_l: float
+    season: SeasonReport
 
 
 def need_report(analysis: Analysis) -> NeedReport:
@@ -43,6 +53,7 @@ def need_report(analysis: Analysis) -> NeedReport:
         scenario=label(case),
         herds=[_herd(need) for need in analysis.herds],
         daily_l=sum(need.daily_l for need in analysis.herds),
+        season=SeasonReport(**vars(analysis.season)),
     )
 
 
@@ -52,6 +63,7 @@ def _herd(need: HerdNeed) -> HerdReport:
     return HerdReport(
         id=need.herd.id,
         head=need.head,
+        outlets=need.outlets,
         per_head_lpd=need.per_head_lpd,
         daily_l=need.daily_l,
         own_figure=need.herd.intake_lpd is not None,

@@ -11,6 +11,8 @@ import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 import { AtTheTrough } from "./AtTheTrough";
 import { DrinkingFields } from "./DrinkingFields";
+import { troughName } from "./model";
+import { Moves } from "./Moves";
 
 interface Props {
   document: Design;
@@ -132,7 +134,7 @@ export function HerdCard({
           value={herd.outlet}
           options={(document.outlets ?? []).map((outlet) => ({
             value: outlet.id,
-            text: document.vessels?.find((one) => one.id === outlet.fills)?.name ?? outlet.name ?? outlet.id,
+            text: troughName(document, outlet.id),
           }))}
           onChange={(value) => {
             change("outlet", (draft) => void (draft.outlet = value));
@@ -140,7 +142,8 @@ export function HerdCard({
           }}
         />
       </Box>
-      {report && <Told herd={herd} report={report} />}
+      {report && <Told herd={herd} report={report} document={document} />}
+      <Moves document={document} herd={herd} faults={faults} edit={edit} onDone={onDone} />
       <DrinkingFields
         herd={herd}
         habit={
@@ -158,15 +161,18 @@ export function HerdCard({
 }
 
 /** What one animal and all of them drink, and who says so. */
-function Told({ herd, report }: { herd: Herd; report: HerdNeed }) {
+function Told({ herd, report, document }: { herd: Herd; report: HerdNeed; document: Design }) {
   const system = usePreferences((state) => state.system);
   const litres = (value: number, digits = value < 10 ? 1 : 0) =>
     quantityText({ value, unit: "L/d", digits }, system);
   return (
     <Typography component="div">
       <strong>{litres(report.per_head_lpd)}</strong> for one,{" "}
-      <strong data-testid={`need-${herd.id}`}>{litres(report.daily_l)}</strong> for all {report.head}.
-      {report.beyond_table && " Hotter than the table goes: carried on at its steepest rise."}
+      <strong data-testid={`need-${herd.id}`}>{litres(report.daily_l)}</strong> for all {report.head}
+      {report.outlets.length > 0 && (report.outlets.length > 1 || report.outlets[0] !== herd.outlet)
+        ? `, on this day at ${report.outlets.map((one) => troughName(document, one)).join(", then ")}`
+        : ""}
+      .{report.beyond_table && " Hotter than the table goes: carried on at its steepest rise."}
       <Typography component="span" variant="caption" color="text.secondary" sx={{ display: "block" }}>
         {report.published_lpd !== null && (
           <>

@@ -6,11 +6,13 @@ import type { Analysis, Catalogue, Design, Fault, Rest } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
+import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 import { HerdCard } from "./HerdCard";
 import { newHerd } from "./model";
+import { SeasonStrip } from "./SeasonStrip";
 
 interface Props {
   document: Design;
@@ -30,6 +32,14 @@ export function Need(props: Props) {
   const { need } = analysis;
   const herds = document.herds ?? [];
   const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
+  const day = document.scenarios?.[shown]?.date ?? null;
+  const setDay = (chosen: string | null) => {
+    edit("scenario.date", (draft) => {
+      const own = draft.scenarios?.[shown];
+      if (own) own.date = chosen;
+    });
+    onDone();
+  };
   return (
     <Box sx={{ p: 5, maxWidth: 960 }}>
       <Typography variant="h1">
@@ -58,7 +68,18 @@ export function Need(props: Props) {
           </Box>
         ))}
         {shown >= 0 && (
-          <Box sx={{ width: 130 }}>
+          <Box sx={{ width: 140 }}>
+            <DayField
+              label="Day shown"
+              value={day ?? ""}
+              hint={day ? undefined : "none: no moves"}
+              fault={faultAt(faults, `/scenarios/${shown}/date`)}
+              onChange={setDay}
+            />
+          </Box>
+        )}
+        {shown >= 0 && (
+          <Box sx={{ width: 120 }}>
             <Choice
               label="The day shown is"
               value={need.humid ? "humid" : "dry"}
@@ -77,6 +98,7 @@ export function Need(props: Props) {
           </Box>
         )}
       </Box>
+      <SeasonStrip document={document} season={need.season} day={day} onDay={setDay} />
       {herds.map((herd, index) => (
         <HerdCard
           key={herd.id}
@@ -84,7 +106,9 @@ export function Need(props: Props) {
           herd={herd}
           index={index}
           report={need.herds.find((one) => one.id === herd.id)}
-          watering={rest?.watering.find((one) => one.outlet === herd.outlet)}
+          watering={rest?.watering.find((one) =>
+            [...one.visits, ...one.near].some((at) => at.herd === herd.id),
+          )}
           waiting={rest === null}
         />
       ))}

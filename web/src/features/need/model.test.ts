@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
-import { mobGeometry, newHerd } from "./model";
+import { mobGeometry, newHerd, newRotation, spellsOf, troughName } from "./model";
 
 const trace = {
   times_min: [0, 5, 10, 30],
@@ -29,6 +29,44 @@ describe("the mob's picture", () => {
   it("stacks those who wait on those who drink", () => {
     expect(geometry.waiting).toContain(String(geometry.heads(10)));
     expect(geometry.drinking).toContain(String(geometry.heads(4)));
+  });
+});
+
+describe("the season", () => {
+  it("is drawn in spells of the same need", () => {
+    expect(spellsOf([0, 5, 5, 7, 0, 7])).toEqual([
+      { from: 1, to: 3, value: 5 },
+      { from: 3, to: 4, value: 7 },
+      { from: 5, to: 6, value: 7 },
+    ]);
+    expect(spellsOf([])).toEqual([]);
+  });
+
+  it("begins in the year that is shown, at the herd's own trough", () => {
+    const design = {
+      scenarios: [{ id: "hot", date: "2031-07-02" }],
+      shown_for: "hot",
+      calendar: [{ id: "moves-2" }],
+    } as unknown as Design;
+    const herd = { id: "ewes", outlet: "valve" } as Parameters<typeof newRotation>[1];
+    expect(newRotation(design, herd)).toMatchObject({
+      id: "moves-3",
+      from: "2031-05-01",
+      outlets: ["valve"],
+    });
+  });
+
+  it("calls an outlet by its trough", () => {
+    const design = {
+      outlets: [
+        { id: "valve", fills: "pan" },
+        { id: "tap", name: "Tap" },
+      ],
+      vessels: [{ id: "pan", name: "Goose pan" }],
+    } as unknown as Design;
+    expect(troughName(design, "valve")).toBe("Goose pan");
+    expect(troughName(design, "tap")).toBe("Tap");
+    expect(troughName(design, "gone")).toBe("gone");
   });
 });
 

@@ -3,7 +3,7 @@ import { ticks } from "d3-array";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 
-import type { Design, Herd, Trace } from "../../api/types";
+import type { Design, Herd, Rotation, Trace } from "../../api/types";
 
 export const MARGIN = { left: 44, right: 26, top: 8, bottom: 20 };
 const LEVEL_SHARE = 0.52;
@@ -60,4 +60,40 @@ export function newHerd(document: Design): Herd {
     weight_kg: 300,
     outlet: document.outlets?.[0]?.id ?? "",
   };
+}
+
+/** Moves to start with: all summer at the herd's own trough, with an id that is not taken. */
+export function newRotation(document: Design, herd: Herd): Rotation {
+  const taken = new Set((document.calendar ?? []).map((rotation) => rotation.id));
+  let number = taken.size + 1;
+  while (taken.has(`moves-${number}`)) number += 1;
+  const day = (document.scenarios ?? []).find((one) => one.id === document.shown_for)?.date;
+  const year = (day ?? new Date().toISOString()).slice(0, 4);
+  return {
+    id: `moves-${number}`,
+    herd: herd.id,
+    from: `${year}-05-01`,
+    to: `${year}-09-30`,
+    outlets: [herd.outlet],
+    days_each: 1,
+  };
+}
+
+/** An outlet as people call it: by the trough that it fills. */
+export function troughName(document: Design, outletId: string): string {
+  const outlet = document.outlets?.find((one) => one.id === outletId);
+  const filled = document.vessels?.find((one) => one.id === outlet?.fills);
+  return filled?.name ?? outlet?.name ?? outletId;
+}
+
+/** Spells of days on which the same, and something, is asked: from the first day to before the last. */
+export function spellsOf(litres: number[]): { from: number; to: number; value: number }[] {
+  const spells: { from: number; to: number; value: number }[] = [];
+  litres.forEach((value, index) => {
+    const last = spells.at(-1);
+    if (value <= 0) return;
+    if (last?.to === index && last.value === value) last.to = index + 1;
+    else spells.push({ from: index, to: index + 1, value });
+  });
+  return spells;
 }

@@ -149,7 +149,7 @@ export function Workbench() {
           gridArea: "side",
           borderLeft: `1px solid ${ink("rule")}`,
           display: "grid",
-          gridTemplateRows: "minmax(270px, 42%) minmax(0, 1fr)",
+          gridTemplateRows: { xs: "270px auto", md: "minmax(270px, 42%) minmax(0, 1fr)" },
           minHeight: 0,
           bgcolor: ink("paper"),
         }}

@@ -1,0 +1,134 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+
+import type { Design, Fault, Herd, Rotation } from "../../api/types";
+import { ink } from "../../app/theme";
+import { DayField } from "../../shared/DayField";
+import { faultAt } from "../../shared/faults";
+import { QuantityField } from "../../shared/QuantityField";
+import { newRotation, troughName } from "./model";
+
+interface Props {
+  document: Design;
+  herd: Herd;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+/** Where the herd is over the season: troughs in turn, some days at each. */
+export function Moves({ document, herd, faults, edit, onDone }: Props) {
+  const outlets = document.outlets ?? [];
+  const own = (document.calendar ?? []).flatMap((rotation, index) =>
+    rotation.herd === herd.id ? [{ rotation, index }] : [],
+  );
+  const change = (index: number, key: string, recipe: (draft: Rotation) => void) =>
+    edit(`move${index}.${key}`, (draft) => {
+      const found = draft.calendar?.[index];
+      if (found) recipe(found);
+    });
+  return (
+    <Box sx={{ mt: 2 }}>
+      {own.map(({ rotation, index }) => {
+        const path = `/calendar/${index}`;
+        return (
+          <Box
+            key={rotation.id}
+            role="group"
+            aria-label={`Moves of ${herd.name ?? herd.id}`}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: { xs: "1fr 1fr", md: "130px 130px 104px 1fr auto" },
+              columnGap: 4,
+              alignItems: "start",
+              mb: 1,
+            }}
+          >
+            <DayField
+              label="From"
+              value={rotation.from}
+              fault={faultAt(faults, `${path}/from`)}
+              onChange={(value) => {
+                if (value) change(index, "from", (draft) => void (draft.from = value));
+                onDone();
+              }}
+            />
+            <DayField
+              label="Last day"
+              value={rotation.to ?? ""}
+              fault={faultAt(faults, path) ?? faultAt(faults, `${path}/to`)}
+              onChange={(value) => {
+                change(index, "to", (draft) => void (draft.to = value));
+                onDone();
+              }}
+            />
+            <QuantityField
+              label="Days at each"
+              family="count"
+              digits={2}
+              value={rotation.days_each ?? 1}
+              fault={faultAt(faults, `${path}/days_each`)}
+              onDone={onDone}
+              onChange={(value) => change(index, "days", (draft) => void (draft.days_each = value))}
+            />
+            <Box
+              sx={{
+                display: "flex",
+                flexWrap: "wrap",
+                columnGap: 2,
+                gridColumn: { xs: "1 / -1", md: "auto" },
+              }}
+            >
+              {outlets.map((outlet) => (
+                <FormControlLabel
+                  key={outlet.id}
+                  label={troughName(document, outlet.id)}
+                  sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 }, mr: 0 }}
+                  control={
+                    <Checkbox
+                      size="small"
+                      sx={{ p: 0.5, ml: 1 }}
+                      checked={rotation.outlets.includes(outlet.id)}
+                      onChange={(event) => {
+                        change(index, "stops", (draft) => {
+                          const stops = draft.outlets.filter((one) => one !== outlet.id);
+                          if (event.target.checked) stops.push(outlet.id);
+                          if (stops.length) draft.outlets = stops;
+                        });
+                        onDone();
+                      }}
+                    />
+                  }
+                />
+              ))}
+            </Box>
+            <Button
+              sx={{ p: 0, color: ink("faint") }}
+              onClick={() => {
+                edit("move.gone", (draft) => void draft.calendar?.splice(index, 1));
+                onDone();
+              }}
+            >
+              Remove
+            </Button>
+          </Box>
+        );
+      })}
+      <Button
+        data-testid="add-moves"
+        sx={{ p: 0 }}
+        onClick={() => {
+          edit(
+            "move.new",
+            (draft) => void (draft.calendar = [...(draft.calendar ?? []), newRotation(draft, herd)]),
+          );
+          onDone();
+        }}
+      >
+        {own.length ? "Add more moves" : "It moves over the season"}
+      </Button>
+    </Box>
+  );
+}
