@@ -6,8 +6,10 @@ from functools import cached_property
 from leadsman.core.answer import OutletAnswer, SteadyState
 from leadsman.core.balance import Balance, balance
 from leadsman.core.case import Case, case_of
+from leadsman.core.day_need import hourly_l
 from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario, Vessel
 from leadsman.core.grazing import Season, resting_outlets, season
+from leadsman.core.growing import OtherNeed, other_needs
 from leadsman.core.need import HerdNeed, herd_needs
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.refill import Filling, Refill, refills
@@ -18,7 +20,7 @@ from leadsman.core.sounding import Sounding, sounding
 from leadsman.core.spring import planned_flow_m3s
 from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.store import usable_m3
-from leadsman.core.units import LITRE_M3, MINUTE_S, m3s_from_lpm
+from leadsman.core.units import LITRE_M3, MINUTE_S, lpm_from_m3s, m3s_from_lpm
 from leadsman.core.watering import Watering, waterings
 
 TOGETHER = "\n"  # no outlet is called so
@@ -193,6 +195,23 @@ class Analysis:
         return herd_needs(self.design, self.scenario)
 
     @cached_property
+    def other_needs(self) -> list[OtherNeed]:
+        """What plants and ponds need in the chosen case."""
+        flows = {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in self.state.outlets}
+        return other_needs(self.design, self.scenario, flows if self.design.crops else {})
+
+    @cached_property
+    def hours_of_cases(self) -> dict[str, list[float]]:
+        """What is needed in each hour of a day [L] in every case, by its id; plants and ponds as in the chosen one."""
+        cases = self.design.scenarios or [self.scenario]
+        return {case.id: hourly_l(herd_needs(self.design, case), self.other_needs) for case in cases}
+
+    @property
+    def daily_l(self) -> float:
+        """What all that is on this water needs in a day of the chosen case [L]."""
+        return sum(need.daily_l for need in self.herds) + sum(need.daily_l for need in self.other_needs)
+
+    @cached_property
     def waterings(self) -> list[Watering]:
         """How every trough serves the herds that are said to drink there; all mobs come at once."""
         drawing = [outlet for outlet in self.fed_outlets if isinstance(outlet, FloatValveOutlet)]
@@ -211,7 +230,7 @@ class Analysis:
     @cached_property
     def balance(self) -> Balance:
         """A day's need against refill and store, over all vessels that feed outlets."""
-        need_m3 = sum(need.daily_l for need in self.herds) * LITRE_M3
+        need_m3 = self.daily_l * LITRE_M3
         feeding = {vessel.id for vessel in self.sources_of_outlets}
         refill = sum(planned_flow_m3s(inflow.timings) for inflow in self.design.inflows if inflow.fills in feeding)
         return balance(need_m3, refill, sum(usable_m3(vessel) for vessel in self.sources_of_outlets))

@@ -12,7 +12,7 @@ from pydantic_core import InitErrorDetails, PydanticCustomError
 from leadsman.core.catalogue import fittings, pipes
 from leadsman.core.catalogue.livestock import animals
 
-KINDS = ("places", "vessels", "lines", "outlets", "herds", "calendar", "inflows", "scenarios")
+KINDS = ("places", "vessels", "lines", "outlets", "herds", "calendar", "crops", "inflows", "scenarios")
 # (list, key, lists that it may name)
 REFERENCES = (
     ("vessels", "place", ("places",)),
@@ -22,6 +22,8 @@ REFERENCES = (
     ("lines", "to", ("places", "vessels", "outlets")),
     ("herds", "outlet", ("outlets",)),
     ("calendar", "herd", ("herds",)),
+    ("crops", "outlet", ("outlets",)),
+    ("ponds", "vessel", ("vessels",)),
     ("inflows", "fills", ("vessels",)),
     ("requirements", "outlet", ("outlets",)),
     ("requirements", "place", ("places",)),

@@ -229,6 +229,60 @@ export interface components {
             message: string;
         };
         /**
+         * Crop
+         * @description Plants watered through one outlet, in one of four ways.
+         *
+         *     Litres a day as such; so many plants at litres each; an area that gives to the air what a sward does times
+         *     `crop_factor`; or minutes a day at the outlet's own flow. `applied_share` is what of the water gets to the
+         *     roots (drip nine tenths by default).
+         */
+        Crop: {
+            /**
+             * Applied Share
+             * @default null
+             */
+            applied_share?: number | null;
+            /**
+             * Area M2
+             * @default null
+             */
+            area_m2?: number | null;
+            /**
+             * Crop Factor
+             * @default null
+             */
+            crop_factor?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Litres Each Lpd
+             * @default null
+             */
+            litres_each_lpd?: number | null;
+            /**
+             * Litres Lpd
+             * @default null
+             */
+            litres_lpd?: number | null;
+            /**
+             * Minutes Per Day
+             * @default null
+             */
+            minutes_per_day?: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Outlet */
+            outlet: string;
+            /**
+             * Plants
+             * @default null
+             */
+            plants?: number | null;
+        };
+        /**
          * Design
          * @description One laid-out system on one site.
          */
@@ -238,6 +292,11 @@ export interface components {
              * @default []
              */
             calendar?: components["schemas"]["Rotation"][];
+            /**
+             * Crops
+             * @default []
+             */
+            crops?: components["schemas"]["Crop"][];
             /**
              * Format
              * @constant
@@ -267,6 +326,11 @@ export interface components {
             outlets?: (components["schemas"]["FloatValveOutlet"] | components["schemas"]["OpenEndOutlet"] | components["schemas"]["FixedOutlet"] | components["schemas"]["EmitterOutlet"])[];
             /** Places */
             places: components["schemas"]["Place"][];
+            /**
+             * Ponds
+             * @default []
+             */
+            ponds?: components["schemas"]["PondLoss"][];
             /**
              * Requirements
              * @default []
@@ -926,8 +990,14 @@ export interface components {
             date: string | null;
             /** Herds */
             herds: components["schemas"]["HerdReport"][];
+            /** Hours L */
+            hours_l: {
+                [key: string]: number[];
+            };
             /** Humid */
             humid: boolean;
+            /** Others */
+            others: components["schemas"]["OtherReport"][];
             /** Scenario */
             scenario: string;
             season: components["schemas"]["SeasonReport"];
@@ -1028,6 +1098,24 @@ export interface components {
              */
             used: "full_pipe" | "open_to_air";
         };
+        /**
+         * OtherReport
+         * @description What a crop or a pond needs, and how that is found.
+         */
+        OtherReport: {
+            /** Daily L */
+            daily_l: number;
+            /** How */
+            how: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+        };
         /** OutletReport */
         OutletReport: {
             /** @default null */
@@ -1098,6 +1186,51 @@ export interface components {
             name?: string | null;
             /** North M */
             north_m: number;
+        };
+        /**
+         * PondLoss
+         * @description What a vessel under the sky loses: by the air, into the ground, and by what is let out of it.
+         *
+         *     Evaporation as such, or from a pan times `pan_factor`; `area_m2` where the vessel's own surface is not meant.
+         */
+        PondLoss: {
+            /**
+             * Area M2
+             * @default null
+             */
+            area_m2?: number | null;
+            /**
+             * Change Percent Week
+             * @default 0
+             */
+            change_percent_week?: number;
+            /**
+             * Discharge Lpd
+             * @default 0
+             */
+            discharge_lpd?: number;
+            /**
+             * Evaporation Mm D
+             * @default null
+             */
+            evaporation_mm_d?: number | null;
+            /**
+             * Pan Factor
+             * @default null
+             */
+            pan_factor?: number | null;
+            /**
+             * Pan Mm D
+             * @default null
+             */
+            pan_mm_d?: number | null;
+            /**
+             * Seepage Mm D
+             * @default 0
+             */
+            seepage_mm_d?: number;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * Problem
@@ -1395,7 +1528,8 @@ export interface components {
          * Scenario
          * @description A case to judge: heat of air and water, the day, what is opened or shut by hand, and where vessels stand.
          *
-         *     `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
+         *     `et0_mm_d` is reference evapotranspiration; without it the temperatures of the day tell it, at the site's
+         *     latitude. `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
          *     else is as the document has it.
          */
         Scenario: {
@@ -1410,12 +1544,22 @@ export interface components {
              */
             date?: string | null;
             /**
+             * Et0 Mm D
+             * @default null
+             */
+            et0_mm_d?: number | null;
+            /**
              * Humid
              * @default false
              */
             humid?: boolean;
             /** Id */
             id: string;
+            /**
+             * Least Air C
+             * @default null
+             */
+            least_air_c?: number | null;
             /**
              * Levels M
              * @default {}
@@ -1500,6 +1644,11 @@ export interface components {
              * @default 0
              */
             altitude_m?: number;
+            /**
+             * Latitude Deg
+             * @default null
+             */
+            latitude_deg?: number | null;
             /** Name */
             name: string;
             /**

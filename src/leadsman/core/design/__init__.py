@@ -6,6 +6,7 @@ NaN and infinity are refused. `read_design` in `design_file` is the door; these 
 
 from leadsman.core.design.base import DATE_PATTERN, ID_PATTERN, Part, fault
 from leadsman.core.design.document import Design, label
+from leadsman.core.design.growing import Crop, PondLoss
 from leadsman.core.design.line import Fitting, InlinePart, Line, Pump, Run
 from leadsman.core.design.outlet import (
     EmitterOutlet,
@@ -33,6 +34,7 @@ __all__ = [
     "DATE_PATTERN",
     "ID_PATTERN",
     "BoxShape",
+    "Crop",
     "Design",
     "Drinking",
     "EmitterOutlet",
@@ -50,6 +52,7 @@ __all__ = [
     "OutletBase",
     "Part",
     "Place",
+    "PondLoss",
     "Pump",
     "Requirement",
     "Rotation",

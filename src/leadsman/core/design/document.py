@@ -6,6 +6,7 @@ from pydantic import Field, ModelWrapValidatorHandler, ValidationError, model_va
 from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 
 from leadsman.core.design.base import Id, Name, Part
+from leadsman.core.design.growing import Crop, PondLoss
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
 from leadsman.core.design.site import Place, Site
@@ -27,6 +28,8 @@ class Design(Part):
     outlets: Annotated[list[Outlet], Field(max_length=10_000)] = []
     herds: Annotated[list[Herd], Field(max_length=1_000)] = []
     calendar: Annotated[list[Rotation], Field(max_length=2_000)] = []
+    crops: Annotated[list[Crop], Field(max_length=1_000)] = []
+    ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = []
     inflows: Annotated[list[SpringInflow], Field(max_length=1_000)] = []
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []
@@ -59,6 +62,6 @@ def _again(details: ErrorDetails) -> InitErrorDetails:
     )
 
 
-def label(part: Place | Vessel | Line | OutletBase | Herd | SpringInflow | Scenario) -> str:
+def label(part: Place | Vessel | Line | OutletBase | Herd | SpringInflow | Scenario | Crop) -> str:
     """Return the part's name for people: its name, or its id where it has none."""
     return part.name or part.id

@@ -13,6 +13,7 @@ class Site(Part):
     name: Name
     altitude_m: Annotated[float, Field(ge=-500, le=5_000)] = 0.0
     water_c: Annotated[float, Field(ge=0, le=60)] = 10.0
+    latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
     note: Annotated[str, Field(max_length=500)] = ""
 
 

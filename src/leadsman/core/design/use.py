@@ -105,13 +105,16 @@ class SpringInflow(Part):
 class Scenario(Part):
     """A case to judge: heat of air and water, the day, what is opened or shut by hand, and where vessels stand.
 
-    `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
+    `et0_mm_d` is reference evapotranspiration; without it the temperatures of the day tell it, at the site's
+    latitude. `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
     else is as the document has it.
     """
 
     id: Id
     name: Name | None = None
     air_c: Annotated[float, Field(ge=-40, le=50)] = 20.0
+    least_air_c: Annotated[float, Field(ge=-40, le=50)] | None = None
+    et0_mm_d: Annotated[float, Field(ge=0, le=25)] | None = None
     humid: bool = False
     date: Day | None = None
     water_c: Annotated[float, Field(ge=0, le=60)] | None = None

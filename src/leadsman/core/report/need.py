@@ -3,6 +3,7 @@
 from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import sources
 from leadsman.core.design import label
+from leadsman.core.growing import OtherNeed
 from leadsman.core.need import HerdNeed
 from leadsman.core.report.base import Report
 
@@ -25,6 +26,17 @@ class HerdReport(Report):
     humid_lpd: float
 
 
+class OtherReport(Report):
+    """What a crop or a pond needs, and how that is found."""
+
+    kind: str
+    id: str
+    name: str
+    where: str
+    daily_l: float
+    how: str
+
+
 class SeasonReport(Report):
     """The grazing calendar day by day: stops of each herd, and what is asked of each outlet [L/d]."""
 
@@ -39,8 +51,10 @@ class NeedReport(Report):
     date: str | None
     scenario: str
     herds: list[HerdReport]
+    others: list[OtherReport]
     daily_l: float
     season: SeasonReport
+    hours_l: dict[str, list[float]]
 
 
 def need_report(analysis: Analysis) -> NeedReport:
@@ -52,7 +66,9 @@ def need_report(analysis: Analysis) -> NeedReport:
         date=case.date,
         scenario=label(case),
         herds=[_herd(need) for need in analysis.herds],
-        daily_l=sum(need.daily_l for need in analysis.herds),
+        others=[_other(one) for one in analysis.other_needs],
+        daily_l=analysis.daily_l,
+        hours_l=analysis.hours_of_cases,
         season=SeasonReport(**vars(analysis.season)),
     )
 
@@ -75,6 +91,10 @@ def _herd(need: HerdNeed) -> HerdReport:
         practice_high_lpd=practice[1] if practice else None,
         humid_lpd=intake.humid_lpd if intake else 0.0,
     )
+
+
+def _other(one: OtherNeed) -> OtherReport:
+    return OtherReport(kind=one.kind, id=one.part_id, name=one.name, where=one.where, daily_l=one.daily_l, how=one.how)
 
 
 def _source(source_id: str, note: str) -> str:

@@ -36,7 +36,7 @@ const MOB: Row[] = [
 ];
 const NEAR: Row[] = [
   { key: "daylight_h", label: "Drink over, hours", family: "count" },
-  { key: "peak_factor", label: "Busiest hours, times the mean", family: "count", digits: 1 },
+  { key: "peak_factor", label: "Peak over mean", family: "count", digits: 1 },
 ];
 
 /** How the herd drinks: every figure that is left open shows our default and says so. */
@@ -62,7 +62,7 @@ export function DrinkingFields({ herd, habit, faults, path, change, onDone }: Pr
         value={drinking?.pattern ?? ""}
         options={[
           { value: "", text: "not said" },
-          { value: "near", text: "as they like, water near" },
+          { value: "near", text: "as they like" },
           { value: "mob", text: "all at once" },
         ]}
         hint={drinking ? undefined : "the trough is not judged by it"}

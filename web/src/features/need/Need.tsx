@@ -6,12 +6,16 @@ import type { Analysis, Catalogue, Design, Fault, Rest } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
+import { download } from "../../shared/download";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
+import { DayCurve } from "./DayCurve";
+import { Growing } from "./Growing";
 import { HerdCard } from "./HerdCard";
 import { newHerd } from "./model";
+import { needTable } from "./table";
 import { SeasonStrip } from "./SeasonStrip";
 
 interface Props {
@@ -42,9 +46,17 @@ export function Need(props: Props) {
   };
   return (
     <Box sx={{ p: 5, maxWidth: 960 }}>
-      <Typography variant="h1">
-        Need: {quantityText({ value: need.daily_l, unit: "L/d" }, system)} on the day shown
-      </Typography>
+      <Box sx={{ display: "flex", justifyContent: "space-between", gap: 4 }}>
+        <Typography variant="h1">
+          Need: {quantityText({ value: need.daily_l, unit: "L/d" }, system)} on the day shown
+        </Typography>
+        <Button
+          sx={{ whiteSpace: "nowrap" }}
+          onClick={() => download(needTable(document, need), "text/csv", `${document.site.name} need`, "csv")}
+        >
+          Save as table
+        </Button>
+      </Box>
       <Typography color="text.secondary" sx={{ mb: 3 }}>
         {need.scenario}: what is published for the class, or what the trade counts on where that is more;
         never less in heat.
@@ -98,6 +110,7 @@ export function Need(props: Props) {
           </Box>
         )}
       </Box>
+      <DayCurve document={document} hours={need.hours_l} shown={document.shown_for ?? ""} />
       <SeasonStrip document={document} season={need.season} day={day} onDay={setDay} />
       {herds.map((herd, index) => (
         <HerdCard
@@ -125,6 +138,7 @@ export function Need(props: Props) {
           Add a herd
         </Button>
       )}
+      <Growing document={document} others={need.others} faults={faults} edit={edit} onDone={onDone} />
       <Caution>
         Animals die within days without water. Plan on the larger figure, look daily, and count every head.
       </Caution>

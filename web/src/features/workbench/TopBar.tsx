@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
+import { download } from "../../shared/download";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText, type System } from "../../shared/units";
 import { useBench, type Saving } from "./store";
@@ -26,16 +27,13 @@ export function TopBar({ document }: { document: Design }) {
   const { system, setSystem } = usePreferences();
   const { mode, setMode } = useColorScheme();
   const scenarios = document.scenarios ?? [];
-  const download = () => {
-    const url = URL.createObjectURL(
-      new Blob([JSON.stringify(document, null, 2)], { type: "application/json" }),
+  const save = () =>
+    download(
+      JSON.stringify(document, null, 2),
+      "application/json",
+      `${document.site.name} ${document.name}`,
+      "json",
     );
-    const link = window.document.createElement("a");
-    link.href = url;
-    link.download = `${document.site.name} ${document.name}.json`.toLowerCase().replace(/[^a-z0-9.]+/g, "-");
-    link.click();
-    URL.revokeObjectURL(url);
-  };
   return (
     <Box
       component="header"
@@ -70,7 +68,7 @@ export function TopBar({ document }: { document: Design }) {
       <Box component="span" role="status" data-testid="saving" sx={{ flex: 1, opacity: 0.85 }}>
         {savingText(saving, baseNumber)}
       </Box>
-      <Button onClick={download} sx={{ minWidth: 0 }}>
+      <Button onClick={save} sx={{ minWidth: 0 }}>
         Save as file
       </Button>
       <NativeSelect

@@ -1,0 +1,178 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+
+import type { Crop, Design, Fault, OtherNeed, PondLoss } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Choice } from "../../shared/Choice";
+import { faultAt } from "../../shared/faults";
+import { usePreferences } from "../../shared/preferences";
+import { QuantityField } from "../../shared/QuantityField";
+import { quantityText, type Family } from "../../shared/units";
+import { CROP_WAYS, cropIn, newCrop, troughName, wayOf, type CropFigure } from "./growing";
+
+interface Props {
+  document: Design;
+  others: OtherNeed[];
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+const ROW = {
+  display: "grid",
+  gridTemplateColumns: { xs: "1fr 1fr", md: "repeat(6, minmax(0, 1fr))" },
+  columnGap: 4,
+  rowGap: 2,
+  alignItems: "start",
+  my: 2,
+} as const;
+
+const POND_FIGURES: { key: Exclude<keyof PondLoss, "vessel">; label: string; family: Family }[] = [
+  { key: "pan_mm_d", label: "Pan, mm a day", family: "count" },
+  { key: "seepage_mm_d", label: "Seeps, mm a day", family: "count" },
+  { key: "change_percent_week", label: "Changed, % a week", family: "count" },
+  { key: "discharge_lpd", label: "Let out for filters", family: "L/d" },
+];
+
+/** Plants that are watered and ponds that lose water: what they need beside the animals, and how that is found. */
+export function Growing({ document, others, faults, edit, onDone }: Props) {
+  const system = usePreferences((state) => state.system);
+  const told = (kind: string, id: string) => others.find((one) => one.kind === kind && one.id === id);
+  const words = (one: OtherNeed | undefined) =>
+    one && (
+      <Typography component="p" data-testid={`other-${one.id}`}>
+        <strong>{quantityText({ value: one.daily_l, unit: "L/d" }, system)}</strong>{" "}
+        <Typography component="span" variant="caption" color="text.secondary">
+          {one.how}
+        </Typography>
+      </Typography>
+    );
+  const ponds = document.ponds ?? [];
+  const open = (document.vessels ?? []).filter(
+    (vessel) => vessel.role === "pond" && !ponds.some((pond) => pond.vessel === vessel.id),
+  );
+  const changeCrop = (index: number, key: string, recipe: (draft: Crop) => void) =>
+    edit(`crop${index}.${key}`, (draft) => {
+      const own = draft.crops?.[index];
+      if (own) recipe(own);
+    });
+  return (
+    <Box
+      component="section"
+      aria-label="Plants and ponds"
+      sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
+    >
+      <Typography variant="h2">Plants and ponds</Typography>
+      {(document.crops ?? []).map((crop, index) => (
+        <Box key={crop.id} role="group" aria-label={crop.name ?? crop.id} sx={{ mt: 2 }}>
+          <Box sx={{ display: "flex", justifyContent: "space-between" }}>
+            <strong>{crop.name ?? crop.id}</strong>
+            <Button
+              sx={{ p: 0, color: ink("faint") }}
+              onClick={() => {
+                edit("crop.gone", (draft) => void draft.crops?.splice(index, 1));
+                onDone();
+              }}
+            >
+              Take away
+            </Button>
+          </Box>
+          <Box sx={ROW}>
+            <Choice
+              label="Watered"
+              value={wayOf(crop)}
+              options={CROP_WAYS.map(({ way, text }) => ({ value: way, text }))}
+              onChange={(value) => {
+                edit(`crop${index}.way`, (draft) => {
+                  if (draft.crops?.[index]) draft.crops[index] = cropIn(draft.crops[index], value);
+                });
+                onDone();
+              }}
+            />
+            <Choice
+              label="Through"
+              value={crop.outlet}
+              options={(document.outlets ?? []).map((outlet) => ({
+                value: outlet.id,
+                text: troughName(document, outlet.id),
+              }))}
+              onChange={(value) => {
+                changeCrop(index, "outlet", (draft) => void (draft.outlet = value));
+                onDone();
+              }}
+            />
+            {(CROP_WAYS.find((one) => one.way === wayOf(crop))?.figures ?? []).map(
+              ({ key, label, family, digits }: CropFigure) => (
+                <QuantityField
+                  key={key}
+                  label={label}
+                  family={family}
+                  {...(digits === undefined ? {} : { digits })}
+                  value={crop[key] ?? null}
+                  fault={faultAt(faults, `/crops/${index}/${key}`)}
+                  onDone={onDone}
+                  onChange={(value) => changeCrop(index, key, (draft) => void (draft[key] = value))}
+                />
+              ),
+            )}
+          </Box>
+          {words(told("crop", crop.id))}
+        </Box>
+      ))}
+      {ponds.map((pond, index) => (
+        <Box key={pond.vessel} role="group" aria-label={pond.vessel} sx={{ mt: 3 }}>
+          <strong>{document.vessels?.find((one) => one.id === pond.vessel)?.name ?? pond.vessel}</strong>
+          <Box sx={ROW}>
+            {POND_FIGURES.map(({ key, label, family }) => (
+              <QuantityField
+                key={key}
+                label={label}
+                family={family}
+                digits={1}
+                value={pond[key] ?? 0}
+                fault={faultAt(faults, `/ponds/${index}/${key}`)}
+                onDone={onDone}
+                onChange={(value) =>
+                  edit(`pond${index}.${key}`, (draft) => {
+                    const own = draft.ponds?.[index];
+                    if (own) own[key] = value;
+                  })
+                }
+              />
+            ))}
+          </Box>
+          {words(told("pond", pond.vessel))}
+        </Box>
+      ))}
+      <Box sx={{ display: "flex", gap: 4, mt: 2 }}>
+        {(document.outlets ?? []).length > 0 && (
+          <Button
+            variant="outlined"
+            onClick={() => {
+              edit("crop.new", (draft) => void (draft.crops = [...(draft.crops ?? []), newCrop(draft)]));
+              onDone();
+            }}
+          >
+            Add plants
+          </Button>
+        )}
+        {open.map((vessel) => (
+          <Button
+            key={vessel.id}
+            variant="outlined"
+            onClick={() => {
+              edit(
+                "pond.new",
+                (draft) => void (draft.ponds = [...(draft.ponds ?? []), { vessel: vessel.id, pan_mm_d: 5 }]),
+              );
+              onDone();
+            }}
+          >
+            {vessel.name ?? vessel.id} loses water
+          </Button>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,38 @@
+import { describe, expect, it } from "vitest";
+
+import type { Analysis, Design } from "../../api/types";
+import { needTable } from "./table";
+
+const document = {
+  herds: [{ id: "ewes", name: 'Ewes, "old"' }],
+  outlets: [{ id: "valve", fills: "pan" }],
+  vessels: [{ id: "pan", name: "Pan" }],
+} as unknown as Design;
+
+const need = {
+  herds: [{ id: "ewes", head: 9, per_head_lpd: 4.5, daily_l: 40.5, outlets: ["valve"], source: "a table" }],
+  others: [{ name: "Beds", daily_l: 12, where: "valve", how: "30 plants" }],
+  season: { days: ["2026-05-01", "2026-05-02"], asked_lpd: { valve: [40.5, 0] } },
+} as unknown as Analysis["need"];
+
+describe("the need as a table", () => {
+  it("has a row for each who, quotes what needs it, and the season day by day", () => {
+    expect(needTable(document, need)).toBe(
+      [
+        "who,head,one_l_per_day,all_l_per_day,at,source",
+        '"Ewes, ""old""",9,4.5,40.5,Pan,a table',
+        "Beds,,,12,Pan,30 plants",
+        "",
+        "day,Pan l_per_day",
+        "2026-05-01,40.5",
+        "2026-05-02,0",
+        "",
+      ].join("\n"),
+    );
+  });
+
+  it("leaves the season out where nothing moves", () => {
+    const still = { ...need, season: { days: [], stops: {}, asked_lpd: {} } };
+    expect(needTable(document, still)).not.toContain("day,Pan");
+  });
+});

@@ -1,0 +1,32 @@
+/** The need as a table for a spreadsheet: one row for each herd, crop and pond, then the season day by day. */
+import type { Analysis, Design } from "../../api/types";
+import { troughName } from "./model";
+
+const cell = (value: string | number): string => {
+  const text = typeof value === "number" ? String(Number(value.toFixed(3))) : value;
+  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+};
+
+/** Return the need as comma-separated values, in the document's units. */
+export function needTable(document: Design, need: Analysis["need"]): string {
+  const rows: (string | number)[][] = [
+    ["who", "head", "one_l_per_day", "all_l_per_day", "at", "source"],
+    ...need.herds.map((herd) => [
+      document.herds?.find((one) => one.id === herd.id)?.name ?? herd.id,
+      herd.head,
+      herd.per_head_lpd,
+      herd.daily_l,
+      herd.outlets.map((outlet) => troughName(document, outlet)).join(" / "),
+      herd.source,
+    ]),
+    ...need.others.map((one) => [one.name, "", "", one.daily_l, troughName(document, one.where), one.how]),
+  ];
+  const outlets = Object.keys(need.season.asked_lpd);
+  if (outlets.length) {
+    rows.push([], ["day", ...outlets.map((outlet) => `${troughName(document, outlet)} l_per_day`)]);
+    need.season.days.forEach((day, index) => {
+      rows.push([day, ...outlets.map((outlet) => need.season.asked_lpd[outlet]?.[index] ?? 0)]);
+    });
+  }
+  return rows.map((row) => row.map(cell).join(",")).join("\n") + "\n";
+}
