@@ -119,6 +119,16 @@ def test_a_check_is_what_the_command_says_and_an_analysis_leaves_its_remedies_ou
     assert [{**one, "remedies": None} for one in checked["findings"]] == findings
 
 
+def test_the_two_schools_are_compared_or_the_outlet_refused(client: FlaskClient) -> None:
+    document = one_line(**{"herds.0.drinking": {"pattern": "mob"}})
+    answer = client.post("/api/analyses/schools", json={"document": document, "outlet": "valve"}).json or {}
+    assert [one["kv_m3h"] for one in answer["schools"]] == [0.75, 3.0, 12.0]
+    assert all(one["watering"]["visits"] for one in answer["schools"])
+    refused = client.post("/api/analyses/schools", json={"document": document, "outlet": "tank"})
+    assert refused.status_code in (404, 422)
+    assert "valve" in (refused.json or {})["faults"][0]["limit"]
+
+
 def test_a_lawful_design_that_cannot_be_judged_says_where(client: FlaskClient) -> None:
     answer = client.post("/api/analyses", json={"document": one_line(**{"herds.0.weight_kg": 900.0})})
     assert answer.status_code == 422

@@ -16,6 +16,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.findings.registry import judge
+from leadsman.core.schools import schools
 from leadsman.core.verdict import verdict
 from leadsman.core.wording import plain
 from leadsman.demo import tamsel_ridge
@@ -262,6 +263,9 @@ def test_a_mob_that_finds_no_room_is_seen_and_helped_by_more_rim(bench: Bench) -
     bench.until(lambda: f"drunk after {crowded_min}" in bench.text("[data-testid=trough-ewes]"))
     assert bench.find("[data-testid=trough-ewes] [data-testid=mob-waiting]").get_attribute("d")
     assert "wait too long" in bench.text("[data-testid=finding-rim-too-short]")
+    bench.find("[data-testid=trough-ewes] button[aria-expanded]").click()
+    lost = schools(crowded, "ewe-valve")
+    bench.until(lambda: f"{lost[0].lost_m3 * 1000:,.0f} L".replace(",", " ") in bench.text("[data-testid=schools]"))
     bench.open("lines")
     bench.part("Ewe trough")
     bench.fill("Rim they can stand at", "6.9")

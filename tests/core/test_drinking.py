@@ -15,7 +15,9 @@ from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design import Herd
 from leadsman.core.design_file import read_design
 from leadsman.core.drinking import Drinkers, Mob, habit_of, mob_of, near_water, rim_m
+from leadsman.core.errors import UnknownName
 from leadsman.core.integrator import run_until
+from leadsman.core.schools import schools
 from leadsman.core.solve import solve
 from leadsman.core.vessel import Prism, level_m
 
@@ -155,3 +157,20 @@ def test_near_water_the_busiest_hours_take_what_the_flow_does_not_bring() -> Non
 def test_herds_of_which_nothing_is_said_are_not_judged() -> None:
     assert Analysis(read_design(one_line())).waterings == []
     assert Analysis(read_design(herd_at(head=0))).waterings == []
+
+
+def test_of_the_two_schools_the_larger_valve_serves_sooner_and_loses_more() -> None:
+    analysis = Analysis(read_design(herd_at(head=60)))
+    small, drawn, large = schools(analysis, "valve")
+    assert small.alone_m3s < drawn.alone_m3s < large.alone_m3s
+    assert small.lost_m3 <= drawn.lost_m3 <= large.lost_m3
+    served = [one.watering.visits[0].run.served_s or 1e9 for one in (small, drawn, large) if one.watering]
+    assert served[0] > served[1] + 60.0
+    assert served[1] > served[2] - 5.0  # with water enough only the rim counts
+    assert drawn.watering is not None
+    assert drawn.watering.visits[0].run == analysis.waterings[0].visits[0].run
+    there = 3.1416 * 1.0 + 10 / 600 * 43_200 / 1000  # a tank of 2 m across at 1 m, and half a day of its spring
+    assert large.lost_m3 == pytest.approx(min(large.alone_m3s * 43_200, there), rel=1e-3)
+    assert large.empties_store is (large.alone_m3s * 43_200 > there)
+    with pytest.raises(UnknownName):
+        schools(analysis, "tank")

@@ -46,6 +46,11 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("rim-too-short", {"herds.0.head": 60, "herds.0.drinking": {"pattern": "mob", "within_min": 5, "patience_min": 5},
                        "vessels.1.rim_m": 0.7}, "fix", None, 5.0),
     ("rim-too-short", {"herds.0.drinking": {"pattern": "mob"}, "vessels.1.rim_m": 0.2}, "stop", 0.2, None),
+    ("own-figure-unlikely", {"herds.0.intake_lpd": 12.0}, "watch", 12.0, 29.5),
+    ("water-too-far", {"scenarios.0.date": "2026-07-01", "calendar": [
+        {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"], "farthest_m": 420}]}, "watch",
+     420.0, 300.0),
+    ("figures-assumed", {"herds.0.drinking": {"pattern": "near", "daylight_h": 12}}, "watch", 1.0, 0.0),
     ("vacuum-at-peak", {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0}, "fix", None, 0.0),
 ]  # fmt: skip
 

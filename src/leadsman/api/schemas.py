@@ -54,6 +54,13 @@ class Analyse(Schema):
     document: Design
 
 
+class CompareSchools(Schema):
+    """A design, and the outlet whose valve is to be compared with a smaller and a larger one."""
+
+    document: Design
+    outlet: str
+
+
 class Save(Schema):
     """A document edited from a revision."""
 

@@ -15,15 +15,21 @@ def outlets_on(design: Design, herd: Herd, day: str | None) -> list[str]:
 
     The rotation that began last counts; without a day or a rotation on it, the herd's own outlet.
     """
-    on = date.fromisoformat(day) if day is not None else None
-    current = [one for one in design.calendar if one.herd == herd.id and on is not None and _covers(one, on)]
-    if not current or on is None:
+    rotation = rotation_on(design, herd, day)
+    if rotation is None or day is None:
         return [herd.outlet]
-    rotation = max(current, key=lambda one: one.from_)
+    on = date.fromisoformat(day)
     begun = (on - date.fromisoformat(rotation.from_)).days
     first, last = (floor((begun + share) / rotation.days_each) for share in (0.0, WHOLE_DAY))
     stops = [rotation.outlets[number % len(rotation.outlets)] for number in range(first, last + 1)]
     return list(dict.fromkeys(stops))
+
+
+def rotation_on(design: Design, herd: Herd, day: str | None) -> Rotation | None:
+    """Return the rotation that a herd is on: of those that cover the day, the one that began last."""
+    on = date.fromisoformat(day) if day is not None else None
+    current = [one for one in design.calendar if one.herd == herd.id and on is not None and _covers(one, on)]
+    return max(current, key=lambda one: one.from_) if current else None
 
 
 def resting_outlets(design: Design, day: str | None) -> set[str]:

@@ -7,10 +7,21 @@ line; the interface prints the same parts in the units of its user.
 from dataclasses import dataclass
 from typing import Literal
 
-Unit = Literal["m", "mm", "L/min", "L", "L/d", "kPa", "min", "d", "°C"]
+Unit = Literal["m", "mm", "L/min", "L", "L/d", "kPa", "min", "d", "°C", "count"]
 
-DIGITS: dict[Unit, int] = {"m": 2, "mm": 0, "L/min": 1, "L": 0, "L/d": 0, "kPa": 1, "min": 0, "d": 1, "°C": 0}
-SPOKEN: dict[Unit, str] = {"min": "minutes", "d": "days", "L/d": "L a day"}
+DIGITS: dict[Unit, int] = {
+    "m": 2,
+    "mm": 0,
+    "L/min": 1,
+    "L": 0,
+    "L/d": 0,
+    "kPa": 1,
+    "min": 0,
+    "d": 1,
+    "°C": 0,
+    "count": 0,
+}
+SPOKEN: dict[Unit, str] = {"count": "", "min": "minutes", "d": "days", "L/d": "L a day"}
 
 
 @dataclass(frozen=True)

@@ -1,5 +1,15 @@
 /** Talking to the server: typed calls, and one error class for each way that a call can go wrong. */
-import type { Analysis, Catalogue, Rest, Conflict, Design, DesignHeading, Problem, Revision } from "./types";
+import type {
+  Analysis,
+  Catalogue,
+  Conflict,
+  Design,
+  DesignHeading,
+  Problem,
+  Rest,
+  Revision,
+  Schools,
+} from "./types";
 
 /** The server answered that it will not. */
 export class Refused extends Error {
@@ -52,4 +62,6 @@ export const analyse = async (document: Design) =>
   (await call("/api/analyses", send("POST", { document }))) as Analysis;
 export const analyseAtRest = async (document: Design) =>
   (await call("/api/analyses/rest", send("POST", { document }))) as Rest;
+export const compareSchools = async (document: Design, outlet: string) =>
+  (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
 export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Feed one trough through a smaller and a larger valve: how the mob fares, and what a failure costs. */
+        post: operations["compareSchools"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -211,6 +228,15 @@ export interface components {
             animals: components["schemas"]["AnimalBody"][];
             /** Pipes */
             pipes: components["schemas"]["PipeProductBody"][];
+        };
+        /**
+         * CompareSchools
+         * @description A design, and the outlet whose valve is to be compared with a smaller and a larger one.
+         */
+        CompareSchools: {
+            document: components["schemas"]["Design"];
+            /** Outlet */
+            outlet: string;
         };
         /**
          * Conflict
@@ -539,7 +565,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C";
+            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "count";
             /** Value */
             value: number | null;
             /** Where */
@@ -1277,7 +1303,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C";
+            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "count";
             /** Value */
             value: number;
         };
@@ -1442,7 +1468,7 @@ export interface components {
          * @description Where a herd is over a time: it drinks at one outlet after the other, some days at each, and begins again.
          *
          *     `days_each` under 1 is several moves a day; one outlet alone is set stocking. `to` is the last day, the end
-         *     of the year where none is given.
+         *     of the year where none is given. `farthest_m` is the way from the farthest grass to the water.
          */
         Rotation: {
             /**
@@ -1450,6 +1476,11 @@ export interface components {
              * @default 1
              */
             days_each?: number;
+            /**
+             * Farthest M
+             * @default null
+             */
+            farthest_m?: number | null;
             /** From */
             from: string;
             /** Herd */
@@ -1587,6 +1618,30 @@ export interface components {
              * @default null
              */
             water_c?: number | null;
+        };
+        /**
+         * SchoolReport
+         * @description One valve: how the mob fares with it, and what is lost when it sticks open until the next look, 12 hours.
+         */
+        SchoolReport: {
+            /** Alone Lpm */
+            alone_lpm: number;
+            /** Empties Store */
+            empties_store: boolean;
+            /** Kv M3H */
+            kv_m3h: number;
+            /** Lost L */
+            lost_l: number;
+            /** Title */
+            title: string;
+            watering: components["schemas"]["WateringReport"] | null;
+        };
+        /** SchoolsReport */
+        SchoolsReport: {
+            /** Outlet */
+            outlet: string;
+            /** Schools */
+            schools: components["schemas"]["SchoolReport"][];
         };
         /**
          * SeasonReport
@@ -2017,6 +2072,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RestReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareSchools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareSchools"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolsReport"];
                 };
             };
             /** @description Refused */

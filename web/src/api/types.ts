@@ -24,6 +24,7 @@ export type Drinking = Schemas["Drinking"];
 export type Crop = Schemas["Crop"];
 export type PondLoss = Schemas["PondLoss"];
 export type OtherNeed = Schemas["OtherReport"];
+export type Schools = Schemas["SchoolsReport"];
 export type Rotation = Schemas["Rotation"];
 export type Season = Schemas["SeasonReport"];
 export type HerdNeed = Schemas["HerdReport"];

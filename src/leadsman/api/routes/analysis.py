@@ -4,8 +4,9 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 
 from leadsman.api.routes import answer
-from leadsman.api.schemas import Analyse, Problem
+from leadsman.api.schemas import Analyse, CompareSchools, Problem
 from leadsman.core.analysis import Analysis
+from leadsman.core.report.schools import SchoolsReport, schools_report
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
 
 analysis = APIBlueprint("analysis", __name__, url_prefix="/api/analyses")
@@ -21,3 +22,9 @@ def analyse(body: Analyse) -> Response:
 def analyse_at_rest(body: Analyse) -> Response:
     """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
     return answer(rest_report(Analysis(body.document)))
+
+
+@analysis.post("/schools", operation_id="compareSchools", responses={200: SchoolsReport, 422: Problem})
+def compare_schools(body: CompareSchools) -> Response:
+    """Feed one trough through a smaller and a larger valve: how the mob fares, and what a failure costs."""
+    return answer(schools_report(Analysis(body.document), body.outlet))

@@ -67,7 +67,7 @@ class Rotation(Part):
     """Where a herd is over a time: it drinks at one outlet after the other, some days at each, and begins again.
 
     `days_each` under 1 is several moves a day; one outlet alone is set stocking. `to` is the last day, the end
-    of the year where none is given.
+    of the year where none is given. `farthest_m` is the way from the farthest grass to the water.
     """
 
     id: Id
@@ -76,6 +76,7 @@ class Rotation(Part):
     to: Day | None = None
     outlets: Annotated[list[Id], Field(min_length=1, max_length=400)]
     days_each: Annotated[float, Field(ge=0.05, le=400)] = 1.0
+    farthest_m: Annotated[float, Field(ge=0, le=20_000)] | None = None
 
     @model_validator(mode="after")
     def lasts(self) -> "Rotation":

@@ -79,10 +79,11 @@ class WateringReport(Report):
 
 def watering_reports(analysis: Analysis) -> list[WateringReport]:
     """Return how every trough serves the herds that are said to drink there."""
-    return [_watering(one) for one in analysis.waterings]
+    return [watering_report(one) for one in analysis.waterings]
 
 
-def _watering(one: Watering) -> WateringReport:
+def watering_report(one: Watering) -> WateringReport:
+    """Return how one trough serves its herds."""
     run = one.run
     daily_l = sum(visit.need.daily_l for visit in one.visits)
     return WateringReport(

@@ -7,6 +7,7 @@ import { usePreferences } from "../../shared/preferences";
 import { StandingMark } from "../../shared/StandingMark";
 import { figure, quantityText, type System } from "../../shared/units";
 import { MobPicture } from "./MobPicture";
+import { TwoSchools } from "./TwoSchools";
 
 interface Props {
   herd: Herd;
@@ -42,6 +43,7 @@ export function AtTheTrough({ herd, watering, waiting, document }: Props) {
           )}
         </Box>
       )}
+      {watering && visit && <TwoSchools document={document} outlet={watering.outlet} />}
       {near && <NearWords near={near} name={name} system={system} />}
     </Box>
   );

@@ -40,7 +40,7 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
             aria-label={`Moves of ${herd.name ?? herd.id}`}
             sx={{
               display: "grid",
-              gridTemplateColumns: { xs: "1fr 1fr", md: "130px 130px 104px 1fr auto" },
+              gridTemplateColumns: { xs: "1fr 1fr", md: "124px 124px 84px 92px 1fr auto" },
               columnGap: 4,
               alignItems: "start",
               mb: 1,
@@ -72,6 +72,16 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
               fault={faultAt(faults, `${path}/days_each`)}
               onDone={onDone}
               onChange={(value) => change(index, "days", (draft) => void (draft.days_each = value))}
+            />
+            <QuantityField
+              label="Farthest grass"
+              family="m"
+              digits={0}
+              value={rotation.farthest_m ?? null}
+              fault={faultAt(faults, `${path}/farthest_m`)}
+              onDone={onDone}
+              onChange={(value) => change(index, "far", (draft) => void (draft.farthest_m = value))}
+              onClear={() => change(index, "far", (draft) => void (draft.farthest_m = null))}
             />
             <Box
               sx={{

@@ -4,7 +4,18 @@ import type { Design, Finding, Standing } from "../../api/types";
 export type View = "need" | "water" | "lines";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
-  { view: "need", title: "Need", codes: ["trough-runs-empty", "flow-below-pattern", "rim-too-short"] },
+  {
+    view: "need",
+    title: "Need",
+    codes: [
+      "trough-runs-empty",
+      "flow-below-pattern",
+      "rim-too-short",
+      "own-figure-unlikely",
+      "water-too-far",
+      "figures-assumed",
+    ],
+  },
   { view: "water", title: "Water in", codes: ["demand-over-refill", "days-in-hand"] },
   {
     view: "lines",

@@ -1,0 +1,96 @@
+"""Figures of the need that are not to be trusted yet: unlikely, too far, or only our defaults."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.drinking import habit_of
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.grazing import rotation_on
+from leadsman.core.wording import Quantity, say
+
+UNLIKELY_SHARE = 0.6  # of what is published: under it one's own figure is doubted; ours, no source
+GROWING_MONTHS = range(4, 11)  # April to October, north of the equator; ours, no source
+FAR_GROWING_M, FAR_WINTER_M = 300.0, 1_600.0  # common practice, no source: 180 to 300 m; up to a mile for dry stock
+WORDS = {
+    "share": "how many come at once", "within_min": "within what time", "visits": "visits a day",
+    "rate_lpm": "how fast one drinks", "width_m": "rim for one", "patience_min": "how long they wait",
+    "daylight_h": "over how many hours", "peak_factor": "the peak",
+}  # fmt: skip
+OF_PATTERN = {
+    "mob": ("share", "within_min", "visits", "rate_lpm", "width_m", "patience_min"),
+    "near": ("daylight_h", "peak_factor"),
+}
+
+
+@judgement("own-figure-unlikely", "Your own figure for a herd is unlikely", Question.HOW_LONG_DOES_IT_LAST)
+def own_figure_unlikely(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each herd whose own figure for one animal is well under what is published for its class."""
+    for need in analysis.herds:
+        own, intake = need.herd.intake_lpd, need.intake
+        if own is None or intake is None or own >= UNLIKELY_SHARE * intake.planned_lpd:
+            continue
+        published = Quantity(intake.planned_lpd, "L/d", digits=1)
+        yield Finding(
+            Severity.WATCH,
+            need.outlets[0],
+            own,
+            intake.planned_lpd,
+            "L/d",
+            say("{} are counted at {} for one", label(need.herd), Quantity(own, "L/d", digits=1)),
+            say(
+                "For their class {} is to be planned on in this heat. If yours was timed on a cool day or with half "
+                "the heads, take the larger.",
+                published,
+            ),
+        )
+
+
+@judgement("water-too-far", "The water is too far from the grass", Question.HOW_LONG_DOES_IT_LAST)
+def water_too_far(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each herd whose farthest grass, on the day shown, is farther from its water than stock are kept."""
+    day = analysis.scenario.date
+    for need in analysis.herds:
+        rotation = rotation_on(analysis.design, need.herd, day)
+        if day is None or rotation is None or rotation.farthest_m is None:
+            continue
+        growing = int(day[5:7]) in GROWING_MONTHS
+        limit = FAR_GROWING_M if growing else FAR_WINTER_M
+        if rotation.farthest_m > limit:
+            yield Finding(
+                Severity.WATCH,
+                need.outlets[0],
+                rotation.farthest_m,
+                limit,
+                "m",
+                say("{} walk {} to the water", label(need.herd), Quantity(rotation.farthest_m, "m", digits=0)),
+                say(
+                    "In the growing season stock are kept within {} of water, dry stock in winter within {} (common "
+                    "practice, no source). A tap point nearer by costs one fitting.",
+                    Quantity(FAR_GROWING_M, "m", digits=0),
+                    Quantity(FAR_WINTER_M, "m", digits=0),
+                ),
+            )
+
+
+@judgement("figures-assumed", "Figures are our defaults, not yet yours", Question.HOW_LONG_DOES_IT_LAST)
+def figures_assumed(analysis: Analysis) -> Iterator[Finding]:
+    """Yield one finding for all figures of how the herds drink that nobody has confirmed."""
+    assumed = [
+        (need, [WORDS[name] for name in habit_of(need.herd).assumed if name in OF_PATTERN[need.herd.drinking.pattern]])
+        for need in analysis.herds
+        if need.herd.drinking and need.head
+    ]
+    assumed = [(need, names) for need, names in assumed if names]
+    count = sum(len(names) for _, names in assumed)
+    if count:
+        listed = "; ".join(f"{label(need.herd)}: {', '.join(names)}" for need, names in assumed)
+        yield Finding(
+            Severity.WATCH,
+            assumed[0][0].outlets[0],
+            float(count),
+            0.0,
+            "count",
+            say(f"{count} figures of how they drink are our defaults"),
+            say("Watch them once and type what you see. {}.", listed),
+        )

@@ -1,0 +1,41 @@
+"""The two schools of feeding a trough, in the document's units."""
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.report.base import Report
+from leadsman.core.report.watering import WateringReport, watering_report
+from leadsman.core.schools import schools
+from leadsman.core.units import LITRE_M3, lpm_from_m3s
+
+
+class SchoolReport(Report):
+    """One valve: how the mob fares with it, and what is lost when it sticks open until the next look, 12 hours."""
+
+    title: str
+    kv_m3h: float
+    alone_lpm: float
+    watering: WateringReport | None
+    lost_l: float
+    empties_store: bool
+
+
+class SchoolsReport(Report):
+    outlet: str
+    schools: list[SchoolReport]
+
+
+def schools_report(analysis: Analysis, outlet_id: str) -> SchoolsReport:
+    """Return the trough of an outlet with a smaller valve, its own and a larger one."""
+    return SchoolsReport(
+        outlet=outlet_id,
+        schools=[
+            SchoolReport(
+                title=one.title,
+                kv_m3h=one.kv_m3h,
+                alone_lpm=lpm_from_m3s(one.alone_m3s),
+                watering=watering_report(one.watering) if one.watering else None,
+                lost_l=one.lost_m3 / LITRE_M3,
+                empties_store=one.empties_store,
+            )
+            for one in schools(analysis, outlet_id)
+        ],
+    )
