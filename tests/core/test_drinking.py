@@ -17,6 +17,7 @@ from leadsman.core.design_file import read_design
 from leadsman.core.drinking import Drinkers, Mob, habit_of, mob_of, near_water, rim_m
 from leadsman.core.errors import UnknownName
 from leadsman.core.integrator import run_until
+from leadsman.core.report.workbench import analysis_report, rest_report
 from leadsman.core.schools import schools
 from leadsman.core.solve import solve
 from leadsman.core.vessel import Prism, level_m
@@ -174,3 +175,82 @@ def test_of_the_two_schools_the_larger_valve_serves_sooner_and_loses_more() -> N
     assert large.empties_store is (large.alone_m3s * 43_200 > there)
     with pytest.raises(UnknownName):
         schools(analysis, "tank")
+
+
+def test_two_herds_at_one_trough_share_its_rim_by_their_heads() -> None:
+    second = {"id": "bulls", "class": "bull", "head": 10, "weight_kg": 700, "outlet": "valve", "drinking": MOB}
+    one = Analysis(read_design(herd_at(head=30, **{}) | {"herds": [*herd_at(head=30)["herds"], second]})).waterings[0]
+    places = {visit.need.herd.id: visit.mob.places for visit in one.visits}
+    assert places == {"mob": pytest.approx(8 * 30 / 40), "bulls": pytest.approx(8 * 10 / 40)}
+    assert one.run is not None
+    drunk = sum(visit.mob.heads * visit.mob.draught_m3 for visit in one.visits)
+    came = float((np.diff(one.run.times_s) * one.run.inflow_m3s[:-1]).sum())
+    left = one.run.full_m3 * (1.0 - 0.99)
+    assert came == pytest.approx(drunk, abs=left + 0.02 * drunk)
+
+
+def test_a_herd_near_water_and_a_mob_at_one_trough_are_each_judged_in_their_way() -> None:
+    near = {"id": "calves", "class": "growing cattle", "head": 8, "weight_kg": 200, "outlet": "valve",
+            "drinking": {"pattern": "near"}}  # fmt: skip
+    document = herd_at(head=30)
+    document["herds"].append(near)
+    one = Analysis(read_design(document)).waterings[0]
+    assert [visit.need.herd.id for visit in one.visits] == ["mob"]
+    assert [need.herd.id for need, *_ in one.near] == ["calves"]
+    report = rest_report(Analysis(read_design(document)))
+    watering = report.watering[0]
+    assert watering.visits[0].heads == 30
+    assert watering.near[0].peak_lpm > 0.0
+    assert watering.trace is not None
+    lengths = {len(trace) for trace in vars(watering.trace).values()}
+    assert len(lengths) == 1
+    assert watering.trace.levels_m[0] == pytest.approx(watering.full_level_m)
+    assert min(watering.trace.levels_m) == pytest.approx(watering.lowest_level_m, abs=1e-9)
+
+
+def test_nipples_serve_one_each_and_a_stuck_source_is_never_full_again() -> None:
+    birds = {"id": "mob", "class": "laying hen", "head": 60, "outlet": "valve",
+             "drinking": {"pattern": "mob", "visits": 4, "within_min": 30}}  # fmt: skip
+    document = herd_at({"nipples": 8, "shape.length_m": 0.5, "shape.width_m": 0.4}) | {"herds": [birds]}
+    one = Analysis(read_design(document)).waterings[0]
+    assert one.visits[0].mob.places == 8
+    assert one.visits[0].mob.drinks_m3s * 60_000 == pytest.approx(0.06)
+    shut = changed(document, {"lines.0.shut": True})
+    stuck = Analysis(read_design(shut)).waterings[0].run
+    assert stuck is not None
+    assert stuck.recovered_s is None
+    assert stuck.lowest_m3 == pytest.approx(stuck.full_m3 - 60 * one.visits[0].mob.draught_m3, rel=0.02)
+
+
+def test_no_remedy_is_tried_and_no_mob_let_drink_for_an_edit(monkeypatch: pytest.MonkeyPatch) -> None:
+    document = herd_at(head=60, **{})
+    document["requirements"][0]["flow_lpm"] = 60
+
+    def never(*_: Any) -> None:
+        raise AssertionError("this takes longer than an edit may")
+
+    for module, name in (("findings.remedies", "changed"), ("analysis", "waterings")):
+        monkeypatch.setattr(f"leadsman.core.{module}.{name}", never)
+    report = analysis_report(Analysis(read_design(document)))
+    assert [finding.remedies for finding in report.findings] == [None] * len(report.findings)
+    with pytest.raises(AssertionError):
+        rest_report(Analysis(read_design(document)))
+
+
+def test_the_integrator_tells_every_step_and_none_is_longer_than_asked() -> None:
+    told: list[float] = []
+
+    def rate(state: np.ndarray) -> np.ndarray:
+        return np.array([-0.01 * state[0]])
+
+    reached = run_until(
+        rate, [1.0], lambda s: float(s[0]) - 0.2, 1e3, 1.0, 0.0, [1e-6], 7.0, lambda s: told.append(float(s[0]))
+    )
+    assert reached.happened
+    assert reached.time_s == pytest.approx(100.0 * np.log(5.0), rel=1e-6)
+    assert np.diff(reached.times_s).max() <= 7.0 + 1e-9
+    assert reached.states[:, 0] == pytest.approx(np.exp(-0.01 * reached.times_s), abs=1e-5)
+    assert told == pytest.approx(reached.states[:-1, 0])
+    again = run_until(rate, [1.0], lambda s: float(s[0]) - 0.2, 50.0, 1.0, 0.0, [1e-6])
+    assert not again.happened
+    assert again.time_s == 50.0

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 
 from examples import ONE_LINE, Document
 from leadsman.core.analysis import Analysis
-from leadsman.core.design_file import read_design, read_design_text
+from leadsman.core.design_file import read_design, read_design_text, write_design
 from leadsman.core.errors import CoreError, DesignFaults
-from leadsman.core.report.workbench import analysis_report
+from leadsman.core.report.workbench import analysis_report, rest_report
 from leadsman.demo import tamsel_ridge
 
 NONSENSE = st.one_of(
@@ -63,6 +63,46 @@ def test_nonsense_anywhere_is_refused_or_judged(changes: list[tuple[tuple[str | 
     for path, value in changes:
         put(document, path, copy.deepcopy(value))
     judged(document)
+
+
+DEMONSTRATION: Document = json.loads(json.dumps(write_design(tamsel_ridge())))
+DEMONSTRATED = places_in(DEMONSTRATION)
+
+
+@given(st.lists(st.tuples(st.sampled_from(DEMONSTRATED), NONSENSE), min_size=1, max_size=2))
+@settings(max_examples=120)
+def test_nonsense_anywhere_in_a_whole_farm_is_refused_or_judged(
+    changes: list[tuple[tuple[str | int, ...], Any]],
+) -> None:
+    document = copy.deepcopy(DEMONSTRATION)
+    for path, value in changes:
+        put(document, path, copy.deepcopy(value))
+    judged(document)
+
+
+ENDINGS = (
+    "_m", "_mm", "_c", "_l", "_s", "_kg", "_lpm", "_min", "_m3h", "_kpa", "_d", "head", "share", "visits",
+)  # fmt: skip
+FIGURES = [path for path in DEMONSTRATED if isinstance(path[-1], str) and path[-1].endswith(ENDINGS)]
+
+
+@given(st.lists(st.tuples(st.sampled_from(FIGURES), SMALL_STEPS), min_size=1, max_size=4))
+@settings(max_examples=60)
+def test_extreme_figures_of_a_whole_farm_are_refused_or_judged_with_their_troughs(
+    changes: list[tuple[tuple[str | int, ...], float]],
+) -> None:
+    document = copy.deepcopy(DEMONSTRATION)
+    for path, factor in changes:
+        here: Any = DEMONSTRATION
+        for step in path:
+            here = here[step]
+        if isinstance(here, int | float) and not isinstance(here, bool):
+            put(document, path, here * factor)
+    try:
+        report = rest_report(Analysis(read_design(document)))
+    except CoreError:
+        return
+    json.dumps(report.model_dump(mode="json"), allow_nan=False)
 
 
 NUMBERS = [path for path in PATHS if path[0] not in {"version"} and isinstance(path[-1], str) and path[-1].endswith(

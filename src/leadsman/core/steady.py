@@ -79,10 +79,11 @@ class Flow:
 
     def point_head_m(self, number: int) -> float | None:
         """Return the head [m] at a surveyed point by its number along the lines; None where no water gets to."""
-        net, link = self.model.plumbing.network, self.model.along.link[number]
-        ends = (int(net.start[link]), int(net.end[link]))
-        wet = any(end >= net.junctions or self.reached[end] for end in ends)
-        return float(self.point_heads_m[number]) if wet else None
+        net, along = self.model.plumbing.network, self.model.along
+        start, end = int(net.start[along.link[number]]), int(net.end[along.link[number]])
+        wet = [node >= net.junctions or bool(self.reached[node]) for node in (start, end)]
+        on_its_side = wet[1] if along.behind_door[number] else wet[0]  # a line to where no water gets is closed
+        return float(self.point_heads_m[number]) if all(wet) or on_its_side else None
 
     def line_losses_m(self, line_id: str) -> tuple[float, float]:
         """Return what a line's pipe takes and what its fittings, parts and controls take [m], signed as its flow.

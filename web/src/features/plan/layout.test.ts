@@ -1,0 +1,60 @@
+import { describe, expect, it } from "vitest";
+
+import type { Design, Sounding } from "../../api/types";
+import text from "../../../../src/leadsman/demo/tamsel-ridge.json?raw";
+import type { ShownRoute } from "../../shared/route";
+import { alongStroke, shared } from "./labels";
+import { placeSpot, planLayout, planScale, SMALL_PLAN } from "./model";
+
+const demonstration = JSON.parse(text) as Design;
+
+const sounding = { margin_m: 1, least_over_pipe_m: null } as unknown as Sounding;
+const routes = (demonstration.outlets ?? []).map(
+  (outlet) => ({ key: outlet.id, outlet: outlet.id, lines: [], sounding }) as unknown as ShownRoute,
+);
+
+const layout = (width: number, height: number) => {
+  const frame = { width, height };
+  const scale = planScale(demonstration, frame);
+  return { scale, ...planLayout(demonstration, undefined, routes, scale, frame, "metric") };
+};
+
+describe("the demonstration's plan", () => {
+  it.each([
+    [574, 340],
+    [900, 420],
+    [1200, 500],
+  ])("has every vessel and outlet named at %i by %i, none over another", (width, height) => {
+    const { marks, placed, junctions } = layout(width, height);
+    const names = marks.map((mark) => placed.get(mark.id));
+    expect(names.every(Boolean)).toBe(true);
+    const areas = [...placed.values()];
+    areas.forEach((area, index) => {
+      expect(area.x).toBeGreaterThanOrEqual(0);
+      expect(area.x + area.width).toBeLessThanOrEqual(width);
+      const others = [...areas.slice(index + 1), ...marks.map((mark) => mark.area)];
+      const covered = others.reduce((sum, other) => sum + shared(area, other), 0);
+      expect(covered / (area.width * area.height)).toBeLessThan(0.15);
+    });
+    expect(junctions.map(({ place }) => place.id).sort()).toEqual(["gate", "pit"]);
+  });
+
+  it("keeps at least the outlets' names on a phone", () => {
+    const { marks, placed } = layout(SMALL_PLAN - 130, 330);
+    for (const mark of marks.filter((one) => one.route)) expect(placed.has(mark.id)).toBe(true);
+  });
+
+  it("draws each line between the marks of its ends", () => {
+    const { scale, marks } = layout(900, 420);
+    const line = demonstration.lines?.find((one) => one.id === "weir-feed");
+    const [from, to] = [line?.from ?? "", line?.to ?? ""].map((end) => placeSpot(demonstration, scale, end));
+    if (!from || !to) throw new Error("the demonstration has no weir feed");
+    const ends = alongStroke(from, to, 2);
+    const box = marks.find((mark) => mark.id === "weir-box")?.area;
+    const chamber = marks.find((mark) => mark.id === "chambers")?.area;
+    const [first, last] = [ends[0], ends.at(-1)];
+    if (!box || !chamber || !first || !last) throw new Error("a mark is missing");
+    expect(shared(first, box)).toBeGreaterThan(0);
+    expect(shared(last, chamber)).toBeGreaterThan(0);
+  });
+});
