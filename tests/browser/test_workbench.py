@@ -1,6 +1,7 @@
 """The workbench in a real browser: its numbers are the solver's, and nothing that is typed is lost."""
 
 import copy
+import csv
 import json
 import re
 from collections.abc import Callable
@@ -327,6 +328,46 @@ def test_a_herd_is_added_said_to_come_at_once_and_taken_away(bench: Bench) -> No
     assert "our default" in bench.text(herd)
     bench.browser.find_element("xpath", "//section[@aria-label='Herd 4']//button[.='Take away']").click()
     bench.until(lambda: bench.number("spare") == before)
+
+
+def test_plants_by_the_weather_are_counted_and_the_need_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
+    bench.open("need")
+    group = "[role=group][aria-label='Hop rows']"
+    bench.until(lambda: "630 L/day" in bench.text(f"{group} [data-testid=other-hop-rows]"))
+    bench.find(f"{group} select option[value=area]").click()
+    hops = {"id": "hop-rows", "name": "Hop rows", "outlet": "hop-drip", "area_m2": 120, "crop_factor": 1}
+    by_area = expected(lambda d: d.update(crops=[hops]))
+    bench.fill("Area, m²", "120")
+    litres = f"{by_area.other_needs[0].daily_l:.0f} L/day"
+    bench.until(lambda: litres in bench.text(f"{group} [data-testid=other-hop-rows]"))
+    assert "reference evapotranspiration" in bench.text(group)
+    bench.until(lambda: number(by_area, "spare") in bench.number("spare"))
+
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.button("Save as table").click()
+    file = bench.until(lambda: next(iter(tmp_path.glob("*.csv"))))
+    bench.until(lambda: "l_per_day" in file.read_text())
+    with file.open(encoding="utf-8", newline="") as table:
+        rows = list(csv.reader(table))
+    assert rows[0] == ["who", "head", "one_l_per_day", "all_l_per_day", "at", "source"]
+    who = {row[0]: row for row in rows[1:6]}
+    for need in by_area.herds:
+        assert float(who[need.herd.name or ""][3]) == pytest.approx(need.daily_l, abs=1e-3)
+    season = rows.index(next(row for row in rows if row[:1] == ["day"]))
+    assert [row[0] for row in rows[season + 1 :]] == by_area.season.days
+
+
+def test_a_day_picked_in_the_season_is_the_day_shown(bench: Bench) -> None:
+    bench.open("need")
+    strip = bench.find("[aria-label=Season] svg")
+    before = bench.field("Day shown").get_attribute("value")
+    ActionChains(bench.browser).move_to_element_with_offset(strip, 60, 10).click().perform()
+    bench.until(lambda: bench.field("Day shown").get_attribute("value") != before)
+    day = bench.field("Day shown").get_attribute("value")
+    assert day in expected(lambda _: None).season.days
+    bench.until(bench.saved)
+    assert one(bench.head().document, "scenarios", "hot-spell")["date"] == day
 
 
 def test_an_optional_figure_can_be_given_and_taken_back(bench: Bench) -> None:

@@ -11,7 +11,7 @@ from leadsman.core.design_file import read_design
 from leadsman.core.errors import CoreError, DesignFaults, OutOfRange
 from leadsman.core.ranges import Answer, CornerSearch, all_answers, ranges
 from leadsman.core.sensitivity import Outputs
-from leadsman.core.solve import model_of, solve, solve_cases
+from leadsman.core.solve import model_of, solve, solve_cases, solve_with
 from leadsman.core.uncertainty import rows_of
 from leadsman.core.units import GRAVITY_MS2
 from leadsman.core.wording import plain
@@ -227,6 +227,54 @@ def test_a_valve_is_judged_to_open_with_the_others_drawing() -> None:
     assert "needs 6.12 m of head to open" in plain(together.reason)
     alone = Analysis(read_design(document)).states["low-valve"].outlets["low-valve"]
     assert alone.state == "running"
+
+
+def test_a_valve_that_stays_shut_leaves_the_others_what_they_have_without_it() -> None:
+    thirsty = {"outlets.0.valve.min_pressure_kpa": 300, "outlets.2.shut": False}
+    design = read_design(changed(worked_example(), thirsty))
+    model, case = model_of(design), case_of(design, all_open=True)
+    states, also = solve_with(model, {"as asked": case, "alone": case.with_only("low-valve")}, [case])
+    assert states["as asked"].outlets["low-valve"].state == "shut"
+    assert states["alone"].outlets["low-valve"].state == "shut"
+    without = solve_cases(model_of(design), {"x": case.with_shut("low-valve")})["x"]
+    for outlet_id in ("drip", "washout"):
+        told = states["as asked"].outlets[outlet_id]
+        assert told.flow_m3s == pytest.approx(without.outlets[outlet_id].flow_m3s, rel=1e-9)
+    # a case that is asked for beside is solved as it stands, its valve open
+    assert also[0].outlet_flow_m3s("low-valve") > 0.0
+
+
+CASES = [
+    ({"shut": ["low-valve"]}, {"low-valve": "shut", "drip": "running"}),
+    ({"shut": ["spur"]}, {"low-valve": "dry", "drip": "running"}),
+    ({"open": ["washout"]}, {"washout": "running"}),
+    ({"levels_m": {"header": 0.0}}, {"low-valve": "dry", "drip": "dry"}),
+    ({"shut": ["main"]}, {"low-valve": "dry", "drip": "dry"}),
+]
+
+
+@pytest.mark.parametrize(("scenario", "states"), CASES, ids=[str(case[0]) for case in CASES])
+def test_the_case_shown_is_the_one_that_is_judged(scenario: Document, states: Document) -> None:
+    document = changed(worked_example(), {"scenarios": [{"id": "case", **scenario}], "shown_for": "case"})
+    analysis = Analysis(read_design(document))
+    told = {outlet_id: answer.state.value for outlet_id, answer in analysis.state.outlets.items()}
+    assert {key: told[key] for key in states} == states
+    drawing = {outlet.id for outlet in analysis.fed_outlets}
+    assert drawing == {outlet_id for outlet_id, state in told.items() if state != "shut"}
+    wanted = {outlet.id for outlet in analysis.fed_outlets} | {TOGETHER}
+    assert set(analysis.states) == wanted
+    assert set(analysis.wanted_flows) == wanted
+
+
+def test_warmer_water_in_a_case_runs_a_little_faster() -> None:
+    cases = [{"id": "cold", "water_c": 4.0}, {"id": "warm", "water_c": 28.0}]
+    flows = {}
+    for name in ("cold", "warm"):
+        document = changed(worked_example(), {"scenarios": cases, "shown_for": name})
+        analysis = Analysis(read_design(document))
+        assert analysis.model.water.temperature_c == {"cold": 4.0, "warm": 28.0}[name]
+        flows[name] = analysis.state.outlets["low-valve"].flow_m3s
+    assert 1.0 < flows["warm"] / flows["cold"] < 1.1
 
 
 def test_an_outlet_that_the_others_starve_says_so() -> None:
