@@ -119,6 +119,21 @@ def test_a_check_is_what_the_command_says_and_an_analysis_leaves_its_remedies_ou
     assert [{**one, "remedies": None} for one in checked["findings"]] == findings
 
 
+def test_at_rest_the_herds_have_drunk_and_nothing_is_kept(client: FlaskClient, url: str) -> None:
+    mob = {"pattern": "mob", "within_min": 5, "visits": 1}
+    document = one_line(**{"herds.0.head": 60, "herds.0.drinking": mob})
+    answer = client.post("/api/analyses/rest", json={"document": document}).json or {}
+    watering = answer["watering"][0]
+    assert watering["runs_empty"]
+    assert "trough-runs-empty" in [finding["code"] for finding in answer["findings"]]
+    assert watering["visits"][0]["habit"]["assumed"]
+    sentence = "".join(part if isinstance(part, str) else str(part["value"]) for part in answer["verdict"]["sentence"])
+    assert "runs empty" in sentence
+    quick = client.post("/api/analyses", json={"document": document}).json or {}
+    assert "trough-runs-empty" not in [finding["code"] for finding in quick["findings"]]
+    assert revisions(url) == 0
+
+
 def test_the_two_schools_are_compared_or_the_outlet_refused(client: FlaskClient) -> None:
     document = one_line(**{"herds.0.drinking": {"pattern": "mob"}})
     answer = client.post("/api/analyses/schools", json={"document": document, "outlet": "valve"}).json or {}
