@@ -254,3 +254,49 @@ def test_the_integrator_tells_every_step_and_none_is_longer_than_asked() -> None
     again = run_until(rate, [1.0], lambda s: float(s[0]) - 0.2, 50.0, 1.0, 0.0, [1e-6])
     assert not again.happened
     assert again.time_s == 50.0
+
+
+SIZES: dict[str, tuple[Document, Document]] = {
+    "a larger valve": ({"outlets.0.valve.kv_m3h": 0.4}, {"outlets.0.valve.kv_m3h": 1.2}),
+    "a longer trough": ({"vessels.1.shape.length_m": 1.5}, {"vessels.1.shape.length_m": 3.0}),
+    "fewer heads": ({"herds.0.head": 90}, {"herds.0.head": 45}),
+    "more time to come": ({"herds.0.drinking.within_min": 3.0}, {"herds.0.drinking.within_min": 40.0}),
+    "smaller draughts": ({"herds.0.drinking.visits": 2}, {"herds.0.drinking.visits": 4}),
+    "a higher tank": ({"places.0.ground_m": 112.0, "lines.0.points": []}, {}),
+}
+
+
+@pytest.mark.parametrize("what", SIZES)
+def test_what_should_help_a_trough_helps_it(what: str) -> None:
+    worse, better = SIZES[what]
+    document = herd_at({"rim_m": 4.0}, head=70)
+    lows, highs = (Analysis(read_design(changed(document, change))).waterings[0].run for change in (worse, better))
+    assert lows is not None
+    assert highs is not None
+    assert highs.lowest_m3 / highs.full_m3 >= lows.lowest_m3 / lows.full_m3 - 1e-3
+    if what not in ("more time to come", "a longer trough"):  # those take longer to be done with, and to fill
+        assert (highs.recovered_s or 1e9) <= (lows.recovered_s or 1e9) + 30.0
+
+
+@given(st.integers(1, 300), st.floats(1, 60), st.floats(1, 8), st.floats(0.05, 3.0), st.floats(0.6, 12.0))
+@settings(max_examples=25, deadline=None)
+def test_a_run_never_leaves_what_is_possible(
+    heads: int, within_min: float, visits: float, kv_m3h: float, rim: float
+) -> None:
+    drinking = {**MOB, "within_min": within_min, "visits": visits}
+    document = changed(herd_at({"rim_m": rim}, head=heads, drinking=drinking), {"outlets.0.valve.kv_m3h": kv_m3h})
+    one = Analysis(read_design(document)).waterings[0]
+    run = one.run
+    assert run is not None
+    (visit,) = one.visits
+    assert -1e-9 <= run.lowest_level_m <= float(run.levels_m.max()) + 1e-9
+    assert float(run.levels_m.max()) <= 0.5 + 1e-6  # it closes at its level
+    assert (run.inflow_m3s >= -1e-6).all()
+    assert (run.waiting >= -1e-9).all()
+    assert (run.drinking <= visit.mob.places + 1e-9).all()
+    assert (run.waiting + run.drinking <= heads + 1e-9).all()
+    assert 0.0 <= visit.run.left_waiting_share <= 1.0
+    if visit.run.served_s is not None:
+        least = visit.mob.draught_m3 / visit.mob.drinks_m3s
+        assert visit.run.served_s >= 0.5 * min(least, visit.mob.within_s)
+        assert visit.run.served_s <= run.times_s[-1] + 1e-6

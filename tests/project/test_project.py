@@ -19,7 +19,10 @@ from leadsman.core.design_file import schema_text
 PROJECT = Path(__file__).parents[2]
 MYPYPATH = "src:.:tests:tests/browser"
 BIN = Path(sys.executable).parent
-TEST_FOLDERS = [f"tests/{name}" for name in ("core", "db", "api", "launch", "browser/test_workbench.py", "project")]
+TEST_FOLDERS = [
+    f"tests/{name}"
+    for name in ("core", "db", "api", "launch", "browser/test_workbench.py", "browser/test_need.py", "project")
+]
 CHECKS = {
     "ruff": ([str(BIN / "ruff"), "check", "."], PROJECT),
     "ruff format": ([str(BIN / "ruff"), "format", "--check", "."], PROJECT),

@@ -1,0 +1,149 @@
+"""The view Need in a real browser: herds, moves, mobs, plants; its numbers are the core's."""
+
+import csv
+from pathlib import Path
+from typing import Any
+
+import pytest
+from bench_page import Bench
+from farm import expected, number, one
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from leadsman.core.findings.registry import judge
+from leadsman.core.schools import schools
+from leadsman.core.wording import plain
+
+
+def test_a_mob_that_finds_no_room_is_seen_and_helped_by_more_rim(bench: Bench) -> None:
+    crowded = expected(lambda _: None)
+    visit = next(one for one in crowded.waterings if one.outlet.id == "ewe-valve").visits[0]
+    assert visit.run.served_s is not None
+    crowded_min = f"{visit.run.served_s / 60:.0f} min"
+    bench.open("need")
+    bench.until(lambda: f"drunk after {crowded_min}" in bench.text("[data-testid=trough-ewes]"))
+    assert bench.find("[data-testid=trough-ewes] [data-testid=mob-waiting]").get_attribute("d")
+    assert "wait too long" in bench.text("[data-testid=finding-rim-too-short]")
+    bench.find("[data-testid=trough-ewes] button[aria-expanded]").click()
+    lost = schools(crowded, "ewe-valve")
+    bench.until(lambda: f"{lost[0].lost_m3 * 1000:,.0f} L".replace(",", " ") in bench.text("[data-testid=schools]"))
+    bench.open("lines")
+    bench.part("Ewe trough")
+    bench.fill("Rim they can stand at", "6.9")
+    bench.until(lambda: not bench.browser.find_elements("css selector", "[data-testid=finding-rim-too-short]"))
+    bench.until(bench.saved)
+    bench.open("need")
+    wider = expected(lambda d: one(d, "vessels", "ewe-trough").update(rim_m=6.9))
+    served = next(one for one in wider.waterings if one.outlet.id == "ewe-valve").visits[0].run.served_s
+    assert served is not None
+    bench.until(lambda: f"drunk after {served / 60:.0f} min" in bench.text("[data-testid=trough-ewes]"))
+
+
+def test_a_rotation_and_a_hot_spell_show_the_trough_that_fails(bench: Bench) -> None:
+    bench.open("need")
+    card = "section[aria-label='Dairy heifers']"
+    bench.find(f"{card} button[data-testid=add-moves]").click()
+    moves = f"{card} [role=group]:nth-of-type(2)"
+    bench.until(lambda: bench.find(moves))
+    for trough in ("Ewe trough", "Low trough"):
+        bench.browser.find_element(
+            "xpath", f"(//section[@aria-label='Dairy heifers']//label[.='{trough}'])[last()]"
+        ).click()
+    bench.choose_named("Shown for", "ordinary-day")
+    bench.until(lambda: bench.field("Day shown").get_attribute("value") == "")
+    bench.until(lambda: "Ordinary day" in bench.text("main"))
+
+    def moved(document: Any) -> None:
+        document["shown_for"] = "ordinary-day"
+        one(document, "scenarios", "ordinary-day").update(date="2026-07-24", air_c=36)
+        rotation = {"herd": "heifers", "from": "2026-05-01", "to": "2026-09-30", "outlets": ["ewe-valve"]}
+        document["calendar"].append({"id": "moves-4", **rotation})
+
+    bench.browser.execute_script(
+        "const f = arguments[0]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set"
+        ".call(f, '2026-07-24'); f.dispatchEvent(new Event('input', {bubbles: true}))",
+        bench.field("Day shown"),
+    )
+    bench.until(lambda: "on this day at Ewe trough" in bench.text(card))
+    bench.fill("Air, ordinary day", "36")
+    case = expected(moved)
+    found = [finding for finding in judge(case) if finding.code in ("rim-too-short", "trough-runs-empty")]
+    assert any(finding.where == "ewe-valve" for finding in found)
+    bench.until(lambda: plain(found[0].headline) in bench.text("[aria-label=Findings]"))
+    visits = next(one.visits for one in case.waterings if one.outlet.id == "ewe-valve")
+    heifers = next(visit for visit in visits if visit.need.herd.id == "heifers")
+    share = f"{100 * heifers.run.left_waiting_share:.0f} %"
+    bench.until(lambda: f"Left waiting ■ {share}" in bench.text("[data-testid=trough-heifers]"))
+
+
+def test_a_herd_is_added_said_to_come_at_once_and_taken_away(bench: Bench) -> None:
+    bench.open("need")
+    before = bench.number("spare")
+    bench.button("Add a herd").click()
+    herd = "section[aria-label='Herd 4']"
+    bench.until(lambda: bench.number("spare") != before)
+    assert "not judged" in bench.text(herd)
+    bench.find(f"{herd} select option[value=mob]").click()
+    bench.until(lambda: "The last has drunk after" in bench.text(herd))
+    assert "our default" in bench.text(herd)
+    bench.browser.find_element("xpath", "//section[@aria-label='Herd 4']//button[.='Take away']").click()
+    bench.until(lambda: bench.number("spare") == before)
+
+
+def test_plants_by_the_weather_are_counted_and_the_need_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
+    bench.open("need")
+    group = "[role=group][aria-label='Hop rows']"
+    bench.until(lambda: "630 L/day" in bench.text(f"{group} [data-testid=other-hop-rows]"))
+    bench.find(f"{group} select option[value=area]").click()
+    hops = {"id": "hop-rows", "name": "Hop rows", "outlet": "hop-drip", "area_m2": 120, "crop_factor": 1}
+    by_area = expected(lambda d: d.update(crops=[hops]))
+    bench.fill("Area, m²", "120")
+    litres = f"{by_area.other_needs[0].daily_l:.0f} L/day"
+    bench.until(lambda: litres in bench.text(f"{group} [data-testid=other-hop-rows]"))
+    assert "reference evapotranspiration" in bench.text(group)
+    bench.until(lambda: number(by_area, "spare") in bench.number("spare"))
+
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.button("Save as table").click()
+    file = bench.until(lambda: next(iter(tmp_path.glob("*.csv"))))
+    bench.until(lambda: "l_per_day" in file.read_text())
+    with file.open(encoding="utf-8", newline="") as table:
+        rows = list(csv.reader(table))
+    assert rows[0] == ["who", "head", "one_l_per_day", "all_l_per_day", "at", "source"]
+    who = {row[0]: row for row in rows[1:6]}
+    for need in by_area.herds:
+        assert float(who[need.herd.name or ""][3]) == pytest.approx(need.daily_l, abs=1e-3)
+    season = rows.index(next(row for row in rows if row[:1] == ["day"]))
+    assert [row[0] for row in rows[season + 1 :]] == by_area.season.days
+
+
+def test_a_day_picked_in_the_season_is_the_day_shown(bench: Bench) -> None:
+    bench.open("need")
+    strip = bench.find("[aria-label=Season] svg")
+    before = bench.field("Day shown").get_attribute("value")
+    ActionChains(bench.browser).move_to_element_with_offset(strip, 60, 10).click().perform()
+    bench.until(lambda: bench.field("Day shown").get_attribute("value") != before)
+    day = bench.field("Day shown").get_attribute("value")
+    assert day in expected(lambda _: None).season.days
+    bench.until(bench.saved)
+    assert one(bench.head().document, "scenarios", "hot-spell")["date"] == day
+
+
+def test_an_optional_figure_can_be_given_and_taken_back(bench: Bench) -> None:
+    bench.open("need")
+    table = bench.text("[data-testid=need-heifers]")
+    bench.fill("Your own figure for one", "80")
+    bench.until(lambda: "2 720 L/day" in bench.text("[data-testid=need-heifers]"))
+    bench.fill("Your own figure for one", Keys.BACKSPACE)
+    bench.until(lambda: bench.text("[data-testid=need-heifers]") == table)
+
+
+def test_the_case_shown_changes_the_need_and_is_named(bench: Bench) -> None:
+    bench.open("need")
+    hot = bench.number("spare")
+    bench.choose_named("Shown for", "ordinary-day")
+    ordinary = expected(lambda d: d.update(shown_for="ordinary-day"))
+    bench.until(lambda: bench.number("spare") != hot)
+    assert f"{ordinary.herds[0].daily_l:.0f}" in bench.text("[data-testid=need-heifers]").replace(" ", "")
+    assert "Ordinary day" in bench.text("main")
