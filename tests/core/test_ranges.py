@@ -9,7 +9,7 @@ import pytest
 from examples import Document, changed, one_line, worked_example
 from leadsman.core.analysis import TOGETHER, Analysis
 from leadsman.core.design_file import read_design
-from leadsman.core.loading import Figures, likely_figures, with_rows
+from leadsman.core.loading import Figures, likely_figures
 from leadsman.core.ranges import Answer, all_answers, node_head, outlet_flow, ranges, ranges_of
 from leadsman.core.report.ranges import ranges_report
 from leadsman.core.section import route_band
@@ -43,7 +43,7 @@ def test_each_answer_moves_with_each_figure_as_differences_say(seed: int) -> Non
     nodes = [number for number in plumbing.junctions.values() if flow.reached[number]]
     for node, link in [(nodes[0], -1), *[(-1, link) for link in outlets[:2]]]:
         outputs = Outputs(np.array([node]), np.array([link]), np.array([1.0]), np.array([-1]))
-        figures = with_rows(likely_figures(plumbing), 1)
+        figures = likely_figures(plumbing)
         figures = replace(figures, roughness_m=figures.roughness_m + 1e-6)  # room to move either way
         cases = flow.model.loader.cases([flow.case], figures)
         slopes = gradient(flow.model.loader, cases, figures, plumbing.solver.solve(cases), outputs)

@@ -12,8 +12,6 @@ from leadsman.core.network import Bools, Cases
 from leadsman.core.pipe import Pipe
 from leadsman.core.plumbing import Plumbing, Segment
 
-END_WITHIN_M = 1e-9
-
 
 @dataclass(frozen=True)
 class LinePoint:

@@ -2,7 +2,7 @@
 
 from collections import deque
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -241,11 +241,3 @@ class Loader:
 
     def _rises(self, figures: Figures) -> tuple[Floats, Floats]:
         return figures.place_rise_m[:, self.vessel_place], figures.place_rise_m[:, self.air_place]
-
-
-def with_rows(figures: Figures, rows: int) -> Figures:
-    """Return the figures with as many rows, each its own to change."""
-    return replace(
-        figures,
-        **{name: np.repeat(array, rows, axis=0) for name, array in vars(figures).items()},
-    )

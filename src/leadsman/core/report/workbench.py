@@ -169,18 +169,19 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
 
 def _route(analysis: Analysis, outlet_id: str) -> RouteReport:
     outlet, route = analysis.model.layout.outlets[outlet_id], analysis.routes[outlet_id]
+    section = analysis.section(outlet)
     return RouteReport(
         outlet=outlet_id,
         vessel=route.vessel.id if route else None,
         lines=[line.id for line in route.lines] if route else [],
         length_m=route.length_m if route else 0.0,
-        section=[_section_point(point) for point in analysis.section(outlet)],
-        together=_run(analysis, outlet, together=True),
-        alone=_run(analysis, outlet, together=False),
+        section=[_section_point(point) for point in section],
+        together=_run(analysis, outlet, section, together=True),
+        alone=_run(analysis, outlet, analysis.section(outlet, together=False), together=False),
     )
 
 
-def _run(analysis: Analysis, outlet: OutletBase, *, together: bool) -> RunReport:
+def _run(analysis: Analysis, outlet: OutletBase, section: list[SectionPoint], *, together: bool) -> RunReport:
     answer = analysis.state_of(outlet, together).outlets[outlet.id]
     taken = analysis.sounding(outlet, together)
     wanted = analysis.wanted_m3s(outlet) is not None or isinstance(outlet, FixedOutlet)
@@ -189,7 +190,7 @@ def _run(analysis: Analysis, outlet: OutletBase, *, together: bool) -> RunReport
         reason=plain(answer.reason),
         flow_lpm=lpm_from_m3s(answer.judged_flow_m3s),
         flow_range=range_in_lpm(flow_range) if (flow_range := analysis.flow_range(outlet, together)) else None,
-        grade=_grade(analysis.section(outlet, together), analysis.band_to(outlet, together)),
+        grade=_grade(section, analysis.band_to(outlet, together)),
         sounding=_sounding(taken, wanted) if taken else None,
     )
 

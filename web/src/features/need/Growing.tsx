@@ -6,10 +6,11 @@ import type { Crop, Design, Fault, OtherNeed, PondLoss } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
+import { troughName } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText, type Family } from "../../shared/units";
-import { CROP_WAYS, cropIn, newCrop, troughName, wayOf, type CropFigure } from "./growing";
+import { CROP_WAYS, cropIn, newCrop, wayOf, type CropFigure } from "./growing";
 
 interface Props {
   document: Design;

@@ -6,12 +6,12 @@ import type { Catalogue, Design, Fault, Herd, HerdNeed, Watering } from "../../a
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
+import { troughName } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 import { AtTheTrough } from "./AtTheTrough";
 import { DrinkingFields } from "./DrinkingFields";
-import { troughName } from "./model";
 import { Moves } from "./Moves";
 
 interface Props {

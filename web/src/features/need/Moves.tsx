@@ -7,8 +7,9 @@ import type { Design, Fault, Herd, Rotation } from "../../api/types";
 import { ink } from "../../app/theme";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
+import { troughName } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
-import { newRotation, troughName } from "./model";
+import { newRotation } from "./model";
 
 interface Props {
   document: Design;

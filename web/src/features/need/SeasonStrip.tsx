@@ -3,10 +3,11 @@ import Typography from "@mui/material/Typography";
 
 import type { Design, Season } from "../../api/types";
 import { ink } from "../../app/theme";
+import { troughName } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText } from "../../shared/units";
 import { useSize } from "../../shared/useSize";
-import { spellsOf, troughName } from "./model";
+import { spellsOf } from "./model";
 
 interface Props {
   document: Design;

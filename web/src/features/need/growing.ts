@@ -1,8 +1,7 @@
 /** The ways in which plants are watered, and moving from one to another. */
 import type { Crop, Design } from "../../api/types";
+import { freeNumber } from "../../shared/names";
 import type { Family } from "../../shared/units";
-
-export { troughName } from "./model";
 
 type Figure = "litres_lpd" | "plants" | "litres_each_lpd" | "area_m2" | "crop_factor" | "minutes_per_day";
 
@@ -64,9 +63,7 @@ export function cropIn(crop: Crop, way: string): Crop {
 
 /** Plants to start with, at the first outlet, with an id that is not taken. */
 export function newCrop(document: Design): Crop {
-  const taken = new Set((document.crops ?? []).map((crop) => crop.id));
-  let number = taken.size + 1;
-  while (taken.has(`plants-${number}`)) number += 1;
+  const number = freeNumber(document.crops, "plants");
   const outlets = document.outlets ?? [];
   const drip = outlets.find((outlet) => !outlet.fills) ?? outlets[0];
   return cropIn({ id: `plants-${number}`, name: `Plants ${number}`, outlet: drip?.id ?? "" }, "plants");

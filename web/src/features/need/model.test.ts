@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
-import { mobGeometry, newHerd, newRotation, spellsOf, troughName } from "./model";
+import { troughName } from "../../shared/names";
+import { mobGeometry, newHerd, newRotation, spellsOf } from "./model";
 
 const trace = {
   times_min: [0, 5, 10, 30],

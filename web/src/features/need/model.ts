@@ -4,6 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 
 import type { Design, Herd, Rotation, Trace } from "../../api/types";
+import { freeNumber } from "../../shared/names";
 
 export const MARGIN = { left: 44, right: 26, top: 8, bottom: 20 };
 const LEVEL_SHARE = 0.52;
@@ -49,9 +50,7 @@ export function mobGeometry(trace: Trace, fullLevelM: number, frame: { width: nu
 
 /** A herd to start with, at the first outlet, with an id that is not taken. */
 export function newHerd(document: Design): Herd {
-  const taken = new Set((document.herds ?? []).map((herd) => herd.id));
-  let number = taken.size + 1;
-  while (taken.has(`herd-${number}`)) number += 1;
+  const number = freeNumber(document.herds, "herd");
   return {
     id: `herd-${number}`,
     name: `Herd ${number}`,
@@ -64,9 +63,7 @@ export function newHerd(document: Design): Herd {
 
 /** Moves to start with: all summer at the herd's own trough, with an id that is not taken. */
 export function newRotation(document: Design, herd: Herd): Rotation {
-  const taken = new Set((document.calendar ?? []).map((rotation) => rotation.id));
-  let number = taken.size + 1;
-  while (taken.has(`moves-${number}`)) number += 1;
+  const number = freeNumber(document.calendar, "moves");
   const day = (document.scenarios ?? []).find((one) => one.id === document.shown_for)?.date;
   const year = (day ?? new Date().toISOString()).slice(0, 4);
   return {
@@ -77,13 +74,6 @@ export function newRotation(document: Design, herd: Herd): Rotation {
     outlets: [herd.outlet],
     days_each: 1,
   };
-}
-
-/** An outlet as people call it: by the trough that it fills. */
-export function troughName(document: Design, outletId: string): string {
-  const outlet = document.outlets?.find((one) => one.id === outletId);
-  const filled = document.vessels?.find((one) => one.id === outlet?.fills);
-  return filled?.name ?? outlet?.name ?? outletId;
 }
 
 /** Spells of days on which the same, and something, is asked: from the first day to before the last. */

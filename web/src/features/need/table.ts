@@ -1,6 +1,6 @@
 /** The need as a table for a spreadsheet: one row for each herd, crop and pond, then the season day by day. */
 import type { Analysis, Design } from "../../api/types";
-import { troughName } from "./model";
+import { troughName } from "../../shared/names";
 
 const cell = (value: string | number): string => {
   const text = typeof value === "number" ? String(Number(value.toFixed(3))) : value;

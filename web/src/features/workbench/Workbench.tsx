@@ -9,6 +9,7 @@ import { useNavigate, useParams } from "react-router";
 import { readCatalogue, readDesign } from "../../api/client";
 import type { Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
+import { troughName } from "../../shared/names";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
 import { Need } from "../need";
@@ -92,11 +93,7 @@ export function Workbench() {
   const show = (where: string | null) => {
     if (where) bench.select(where);
   };
-  const nameOf = (id: string) => {
-    const outlet = document.outlets?.find((one) => one.id === id);
-    const filled = document.vessels?.find((one) => one.id === outlet?.fills);
-    return filled?.name ?? outlet?.name ?? id;
-  };
+  const nameOf = (id: string) => troughName(document, id);
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
 
   return (

@@ -1,0 +1,17 @@
+/** What parts of the plan are called, and ids for new ones. */
+import type { Design } from "../api/types";
+
+/** An outlet as people call it: by the trough that it fills. */
+export function troughName(document: Design, outletId: string): string {
+  const outlet = document.outlets?.find((one) => one.id === outletId);
+  const filled = document.vessels?.find((one) => one.id === outlet?.fills);
+  return filled?.name ?? outlet?.name ?? outletId;
+}
+
+/** The number that the next part of a list takes, so that prefix-number is an id not yet taken in it. */
+export function freeNumber(parts: { id: string }[] | undefined, prefix: string): number {
+  const taken = new Set((parts ?? []).map((part) => part.id));
+  let number = taken.size + 1;
+  while (taken.has(`${prefix}-${number}`)) number += 1;
+  return number;
+}
