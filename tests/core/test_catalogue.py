@@ -10,6 +10,7 @@ from leadsman.core.errors import UnknownName
 TABLES = {
     "pipe": ("product_id",), "fitting": ("product_id",), "livestock_intake": ("animal", "weight_kg", "air_c"),
     "animal": ("animal",), "practice": ("animal", "from_c"), "intake_equation": ("equation",),
+    "drinking_room": ("animal",),
 }  # fmt: skip
 
 

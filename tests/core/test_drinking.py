@@ -15,11 +15,12 @@ from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design import Herd
 from leadsman.core.design_file import read_design
 from leadsman.core.drinking import Drinkers, Mob, habit_of, mob_of, near_water, rim_m
-from leadsman.core.errors import UnknownName
+from leadsman.core.errors import OutOfRange, UnknownName
 from leadsman.core.integrator import run_until
 from leadsman.core.report.workbench import analysis_report, rest_report
 from leadsman.core.schools import schools
 from leadsman.core.solve import solve
+from leadsman.core.steadiness import steady_kg
 from leadsman.core.vessel import Prism, level_m
 
 MOB = {"pattern": "mob", "within_min": 5, "visits": 2, "rate_lpm": 10, "width_m": 0.6}
@@ -300,3 +301,52 @@ def test_a_run_never_leaves_what_is_possible(
         least = visit.mob.draught_m3 / visit.mob.drinks_m3s
         assert visit.run.served_s >= 0.5 * min(least, visit.mob.within_s)
         assert visit.run.served_s <= run.times_s[-1] + 1e-6
+
+
+def test_a_herd_that_moves_in_the_day_is_let_drink_at_each_stop() -> None:
+    """Twice the visits for twice the stops: each draught is the smaller, and every trough is judged."""
+    second = {"id": "other", "place": "end", "kind": "float_valve", "fills": "pan", "height_m": 0.6,
+              "valve": {"kv_m3h": 3.0, "closes_at_m": 0.15, "band_m": 0.05}}  # fmt: skip
+    pan = {"id": "pan", "role": "trough", "place": "end", "level_m": 0.1,
+           "shape": {"kind": "box", "length_m": 2.0, "width_m": 0.5, "height_m": 0.2}}  # fmt: skip
+    moved = {"id": "r", "herd": "mob", "from": "2026-05-01", "outlets": ["valve", "other"], "days_each": 0.5}
+    changes = {
+        "lines.0.to": "end", "outlets.1": second, "vessels.2": pan, "calendar": [moved],
+        "scenarios.0.date": "2026-05-10", "herds.0.drinking": {**MOB, "visits": 1}, "herds.0.head": 80,
+    }  # fmt: skip
+    served = Analysis(read_design(one_line(**changes))).waterings
+    assert {one.outlet.id for one in served} == {"valve", "other"}
+    staying = Analysis(read_design(one_line(**{**changes, "calendar": []}))).waterings
+    assert [one.outlet.id for one in staying] == ["valve"]
+    whole = staying[0].visits[0].mob.draught_m3
+    assert all(one.visits[0].mob.draught_m3 == pytest.approx(whole / 2) for one in served)
+    by_trough = {one.outlet.id: one for one in served}
+    assert by_trough["other"].run is not None
+    assert by_trough["valve"].run is not None
+    assert by_trough["other"].run.lowest_level_m < by_trough["valve"].run.lowest_level_m
+
+
+@pytest.mark.parametrize("over_m", [0.0, 0.1, 0.2])
+def test_water_under_nipples_is_not_drunk(over_m: float) -> None:
+    drum = {"nipples": 6, "nipples_m": 0.1, "over_nipples_m": over_m}
+    document = herd_at(drum, head=200, drinking={**MOB, "rate_lpm": 20, "within_min": 1})
+    (one,) = Analysis(read_design(changed(document, {"outlets.0.valve.kv_m3h": 0.2}))).waterings
+    assert one.run is not None
+    assert one.run.runs_empty
+    assert one.visits[0].mob.places == 6
+    assert one.run.lowest_level_m == pytest.approx(0.1 + over_m, abs=0.02)
+    assert one.over_nipples_m == pytest.approx(one.run.lowest_level_m - 0.1)
+
+
+@pytest.mark.parametrize(
+    ("animal_kg", "rim", "base", "wanted"),
+    [(400.0, 0.5, 0.5, 120.0), (400.0, 0.2, 0.8, 120.0), (400.0, 0.6, 0.4, 180.0), (0.0, 1.0, 1.0, 0.0)],
+)
+def test_what_a_trough_must_weigh_to_stand(animal_kg: float, rim: float, base: float, wanted: float) -> None:
+    # moments: the push at the rim against the weight at half the base; sliding: against half the weight
+    assert steady_kg(animal_kg, rim, base) == pytest.approx(wanted)
+
+
+def test_weight_that_makes_no_sense_is_refused() -> None:
+    with pytest.raises(OutOfRange):
+        steady_kg(100.0, 0.5, float("nan"))

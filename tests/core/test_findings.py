@@ -15,6 +15,13 @@ from leadsman.core.verdict import verdict
 from leadsman.core.wording import plain
 
 HUMP = [[0, 120], [70, 119.5], [140, 105], [210, 101]]
+TWO_ON_A_LINE: Document = {
+    "lines.0.to": "end",
+    "outlets.1": {"id": "drip", "place": "end", "kind": "fixed", "flow_lpm": 20, "min_pressure_kpa": 5},
+    "crops": [{"id": "beds", "outlet": "drip", "minutes_per_day": 40}],
+    "requirements.0.flow_lpm": 30,
+    "requirements.0.refill_min": None,
+}
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("dry-outlet", {"places.1.ground_m": 122.0, "lines.0.points": []}, "stop", -1.6, 0.0),
     ("dry-outlet", {"lines.0.shut": True}, "stop", None, 0.0),
@@ -52,6 +59,22 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
      420.0, 300.0),
     ("figures-assumed", {"herds.0.drinking": {"pattern": "near", "daylight_h": 12}}, "watch", 1.0, 0.0),
     ("vacuum-at-peak", {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0}, "fix", None, 0.0),
+    ("trough-too-light", {"herds.0.head": 90, "herds.0.drinking": {"pattern": "mob", "within_min": 5},
+                          "vessels.1.empty_kg": 20}, "fix", None, 0.15 * 273 * 2 * 0.6 / 0.5),
+    ("nipples-above-water", {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.45}, "fix", 0.05, 0.1),
+    ("nipples-above-water", {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.52}, "stop", -0.02, 0.1),
+    # Directive 1999/74/EC: 2.5 cm of trough, 1 cm of round edge, or a nipple for ten hens
+    ("room-below-rule", {"herds.0.class": "laying hen", "herds.0.head": 201}, "watch", 5.0 / 201, 0.025),
+    ("room-below-rule", {"herds.0.class": "laying hen", "herds.0.head": 81, "vessels.1.nipples": 8}, "watch",
+     81 / 8, 10.0),
+    ("room-below-rule", {"herds.0.class": "laying hen", "herds.0.head": 95, "vessels.1.shape": {
+        "kind": "upright_cylinder", "diameter_m": 0.3, "height_m": 0.6}}, "watch", 3.1416 * 0.3 / 95, 0.01),
+    ("unattended-fill", {"outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "fills": "trough",
+                                       "height_m": 0.6, "bore_mm": 20}}, "watch", None, None),
+    ("flow-below-plants", {"vessels.1.role": "bucket_row", "vessels.1.count": 4, "crops": [
+        {"id": "trees", "outlet": "valve", "litres_lpd": 90_000.0}]}, "fix", None, 90_000.0),
+    ("timers-clash", {**TWO_ON_A_LINE, "timers": [{"id": "t", "starts": "12:00", "crops": ["beds"]}]}, "fix", None,
+     30.0),
 ]  # fmt: skip
 
 

@@ -6,9 +6,10 @@ from functools import cached_property
 from leadsman.core.answer import OutletAnswer, SteadyState
 from leadsman.core.balance import Balance, balance
 from leadsman.core.case import Case, case_of
+from leadsman.core.container_row import ContainerRow, container_rows
 from leadsman.core.day_need import hourly_l
-from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario, Vessel
-from leadsman.core.grazing import Season, resting_outlets, season
+from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario, Timer, Vessel
+from leadsman.core.grazing import Season, season, set_for
 from leadsman.core.growing import OtherNeed, other_needs
 from leadsman.core.need import HerdNeed, herd_needs
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
@@ -20,7 +21,9 @@ from leadsman.core.sounding import Sounding, sounding
 from leadsman.core.spring import planned_flow_m3s
 from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.store import usable_m3
-from leadsman.core.units import LITRE_M3, MINUTE_S, lpm_from_m3s, m3s_from_lpm
+from leadsman.core.timers import Clash, Spell, Watch, float_calls, zone_spells
+from leadsman.core.unattended import UnattendedFill, unattended_fill
+from leadsman.core.units import DAY_S, LITRE_M3, MINUTE_S, lpm_from_m3s, m3s_from_lpm
 from leadsman.core.watering import Watering, waterings
 
 TOGETHER = "\n"  # no outlet is called so
@@ -36,8 +39,13 @@ class Analysis:
     """
 
     def __init__(self, design: Design) -> None:
-        self.design = design
+        self.document = design
         self.variants: dict[str, Analysis | None] = {}  # what was tried as a remedy, by its patch
+
+    @cached_property
+    def design(self) -> Design:
+        """The document with every float set as it is on the day shown."""
+        return set_for(self.document, self.scenario.date)
 
     @cached_property
     def model(self) -> NetworkModel:
@@ -47,10 +55,7 @@ class Analysis:
     @cached_property
     def standing(self) -> Case:
         """The chosen case, with every outlet that it does not shut drawing fully; where no herd is, none draws."""
-        case = case_of(self.design, all_open=True, scenario=self.scenario)
-        for outlet_id in resting_outlets(self.design, self.scenario.date):
-            case = case.with_shut(outlet_id)
-        return case
+        return case_of(self.design, all_open=True, scenario=self.scenario)
 
     @cached_property
     def season(self) -> Season:
@@ -88,8 +93,8 @@ class Analysis:
     @cached_property
     def scenario(self) -> Scenario:
         """The case that the figures are for."""
-        cases = self.design.scenarios
-        chosen = [case for case in cases if case.id == self.design.shown_for] or cases[:1]
+        cases = self.document.scenarios
+        chosen = [case for case in cases if case.id == self.document.shown_for] or cases[:1]
         return chosen[0] if chosen else ORDINARY_DAY
 
     @cached_property
@@ -204,7 +209,57 @@ class Analysis:
     def hours_of_cases(self) -> dict[str, list[float]]:
         """What is needed in each hour of a day [L] in every case, by its id; plants and ponds as in the chosen one."""
         cases = self.design.scenarios or [self.scenario]
-        return {case.id: hourly_l(herd_needs(self.design, case), self.other_needs) for case in cases}
+        watered: dict[str, list[tuple[float, float]]] = {}
+        for _, spells in self.timer_runs:
+            for one in spells:
+                watered.setdefault(one.part_id, []).append((one.since / 60.0, (one.until - one.since) / 60.0))
+        return {case.id: hourly_l(herd_needs(self.design, case), self.other_needs, watered) for case in cases}
+
+    @cached_property
+    def timer_runs(self) -> list[tuple[Timer, list[Spell]]]:
+        """Each timer with the spells in which its zones run."""
+        flows = {one: lpm_from_m3s(flow) for one, flow in self.flows_alone_m3s.items()}
+        return [(one, zone_spells(one, self.other_needs, self.design, flows)) for one in self.design.timers]
+
+    @cached_property
+    def float_calls(self) -> list[Spell]:
+        """When floats call for water because herds drink."""
+        floats = {one.id: one for one in self.fed_outlets if isinstance(one, FloatValveOutlet)}
+        return float_calls(self.herds, floats)
+
+    @cached_property
+    def timer_watch(self) -> Watch:
+        """What the timers do to the other outlets."""
+        wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
+        return Watch(self.model, self.standing, self.fed_outlets, wanted)
+
+    @cached_property
+    def timer_clashes(self) -> list[Clash]:
+        """Every time at which the timers starve an outlet."""
+        spells = [(timer, spell) for timer, own in self.timer_runs for spell in own]
+        return self.timer_watch.clashes(spells, self.float_calls)
+
+    @cached_property
+    def flows_alone_m3s(self) -> dict[str, float]:
+        """What each outlet that is meant to run gives drawing by itself [m3/s]."""
+        return {outlet.id: self.states[outlet.id].outlets[outlet.id].judged_flow_m3s for outlet in self.fed_outlets}
+
+    @cached_property
+    def container_rows(self) -> list[ContainerRow]:
+        """Rows of linked containers that share the level of one float."""
+        return container_rows(self.document, self.design, self.other_needs, self.flows_alone_m3s)
+
+    @cached_property
+    def unattended_fills(self) -> list[UnattendedFill]:
+        """For each pond that an outlet fills, and each vessel filled without a float: what runs over left alone."""
+        lost = {need.where: need.daily_l * LITRE_M3 / DAY_S for need in self.other_needs if need.kind == "pond"}
+        found = []
+        for outlet in self.fed_outlets:
+            vessel = self.model.layout.vessels.get(outlet.fills or "")
+            if vessel and (vessel.role == "pond" or not isinstance(outlet, FloatValveOutlet)):
+                inflow = self.flows_alone_m3s[outlet.id]
+                found.append(unattended_fill(vessel, outlet, inflow, lost.get(vessel.id, 0.0)))
+        return found
 
     @property
     def daily_l(self) -> float:

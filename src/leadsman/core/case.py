@@ -5,6 +5,7 @@ from dataclasses import dataclass, field, replace
 
 from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Scenario
 from leadsman.core.errors import UnknownName, require_between
+from leadsman.core.grazing import resting_outlets
 from leadsman.core.outlet import FULLY_OPEN, float_valve
 
 
@@ -39,6 +40,8 @@ class Case:
 def case_of(design: Design, *, all_open: bool = False, scenario: Scenario | None = None) -> Case:
     """Return the case that the document describes, every float valve open where asked, under a scenario.
 
+    On the scenario's day the outlets at which the calendar has no herd are shut, unless the scenario opens them.
+
     Raises:
         OutOfRange: the scenario sets a level above what the vessel holds.
     """
@@ -51,8 +54,10 @@ def case_of(design: Design, *, all_open: bool = False, scenario: Scenario | None
             require_between(f"level of {vessel_id} [m]", level_m, 0.0, brims[vessel_id], path)
             levels[vessel_id] = level_m
 
+    resting = resting_outlets(design, scenario.date if scenario else None) - opened
+
     def opening(outlet: OutletBase) -> float:
-        if outlet.id in closed or (outlet.shut and outlet.id not in opened):
+        if outlet.id in closed or outlet.id in resting or (outlet.shut and outlet.id not in opened):
             return 0.0
         if all_open or outlet.id in opened or outlet.fills is None or not isinstance(outlet, FloatValveOutlet):
             return FULLY_OPEN

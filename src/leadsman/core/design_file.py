@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
-from leadsman.core.design import DATE_PATTERN, ID_PATTERN, Design
+from leadsman.core.design import CLOCK_PATTERN, DATE_PATTERN, ID_PATTERN, Design
 from leadsman.core.errors import DesignFaults, Fault
 
 Json = Any  # parsed JSON of unknown shape, before it is checked
@@ -27,6 +27,7 @@ UNION_TAGS = {
 PATTERNS = {
     ID_PATTERN: "small letters, digits and . _ -, beginning with a letter or digit, at most 64",
     DATE_PATTERN: "a date as 2026-03-18",
+    CLOCK_PATTERN: "a time of day as 06:30",
 }
 PYDANTIC_LIMITS = {
     "greater_than": "more than {gt}",

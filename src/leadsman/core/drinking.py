@@ -12,6 +12,7 @@ from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design import Drinking, Herd, Vessel
 from leadsman.core.design.vessel import BoxShape, FrustumShape, LyingCylinderShape, UprightCylinderShape
 from leadsman.core.friction import Floats
+from leadsman.core.store import shape_of
 from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S
 
 # Defaults that stand until the user says otherwise; ours, no source but where one is named
@@ -19,6 +20,7 @@ MOB_SHARE, NEAR_SHARE = 1.0, 0.1  # near water 5 to 10 % of a herd drink at once
 MOB_WITHIN_MIN, PATIENCE_MIN, VISITS = 15.0, 20.0, 2.0
 DAYLIGHT_H, PEAK_FACTOR, PEAK_S = 14.0, 2.5, 2 * HOUR_S
 OWN_CLASS_RIM_M, OWN_CLASS_LPM = 0.6, 8.0
+OVER_NIPPLES_M = 0.1  # water that is to stand over nipples where nothing is said
 NEARLY_EMPTY_SHARE = 0.03  # of what the trough holds: below it drinking gives way to what runs in
 
 
@@ -101,6 +103,19 @@ def rim_m(vessel: Vessel) -> float:
     return float(around)
 
 
+def over_nipples_m(vessel: Vessel) -> float:
+    """Return the height of water that is to stand over the nipples [m]: as said, else our default."""
+    return OVER_NIPPLES_M if vessel.over_nipples_m is None else vessel.over_nipples_m
+
+
+def out_of_reach_m3(vessel: Vessel) -> float:
+    """Return what of a vessel's water nobody can drink [m3]: below nipples, or with too little over them."""
+    if not vessel.nipples:
+        return 0.0
+    shape = shape_of(vessel)
+    return shape.volume_m3(min(max(vessel.nipples_m + over_nipples_m(vessel), 0.0), shape.height_m))
+
+
 def mob_of(herd_head: int, per_head_lpd: float, habit: Habit, rim: float, nipples: int = 0) -> Mob:
     """Return the mob that a herd sends to a trough; drinkers have a nipple each where there are any."""
     return Mob(
@@ -136,13 +151,14 @@ def near_water(daily_m3: float, habit: Habit, inflow_m3s: float, holds_m3: float
 class Drinkers:
     """All mobs at once, as arrays over troughs: what they draw, given what they have drunk and what is there."""
 
-    def __init__(self, mobs: list[Mob], holds_m3: Floats) -> None:
+    def __init__(self, mobs: list[Mob], holds_m3: Floats, out_of_reach_m3: Floats | float = 0.0) -> None:
         self.mobs = mobs
         self.heads, self.draught, self.within, self.places, self.rate = (
             np.array([getattr(mob, name) for mob in mobs])
             for name in ("heads", "draught_m3", "within_s", "places", "drinks_m3s")
         )
-        self.nearly_empty = NEARLY_EMPTY_SHARE * holds_m3
+        self.out_of_reach = out_of_reach_m3
+        self.nearly_empty = NEARLY_EMPTY_SHARE * np.maximum(holds_m3 - out_of_reach_m3, 1e-9)
 
     def arrived(self, time_s: float | Floats) -> Floats:
         """Return how many have come, shape (troughs,) or (times, troughs)."""
@@ -156,7 +172,7 @@ class Drinkers:
 
     def draw_m3s(self, time_s: float, drunk_m3: Floats, volume_m3: Floats) -> Floats:
         """Return what they draw [m3/s]; it gives way as a trough runs empty."""
-        there = np.clip(volume_m3 / np.maximum(self.nearly_empty, 1e-9), 0.0, 1.0)
+        there = np.clip((volume_m3 - self.out_of_reach) / np.maximum(self.nearly_empty, 1e-9), 0.0, 1.0)
         return np.asarray(self.drinking(time_s, drunk_m3) * self.rate * there)
 
     def waits_s(self, times_s: Floats, drunk_m3: Floats, mob: int) -> Floats:

@@ -2,27 +2,56 @@
 
 from dataclasses import dataclass
 from datetime import date, timedelta
+from itertools import pairwise
 from math import floor
 
-from leadsman.core.design import Design, Herd, Rotation
+from leadsman.core.design import Design, FloatValveOutlet, Herd, Paddock, Rotation
 
 MOST_DAYS = 400
 WHOLE_DAY = 1.0 - 1e-9
 
 
-def outlets_on(design: Design, herd: Herd, day: str | None) -> list[str]:
-    """Return the outlets at which a herd drinks on a day, in the order it comes to them.
+@dataclass(frozen=True)
+class Stop:
+    """Where a herd is: the outlet at which it drinks, the paddock's id, and the way from its farthest grass [m].
+
+    The last two are None where they are not said.
+    """
+
+    outlet: str
+    paddock: str | None = None
+    farthest_m: float | None = None
+
+
+def stops_on(design: Design, herd: Herd, day: str | None) -> list[Stop]:
+    """Return where a herd is on a day, in the order it comes there.
 
     The rotation that began last counts; without a day or a rotation on it, the herd's own outlet.
     """
     rotation = rotation_on(design, herd, day)
     if rotation is None or day is None:
-        return [herd.outlet]
-    on = date.fromisoformat(day)
-    begun = (on - date.fromisoformat(rotation.from_)).days
-    first, last = (floor((begun + share) / rotation.days_each) for share in (0.0, WHOLE_DAY))
-    stops = [rotation.outlets[number % len(rotation.outlets)] for number in range(first, last + 1)]
-    return list(dict.fromkeys(stops))
+        return [Stop(herd.outlet)]
+    stops = _stops(design, rotation)
+    first, last = _numbers(rotation, day)
+    return list(dict.fromkeys(stops[number % len(stops)] for number in range(first, last + 1)))
+
+
+def outlets_on(design: Design, herd: Herd, day: str | None) -> list[str]:
+    """Return the outlets at which a herd drinks on a day, in the order it comes to them."""
+    return list(dict.fromkeys(stop.outlet for stop in stops_on(design, herd, day)))
+
+
+def moves_on(design: Design, herd: Herd, day: str | None) -> list[tuple[Stop, Stop]]:
+    """Return the moves that a herd makes on a day, from where to where; that of the morning counts to the day."""
+    rotation = rotation_on(design, herd, day)
+    if rotation is None or day is None:
+        return []
+    stops = _stops(design, rotation)
+    first, last = _numbers(rotation, day)
+    if day > rotation.from_:
+        first = _numbers(rotation, (date.fromisoformat(day) - timedelta(days=1)).isoformat())[1]
+    walked = [stops[number % len(stops)] for number in range(first, last + 1)]
+    return [(before, after) for before, after in pairwise(walked) if before != after]
 
 
 def rotation_on(design: Design, herd: Herd, day: str | None) -> Rotation | None:
@@ -36,18 +65,30 @@ def resting_outlets(design: Design, day: str | None) -> set[str]:
     """Return the outlets that the calendar names and at which no herd drinks on a day: they do not draw then."""
     if day is None or not design.calendar:
         return set()
-    named = {outlet for rotation in design.calendar for outlet in rotation.outlets}
+    named = {stop.outlet for rotation in design.calendar for stop in _stops(design, rotation)}
     named |= {herd.outlet for herd in design.herds if any(one.herd == herd.id for one in design.calendar)}
     used = {outlet for herd in design.herds if herd.head_on(day) > 0 for outlet in outlets_on(design, herd, day)}
     return named - used
 
 
+def set_for(design: Design, day: str | None) -> Design:
+    """Return the design with every float set to the level that it closes at on a day."""
+    if not any(isinstance(one, FloatValveOutlet) and one.valve.steps for one in design.outlets):
+        return design
+    outlets = [
+        one.model_copy(update={"valve": one.valve.on(day)}) if isinstance(one, FloatValveOutlet) else one
+        for one in design.outlets
+    ]
+    return design.model_copy(update={"outlets": outlets})
+
+
 @dataclass(frozen=True)
 class Season:
-    """The calendar day by day: for each herd where it drinks, and for each outlet what is asked of it [L/d]."""
+    """The calendar day by day: for each herd where it drinks and grazes, and for each outlet what is asked [L/d]."""
 
     days: list[str]
     stops: dict[str, list[list[str]]]
+    paddocks: dict[str, list[list[str]]]
     asked_lpd: dict[str, list[float]]
 
 
@@ -58,19 +99,39 @@ def season(design: Design, per_head_lpd: dict[str, float]) -> Season:
         per_head_lpd: what one animal of each herd drinks [L/d], by the herd's id.
     """
     if not design.calendar:
-        return Season([], {}, {})
+        return Season([], {}, {}, {})
     first = min(date.fromisoformat(one.from_) for one in design.calendar)
     last = max(_last(one) for one in design.calendar)
     count = min((last - first).days + 1, MOST_DAYS)
     days = [(first + timedelta(days=number)).isoformat() for number in range(count)]
-    stops = {herd.id: [outlets_on(design, herd, day) for day in days] for herd in design.herds}
+    places = {herd.id: [stops_on(design, herd, day) for day in days] for herd in design.herds}
+    stops = {herd: [list(dict.fromkeys(one.outlet for one in day)) for day in of] for herd, of in places.items()}
+    paddocks = {herd: [[one.paddock for one in day if one.paddock] for day in of] for herd, of in places.items()}
     asked = {outlet.id: [0.0] * count for outlet in design.outlets}
     for herd in design.herds:
         for number, day in enumerate(days):
             here = stops[herd.id][number]
             for outlet in here:
                 asked[outlet][number] += herd.head_on(day) * per_head_lpd[herd.id] / len(here)
-    return Season(days, stops, {outlet: litres for outlet, litres in asked.items() if any(litres)})
+    return Season(days, stops, paddocks, {outlet: litres for outlet, litres in asked.items() if any(litres)})
+
+
+def _stops(design: Design, rotation: Rotation) -> list[Stop]:
+    if rotation.outlets:
+        return [Stop(outlet, None, rotation.farthest_m) for outlet in rotation.outlets]
+    paddocks = {paddock.id: paddock for paddock in design.paddocks}
+    return [_stop(paddocks[name], rotation) for name in rotation.paddocks]
+
+
+def _stop(paddock: Paddock, rotation: Rotation) -> Stop:
+    return Stop(paddock.outlet, paddock.id, rotation.farthest_m if paddock.farthest_m is None else paddock.farthest_m)
+
+
+def _numbers(rotation: Rotation, day: str) -> tuple[int, int]:
+    """Return which stops of a rotation, counted from its first, begin and end a day."""
+    begun = (date.fromisoformat(day) - date.fromisoformat(rotation.from_)).days
+    first, last = (floor((begun + share) / rotation.days_each) for share in (0.0, WHOLE_DAY))
+    return first, last
 
 
 def _covers(rotation: Rotation, on: date) -> bool:

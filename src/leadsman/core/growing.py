@@ -1,4 +1,4 @@
-"""What plants and ponds need in a day of a scenario."""
+"""What plants, ponds and carried troughs need in a day of a scenario."""
 
 from dataclasses import dataclass
 from datetime import date
@@ -6,6 +6,7 @@ from datetime import date
 from leadsman.core.design import Crop, Design, PondLoss, Scenario, Vessel, label
 from leadsman.core.errors import OutOfRange
 from leadsman.core.evapotranspiration import hargreaves_mm
+from leadsman.core.moving import Moving, movings
 from leadsman.core.store import shape_of
 from leadsman.core.units import LITRE_M3
 
@@ -17,7 +18,10 @@ DAYS_A_WEEK = 7.0
 
 @dataclass(frozen=True)
 class OtherNeed:
-    """What something other than animals needs [L/d]: of a crop by its outlet, of a pond by its vessel; and how."""
+    """What something other than animals needs [L/d], where, and how that is found.
+
+    `kind` is crop (at its outlet), pond (at its vessel), or move (thrown away where the trough goes to).
+    """
 
     kind: str
     part_id: str
@@ -44,7 +48,7 @@ def reference_mm(design: Design, scenario: Scenario) -> float:
 
 
 def other_needs(design: Design, scenario: Scenario, flows_lpm: dict[str, float]) -> list[OtherNeed]:
-    """Return what every crop and pond needs.
+    """Return what every crop and pond needs, and what is thrown away when troughs are moved.
 
     Args:
         flows_lpm: what each outlet gives [L/min], for crops that are watered by the minute.
@@ -52,15 +56,16 @@ def other_needs(design: Design, scenario: Scenario, flows_lpm: dict[str, float])
     """
     vessels = {vessel.id: vessel for vessel in design.vessels}
     needs = [_crop(design, crop, scenario, flows_lpm) for crop in design.crops]
-    return needs + [_pond(pond, vessels[pond.vessel]) for pond in design.ponds]
+    needs += [_pond(pond, vessels[pond.vessel]) for pond in design.ponds]
+    return needs + [_move(moving) for moving in movings(design, scenario.date)]
 
 
 def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, float]) -> OtherNeed:
     share = crop.applied_share or DRIP_SHARE
     if crop.litres_lpd is not None:
         litres, how = crop.litres_lpd, "your own figure"
-    elif crop.plants is not None and crop.litres_each_lpd is not None:
-        litres = crop.plants * crop.litres_each_lpd
+    elif crop.plants is not None and (each := crop.litres_each_on(scenario.date)) is not None:
+        litres = crop.plants * each
         how = f"{crop.plants} plants, your own figure for one"
     elif crop.area_m2 is not None and crop.crop_factor is not None:
         et0 = reference_mm(design, scenario)
@@ -83,3 +88,11 @@ def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
     changed = pond.change_percent_week / 100.0 / DAYS_A_WEEK * shape.volume_m3(vessel.level_m) / LITRE_M3
     how = f"{evaporated:.1f} mm to the air and {pond.seepage_mm_d:g} mm to the ground on {area_m2:.0f} m²"
     return OtherNeed("pond", vessel.id, label(vessel), vessel.id, lost + changed + pond.discharge_lpd, how)
+
+
+def _move(moving: Moving) -> OtherNeed:
+    times = "once" if moving.moves == 1 else f"{moving.moves} times"
+    how = f"thrown away as it is moved {times} with {label(moving.herd)}"
+    if moving.minutes is not None:
+        how += f", {moving.minutes:g} minutes of work"
+    return OtherNeed("move", moving.vessel.id, label(moving.vessel), moving.outlet, moving.thrown_l, how)

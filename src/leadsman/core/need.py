@@ -4,13 +4,13 @@ from dataclasses import dataclass
 
 from leadsman.core.design import Design, Herd, Scenario
 from leadsman.core.errors import CoreError
-from leadsman.core.grazing import outlets_on
+from leadsman.core.grazing import stops_on
 from leadsman.core.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, daily_intake
 
 
 @dataclass(frozen=True)
 class HerdNeed:
-    """One herd's need on the day shown: heads, where they drink, what to plan on for one [L/d], what is published.
+    """One herd's need on the day shown: heads, where they drink and graze, what one is to have [L/d], published too.
 
     `intake` is None for a class of the user's own.
     """
@@ -18,6 +18,7 @@ class HerdNeed:
     herd: Herd
     head: int
     outlets: list[str]
+    paddocks: list[str]
     per_head_lpd: float
     intake: Intake | None
 
@@ -44,4 +45,7 @@ def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
             raise
         intake = None  # the user's own figure stands whatever the tables say
     per_head = herd.intake_lpd or (intake.planned_lpd if intake else 0.0)
-    return HerdNeed(herd, herd.head_on(case.date), outlets_on(design, herd, case.date), per_head, intake)
+    stops = stops_on(design, herd, case.date)
+    outlets = list(dict.fromkeys(stop.outlet for stop in stops))
+    paddocks = [stop.paddock for stop in stops if stop.paddock]
+    return HerdNeed(herd, herd.head_on(case.date), outlets, paddocks, per_head, intake)

@@ -12,7 +12,9 @@ from pydantic_core import InitErrorDetails, PydanticCustomError
 from leadsman.core.catalogue import fittings, pipes
 from leadsman.core.catalogue.livestock import animals
 
-KINDS = ("places", "vessels", "lines", "outlets", "herds", "calendar", "crops", "inflows", "scenarios")
+KINDS = (
+    "places", "vessels", "lines", "outlets", "herds", "paddocks", "calendar", "crops", "timers", "inflows", "scenarios",
+)  # fmt: skip
 # (list, key, lists that it may name)
 REFERENCES = (
     ("vessels", "place", ("places",)),
@@ -21,6 +23,7 @@ REFERENCES = (
     ("lines", "from", ("places", "vessels", "outlets")),
     ("lines", "to", ("places", "vessels", "outlets")),
     ("herds", "outlet", ("outlets",)),
+    ("paddocks", "outlet", ("outlets",)),
     ("calendar", "herd", ("herds",)),
     ("crops", "outlet", ("outlets",)),
     ("ponds", "vessel", ("vessels",)),
@@ -29,6 +32,8 @@ REFERENCES = (
     ("requirements", "place", ("places",)),
     ("requirements", "vessel", ("vessels",)),
 )
+# (list, key that holds a list of ids, list that they may name)
+LISTED = (("calendar", "outlets", "outlets"), ("calendar", "paddocks", "paddocks"), ("timers", "crops", "crops"))
 
 
 def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
@@ -56,11 +61,13 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
             errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
     errors += _scenario_errors(document, ids)
-    for index, rotation in _parts(document, "calendar"):
-        stops = rotation.get("outlets")
-        for inner, name in enumerate(stops if isinstance(stops, list) else []):
-            if isinstance(name, str) and name not in ids["outlets"]:
-                errors.append(_error("unknown_id", ("calendar", index, "outlets", inner), name, "the id of an outlet"))
+    for kind, key, of in LISTED:
+        for index, part in _parts(document, kind):
+            named = part.get(key)
+            for inner, name in enumerate(named if isinstance(named, list) else []):
+                if isinstance(name, str) and name not in ids[of]:
+                    what = f"the id of {'an' if of == 'outlets' else 'a'} {_singular(of)}"
+                    errors.append(_error("unknown_id", (kind, index, key, inner), name, what))
     errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:

@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from leadsman.core.answer import OutletState, SteadyState, Told
 from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FixedOutlet, Scenario, label
+from leadsman.core.grazing import set_for
 from leadsman.core.layout import Layout
 from leadsman.core.line_answer import line_answer
 from leadsman.core.loading import FrictionMaker, darcy, hazen_williams
@@ -40,6 +41,7 @@ def solve(
     Stopping: see `GradientSolver.solve`; where it does not converge, `why` says so in one sentence.
     Raises: as `model_of`; OutOfRange also where a scenario's level is above its vessel's brim.
     """
+    design = set_for(design, scenario.date if scenario else None)
     case = case_of(design, all_open=all_open, scenario=scenario)
     return solve_cases(model_of(design, friction=friction, scenario=scenario), {ASKED: case})[ASKED]
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from leadsman.core.case import Case
 from leadsman.core.design import FloatValveOutlet, Vessel
-from leadsman.core.drinking import Drinkers, Mob
+from leadsman.core.drinking import Drinkers, Mob, out_of_reach_m3
 from leadsman.core.float_valve import SHUT_BELOW
 from leadsman.core.friction import Floats
 from leadsman.core.gradient import AFLOAT, control_rows
@@ -158,7 +158,8 @@ class _Run:
         self.full_m3 = np.array([shape.volume_m3(level) for shape, level in zip(shapes, self.full_m, strict=True)])
         self.of_mob = np.array([index for index, one in enumerate(troughs) for _ in one.mobs], dtype=np.intp)
         mobs = [mob for one in troughs for mob in one.mobs]
-        self.drinkers = Drinkers(mobs, self.full_m3[self.of_mob])
+        self.out_of_reach_m3 = np.array([out_of_reach_m3(one.vessel) for one in troughs])
+        self.drinkers = Drinkers(mobs, self.full_m3[self.of_mob], self.out_of_reach_m3[self.of_mob])
         self.whole = self.drinkers.heads * self.drinkers.draught
         self.count = len(troughs)
         self.rows = np.arange(self.count)
@@ -229,7 +230,9 @@ class _Run:
             full_m3=float(self.full_m3[index]),
             lowest_level_m=float(levels[lowest, index]),
             lowest_m3=float(volumes[lowest, index]),
-            runs_empty=bool(volumes[lowest, index] <= self.drinkers.nearly_empty[own].max(initial=0.0)),
+            runs_empty=bool(
+                volumes[lowest, index] - self.out_of_reach_m3[index] <= self.drinkers.nearly_empty[own].max(initial=0.0)
+            ),
             recovered_s=float(times[lowest + again[0]]) if len(again) else None,
             times_s=times,
             levels_m=levels[:, index],

@@ -7,7 +7,7 @@ line; the interface prints the same parts in the units of its user.
 from dataclasses import dataclass
 from typing import Literal
 
-Unit = Literal["m", "mm", "L/min", "L", "L/d", "kPa", "min", "d", "°C", "count"]
+Unit = Literal["m", "mm", "L/min", "L", "L/d", "kPa", "min", "d", "°C", "kg", "count"]
 
 DIGITS: dict[Unit, int] = {
     "m": 2,
@@ -19,6 +19,7 @@ DIGITS: dict[Unit, int] = {
     "min": 0,
     "d": 1,
     "°C": 0,
+    "kg": 0,
     "count": 0,
 }
 SPOKEN: dict[Unit, str] = {"count": "", "min": "minutes", "d": "days", "L/d": "L a day"}

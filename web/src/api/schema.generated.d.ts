@@ -230,6 +230,26 @@ export interface components {
             pipes: components["schemas"]["PipeProductBody"][];
         };
         /**
+         * ClashReport
+         * @description A time at which timers starve an outlet: minutes from midnight, what it gets and wants.
+         */
+        ClashReport: {
+            /** Crops */
+            crops: string[];
+            /** Gets Lpm */
+            gets_lpm: number;
+            /** Outlet */
+            outlet: string;
+            /** Since Min */
+            since_min: number;
+            /** Timers */
+            timers: string[];
+            /** Until Min */
+            until_min: number;
+            /** Wanted Lpm */
+            wanted_lpm: number;
+        };
+        /**
          * CompareSchools
          * @description A design, and the outlet whose valve is to be compared with a smaller and a larger one.
          */
@@ -260,7 +280,7 @@ export interface components {
          *
          *     Litres a day as such; so many plants at litres each; an area that gives to the air what a sward does times
          *     `crop_factor`; or minutes a day at the outlet's own flow. `applied_share` is what of the water gets to the
-         *     roots (drip nine tenths by default).
+         *     roots (drip nine tenths by default). `over_season` changes the litres of one plant as it grows.
          */
         Crop: {
             /**
@@ -303,10 +323,25 @@ export interface components {
             /** Outlet */
             outlet: string;
             /**
+             * Over Season
+             * @default []
+             */
+            over_season?: components["schemas"]["CropStep"][];
+            /**
              * Plants
              * @default null
              */
             plants?: number | null;
+        };
+        /**
+         * CropStep
+         * @description Litres a day that one plant needs from a day on.
+         */
+        CropStep: {
+            /** From */
+            from: string;
+            /** Litres Each Lpd */
+            litres_each_lpd: number;
         };
         /**
          * Design
@@ -350,6 +385,11 @@ export interface components {
              * @default []
              */
             outlets?: (components["schemas"]["FloatValveOutlet"] | components["schemas"]["OpenEndOutlet"] | components["schemas"]["FixedOutlet"] | components["schemas"]["EmitterOutlet"])[];
+            /**
+             * Paddocks
+             * @default []
+             */
+            paddocks?: components["schemas"]["Paddock"][];
             /** Places */
             places: components["schemas"]["Place"][];
             /**
@@ -373,6 +413,11 @@ export interface components {
              */
             shown_for?: string | null;
             site: components["schemas"]["Site"];
+            /**
+             * Timers
+             * @default []
+             */
+            timers?: components["schemas"]["Timer"][];
             /**
              * Version
              * @constant
@@ -565,7 +610,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "count";
+            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count";
             /** Value */
             value: number | null;
             /** Where */
@@ -814,6 +859,8 @@ export interface components {
             outlets: string[];
             /** Own Figure */
             own_figure: boolean;
+            /** Paddocks */
+            paddocks: string[];
             /** Per Head Lpd */
             per_head_lpd: number;
             /** Practice High Lpd */
@@ -852,6 +899,30 @@ export interface components {
              * @default null
              */
             outlet_kpa?: number | null;
+        };
+        /**
+         * LevelReport
+         * @description What a row of containers holds from a day on; null `since` before the first step.
+         */
+        LevelReport: {
+            /** Change L */
+            change_l: number;
+            /** Closes At M */
+            closes_at_m: number;
+            /** Holds L */
+            holds_l: number;
+            /** Since */
+            since: string | null;
+        };
+        /**
+         * LevelStep
+         * @description The closing level [m above its vessel's floor] to which a float is set from a day on.
+         */
+        LevelStep: {
+            /** Closes At M */
+            closes_at_m: number;
+            /** From */
+            from: string;
         };
         /**
          * Line
@@ -1010,6 +1081,8 @@ export interface components {
         NeedReport: {
             /** Air C */
             air_c: number;
+            /** Calls */
+            calls: components["schemas"]["SpellReport"][];
             /** Daily L */
             daily_l: number;
             /** Date */
@@ -1024,9 +1097,15 @@ export interface components {
             humid: boolean;
             /** Others */
             others: components["schemas"]["OtherReport"][];
+            /** Rows */
+            rows: components["schemas"]["RowReport"][];
             /** Scenario */
             scenario: string;
             season: components["schemas"]["SeasonReport"];
+            /** Timers */
+            timers: components["schemas"]["TimerReport"][];
+            /** Unattended */
+            unattended: components["schemas"]["UnattendedReport"][];
         };
         /**
          * NewDesign
@@ -1126,7 +1205,7 @@ export interface components {
         };
         /**
          * OtherReport
-         * @description What a crop or a pond needs, and how that is found.
+         * @description What a crop or a pond needs, or a trough that is moved throws away, and how that is found.
          */
         OtherReport: {
             /** Daily L */
@@ -1162,6 +1241,33 @@ export interface components {
          * @enum {string}
          */
         OutletState: "running" | "dry" | "shut" | "short";
+        /**
+         * Paddock
+         * @description A piece of ground that is grazed, and the outlet that waters it: a trough, or the tap a trough is moved to.
+         *
+         *     `farthest_m` is the way from its farthest grass to the water; `corners` are [east, north] in m.
+         */
+        Paddock: {
+            /**
+             * Corners
+             * @default []
+             */
+            corners?: number[][];
+            /**
+             * Farthest M
+             * @default null
+             */
+            farthest_m?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Outlet */
+            outlet: string;
+        };
         /** PipeProductBody */
         PipeProductBody: {
             /** Bore Mm */
@@ -1259,6 +1365,22 @@ export interface components {
             vessel: string;
         };
         /**
+         * Portable
+         * @description A trough that goes with the herd: litres thrown away each time (all it holds where not said), and minutes.
+         */
+        Portable: {
+            /**
+             * Minutes
+             * @default null
+             */
+            minutes?: number | null;
+            /**
+             * Thrown L
+             * @default null
+             */
+            thrown_l?: number | null;
+        };
+        /**
          * Problem
          * @description Why a request was refused.
          */
@@ -1303,7 +1425,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "count";
+            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count";
             /** Value */
             value: number;
         };
@@ -1406,6 +1528,8 @@ export interface components {
         RestReport: {
             /** Checked */
             checked: string[];
+            /** Clashes */
+            clashes: components["schemas"]["ClashReport"][];
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
             verdict: components["schemas"]["VerdictReport"];
@@ -1465,10 +1589,11 @@ export interface components {
         };
         /**
          * Rotation
-         * @description Where a herd is over a time: it drinks at one outlet after the other, some days at each, and begins again.
+         * @description Where a herd is over a time: in one paddock, or at one outlet, after the other, some days at each, in turn.
          *
-         *     `days_each` under 1 is several moves a day; one outlet alone is set stocking. `to` is the last day, the end
-         *     of the year where none is given. `farthest_m` is the way from the farthest grass to the water.
+         *     `days_each` under 1 is several moves a day; one stop alone is set stocking. `to` is the last day, the end
+         *     of the year where none is given. `farthest_m` is the way from the farthest grass to the water, where the paddock
+         *     does not say it.
          */
         Rotation: {
             /**
@@ -1487,8 +1612,16 @@ export interface components {
             herd: string;
             /** Id */
             id: string;
-            /** Outlets */
-            outlets: string[];
+            /**
+             * Outlets
+             * @default []
+             */
+            outlets?: string[];
+            /**
+             * Paddocks
+             * @default []
+             */
+            paddocks?: string[];
             /**
              * To
              * @default null
@@ -1512,6 +1645,28 @@ export interface components {
             together: components["schemas"]["RunReport"];
             /** Vessel */
             vessel: string | null;
+        };
+        /**
+         * RowReport
+         * @description Containers at one level: what they hold on the day, need and get in a day, and the levels over the season.
+         */
+        RowReport: {
+            /** Containers */
+            containers: number;
+            /** Days Held */
+            days_held: number | null;
+            /** Gets Lpd */
+            gets_lpd: number;
+            /** Holds L */
+            holds_l: number;
+            /** Levels */
+            levels: components["schemas"]["LevelReport"][];
+            /** Need Lpd */
+            need_lpd: number;
+            /** Outlet */
+            outlet: string;
+            /** Vessels */
+            vessels: string[];
         };
         /**
          * Run
@@ -1645,7 +1800,7 @@ export interface components {
         };
         /**
          * SeasonReport
-         * @description The grazing calendar day by day: stops of each herd, and what is asked of each outlet [L/d].
+         * @description The grazing calendar day by day: stops and paddocks of each herd, and what is asked of each outlet [L/d].
          */
         SeasonReport: {
             /** Asked Lpd */
@@ -1654,6 +1809,10 @@ export interface components {
             };
             /** Days */
             days: string[];
+            /** Paddocks */
+            paddocks: {
+                [key: string]: string[][];
+            };
             /** Stops */
             stops: {
                 [key: string]: string[][];
@@ -1774,6 +1933,20 @@ export interface components {
             wanted: boolean;
         };
         /**
+         * SpellReport
+         * @description A zone of a timer, or a float that calls: minutes from midnight, over 1,440 past it.
+         */
+        SpellReport: {
+            /** Outlet */
+            outlet: string;
+            /** Part */
+            part: string;
+            /** Since Min */
+            since_min: number;
+            /** Until Min */
+            until_min: number;
+        };
+        /**
          * SpringInflow
          * @description A spring or intake that fills a vessel; its flow is what the slowest timing says.
          */
@@ -1826,6 +1999,32 @@ export interface components {
             wanted_is_default: boolean;
         };
         /**
+         * Timer
+         * @description A timer that waters its crops one after the other, from `starts` on (a time of day), every day.
+         *
+         *     Each runs for its `minutes_per_day`, else for as long as its outlet takes to give what it needs.
+         */
+        Timer: {
+            /** Crops */
+            crops: string[];
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Starts */
+            starts: string;
+        };
+        /** TimerReport */
+        TimerReport: {
+            /** Spells */
+            spells: components["schemas"]["SpellReport"][];
+            /** Timer */
+            timer: string;
+        };
+        /**
          * Timing
          * @description A container filled by a source: litres and seconds.
          */
@@ -1856,6 +2055,24 @@ export interface components {
             /** Waiting */
             waiting: number[];
         };
+        /**
+         * UnattendedReport
+         * @description A vessel filled by an outlet left open; null where it never gets full.
+         */
+        UnattendedReport: {
+            /** Flow Lpm */
+            flow_lpm: number;
+            /** Full Min */
+            full_min: number | null;
+            /** Has Float */
+            has_float: boolean;
+            /** Outlet */
+            outlet: string;
+            /** Over L Per H */
+            over_l_per_h: number;
+            /** Vessel */
+            vessel: string;
+        };
         /** UprightCylinderShape */
         UprightCylinderShape: {
             /** Diameter M */
@@ -1871,6 +2088,8 @@ export interface components {
         /**
          * ValveData
          * @description A float valve: Kv fully open, closing level above its vessel's floor, band, pressures it works at.
+         *
+         *     `steps` set the closing level anew over the season.
          */
         ValveData: {
             /** Band M */
@@ -1889,6 +2108,11 @@ export interface components {
              * @default 0
              */
             min_pressure_kpa?: number;
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["LevelStep"][];
         };
         /** VerdictReport */
         VerdictReport: {
@@ -1906,7 +2130,9 @@ export interface components {
          * Vessel
          * @description Any body of water at a place; levels are above its own floor.
          *
-         *     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum.
+         *     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum, at
+         *     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
+         *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap.
          */
         Vessel: {
             /**
@@ -1914,6 +2140,11 @@ export interface components {
              * @default 1
              */
             count?: number;
+            /**
+             * Empty Kg
+             * @default null
+             */
+            empty_kg?: number | null;
             /** Id */
             id: string;
             /** Level M */
@@ -1929,10 +2160,20 @@ export interface components {
              */
             nipples?: number;
             /**
+             * Nipples M
+             * @default 0
+             */
+            nipples_m?: number;
+            /**
              * Outlet M
              * @default 0
              */
             outlet_m?: number;
+            /**
+             * Over Nipples M
+             * @default null
+             */
+            over_nipples_m?: number | null;
             /**
              * Overflow M
              * @default null
@@ -1940,6 +2181,8 @@ export interface components {
             overflow_m?: number | null;
             /** Place */
             place: string;
+            /** @default null */
+            portable?: components["schemas"]["Portable"] | null;
             /**
              * Rim M
              * @default null
@@ -1996,8 +2239,12 @@ export interface components {
             lowest_level_m: number | null;
             /** Near */
             near: components["schemas"]["NearReport"][];
+            /** Nipples */
+            nipples: number;
             /** Outlet */
             outlet: string;
+            /** Over Nipples M */
+            over_nipples_m: number | null;
             /** Recovered Min */
             recovered_min: number | null;
             /** Rim M */
@@ -2009,6 +2256,8 @@ export interface components {
             vessel: string;
             /** Visits */
             visits: components["schemas"]["VisitReport"][];
+            /** Weighs Kg */
+            weighs_kg: number | null;
         };
     };
     responses: never;

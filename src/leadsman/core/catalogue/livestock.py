@@ -14,7 +14,7 @@ Way = Literal["table", "equation", "guide"]
 
 @dataclass(frozen=True)
 class Animal:
-    """A class of animal: the way its intake is found, its width at a rim [m], and how fast one drinks [m3/s].
+    """A class of animal: how its intake is found, its width at a rim [m], how fast one drinks [m3/s], usual weight.
 
     A guide runs straight from `low_lpd` at `low_c` to `high_lpd` at `high_c` [L/d, °C].
     """
@@ -29,9 +29,22 @@ class Animal:
     counts_feed_water: bool
     rim_m: float
     drinks_m3s: float
+    usual_kg: float
     source_id: str
     locator: str
     note: str
+
+
+@dataclass(frozen=True)
+class DrinkingRoom:
+    """Least room to drink that a rule asks for: trough edge of one [m], edge of a round one [m], heads to a nipple."""
+
+    animal: str
+    trough_m: float
+    round_m: float
+    heads_per_nipple: float
+    source_id: str
+    locator: str
 
 
 @dataclass(frozen=True)
@@ -110,6 +123,23 @@ def practices() -> tuple[Practice, ...]:
 
 
 @cache
+def drinking_rooms() -> Mapping[str, DrinkingRoom]:
+    """Return the least room to drink by class of animal, for those that a rule names."""
+    found = {
+        row["animal"]: DrinkingRoom(
+            animal=row["animal"],
+            trough_m=float(row["trough_m"]),
+            round_m=float(row["round_m"]),
+            heads_per_nipple=float(row["heads_per_nipple"]),
+            source_id=row["source_id"],
+            locator=row["locator"],
+        )
+        for row in rows("drinking_room")
+    }
+    return MappingProxyType(found)
+
+
+@cache
 def equation_rows() -> tuple[EquationRow, ...]:
     """Return which equation holds for which class."""
     return tuple(EquationRow(**row) for row in rows("intake_equation"))
@@ -130,6 +160,7 @@ def _animal(row: dict[str, str]) -> Animal:
         counts_feed_water=row["feed_water"] == "counted",
         rim_m=float(row["rim_m"]),
         drinks_m3s=float(row["drink_lpm"]) * LITRE_M3 / MINUTE_S,
+        usual_kg=float(row["usual_kg"]),
         source_id=row["source_id"],
         locator=row["locator"],
         note=row["note"],

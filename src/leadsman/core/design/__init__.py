@@ -4,25 +4,29 @@ Keys carry their unit. The models are strict: a string is not a number, an unkno
 NaN and infinity are refused. `read_design` in `design_file` is the door; these classes are its shapes.
 """
 
-from leadsman.core.design.base import DATE_PATTERN, ID_PATTERN, Part, fault
+from leadsman.core.design.base import CLOCK_PATTERN, DATE_PATTERN, ID_PATTERN, Part, fault
 from leadsman.core.design.document import Design, label
-from leadsman.core.design.growing import Crop, PondLoss
+from leadsman.core.design.grazing import Paddock, Rotation
+from leadsman.core.design.growing import Crop, CropStep, PondLoss, Timer
+from leadsman.core.design.herd import Drinking, HeadCount, Herd
 from leadsman.core.design.line import Fitting, InlinePart, Line, Pump, Run
 from leadsman.core.design.outlet import (
     EmitterOutlet,
     FixedOutlet,
     FloatValveOutlet,
+    LevelStep,
     OpenEndOutlet,
     Outlet,
     OutletBase,
     ValveData,
 )
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.use import Drinking, HeadCount, Herd, Requirement, Rotation, Scenario, SpringInflow, Timing
+from leadsman.core.design.use import Requirement, Scenario, SpringInflow, Timing
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
     LyingCylinderShape,
+    Portable,
     StageVolumeShape,
     UprightCylinderShape,
     Vessel,
@@ -31,10 +35,12 @@ from leadsman.core.design.vessel import (
 )
 
 __all__ = [
+    "CLOCK_PATTERN",
     "DATE_PATTERN",
     "ID_PATTERN",
     "BoxShape",
     "Crop",
+    "CropStep",
     "Design",
     "Drinking",
     "EmitterOutlet",
@@ -45,14 +51,17 @@ __all__ = [
     "HeadCount",
     "Herd",
     "InlinePart",
+    "LevelStep",
     "Line",
     "LyingCylinderShape",
     "OpenEndOutlet",
     "Outlet",
     "OutletBase",
+    "Paddock",
     "Part",
     "Place",
     "PondLoss",
+    "Portable",
     "Pump",
     "Requirement",
     "Rotation",
@@ -61,6 +70,7 @@ __all__ = [
     "Site",
     "SpringInflow",
     "StageVolumeShape",
+    "Timer",
     "Timing",
     "UprightCylinderShape",
     "ValveData",

@@ -7,6 +7,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from pydantic_core import PydanticCustomError
 
 ID_PATTERN = r"^[a-z0-9][a-z0-9._-]{0,63}$"
+CLOCK_PATTERN = r"^([01]\d|2[0-3]):[0-5]\d$"
 DATE_PATTERN = r"^\d{4}-\d{2}-\d{2}$"
 
 

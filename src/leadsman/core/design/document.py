@@ -6,11 +6,13 @@ from pydantic import Field, ModelWrapValidatorHandler, ValidationError, model_va
 from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 
 from leadsman.core.design.base import Id, Name, Part
-from leadsman.core.design.growing import Crop, PondLoss
+from leadsman.core.design.grazing import Paddock, Rotation
+from leadsman.core.design.growing import Crop, PondLoss, Timer
+from leadsman.core.design.herd import Herd
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.use import Herd, Requirement, Rotation, Scenario, SpringInflow
+from leadsman.core.design.use import Requirement, Scenario, SpringInflow
 from leadsman.core.design.vessel import Vessel
 from leadsman.core.references import reference_errors
 
@@ -27,8 +29,10 @@ class Design(Part):
     lines: Annotated[list[Line], Field(max_length=50_000)] = []
     outlets: Annotated[list[Outlet], Field(max_length=10_000)] = []
     herds: Annotated[list[Herd], Field(max_length=1_000)] = []
+    paddocks: Annotated[list[Paddock], Field(max_length=2_000)] = []
     calendar: Annotated[list[Rotation], Field(max_length=2_000)] = []
     crops: Annotated[list[Crop], Field(max_length=1_000)] = []
+    timers: Annotated[list[Timer], Field(max_length=200)] = []
     ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = []
     inflows: Annotated[list[SpringInflow], Field(max_length=1_000)] = []
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
@@ -62,6 +66,6 @@ def _again(details: ErrorDetails) -> InitErrorDetails:
     )
 
 
-def label(part: Place | Vessel | Line | OutletBase | Herd | SpringInflow | Scenario | Crop) -> str:
+def label(part: Place | Vessel | Line | OutletBase | Herd | Paddock | SpringInflow | Scenario | Crop | Timer) -> str:
     """Return the part's name for people: its name, or its id where it has none."""
     return part.name or part.id

@@ -4,9 +4,16 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from leadsman.core.design.base import Id, Name, Part, fault
+from leadsman.core.design.base import CLOCK_PATTERN, Day, Id, Name, Part, fault
 
 WAYS = "litres_lpd; plants and litres_each_lpd; area_m2 and crop_factor; or minutes_per_day"
+
+
+class CropStep(Part):
+    """Litres a day that one plant needs from a day on."""
+
+    from_: Annotated[Day, Field(alias="from")]
+    litres_each_lpd: Annotated[float, Field(ge=0, le=1_000)]
 
 
 class Crop(Part):
@@ -14,7 +21,7 @@ class Crop(Part):
 
     Litres a day as such; so many plants at litres each; an area that gives to the air what a sward does times
     `crop_factor`; or minutes a day at the outlet's own flow. `applied_share` is what of the water gets to the
-    roots (drip nine tenths by default).
+    roots (drip nine tenths by default). `over_season` changes the litres of one plant as it grows.
     """
 
     id: Id
@@ -27,6 +34,19 @@ class Crop(Part):
     crop_factor: Annotated[float, Field(gt=0, le=2)] | None = None
     minutes_per_day: Annotated[float, Field(gt=0, le=1_440)] | None = None
     applied_share: Annotated[float, Field(gt=0.2, le=1)] | None = None
+    over_season: Annotated[list[CropStep], Field(max_length=100)] = []
+
+    def litres_each_on(self, date: str | None) -> float | None:
+        """Return what one plant needs on a day [L/d]; `litres_each_lpd` before the first step or without a day."""
+        now = [step.litres_each_lpd for step in self.over_season if date is not None and step.from_ <= date]
+        return now[-1] if now else self.litres_each_lpd
+
+    @model_validator(mode="after")
+    def grows_in_order(self) -> "Crop":
+        days = [step.from_ for step in self.over_season]
+        if days != sorted(set(days)) or (days and self.plants is None):
+            raise fault("steps whose days rise, for plants that are counted")
+        return self
 
     @model_validator(mode="after")
     def in_one_way(self) -> "Crop":
@@ -38,6 +58,24 @@ class Crop(Part):
         if len(begun) != 1 or any(one is None for one in begun[0]):
             raise fault(f"exactly one of: {WAYS}")
         return self
+
+
+class Timer(Part):
+    """A timer that waters its crops one after the other, from `starts` on (a time of day), every day.
+
+    Each runs for its `minutes_per_day`, else for as long as its outlet takes to give what it needs.
+    """
+
+    id: Id
+    name: Name | None = None
+    starts: Annotated[str, Field(pattern=CLOCK_PATTERN)]
+    crops: Annotated[list[Id], Field(min_length=1, max_length=100)]
+
+    @property
+    def starts_min(self) -> int:
+        """Minutes from midnight to its start."""
+        hours, minutes = self.starts.split(":")
+        return int(hours) * 60 + int(minutes)
 
 
 class PondLoss(Part):

@@ -2,19 +2,42 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from leadsman.core.design.base import BoreMm, FlowLpm, Id, Kv, Name, Part, PressureKpa
+from leadsman.core.design.base import BoreMm, Day, FlowLpm, Id, Kv, Name, Part, PressureKpa, fault
+
+
+class LevelStep(Part):
+    """The closing level [m above its vessel's floor] to which a float is set from a day on."""
+
+    from_: Annotated[Day, Field(alias="from")]
+    closes_at_m: Annotated[float, Field(gt=0, le=100)]
 
 
 class ValveData(Part):
-    """A float valve: Kv fully open, closing level above its vessel's floor, band, pressures it works at."""
+    """A float valve: Kv fully open, closing level above its vessel's floor, band, pressures it works at.
+
+    `steps` set the closing level anew over the season.
+    """
 
     kv_m3h: Kv
     closes_at_m: Annotated[float, Field(gt=0, le=100)]
     band_m: Annotated[float, Field(gt=0, le=10)]
     min_pressure_kpa: PressureKpa = 0.0
     max_pressure_kpa: PressureKpa | None = None
+    steps: Annotated[list[LevelStep], Field(max_length=100)] = []
+
+    @model_validator(mode="after")
+    def steps_in_order(self) -> "ValveData":
+        days = [step.from_ for step in self.steps]
+        if days != sorted(set(days)):
+            raise fault("steps whose days rise")
+        return self
+
+    def on(self, date: str | None) -> "ValveData":
+        """Return the valve as it is set on a day; as it is where no step has come, or no day is given."""
+        now = [step.closes_at_m for step in self.steps if date is not None and step.from_ <= date]
+        return self.model_copy(update={"closes_at_m": now[-1]}) if now else self
 
 
 class OutletBase(Part):

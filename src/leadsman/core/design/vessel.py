@@ -63,10 +63,19 @@ def shape_height_m(shape: VesselShape) -> float:
     return shape.stages[-1][0] if isinstance(shape, StageVolumeShape) else shape.height_m
 
 
+class Portable(Part):
+    """A trough that goes with the herd: litres thrown away each time (all it holds where not said), and minutes."""
+
+    thrown_l: Annotated[float, Field(ge=0, le=100_000)] | None = None
+    minutes: Annotated[float, Field(gt=0, le=1_440)] | None = None
+
+
 class Vessel(Part):
     """Any body of water at a place; levels are above its own floor.
 
-    `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum.
+    `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum, at
+    `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
+    `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap.
     """
 
     id: Id
@@ -81,6 +90,10 @@ class Vessel(Part):
     level_m: Annotated[float, Field(ge=0, le=100)]
     rim_m: Annotated[float, Field(ge=0, le=1_000)] | None = None
     nipples: Annotated[int, Field(ge=0, le=100_000)] = 0
+    nipples_m: Annotated[float, Field(ge=-5, le=100)] = 0.0
+    over_nipples_m: Annotated[float, Field(ge=0, le=10)] | None = None
+    empty_kg: Annotated[float, Field(gt=0, le=1e6)] | None = None
+    portable: Portable | None = None
 
     @property
     def brim_m(self) -> float:

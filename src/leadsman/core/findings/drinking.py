@@ -69,8 +69,9 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
 def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
     """Yield each trough that is not full again when the mob comes next, or gets less than a peak draws."""
     for one in analysis.waterings:
-        if one.run and one.visits:
-            next_s = min(visit.habit.daylight_s / visit.habit.visits for visit in one.visits)
+        staying = [visit for visit in one.visits if len(visit.need.outlets) == 1]  # who moves on leaves it a day
+        if one.run and staying:
+            next_s = min(visit.habit.daylight_s / visit.habit.visits for visit in staying)
             if one.run.recovered_s is None or one.run.recovered_s > next_s:
                 took = (
                     say("after 12 hours it is not full again")
@@ -123,7 +124,7 @@ def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
                     _room(one, visit),
                 )
         # without room for one there is no run to judge
-        crowded = [need for need in analysis.herds if need.outlets[0] == one.outlet.id and need.head and not one.run]
+        crowded = [need for need in analysis.herds if one.outlet.id in need.outlets and need.head and not one.run]
         for need in crowded:
             if need.herd.drinking and need.herd.drinking.pattern == "mob":
                 yield Finding(

@@ -6,7 +6,7 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
 from leadsman.core.drinking import habit_of
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.grazing import rotation_on
+from leadsman.core.grazing import stops_on
 from leadsman.core.wording import Quantity, say
 
 UNLIKELY_SHARE = 0.6  # of what is published: under it one's own figure is doubted; ours, no source
@@ -51,19 +51,20 @@ def water_too_far(analysis: Analysis) -> Iterator[Finding]:
     """Yield each herd whose farthest grass, on the day shown, is farther from its water than stock are kept."""
     day = analysis.scenario.date
     for need in analysis.herds:
-        rotation = rotation_on(analysis.design, need.herd, day)
-        if day is None or rotation is None or rotation.farthest_m is None:
+        stops = stops_on(analysis.design, need.herd, day)
+        farthest_m = max((stop.farthest_m for stop in stops if stop.farthest_m is not None), default=0.0)
+        if day is None:
             continue
         growing = int(day[5:7]) in GROWING_MONTHS
         limit = FAR_GROWING_M if growing else FAR_WINTER_M
-        if rotation.farthest_m > limit:
+        if farthest_m > limit:
             yield Finding(
                 Severity.WATCH,
                 need.outlets[0],
-                rotation.farthest_m,
+                farthest_m,
                 limit,
                 "m",
-                say("{} walk {} to the water", label(need.herd), Quantity(rotation.farthest_m, "m", digits=0)),
+                say("{} walk {} to the water", label(need.herd), Quantity(farthest_m, "m", digits=0)),
                 say(
                     "In the growing season stock are kept within {} of water, dry stock in winter within {} (common "
                     "practice, no source). A tap point nearer by costs one fitting.",

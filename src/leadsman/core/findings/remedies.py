@@ -32,7 +32,7 @@ def changed(analysis: Analysis, patch: list[dict[str, Any]]) -> Analysis | None:
     key = json.dumps(patch)
     if key not in analysis.variants:  # two findings may try the same change
         try:
-            document = jsonpatch.apply_patch(write_design(analysis.design), patch)
+            document = jsonpatch.apply_patch(write_design(analysis.document), patch)
             analysis.variants[key] = Analysis(read_design(document))
         except (CoreError, jsonpatch.JsonPatchException):
             analysis.variants[key] = None

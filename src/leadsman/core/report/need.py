@@ -2,10 +2,14 @@
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import sources
+from leadsman.core.container_row import ContainerRow
 from leadsman.core.design import label
 from leadsman.core.growing import OtherNeed
 from leadsman.core.need import HerdNeed
 from leadsman.core.report.base import Report
+from leadsman.core.timers import Spell
+from leadsman.core.unattended import UnattendedFill
+from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 
 
 class HerdReport(Report):
@@ -14,6 +18,7 @@ class HerdReport(Report):
     id: str
     head: int
     outlets: list[str]
+    paddocks: list[str]
     per_head_lpd: float
     daily_l: float
     own_figure: bool
@@ -27,7 +32,7 @@ class HerdReport(Report):
 
 
 class OtherReport(Report):
-    """What a crop or a pond needs, and how that is found."""
+    """What a crop or a pond needs, or a trough that is moved throws away, and how that is found."""
 
     kind: str
     id: str
@@ -37,11 +42,59 @@ class OtherReport(Report):
     how: str
 
 
+class LevelReport(Report):
+    """What a row of containers holds from a day on; null `since` before the first step."""
+
+    since: str | None
+    closes_at_m: float
+    holds_l: float
+    change_l: float
+
+
+class RowReport(Report):
+    """Containers at one level: what they hold on the day, need and get in a day, and the levels over the season."""
+
+    outlet: str
+    vessels: list[str]
+    containers: int
+    holds_l: float
+    need_lpd: float
+    gets_lpd: float
+    days_held: float | None
+    levels: list[LevelReport]
+
+
+class UnattendedReport(Report):
+    """A vessel filled by an outlet left open; null where it never gets full."""
+
+    vessel: str
+    outlet: str
+    flow_lpm: float
+    full_min: float | None
+    over_l_per_h: float
+    has_float: bool
+
+
+class SpellReport(Report):
+    """A zone of a timer, or a float that calls: minutes from midnight, over 1,440 past it."""
+
+    outlet: str
+    part: str
+    since_min: float
+    until_min: float
+
+
+class TimerReport(Report):
+    timer: str
+    spells: list[SpellReport]
+
+
 class SeasonReport(Report):
-    """The grazing calendar day by day: stops of each herd, and what is asked of each outlet [L/d]."""
+    """The grazing calendar day by day: stops and paddocks of each herd, and what is asked of each outlet [L/d]."""
 
     days: list[str]
     stops: dict[str, list[list[str]]]
+    paddocks: dict[str, list[list[str]]]
     asked_lpd: dict[str, list[float]]
 
 
@@ -55,6 +108,10 @@ class NeedReport(Report):
     daily_l: float
     season: SeasonReport
     hours_l: dict[str, list[float]]
+    rows: list[RowReport]
+    unattended: list[UnattendedReport]
+    timers: list[TimerReport]
+    calls: list[SpellReport]
 
 
 def need_report(analysis: Analysis) -> NeedReport:
@@ -70,6 +127,10 @@ def need_report(analysis: Analysis) -> NeedReport:
         daily_l=analysis.daily_l,
         hours_l=analysis.hours_of_cases,
         season=SeasonReport(**vars(analysis.season)),
+        rows=[_row(row) for row in analysis.container_rows],
+        unattended=[_unattended(one) for one in analysis.unattended_fills],
+        timers=[TimerReport(timer=one.id, spells=[_spell(s) for s in own]) for one, own in analysis.timer_runs],
+        calls=[_spell(one) for one in analysis.float_calls] if analysis.design.timers else [],
     )
 
 
@@ -80,6 +141,7 @@ def _herd(need: HerdNeed) -> HerdReport:
         id=need.herd.id,
         head=need.head,
         outlets=need.outlets,
+        paddocks=need.paddocks,
         per_head_lpd=need.per_head_lpd,
         daily_l=need.daily_l,
         own_figure=need.herd.intake_lpd is not None,
@@ -95,6 +157,42 @@ def _herd(need: HerdNeed) -> HerdReport:
 
 def _other(one: OtherNeed) -> OtherReport:
     return OtherReport(kind=one.kind, id=one.part_id, name=one.name, where=one.where, daily_l=one.daily_l, how=one.how)
+
+
+def _row(row: ContainerRow) -> RowReport:
+    return RowReport(
+        outlet=row.outlet.id,
+        vessels=[vessel.id for vessel in row.vessels],
+        containers=row.containers,
+        holds_l=row.holds_m3 / LITRE_M3,
+        need_lpd=row.need_m3_per_day / LITRE_M3,
+        gets_lpd=row.gets_m3_per_day / LITRE_M3,
+        days_held=row.days_held,
+        levels=[
+            LevelReport(
+                since=level.since,
+                closes_at_m=level.closes_at_m,
+                holds_l=level.holds_m3 / LITRE_M3,
+                change_l=level.change_m3 / LITRE_M3,
+            )
+            for level in row.levels
+        ],
+    )
+
+
+def _unattended(one: UnattendedFill) -> UnattendedReport:
+    return UnattendedReport(
+        vessel=one.vessel.id,
+        outlet=one.outlet.id,
+        flow_lpm=lpm_from_m3s(one.inflow_m3s),
+        full_min=None if one.full_s is None else one.full_s / MINUTE_S,
+        over_l_per_h=one.over_m3s * HOUR_S / LITRE_M3,
+        has_float=one.has_float,
+    )
+
+
+def _spell(spell: Spell) -> SpellReport:
+    return SpellReport(outlet=spell.outlet, part=spell.part_id, since_min=spell.since, until_min=spell.until)
 
 
 def _source(source_id: str, note: str) -> str:

@@ -61,6 +61,18 @@ class TroughTraceReport(Report):
     inflow_lpm: list[float]
 
 
+class ClashReport(Report):
+    """A time at which timers starve an outlet: minutes from midnight, what it gets and wants."""
+
+    since_min: float
+    until_min: float
+    crops: list[str]
+    timers: list[str]
+    outlet: str
+    gets_lpm: float
+    wanted_lpm: float
+
+
 class WateringReport(Report):
     outlet: str
     vessel: str
@@ -72,6 +84,9 @@ class WateringReport(Report):
     full_level_m: float | None
     runs_empty: bool
     recovered_min: float | None
+    nipples: int
+    over_nipples_m: float | None
+    weighs_kg: float | None
     visits: list[VisitReport]
     near: list[NearReport]
     trace: TroughTraceReport | None
@@ -80,6 +95,22 @@ class WateringReport(Report):
 def watering_reports(analysis: Analysis) -> list[WateringReport]:
     """Return how every trough serves the herds that are said to drink there."""
     return [watering_report(one) for one in analysis.waterings]
+
+
+def clash_reports(analysis: Analysis) -> list[ClashReport]:
+    """Return every time at which timers starve an outlet."""
+    return [
+        ClashReport(
+            since_min=one.since,
+            until_min=one.until,
+            crops=list(one.crops),
+            timers=list(one.timers),
+            outlet=one.outlet,
+            gets_lpm=lpm_from_m3s(one.gets_m3s),
+            wanted_lpm=lpm_from_m3s(one.wanted_m3s),
+        )
+        for one in analysis.timer_clashes
+    ]
 
 
 def watering_report(one: Watering) -> WateringReport:
@@ -97,6 +128,9 @@ def watering_report(one: Watering) -> WateringReport:
         full_level_m=float(run.levels_m[0]) if run else None,
         runs_empty=bool(run and run.runs_empty) or any(near.runs_empty for *_, near in one.near),
         recovered_min=_minutes(run.recovered_s) if run else None,
+        nipples=one.vessel.nipples,
+        over_nipples_m=one.over_nipples_m,
+        weighs_kg=one.lowest_kg,
         visits=[_visit(visit) for visit in one.visits],
         near=[
             NearReport(

@@ -11,7 +11,7 @@ from leadsman.core.report.finding import CheckReport, FindingReport, finding_rep
 from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
-from leadsman.core.report.watering import WateringReport, watering_reports
+from leadsman.core.report.watering import ClashReport, WateringReport, clash_reports, watering_reports
 from leadsman.core.route import Route
 from leadsman.core.section import Mark, SectionPoint, route_section
 from leadsman.core.sounding import Sounding
@@ -138,6 +138,7 @@ class RestReport(CheckReport):
 
     verdict: VerdictReport
     watering: list[WateringReport]
+    clashes: list[ClashReport]
 
 
 def rest_report(analysis: Analysis) -> RestReport:
@@ -148,6 +149,7 @@ def rest_report(analysis: Analysis) -> RestReport:
         checked=[check.code for check in checks()],
         verdict=_verdict(verdict(analysis, findings)),
         watering=watering_reports(analysis),
+        clashes=clash_reports(analysis),
     )
 
 

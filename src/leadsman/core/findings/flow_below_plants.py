@@ -1,0 +1,35 @@
+"""Rows of containers whose plants take more than the feed of their pot brings."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.findings.remedies import more_flow
+from leadsman.core.units import LITRE_M3
+from leadsman.core.wording import Quantity, say
+
+
+@judgement("flow-below-plants", "The feed of a row brings less than its plants take", Question.HOW_FAST)
+def flow_below_plants(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each row of containers whose plants take more in a day than the feed brings, running day and night."""
+    for row in analysis.container_rows:
+        if row.gets_m3_per_day < row.need_m3_per_day:
+            gets, need = row.gets_m3_per_day / LITRE_M3, row.need_m3_per_day / LITRE_M3
+            yield Finding(
+                Severity.FIX,
+                row.outlet.id,
+                gets,
+                need,
+                "L/d",
+                say("{} falls behind its plants", label(row.vessels[0])),
+                say(
+                    "They take {}, and running day and night the feed brings {}. "
+                    f"What the {row.containers} containers hold lasts {{}} without it.",
+                    Quantity(need, "L/d"),
+                    Quantity(gets, "L/d"),
+                    Quantity(row.days_held or 0.0, "d"),
+                ),
+                partial(more_flow, analysis, row.outlet),
+            )

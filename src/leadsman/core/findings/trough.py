@@ -1,0 +1,129 @@
+"""Troughs and drums that do not suit the animals at them: too light, nipples too high, less room than a rule asks."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.catalogue.livestock import animals, drinking_rooms
+from leadsman.core.design import FloatValveOutlet, Vessel, label
+from leadsman.core.design.vessel import FrustumShape, UprightCylinderShape
+from leadsman.core.drinking import over_nipples_m, rim_m
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import Candidate, that_help
+from leadsman.core.need import HerdNeed
+from leadsman.core.steadiness import base_m, rim_height_m, steady_kg
+from leadsman.core.wording import Quantity, Wording, say
+
+
+@judgement("trough-too-light", "Stock can push a trough over", Question.HOW_FAST, at_rest=True)
+def trough_too_light(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each trough of known weight that, at its lowest while they drink, one animal can slide or tip."""
+    for one in analysis.waterings:
+        across = base_m(one.vessel)
+        needs = [visit.need for visit in one.visits] + [need for need, *_ in one.near]
+        weights = {label(need.herd): weight for need in needs if (weight := _weight_kg(need)) is not None}
+        stands = one.lowest_kg
+        if stands is None or across is None or not weights:
+            continue
+        heaviest = max(weights, key=lambda name: weights[name])
+        wanted = steady_kg(weights[heaviest], rim_height_m(one.vessel), across)
+        if stands < wanted:
+            yield Finding(
+                Severity.FIX,
+                one.outlet.id,
+                stands,
+                wanted,
+                "kg",
+                say("{} can be pushed over", label(one.vessel)),
+                say(
+                    "At its lowest it weighs {} with its water. One of {}, at {}, can push over all that weighs less "
+                    "than {} (our own rule: 15 % of its weight, at the rim). Tie it to a post, or take a heavier one.",
+                    Quantity(stands, "kg"),
+                    heaviest,
+                    Quantity(weights[heaviest], "kg"),
+                    Quantity(wanted, "kg"),
+                ),
+            )
+
+
+@judgement("nipples-above-water", "Nipples stand above the water", Question.DOES_IT_RUN)
+def nipples_above_water(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each drum whose float shuts with less water over the nipples than is wanted, or under them."""
+    for index, outlet in enumerate(analysis.design.outlets):
+        vessel = analysis.model.layout.vessels.get(outlet.fills or "")
+        if vessel is None or not vessel.nipples or not isinstance(outlet, FloatValveOutlet):
+            continue
+        over = min(outlet.valve.closes_at_m, vessel.brim_m) - vessel.nipples_m
+        wanted = over_nipples_m(vessel)
+        if over < wanted:
+            yield Finding(
+                Severity.STOP if over <= 0.0 else Severity.FIX,
+                outlet.id,
+                over,
+                wanted,
+                "m",
+                say("The nipples of {} are above the water", label(vessel))
+                if over <= 0.0
+                else say("Only {} of water stand over the nipples of {}", Quantity(over, "m"), label(vessel)),
+                say(
+                    "The float shuts at {}, the nipples are at {} from the floor, and {} are to stand over them.",
+                    Quantity(outlet.valve.closes_at_m, "m"),
+                    Quantity(vessel.nipples_m, "m"),
+                    Quantity(wanted, "m"),
+                ),
+                partial(_that_raise_the_float, analysis, index, vessel, wanted),
+            )
+
+
+@judgement("room-below-rule", "Less room to drink than a welfare rule asks", Question.HOW_FAST)
+def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each herd whose trough or nipples give one animal less than a named directive asks for its class."""
+    outlets = analysis.model.layout.outlets
+    for need in analysis.herds:
+        rule, outlet = drinking_rooms().get(need.herd.animal), outlets[need.outlets[0]]
+        vessel = analysis.model.layout.vessels.get(outlet.fills or "")
+        if rule is None or vessel is None or need.head <= 0:
+            continue
+        if vessel.nipples:
+            value, limit, low = need.head / vessel.nipples, rule.heads_per_nipple, False
+            found = say(f"{need.head} share {vessel.nipples} nipples; one for every {limit:g} is asked.")
+        else:
+            is_round = isinstance(vessel.shape, UprightCylinderShape | FrustumShape)
+            value, limit, low = rim_m(vessel) / need.head, rule.round_m if is_round else rule.trough_m, True
+            found = say(
+                "One has {} of edge; {} are asked at a " + ("round" if is_round else "straight") + " trough.",
+                Quantity(value, "m", digits=3),
+                Quantity(limit, "m", digits=3),
+            )
+        if value < limit if low else value > limit:
+            yield Finding(
+                Severity.WATCH,
+                outlet.id,
+                value,
+                limit,
+                "m" if low else "count",
+                say("{} have less room to drink than the rule asks", label(need.herd)),
+                (*found, *say(" Directive 1999/74/EC for laying hens, from memory; see the rule of your own country.")),
+            )
+
+
+def _weight_kg(need: HerdNeed) -> float | None:
+    kind = animals().get(need.herd.animal)
+    return need.herd.weight_kg or (kind.usual_kg if kind else None)
+
+
+def _that_raise_the_float(analysis: Analysis, index: int, vessel: Vessel, wanted_m: float) -> list[Remedy]:
+    """Return the closing level at which there is water enough over the nipples, where the drum is high enough."""
+    level = round(vessel.nipples_m + wanted_m, 3)
+    if level > vessel.brim_m:
+        return []
+
+    def over_m(changed: Analysis) -> float | None:
+        outlet = changed.design.outlets[index]
+        return outlet.valve.closes_at_m - vessel.nipples_m if isinstance(outlet, FloatValveOutlet) else None
+
+    def effect(over: float) -> Wording:
+        return say("{} over the nipples", Quantity(over, "m"))
+
+    patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level}]
+    return that_help(analysis, [Candidate("the float set higher", patch)], over_m, effect)

@@ -1,0 +1,31 @@
+"""Vessels that are filled by something that does not stop by itself."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S
+from leadsman.core.wording import Quantity, say
+
+
+@judgement("unattended-fill", "Filled by something that does not stop by itself", Question.HOW_LONG_DOES_IT_LAST)
+def unattended_fill(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each vessel that an outlet without a float fills, the time until it runs over, and what is lost."""
+    for one in analysis.unattended_fills:
+        if one.has_float or one.full_s is None or one.over_m3s <= 0.0:
+            continue
+        yield Finding(
+            Severity.WATCH,
+            one.outlet.id,
+            one.full_s / MINUTE_S,
+            None,
+            "min",
+            say("{} runs over after {}", label(one.vessel), Quantity(one.full_s / MINUTE_S, "min")),
+            say(
+                "{} does not stop by itself: left open, {} run over in every hour after. A float valve, or somebody "
+                "who stays, stops it.",
+                label(one.outlet),
+                Quantity(one.over_m3s * HOUR_S / LITRE_M3, "L"),
+            ),
+        )
