@@ -36,6 +36,6 @@ def gallons(analysis: Analysis) -> str:
     return f"{value.value / US_GALLON_L:.2f} gal/min"
 
 
-def one(document: Any, kind: str, part_id: str) -> Any:
-    """A part of the document by its id."""
-    return next(part for part in document[kind] if part["id"] == part_id)
+def one(document: Any, kind: str, part_id: str, key: str = "id") -> Any:
+    """A part of the document by its id, or by another key that names it."""
+    return next(part for part in document[kind] if part.get(key) == part_id)

@@ -20,7 +20,7 @@ DAYS_A_WEEK = 7.0
 class OtherNeed:
     """What something other than animals needs [L/d], where, and how that is found.
 
-    `kind` is crop (at its outlet), pond (at its vessel), or move (thrown away where the trough goes to).
+    `kind` is crop (at its outlet), pond (at its vessel), or move (thrown away where the trough goes to, with `herd`).
     """
 
     kind: str
@@ -29,6 +29,7 @@ class OtherNeed:
     where: str
     daily_l: float
     how: str
+    herd: str | None = None
 
 
 def reference_mm(design: Design, scenario: Scenario) -> float:
@@ -95,4 +96,6 @@ def _move(moving: Moving) -> OtherNeed:
     how = f"thrown away as it is moved {times} with {label(moving.herd)}"
     if moving.minutes is not None:
         how += f", {moving.minutes:g} minutes of work"
-    return OtherNeed("move", moving.vessel.id, label(moving.vessel), moving.outlet, moving.thrown_l, how)
+    return OtherNeed(
+        "move", moving.vessel.id, label(moving.vessel), moving.outlet, moving.thrown_l, how, moving.herd.id
+    )

@@ -1210,6 +1210,8 @@ export interface components {
         OtherReport: {
             /** Daily L */
             daily_l: number;
+            /** Herd */
+            herd: string | null;
             /** How */
             how: string;
             /** Id */

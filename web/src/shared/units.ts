@@ -4,7 +4,7 @@ import type { Quantity, Unit } from "../api/types";
 export type System = "metric" | "us";
 
 /** A family of quantities, named by the document's unit; bore, mass and Kv are only typed, never sent as words. */
-export type Family = Unit | "kg" | "m³/h" | "s" | "count";
+export type Family = Unit | "m³/h" | "s" | "count";
 
 interface Shown {
   unit: string;

@@ -40,6 +40,7 @@ class OtherReport(Report):
     where: str
     daily_l: float
     how: str
+    herd: str | None
 
 
 class LevelReport(Report):
@@ -156,7 +157,9 @@ def _herd(need: HerdNeed) -> HerdReport:
 
 
 def _other(one: OtherNeed) -> OtherReport:
-    return OtherReport(kind=one.kind, id=one.part_id, name=one.name, where=one.where, daily_l=one.daily_l, how=one.how)
+    return OtherReport(
+        kind=one.kind, id=one.part_id, name=one.name, where=one.where, daily_l=one.daily_l, how=one.how, herd=one.herd
+    )
 
 
 def _row(row: ContainerRow) -> RowReport:

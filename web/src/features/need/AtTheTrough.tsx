@@ -1,8 +1,9 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
-import type { Design, Herd, Near, Visit, Watering } from "../../api/types";
+import type { Design, Herd, Near, Trace, Visit, Watering } from "../../api/types";
 import { ink } from "../../app/theme";
+import { PictureTable } from "../../shared/PictureTable";
 import { usePreferences } from "../../shared/preferences";
 import { StandingMark } from "../../shared/StandingMark";
 import { figure, quantityText, type System } from "../../shared/units";
@@ -39,13 +40,36 @@ export function AtTheTrough({ herd, watering, waiting, document }: Props) {
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "260px 1fr" }, gap: 4 }}>
           <MobWords watering={watering} visit={visit} name={name} system={system} />
           {watering.trace && watering.full_level_m !== null && (
-            <MobPicture trace={watering.trace} fullLevelM={watering.full_level_m} name={name} />
+            <Box sx={{ minWidth: 0 }}>
+              <MobPicture trace={watering.trace} fullLevelM={watering.full_level_m} name={name} />
+              <MobTable trace={watering.trace} system={system} />
+            </Box>
           )}
         </Box>
       )}
       {watering && visit && <TwoSchools document={document} outlet={watering.outlet} />}
-      {near && <NearWords near={near} name={name} system={system} />}
+      {near && <NearWords near={near} watering={watering} name={name} system={system} />}
     </Box>
+  );
+}
+
+/** The mob's picture as a table, at most a row for each of twenty steps. */
+function MobTable({ trace, system }: { trace: Trace; system: System }) {
+  const count = trace.times_min.length;
+  const shown = [...new Set(Array.from({ length: 21 }, (_, step) => Math.round((step * (count - 1)) / 20)))];
+  const at = (values: number[], index: number) => values[index] ?? 0;
+  return (
+    <PictureTable
+      title="The visit"
+      head={["After", "Level", "Drinking", "Waiting", "Comes in"]}
+      rows={shown.map((index) => [
+        quantityText({ value: at(trace.times_min, index), unit: "min", digits: 1 }, system),
+        quantityText({ value: at(trace.levels_m, index), unit: "m" }, system),
+        figure(at(trace.drinking, index), 0),
+        figure(at(trace.waiting, index), 0),
+        quantityText({ value: at(trace.inflow_lpm, index), unit: "L/min" }, system),
+      ])}
+    />
   );
 }
 
@@ -81,6 +105,7 @@ function MobWords({ watering, visit, name, system }: WordsProps) {
       watering.day_share === null ? "–" : `${figure(100 * watering.day_share, 0)} %`,
       false,
     ],
+    ...atItsLowest(watering, system),
   ];
   return (
     <Box
@@ -111,7 +136,35 @@ function MobWords({ watering, visit, name, system }: WordsProps) {
   );
 }
 
-function NearWords({ near, name, system }: { near: Near; name: string; system: System }) {
+/** Water over the nipples and weight with the water in it, where either is known. */
+function atItsLowest(watering: Watering, system: System): [string, string, boolean][] {
+  const { over_nipples_m: over, weighs_kg: weighs } = watering;
+  return [
+    ...(over === null
+      ? []
+      : ([["Over the nipples then", quantityText({ value: over, unit: "m" }, system), over <= 0]] satisfies [
+          string,
+          string,
+          boolean,
+        ][])),
+    ...(weighs === null
+      ? []
+      : ([["It weighs then", quantityText({ value: weighs, unit: "kg" }, system), false]] satisfies [
+          string,
+          string,
+          boolean,
+        ][])),
+  ];
+}
+
+interface NearProps {
+  near: Near;
+  watering: Watering | undefined;
+  name: string;
+  system: System;
+}
+
+function NearWords({ near, watering, name, system }: NearProps) {
   const flow = (value: number) => quantityText({ value, unit: "L/min" }, system);
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
   return (
@@ -121,6 +174,8 @@ function NearWords({ near, name, system }: { near: Near; name: string; system: S
       {near.taken_l > 0
         ? `: in two hours they take ${litres(near.taken_l)} of the ${litres(near.holds_l)} it holds.`
         : ": it stays full."}
+      {watering && watering.nipples > 0 && ` ${watering.nipples} nipples.`}
+      {(watering ? atItsLowest(watering, system) : []).map(([title, text]) => ` ${title}: ${text}.`)}
     </Typography>
   );
 }

@@ -3,6 +3,7 @@ import Typography from "@mui/material/Typography";
 
 import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
+import { PictureTable } from "../../shared/PictureTable";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText } from "../../shared/units";
 import { useSize } from "../../shared/useSize";
@@ -91,6 +92,14 @@ export function DayCurve({ document, hours, shown }: Props) {
           </svg>
         )}
       </Box>
+      <PictureTable
+        title="The day"
+        head={["Hour", ...Object.keys(hours).map(nameOf)]}
+        rows={bars.map((_, hour) => [
+          `${hour} to ${hour + 1} h`,
+          ...Object.values(hours).map((values) => litres(values[hour] ?? 0)),
+        ])}
+      />
     </Box>
   );
 }

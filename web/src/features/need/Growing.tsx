@@ -2,19 +2,25 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 
-import type { Crop, Design, Fault, OtherNeed, PondLoss } from "../../api/types";
+import type { Analysis, Crop, Design, Fault, OtherNeed, PondLoss, Rest } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { troughName } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
+import { Steps } from "../../shared/Steps";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText, type Family } from "../../shared/units";
+import { ContainerRow } from "./ContainerRow";
 import { CROP_WAYS, cropIn, newCrop, wayOf, type CropFigure } from "./growing";
+import { seasonYear } from "./model";
+import { Timers } from "./Timers";
+import { Unattended } from "./Unattended";
 
 interface Props {
   document: Design;
-  others: OtherNeed[];
+  need: Analysis["need"];
+  rest: Rest | null;
   faults: Fault[];
   edit: (key: string, recipe: (draft: Design) => void) => void;
   onDone: () => void;
@@ -37,8 +43,10 @@ const POND_FIGURES: { key: Exclude<keyof PondLoss, "vessel">; label: string; fam
 ];
 
 /** Plants that are watered and ponds that lose water: what they need beside the animals, and how that is found. */
-export function Growing({ document, others, faults, edit, onDone }: Props) {
+export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
+  const { others } = need;
+  const year = seasonYear(document);
   const told = (kind: string, id: string) => others.find((one) => one.kind === kind && one.id === id);
   const words = (one: OtherNeed | undefined) =>
     one && (
@@ -118,8 +126,38 @@ export function Growing({ document, others, faults, edit, onDone }: Props) {
               ),
             )}
           </Box>
+          {crop.plants != null && (
+            <Steps
+              label="Each needs"
+              ask="They grow: another figure later"
+              family="L/d"
+              digits={1}
+              steps={(crop.over_season ?? []).map((one) => ({ from: one.from, value: one.litres_each_lpd }))}
+              first={crop.litres_each_lpd ?? 1}
+              year={year}
+              fault={faultAt(faults, `/crops/${index}`)}
+              onDone={onDone}
+              onChange={(key, steps) =>
+                changeCrop(index, `grows.${key}`, (draft) => {
+                  draft.over_season = steps.map(({ from, value }) => ({ from, litres_each_lpd: value }));
+                })
+              }
+            />
+          )}
           {words(told("crop", crop.id))}
         </Box>
+      ))}
+      <Timers document={document} need={need} rest={rest} faults={faults} edit={edit} onDone={onDone} />
+      {need.rows.map((row) => (
+        <ContainerRow
+          key={row.outlet}
+          document={document}
+          row={row}
+          year={year}
+          faults={faults}
+          edit={edit}
+          onDone={onDone}
+        />
       ))}
       {ponds.map((pond, index) => (
         <Box key={pond.vessel} role="group" aria-label={pond.vessel} sx={{ mt: 3 }}>
@@ -144,6 +182,11 @@ export function Growing({ document, others, faults, edit, onDone }: Props) {
             ))}
           </Box>
           {words(told("pond", pond.vessel))}
+          {need.unattended
+            .filter((one) => one.vessel === pond.vessel)
+            .map((one) => (
+              <Unattended key={one.outlet} document={document} fill={one} />
+            ))}
         </Box>
       ))}
       <Box sx={{ display: "flex", gap: 4, mt: 2 }}>

@@ -2,16 +2,18 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 
-import type { Catalogue, Design, Fault, Herd, HerdNeed, Watering } from "../../api/types";
+import type { Catalogue, Design, Fault, Herd, HerdNeed, OtherNeed, Watering } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { troughName } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
+import { Steps } from "../../shared/Steps";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 import { AtTheTrough } from "./AtTheTrough";
 import { DrinkingFields } from "./DrinkingFields";
+import { seasonYear } from "./model";
 import { Moves } from "./Moves";
 
 interface Props {
@@ -23,6 +25,8 @@ interface Props {
   herd: Herd;
   index: number;
   report: HerdNeed | undefined;
+  /** what is thrown away as its trough is moved on the day shown */
+  moved: OtherNeed | undefined;
   watering: Watering | undefined;
   waiting: boolean;
 }
@@ -45,6 +49,7 @@ export function HerdCard({
   herd,
   index,
   report,
+  moved,
   watering,
   waiting,
 }: Props) {
@@ -60,6 +65,7 @@ export function HerdCard({
     text: animal.name,
     group: animal.species,
   }));
+  const system = usePreferences((state) => state.system);
   const known = classes.some((option) => option.value === herd.class);
   return (
     <Box
@@ -142,7 +148,27 @@ export function HerdCard({
           }}
         />
       </Box>
+      <Steps
+        label="Heads"
+        ask="Their number changes over the season"
+        family="count"
+        steps={(herd.counts ?? []).map((one) => ({ from: one.from, value: one.head }))}
+        first={herd.head}
+        year={seasonYear(document)}
+        fault={faultAt(faults, path) ?? faultAt(faults, `${path}/counts`)}
+        onDone={onDone}
+        onChange={(key, steps) =>
+          change(`counts.${key}`, (draft) => {
+            draft.counts = steps.map(({ from, value }) => ({ from, head: Math.max(0, Math.round(value)) }));
+          })
+        }
+      />
       {report && <Told herd={herd} report={report} document={document} />}
+      {moved && (
+        <Typography component="p" data-testid={`moved-${herd.id}`}>
+          {quantityText({ value: moved.daily_l, unit: "L" }, system)} {moved.how}.
+        </Typography>
+      )}
       <Moves document={document} herd={herd} faults={faults} edit={edit} onDone={onDone} />
       <DrinkingFields
         herd={herd}
@@ -163,6 +189,7 @@ export function HerdCard({
 /** What one animal and all of them drink, and who says so. */
 function Told({ herd, report, document }: { herd: Herd; report: HerdNeed; document: Design }) {
   const system = usePreferences((state) => state.system);
+  const paddockName = (id: string) => document.paddocks?.find((one) => one.id === id)?.name ?? id;
   const litres = (value: number, digits = value < 10 ? 1 : 0) =>
     quantityText({ value, unit: "L/d", digits }, system);
   return (
@@ -172,7 +199,8 @@ function Told({ herd, report, document }: { herd: Herd; report: HerdNeed; docume
       {report.outlets.length > 0 && (report.outlets.length > 1 || report.outlets[0] !== herd.outlet)
         ? `, on this day at ${report.outlets.map((one) => troughName(document, one)).join(", then ")}`
         : ""}
-      .{report.beyond_table && " Hotter than the table goes: carried on at its steepest rise."}
+      {report.paddocks.length > 0 && `, grazing ${report.paddocks.map(paddockName).join(", then ")}`}.
+      {report.beyond_table && " Hotter than the table goes: carried on at its steepest rise."}
       <Typography component="span" variant="caption" color="text.secondary" sx={{ display: "block" }}>
         {report.published_lpd !== null && (
           <>

@@ -21,7 +21,6 @@ interface Props {
 
 /** Where the herd is over the season: troughs in turn, some days at each. */
 export function Moves({ document, herd, faults, edit, onDone }: Props) {
-  const outlets = document.outlets ?? [];
   const own = (document.calendar ?? []).flatMap((rotation, index) =>
     rotation.herd === herd.id ? [{ rotation, index }] : [],
   );
@@ -74,16 +73,20 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
               onDone={onDone}
               onChange={(value) => change(index, "days", (draft) => void (draft.days_each = value))}
             />
-            <QuantityField
-              label="Farthest grass"
-              family="m"
-              digits={0}
-              value={rotation.farthest_m ?? null}
-              fault={faultAt(faults, `${path}/farthest_m`)}
-              onDone={onDone}
-              onChange={(value) => change(index, "far", (draft) => void (draft.farthest_m = value))}
-              onClear={() => change(index, "far", (draft) => void (draft.farthest_m = null))}
-            />
+            {rotation.paddocks?.length ? (
+              <Box sx={{ display: { xs: "none", md: "block" } }} />
+            ) : (
+              <QuantityField
+                label="Farthest grass"
+                family="m"
+                digits={0}
+                value={rotation.farthest_m ?? null}
+                fault={faultAt(faults, `${path}/farthest_m`)}
+                onDone={onDone}
+                onChange={(value) => change(index, "far", (draft) => void (draft.farthest_m = value))}
+                onClear={() => change(index, "far", (draft) => void (draft.farthest_m = null))}
+              />
+            )}
             <Box
               sx={{
                 display: "flex",
@@ -92,21 +95,22 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
                 gridColumn: { xs: "1 / -1", md: "auto" },
               }}
             >
-              {outlets.map((outlet) => (
+              {stopsOf(document, rotation).map((stop) => (
                 <FormControlLabel
-                  key={outlet.id}
-                  label={troughName(document, outlet.id)}
+                  key={stop.id}
+                  label={stop.text}
                   sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 }, mr: 0 }}
                   control={
                     <Checkbox
                       size="small"
                       sx={{ p: 0.5, ml: 1 }}
-                      checked={rotation.outlets.includes(outlet.id)}
+                      checked={stop.chosen}
                       onChange={(event) => {
                         change(index, "stops", (draft) => {
-                          const stops = draft.outlets.filter((one) => one !== outlet.id);
-                          if (event.target.checked) stops.push(outlet.id);
-                          if (stops.length) draft.outlets = stops;
+                          const key = draft.paddocks?.length ? "paddocks" : "outlets";
+                          const stops = (draft[key] ?? []).filter((one) => one !== stop.id);
+                          if (event.target.checked) stops.push(stop.id);
+                          if (stops.length) draft[key] = stops;
                         });
                         onDone();
                       }}
@@ -114,6 +118,20 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
                   }
                 />
               ))}
+              {!rotation.paddocks?.length && (document.paddocks ?? []).length > 0 && (
+                <Button
+                  sx={{ p: 0 }}
+                  onClick={() => {
+                    change(index, "bypaddock", (draft) => {
+                      draft.paddocks = [document.paddocks?.[0]?.id ?? ""];
+                      draft.outlets = [];
+                    });
+                    onDone();
+                  }}
+                >
+                  By paddock
+                </Button>
+              )}
             </Box>
             <Button
               sx={{ p: 0, color: ink("faint") }}
@@ -142,4 +160,17 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
       </Button>
     </Box>
   );
+}
+
+/** Where the herd may go: the paddocks in the order of its moves where it is told by them, else the troughs. */
+function stopsOf(document: Design, rotation: Rotation): { id: string; text: string; chosen: boolean }[] {
+  const byPaddock = Boolean(rotation.paddocks?.length);
+  const chosen = (byPaddock ? rotation.paddocks : rotation.outlets) ?? [];
+  const all = byPaddock
+    ? (document.paddocks ?? []).map((one) => ({ id: one.id, name: one.name ?? one.id }))
+    : (document.outlets ?? []).map((one) => ({ id: one.id, name: troughName(document, one.id) }));
+  return all.map(({ id, name }) => {
+    const place = chosen.indexOf(id);
+    return { id, text: place >= 0 && chosen.length > 1 ? `${place + 1}. ${name}` : name, chosen: place >= 0 };
+  });
 }

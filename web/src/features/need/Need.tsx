@@ -15,6 +15,7 @@ import { DayCurve } from "./DayCurve";
 import { Growing } from "./Growing";
 import { HerdCard } from "./HerdCard";
 import { newHerd } from "./model";
+import { Paddocks } from "./Paddocks";
 import { needTable } from "./table";
 import { SeasonStrip } from "./SeasonStrip";
 
@@ -119,6 +120,7 @@ export function Need(props: Props) {
           herd={herd}
           index={index}
           report={need.herds.find((one) => one.id === herd.id)}
+          moved={need.others.find((one) => one.kind === "move" && one.herd === herd.id)}
           watering={rest?.watering.find((one) =>
             [...one.visits, ...one.near].some((at) => at.herd === herd.id),
           )}
@@ -138,7 +140,8 @@ export function Need(props: Props) {
           Add a herd
         </Button>
       )}
-      <Growing document={document} others={need.others} faults={faults} edit={edit} onDone={onDone} />
+      <Paddocks document={document} faults={faults} edit={edit} onDone={onDone} />
+      <Growing document={document} need={need} rest={rest} faults={faults} edit={edit} onDone={onDone} />
       <Caution>
         Animals die within days without water. Plan on the larger figure, look daily, and count every head.
       </Caution>

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import type { Design, Season } from "../../api/types";
 import { ink } from "../../app/theme";
 import { troughName } from "../../shared/names";
+import { PictureTable } from "../../shared/PictureTable";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText } from "../../shared/units";
 import { useSize } from "../../shared/useSize";
@@ -124,6 +125,22 @@ export function SeasonStrip({ document, season, day, onDay }: Props) {
           </svg>
         )}
       </Box>
+      <Typography variant="caption" color="text.secondary">
+        Bars: what is asked of each trough, as if every day were as hot as the day shown. A click shows that
+        day.
+      </Typography>
+      <PictureTable
+        title="The season"
+        head={["Trough", "From", "Last day", "Asked"]}
+        rows={rows.flatMap(([outlet, litres]) =>
+          spellsOf(litres).map(({ from, to, value }) => [
+            troughName(document, outlet),
+            season.days[from] ?? "",
+            season.days[to - 1] ?? "",
+            quantityText({ value, unit: "L/d" }, system),
+          ]),
+        )}
+      />
     </Box>
   );
 }

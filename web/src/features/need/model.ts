@@ -64,16 +64,38 @@ export function newHerd(document: Design): Herd {
 /** Moves to start with: all summer at the herd's own trough, with an id that is not taken. */
 export function newRotation(document: Design, herd: Herd): Rotation {
   const number = freeNumber(document.calendar, "moves");
-  const day = (document.scenarios ?? []).find((one) => one.id === document.shown_for)?.date;
-  const year = (day ?? new Date().toISOString()).slice(0, 4);
+  const year = seasonYear(document);
+  const paddock = (document.paddocks ?? []).find((one) => one.outlet === herd.outlet);
   return {
     id: `moves-${number}`,
     herd: herd.id,
     from: `${year}-05-01`,
     to: `${year}-09-30`,
-    outlets: [herd.outlet],
+    ...(paddock ? { paddocks: [paddock.id] } : { outlets: [herd.outlet] }),
     days_each: 1,
   };
+}
+
+/** The time of day so many minutes after midnight, as 06:30. */
+export function clock(minutes: number): string {
+  const whole = Math.round(minutes);
+  const two = (number: number) => String(number).padStart(2, "0");
+  return `${two(whole === 1440 ? 24 : Math.floor(whole / 60) % 24)}:${two(whole % 60)}`;
+}
+
+/** A spell of minutes as pieces of one day: cut in two where it goes over midnight. */
+export function overMidnight(since: number, until: number): [number, number][] {
+  if (until <= 1440) return [[since, until]];
+  return [
+    [since, 1440],
+    [0, until - 1440],
+  ];
+}
+
+/** The year of the season shown: of the day shown, else of the first moves, else of this day. */
+export function seasonYear(document: Design): string {
+  const day = (document.scenarios ?? []).find((one) => one.id === document.shown_for)?.date;
+  return (day ?? document.calendar?.[0]?.from ?? new Date().toISOString()).slice(0, 4);
 }
 
 /** Spells of days on which the same, and something, is asked: from the first day to before the last. */

@@ -32,7 +32,7 @@ describe("the need as a table", () => {
   });
 
   it("leaves the season out where nothing moves", () => {
-    const still = { ...need, season: { days: [], stops: {}, asked_lpd: {} } };
+    const still = { ...need, season: { days: [], stops: {}, paddocks: {}, asked_lpd: {} } };
     expect(needTable(document, still)).not.toContain("day,Pan");
   });
 });

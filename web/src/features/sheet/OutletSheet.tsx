@@ -24,7 +24,7 @@ export function OutletSheet({
   const wanted = document.requirements?.find((one) => one.outlet === outlet.id);
   const valveField = (
     label: string,
-    key: keyof FloatValveOutlet["valve"],
+    key: Exclude<keyof FloatValveOutlet["valve"], "steps">,
     family: "m" | "kPa" | "m³/h",
     digits?: number,
   ) =>

@@ -6,6 +6,7 @@ import { Caution } from "../../shared/Caution";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { PAIR, type SheetProps } from "./edit";
+import { TroughFields } from "./TroughFields";
 
 /** As the format states it where a site gives none. */
 const DEFAULT_WATER_C = 10;
@@ -76,30 +77,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
           onChange={(value) => change(key, (draft) => void Object.assign(draft.shape, { [key]: value }))}
         />
       ))}
-      {vessel.role === "trough" && (
-        <>
-          <QuantityField
-            label="Rim they can stand at"
-            family="m"
-            digits={1}
-            value={vessel.rim_m ?? null}
-            hint={vessel.rim_m == null ? "empty: all round it" : undefined}
-            fault={faultAt(faults, `${path}/rim_m`)}
-            onDone={onDone}
-            onChange={(value) => change("rim", (draft) => void (draft.rim_m = value))}
-            onClear={() => change("rim", (draft) => void (draft.rim_m = null))}
-          />
-          <QuantityField
-            label="Nipples on it"
-            family="count"
-            value={vessel.nipples ?? 0}
-            hint={vessel.nipples ? "one drinks at each" : "none: they drink at the rim"}
-            fault={faultAt(faults, `${path}/nipples`)}
-            onDone={onDone}
-            onChange={(value) => change("nipples", (draft) => void (draft.nipples = value))}
-          />
-        </>
-      )}
+      {vessel.role === "trough" && <TroughFields {...{ vessel, faults, path, change, onDone }} />}
       {vessel.role !== "trough" && (
         <>
           <QuantityField

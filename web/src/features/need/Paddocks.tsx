@@ -1,0 +1,103 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+
+import type { Design, Fault, Paddock } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Choice } from "../../shared/Choice";
+import { faultAt } from "../../shared/faults";
+import { freeNumber, troughName } from "../../shared/names";
+import { QuantityField } from "../../shared/QuantityField";
+
+interface Props {
+  document: Design;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+/** The paddocks, and which trough or tap serves each: moves are told by them. */
+export function Paddocks({ document, faults, edit, onDone }: Props) {
+  const paddocks = document.paddocks ?? [];
+  const outlets = document.outlets ?? [];
+  const used = new Set((document.calendar ?? []).flatMap((rotation) => rotation.paddocks ?? []));
+  const change = (index: number, key: string, recipe: (draft: Paddock) => void) =>
+    edit(`paddock${index}.${key}`, (draft) => {
+      const own = draft.paddocks?.[index];
+      if (own) recipe(own);
+    });
+  if (!outlets.length) return null;
+  return (
+    <Box component="section" aria-label="Paddocks" sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}>
+      <Typography variant="h2">Paddocks</Typography>
+      {paddocks.map((paddock, index) => (
+        <Box
+          key={paddock.id}
+          role="group"
+          aria-label={paddock.name ?? paddock.id}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: { xs: "1fr 1fr", md: "180px 200px 120px auto" },
+            columnGap: 4,
+            alignItems: "start",
+            my: 1,
+          }}
+        >
+          <TextField
+            label="Paddock"
+            variant="standard"
+            size="small"
+            value={paddock.name ?? paddock.id}
+            slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 120 } }}
+            onChange={(event) =>
+              change(index, "name", (draft) => void (draft.name = event.target.value || null))
+            }
+            onBlur={onDone}
+          />
+          <Choice
+            label="Water from"
+            value={paddock.outlet}
+            options={outlets.map((outlet) => ({ value: outlet.id, text: troughName(document, outlet.id) }))}
+            onChange={(value) => {
+              change(index, "outlet", (draft) => void (draft.outlet = value));
+              onDone();
+            }}
+          />
+          <QuantityField
+            label="Farthest grass"
+            family="m"
+            digits={0}
+            value={paddock.farthest_m ?? null}
+            fault={faultAt(faults, `/paddocks/${index}/farthest_m`)}
+            onDone={onDone}
+            onChange={(value) => change(index, "far", (draft) => void (draft.farthest_m = value))}
+            onClear={() => change(index, "far", (draft) => void (draft.farthest_m = null))}
+          />
+          {!used.has(paddock.id) && (
+            <Button
+              sx={{ p: 0, justifySelf: "start", color: ink("faint") }}
+              onClick={() => {
+                edit("paddock.gone", (draft) => void draft.paddocks?.splice(index, 1));
+                onDone();
+              }}
+            >
+              Take away
+            </Button>
+          )}
+        </Box>
+      ))}
+      <Button
+        sx={{ p: 0 }}
+        onClick={() => {
+          const number = freeNumber(paddocks, "paddock");
+          const made = { id: `paddock-${number}`, name: `Paddock ${number}`, outlet: outlets[0]?.id ?? "" };
+          edit("paddock.new", (draft) => void (draft.paddocks = [...(draft.paddocks ?? []), made]));
+          onDone();
+        }}
+      >
+        Add a paddock
+      </Button>
+    </Box>
+  );
+}

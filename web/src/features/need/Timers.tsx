@@ -1,0 +1,105 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+
+import type { Analysis, Design, Fault, Rest, Timer } from "../../api/types";
+import { ink } from "../../app/theme";
+import { ClockField } from "../../shared/ClockField";
+import { faultAt } from "../../shared/faults";
+import { freeNumber } from "../../shared/names";
+import { TimerStrip } from "./TimerStrip";
+
+interface Props {
+  document: Design;
+  need: Analysis["need"];
+  rest: Rest | null;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+/** Timers that water one zone after the other: when each starts, and what goes short meanwhile. */
+export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
+  const timers = document.timers ?? [];
+  const crops = document.crops ?? [];
+  const change = (index: number, key: string, recipe: (draft: Timer) => void) =>
+    edit(`timer${index}.${key}`, (draft) => {
+      const own = draft.timers?.[index];
+      if (own) recipe(own);
+    });
+  if (!crops.length) return null;
+  return (
+    <Box role="group" aria-label="Timers" sx={{ mt: 3 }}>
+      {timers.map((timer, index) => (
+        <Box
+          key={timer.id}
+          role="group"
+          aria-label={timer.name ?? timer.id}
+          sx={{ display: "flex", flexWrap: "wrap", columnGap: 4, alignItems: "center", mb: 1 }}
+        >
+          <strong>{timer.name ?? timer.id}</strong>
+          <Box sx={{ width: 110 }}>
+            <ClockField
+              label="Starts"
+              value={timer.starts}
+              fault={faultAt(faults, `/timers/${index}/starts`)}
+              onChange={(value) => {
+                if (value) change(index, "starts", (draft) => void (draft.starts = value));
+                onDone();
+              }}
+            />
+          </Box>
+          {crops.map((crop) => (
+            <FormControlLabel
+              key={crop.id}
+              label={crop.name ?? crop.id}
+              sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 }, mr: 0 }}
+              control={
+                <Checkbox
+                  size="small"
+                  sx={{ p: 0.5 }}
+                  checked={timer.crops.includes(crop.id)}
+                  onChange={(event) => {
+                    change(index, "crops", (draft) => {
+                      const zones = draft.crops.filter((one) => one !== crop.id);
+                      if (event.target.checked) zones.push(crop.id);
+                      if (zones.length) draft.crops = zones;
+                    });
+                    onDone();
+                  }}
+                />
+              }
+            />
+          ))}
+          <Button
+            sx={{ p: 0, color: ink("faint") }}
+            onClick={() => {
+              edit("timer.gone", (draft) => void draft.timers?.splice(index, 1));
+              onDone();
+            }}
+          >
+            Remove
+          </Button>
+        </Box>
+      ))}
+      {timers.length > 0 && <TimerStrip document={document} need={need} clashes={rest?.clashes ?? []} />}
+      <Button
+        sx={{ p: 0 }}
+        onClick={() => {
+          const number = freeNumber(timers, "timer");
+          const made = {
+            id: `timer-${number}`,
+            name: `Timer ${number}`,
+            starts: "05:00",
+            crops: [crops[0]?.id ?? ""],
+          };
+          edit("timer.new", (draft) => void (draft.timers = [...(draft.timers ?? []), made]));
+          onDone();
+        }}
+      >
+        {timers.length ? "Add a timer" : "A timer waters them"}
+      </Button>
+    </Box>
+  );
+}
