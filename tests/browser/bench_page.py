@@ -70,6 +70,10 @@ class Bench:
             lambda: self.browser.find_element(By.XPATH, f"//button[contains(normalize-space(), '{name}')]")
         )
 
+    def label(self, text: str, within: str = "body") -> WebElement:
+        """The last label of that text within an element given by its XPath step."""
+        return self.until(lambda: self.browser.find_element(By.XPATH, f"(//{within}//label[.='{text}'])[last()]"))
+
     def part(self, name: str) -> None:
         """Open the figures of a part of the plan by its name."""
         option = "//label[.='Figures of']/following::select[1]//option"

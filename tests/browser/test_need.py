@@ -46,11 +46,7 @@ def test_a_rotation_and_a_hot_spell_show_the_trough_that_fails(bench: Bench) -> 
     moves = f"{card} [role=group]:nth-of-type(2)"
     bench.until(lambda: bench.find(moves))
     for paddock in ("Fold field", "1. Low field"):
-        bench.until(
-            lambda paddock=paddock: bench.browser.find_element(
-                "xpath", f"(//section[@aria-label='Dairy heifers']//label[.='{paddock}'])[last()]"
-            )
-        ).click()
+        bench.label(paddock, "section[@aria-label='Dairy heifers']").click()
     bench.choose_named("Shown for", "ordinary-day")
     bench.until(lambda: bench.field("Day shown").get_attribute("value") == "")
     bench.until(lambda: "Ordinary day" in bench.text("main"))
@@ -171,7 +167,7 @@ def test_a_trough_that_goes_with_the_herd_throws_water_away(bench: Bench) -> Non
     """The ewes move from Fold field to Low field, both served by the one trough that is carried to the other valve."""
     bench.open("lines")
     bench.part("Ewe trough")
-    bench.browser.find_element("xpath", "//label[.='Goes with the herd']").click()
+    bench.label("Goes with the herd").click()
     bench.fill("Thrown away a move", "75")
     bench.until(bench.saved)
     revision = bench.head().document

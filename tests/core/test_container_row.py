@@ -1,7 +1,6 @@
 """Rows of containers at one level, fed through a pot; and vessels filled while nobody looks."""
 
 from math import pi
-from typing import Any
 
 import pytest
 
@@ -15,7 +14,7 @@ STEPS = [{"from": "2026-06-01", "closes_at_m": 0.3}, {"from": "2026-07-01", "clo
 LITRES_PER_M = pi * 0.3**2 / 4 * 1000
 
 
-def row(day: str | None = None, **changes: Any) -> Analysis:
+def row(day: str | None = None, changes: Document | None = None) -> Analysis:
     """A control pot with twelve buckets joined to it, their floor 5 cm under the pot's; made up."""
     document = one_line(**{
         "vessels.1": {"id": "pot", "role": "chamber", "place": "end", "shape": BUCKET, "level_m": 0.2, "stand_m": 0.05},
@@ -25,7 +24,7 @@ def row(day: str | None = None, **changes: Any) -> Analysis:
         "crops": [{"id": "vines", "outlet": "valve", "plants": 24, "litres_each_lpd": 0.5,
                    "over_season": [{"from": "2026-06-15", "litres_each_lpd": 2.0}]}],
         "requirements.0.refill_min": None, "herds": [],
-        **({"scenarios.0.date": day} if day else {}), **changes,
+        **({"scenarios.0.date": day} if day else {}), **(changes or {}),
     })  # fmt: skip
     return Analysis(read_design(document))
 
@@ -57,13 +56,13 @@ def test_the_float_of_the_day_is_the_one_that_is_solved() -> None:
     # at 0.25 m the valve, set to close at 0.2 from July on, is shut; before, it runs
     level = {"vessels.1.level_m": 0.25, "outlets.0.valve.band_m": 0.02}
     for day, opening in (("2026-06-10", 1.0), ("2026-07-10", 0.0)):
-        outlet = row(day, **level).design.outlets[0]
+        outlet = row(day, level).design.outlets[0]
         assert outlet.kind == "float_valve"
         assert min(1.0, max(0.0, (outlet.valve.closes_at_m - 0.25) / 0.02)) == opening
 
 
 def test_a_row_behind_a_shut_line_is_not_of_it() -> None:
-    assert row(**{"lines.1.shut": True}).container_rows == []
+    assert row(changes={"lines.1.shut": True}).container_rows == []
 
 
 @pytest.mark.parametrize(
@@ -77,7 +76,7 @@ def test_a_row_behind_a_shut_line_is_not_of_it() -> None:
 )  # fmt: skip
 def test_steps_out_of_order_are_refused(changes: Document, path: str) -> None:
     with pytest.raises(DesignFaults) as refused:
-        row(**changes)
+        row(changes=changes)
     assert any(fault.path.startswith(path) for fault in refused.value.faults)
 
 

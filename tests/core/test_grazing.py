@@ -127,11 +127,13 @@ def test_a_trough_that_goes_with_the_herd_throws_away_what_it_holds() -> None:
     for portable, thrown in (({}, 2.0 * 0.6 * 0.4 * 1000), ({"thrown_l": 60.0, "minutes": 12.0}, 60.0)):
         design = read_design(tapped(portable))
         (moving,) = movings(design, "2026-05-02")
-        assert (moving.moves, moving.outlet, moving.thrown_l) == (1, "tap-a", pytest.approx(thrown))
+        assert (moving.moves, moving.outlet) == (1, "tap-a")
+        assert moving.thrown_l == pytest.approx(thrown)
         assert moving.minutes == portable.get("minutes")
         analysis = Analysis(design)
         (need,) = analysis.other_needs
-        assert (need.kind, need.where, need.daily_l) == ("move", "tap-a", pytest.approx(thrown))
+        assert (need.kind, need.where, need.herd) == ("move", "tap-a", "mob")
+        assert need.daily_l == pytest.approx(thrown)
         assert sum(analysis.hours_of_cases["day"]) == pytest.approx(analysis.daily_l)
         assert analysis.daily_l == pytest.approx(analysis.herds[0].daily_l + thrown)
     assert movings(read_design(tapped(None)), "2026-05-02") == []

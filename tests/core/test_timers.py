@@ -1,7 +1,5 @@
 """Timers of drip zones: when they run, what they starve, and starts at which nothing goes short."""
 
-from typing import Any
-
 import jsonpatch
 import pytest
 
@@ -16,14 +14,16 @@ def zone(name: str, flow_lpm: float) -> Document:
     return {"id": name, "place": "end", "kind": "fixed", "flow_lpm": flow_lpm, "min_pressure_kpa": 5}
 
 
-def timed(*timers: tuple[str, list[str]], flows: tuple[float, ...] = (30.0, 24.0), **changes: Any) -> Document:
+def timed(
+    *timers: tuple[str, list[str]], flows: tuple[float, ...] = (30.0, 24.0), changes: Document | None = None
+) -> Document:
     """One line whose end feeds the trough and two drip zones; animals drink from 6 to 20 o'clock."""
     return one_line(**{
         "lines.0.to": "end", "requirements.0.flow_lpm": 25, "requirements.0.refill_min": None,
         **{f"outlets.{i}": zone(f"z{i}", flow) for i, flow in enumerate(flows, 1)},
         "crops": [{"id": f"c{i}", "outlet": f"z{i}", "minutes_per_day": 30.0 * i} for i in range(1, len(flows) + 1)],
         "timers": [{"id": f"t{i}", "starts": at, "crops": crops} for i, (at, crops) in enumerate(timers, 1)],
-        **changes,
+        **(changes or {}),
     })  # fmt: skip
 
 
@@ -33,7 +33,7 @@ def analysis_of(document: Document) -> Analysis:
 
 def test_zones_of_one_timer_run_one_after_the_other_for_as_long_as_they_need() -> None:
     by_litres = {"id": "c2", "outlet": "z2", "litres_lpd": 480.0}
-    analysis = analysis_of(timed(("21:50", ["c1", "c2"]), **{"crops.1": by_litres}))
+    analysis = analysis_of(timed(("21:50", ["c1", "c2"]), changes={"crops.1": by_litres}))
     spells = [(one.part_id, one.since, one.until) for one in analysis.timer_runs[0][1]]
     assert spells == [("c1", 1310.0, 1340.0), ("c2", 1340.0, pytest.approx(1360.0))]  # 480 L at 24 L/min
 
@@ -63,7 +63,7 @@ def test_a_clash_is_told_with_its_time_and_what_is_got() -> None:
     analysis = analysis_of(timed(("12:00", ["c1"])))
     (clash,) = analysis.timer_clashes
     assert (clash.since, clash.until, clash.crops, clash.timers) == (720.0, 750.0, ("c1",), ("t1",))
-    together = analysis_of(timed(("12:00", ["c1"]), **{"outlets.2.shut": True})).state.outlets["valve"].flow_m3s
+    together = analysis_of(timed(("12:00", ["c1"]), changes={"outlets.2.shut": True})).state.outlets["valve"].flow_m3s
     assert clash.gets_m3s == pytest.approx(together)
     assert clash.gets_m3s < clash.wanted_m3s == pytest.approx(25 / 60_000)
 
@@ -85,14 +85,14 @@ def test_the_starts_that_are_offered_starve_nothing(timers: list[tuple[str, list
 
 def test_where_no_start_helps_none_is_offered() -> None:
     # the zone takes all there is and runs all day, and animals drink by day
-    document = timed(("06:00", ["c1"]), **{"crops.0.minutes_per_day": 1440.0}, flows=(30.0, 30.0))
+    document = timed(("06:00", ["c1"]), changes={"crops.0.minutes_per_day": 1440.0}, flows=(30.0, 30.0))
     found = [finding for finding in judge(analysis_of(document)) if finding.code == "timers-clash"]
     assert found
     assert found[0].remedies == []
 
 
 def test_what_is_watered_stands_in_the_hours_of_its_timer() -> None:
-    late = timed(("23:30", ["c1"]), **{"herds": [], "crops.0.minutes_per_day": 60.0}, flows=(24.0,))
+    late = timed(("23:30", ["c1"]), changes={"herds": [], "crops.0.minutes_per_day": 60.0}, flows=(24.0,))
     hours = analysis_of(late).hours_of_cases["day"]
     assert hours[23] == hours[0] == pytest.approx(30 * 24.0)
     assert sum(hours) == pytest.approx(60 * 24.0)
@@ -109,5 +109,5 @@ def test_what_is_watered_stands_in_the_hours_of_its_timer() -> None:
 )
 def test_a_timer_that_cannot_be_is_refused(timer: Document, path: str) -> None:
     with pytest.raises(DesignFaults) as refused:
-        read_design(timed(timers=[{"id": "t", **timer}]))
+        read_design(timed(changes={"timers": [{"id": "t", **timer}]}))
     assert path in [fault.path for fault in refused.value.faults]

@@ -69,14 +69,17 @@ class GradientSolver:
         self.is_control = np.zeros(network.links, dtype=bool)
         self.is_control[network.controls] = True
 
-    def solve(self, cases: Cases, start_m3s: Floats | None = None) -> Solution:
+    def solve(
+        self, cases: Cases, start_m3s: Floats | None = None, energy_within_m: float = ENERGY_WITHIN_M
+    ) -> Solution:
         """Return heads and flows of every case.
 
         Args:
             start_m3s: flows to start from [m3/s], broadcast to (cases, links); default the network's guess.
-        Stopping: mass within 1e-10 m3/s, energy within 1e-8 m and no state changing, or 60 steps.
+            energy_within_m: what a link's energy may be off [m] where an answer counts as converged.
+        Stopping: mass within 1e-10 m3/s, energy within that and no state changing, or 60 steps.
         """
-        run = _Run(self, cases, self.network.guess_m3s if start_m3s is None else start_m3s)
+        run = _Run(self, cases, self.network.guess_m3s if start_m3s is None else start_m3s, energy_within_m)
         while run.step():
             pass
         return run.solution()
@@ -110,8 +113,9 @@ class GradientSolver:
 class _Run:
     """One run over all cases; those that have converged rest while the others go on."""
 
-    def __init__(self, solver: GradientSolver, cases: Cases, start_m3s: Floats) -> None:
+    def __init__(self, solver: GradientSolver, cases: Cases, start_m3s: Floats, energy_within_m: float) -> None:
         net, count = solver.network, cases.count
+        self.energy_within_m = energy_within_m
         self.solver, self.all_cases = solver, cases
         self.rows = np.arange(count)
         self.cases = cases
@@ -171,7 +175,7 @@ class _Run:
         mass_error = np.abs(mass).max(axis=1, initial=0.0)
         self.error_m = np.where(changed | (mass_error > SETTLED_WITHIN_M3S), np.inf, energy_error)
         mass_within = MASS_WITHIN_M3S + MASS_WITHIN_SHARE * np.abs(self.flows).max(axis=1, initial=0.0)
-        good = (mass_error <= mass_within) & (energy_error <= ENERGY_WITHIN_M) & ~changed
+        good = (mass_error <= mass_within) & (energy_error <= self.energy_within_m) & ~changed
         ended = good | (self.iteration >= MOST_ITERATIONS)
         if ended.any():
             self._store(np.flatnonzero(ended), good, mass_error, energy_error)

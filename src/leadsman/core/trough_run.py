@@ -12,17 +12,19 @@ from leadsman.core.float_valve import SHUT_BELOW
 from leadsman.core.friction import Floats
 from leadsman.core.gradient import AFLOAT, control_rows
 from leadsman.core.integrator import run_until
+from leadsman.core.network import Cases
 from leadsman.core.outlet import float_valve
 from leadsman.core.steady import NetworkModel
 from leadsman.core.store import shape_of
 from leadsman.core.units import HOUR_S
-from leadsman.core.vessel import level_m
+from leadsman.core.vessel import Shape, level_m
 
-LONGEST_S, LONGEST_STEP_S, FIRST_STEP_S = 12 * HOUR_S, 60.0, 5.0
+LONGEST_S, LONGEST_STEP_S, FIRST_STEP_S = 12 * HOUR_S, 90.0, 5.0
 VOLUME_WITHIN, DRUNK_WITHIN = 2e-4, 2e-4  # of what a trough holds, of what a mob drinks: allowed in one step
 RECOVERED_SHARE = 0.99
 LEVELS = 257
-HARDLY_MOVED = 0.05  # of a float's travel
+HARDLY_MOVED = 0.15  # of a float's travel
+ENERGY_WITHIN_M = 2e-3  # of the network on the way: far finer than the straight line between
 STIFFEST = 1e9  # [m per m3/s]: what hangs on next to nothing answers no more than this
 
 
@@ -85,24 +87,26 @@ class Inflows:
         self.links = np.array([plumbing.outlet_link[one] for one in self.ids], dtype=np.intp)
         self.nodes = plumbing.network.start[self.links]
         self.scale = np.array([law.scale for law in plumbing.laws])[self.links - len(plumbing.segments)]
+        self.cases = self.model.loader.cases([standing])
         self.flows = plumbing.network.guess_m3s[None]
+        self.unreached = self.cases.dead[0, self.nodes]
         self.solved_at: Floats | None = None
         self.head_m = self.flow_m3s = self.gives_m = np.zeros(len(self.ids))
 
     def around(self, levels_m: Floats) -> None:
         """Solve the network at levels [m] and keep how each trough's inflow answers to its float from there.
 
-        While no float has moved by a twentieth of its travel since, what was kept still holds.
+        While no float has moved by 15 % of its travel since, what was kept still holds.
         """
         net, solver = self.model.plumbing.network, self.model.plumbing.solver
         opening = self.openings(levels_m)
         if self.solved_at is not None and np.abs(opening - self.solved_at).max() < HARDLY_MOVED:
             return
+        if self.solved_at is not None:
+            self.flows[0, self.links] = self(levels_m)  # a float that hardly passes takes many steps from afar
         self.solved_at = opening
-        openings = dict(zip(self.ids, opening.tolist(), strict=True))
-        case = replace(self.standing, openings={**self.standing.openings, **openings})
-        cases = self.model.loader.cases([case])
-        solution = solver.solve(cases, self.flows)
+        cases = self._cases_at(opening)
+        solution = solver.solve(cases, self.flows, ENERGY_WITHIN_M)
         self.flows = np.where(solution.flows_m3s == 0.0, net.guess_m3s, solution.flows_m3s)
         _, slopes = solver.link_losses(cases, solution.flows_m3s)
         closed = cases.closed | solution.shut
@@ -115,6 +119,13 @@ class Inflows:
         self.gives_m = np.clip(response / np.maximum(1.0 - own * response, 1e-9), 0.0, STIFFEST)
         self.head_m = np.where(cases.dead[0, self.nodes], 0.0, solution.heads_m[0, self.nodes] - air_m)
         self.flow_m3s = np.maximum(solution.flows_m3s[0, self.links], 0.0)
+
+    def _cases_at(self, opening: Floats) -> Cases:
+        """Return the standing case with the troughs' floats at openings x [-]."""
+        square, closed = self.cases.square.copy(), self.cases.closed.copy()
+        square[:, self.links] = self.scale / np.where(opening > 0.0, opening, 1.0) ** 2
+        closed[:, self.links] = (opening <= 0.0) | self.unreached
+        return replace(self.cases, square=square, closed=closed)
 
     def openings(self, levels_m: Floats) -> Floats:
         """Return the opening x of each float [-] at its level [m]."""
@@ -140,6 +151,12 @@ def trough_runs(model: NetworkModel, standing: Case, troughs: Sequence[Trough]) 
     return _Run(model, standing, troughs).result()
 
 
+def _level_table_m(shape: Shape) -> Floats:
+    """Return the levels [m] at even volumes, from empty to full."""
+    whole = shape.volume_m3(shape.height_m)
+    return np.array([level_m(shape, volume) for volume in np.linspace(0.0, whole, LEVELS).tolist()])
+
+
 class _Run:
     def __init__(self, model: NetworkModel, standing: Case, troughs: Sequence[Trough]) -> None:
         self.troughs, self.inflows = list(troughs), Inflows(model, standing, troughs)
@@ -149,12 +166,9 @@ class _Run:
         )
         whole = [shape.volume_m3(shape.height_m) for shape in shapes]
         self.per_m3 = (LEVELS - 1) / np.array(whole)
-        self.level_table_m = np.array(
-            [
-                [level_m(shape, volume) for volume in np.linspace(0.0, most, LEVELS).tolist()]
-                for shape, most in zip(shapes, whole, strict=True)
-            ]
-        )
+        alike = {repr(shape): shape for shape in shapes}
+        tables = {name: _level_table_m(shape) for name, shape in alike.items()}
+        self.level_table_m = np.array([tables[repr(shape)] for shape in shapes])
         self.full_m3 = np.array([shape.volume_m3(level) for shape, level in zip(shapes, self.full_m, strict=True)])
         self.of_mob = np.array([index for index, one in enumerate(troughs) for _ in one.mobs], dtype=np.intp)
         mobs = [mob for one in troughs for mob in one.mobs]
@@ -222,7 +236,8 @@ class _Run:
     ) -> TroughRun:  # fmt: skip
         own = np.flatnonzero(self.of_mob == index)
         lowest = int(volumes[:, index].argmin())
-        again = np.flatnonzero(volumes[lowest:, index] >= RECOVERED_SHARE * self.full_m3[index] * (1.0 - 1e-9))
+        wanted = RECOVERED_SHARE * self.full_m3[index] * (1.0 - 1e-9)
+        again = np.flatnonzero(volumes[lowest:, index] >= wanted)
         runs = tuple(self._mob(mob, times, drunk, (present - drinking)[:, mob]) for mob in own.tolist())
         return TroughRun(
             trough=self.troughs[index],
@@ -233,7 +248,7 @@ class _Run:
             runs_empty=bool(
                 volumes[lowest, index] - self.out_of_reach_m3[index] <= self.drinkers.nearly_empty[own].max(initial=0.0)
             ),
-            recovered_s=float(times[lowest + again[0]]) if len(again) else None,
+            recovered_s=_crossing_s(times, volumes[:, index], lowest + int(again[0]), wanted) if len(again) else None,
             times_s=times,
             levels_m=levels[:, index],
             waiting=(present - drinking)[:, own].sum(axis=1),
@@ -252,3 +267,11 @@ class _Run:
             most_waiting_share=float(waiting.max() / heads),
             left_waiting_share=float((waits > self.drinkers.mobs[mob].patience_s).mean()),
         )
+
+
+def _crossing_s(times: Floats, volumes: Floats, after: int, wanted_m3: float) -> float:
+    """Return when a volume comes to be what is wanted [s], on a straight line over the step that ends at `after`."""
+    if after == 0 or volumes[after] <= volumes[after - 1]:
+        return float(times[after])
+    share = (wanted_m3 - volumes[after - 1]) / (volumes[after] - volumes[after - 1])
+    return float(times[after - 1] + max(share, 0.0) * (times[after] - times[after - 1]))
