@@ -22,6 +22,7 @@ DIGITS: dict[Unit, int] = {
     "kg": 0,
     "count": 0,
 }
+TRICKLE_LPM = 1.0
 SPOKEN: dict[Unit, str] = {"count": "", "min": "minutes", "d": "days", "L/d": "L a day"}
 
 
@@ -33,8 +34,13 @@ class Quantity:
     unit: Unit
     digits: int | None = None
 
+    @property
+    def is_trickle(self) -> bool:
+        """Whether it is a flow so small that one decimal more is wanted."""
+        return self.unit == "L/min" and abs(self.value) < TRICKLE_LPM
+
     def __str__(self) -> str:
-        digits = DIGITS[self.unit] if self.digits is None else self.digits
+        digits = DIGITS[self.unit] + self.is_trickle if self.digits is None else self.digits
         return f"{self.value:.{digits}f} {SPOKEN.get(self.unit, self.unit)}"
 
 

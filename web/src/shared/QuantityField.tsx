@@ -3,7 +3,7 @@ import { useId, useState } from "react";
 
 import { ink } from "../app/theme";
 import { usePreferences } from "./preferences";
-import { fromShown, shownDigits, shownUnit, toShown, typedNumber, type Family, type System } from "./units";
+import { fromShown, digitsOf, shownUnit, toShown, typedNumber, type Family, type System } from "./units";
 
 interface Props {
   label: string;
@@ -33,7 +33,7 @@ export function QuantityField({
 }: Props) {
   const system = usePreferences((state) => state.system);
   const id = useId();
-  const places = digits ?? shownDigits(family, system);
+  const places = digits ?? digitsOf(value ?? Infinity, family, system);
   const shown = value === null ? "" : String(Number(toShown(value, family, system).toFixed(places)));
   const [kept, setKept] = useState<{ text: string; system: System } | null>(null);
   const typed = kept?.system === system ? kept.text : null; // what was typed in other units is over

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
 import { ink } from "../app/theme";
+import { dayAfter } from "./calendar";
 import { DayField } from "./DayField";
 import { QuantityField } from "./QuantityField";
 import type { Family } from "./units";
@@ -95,11 +96,4 @@ export function Steps({ label, family, digits, steps, ask, first, year, fault, o
       </Button>
     </Box>
   );
-}
-
-/** The day after a day of the calendar. */
-export function dayAfter(day: string): string {
-  const next = new Date(`${day}T00:00:00Z`);
-  next.setUTCDate(next.getUTCDate() + 1);
-  return next.toISOString().slice(0, 10);
 }

@@ -49,3 +49,14 @@ describe("figures", () => {
     expect(typedNumber(text)).toBe(value);
   });
 });
+
+describe("a trickle", () => {
+  it.each([
+    [0.084, "metric", "0.08 L/min"],
+    [0.99, "metric", "0.99 L/min"],
+    [1, "metric", "1.0 L/min"],
+    [0.5, "us", "0.132 gal/min"],
+  ] as const)("of %f in %s is %s", (value, system, text) => {
+    expect(quantityText({ value, unit: "L/min" }, system)).toBe(text);
+  });
+});

@@ -61,6 +61,14 @@ export function shownDigits(family: Family, system: System): number {
   return SYSTEMS[system][family].digits;
 }
 
+const TRICKLE_LPM = 1;
+
+/** Decimals for a figure: one more than usual for a flow that is a trickle. */
+export function digitsOf(value: number, family: Family, system: System): number {
+  const trickle = family === "L/min" && Math.abs(value) < TRICKLE_LPM;
+  return shownDigits(family, system) + (trickle ? 1 : 0);
+}
+
 /** Turn the document's figure into the user's. */
 export function toShown(value: number, family: Family, system: System): number {
   const { factor, offset = 0 } = SYSTEMS[system][family];
@@ -86,8 +94,9 @@ export function figure(value: number, digits: number): string {
 
 /** Return a quantity as text in the user's units. */
 export function quantityText(quantity: Quantity, system: System): string {
-  const { unit, digits, trim } = SYSTEMS[system][quantity.unit];
-  const text = figure(toShown(quantity.value, quantity.unit, system), quantity.digits ?? digits);
+  const { unit, trim } = SYSTEMS[system][quantity.unit];
+  const digits = quantity.digits ?? digitsOf(quantity.value, quantity.unit, system);
+  const text = figure(toShown(quantity.value, quantity.unit, system), digits);
   return `${trim ? text.replace(/\.0+$/, "") : text} ${unit}`;
 }
 

@@ -81,7 +81,7 @@ export function ContainerRow({ document, row, year, faults, edit, onDone }: Prop
             fontSize: 13,
             borderCollapse: "collapse",
             "& th, & td": { textAlign: "right", fontWeight: 400, pr: 5, py: 0.25 },
-            "& th:first-of-type": { textAlign: "left" },
+            "& th:first-of-type": { textAlign: "left", whiteSpace: "nowrap" },
             "& thead": { color: ink("faint") },
           }}
         >

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
 import { troughName } from "../../shared/names";
-import { mobGeometry, newHerd, newRotation, spellsOf } from "./model";
+import { clock, mobGeometry, newHerd, newRotation, overMidnight, seasonYear, spellsOf } from "./model";
 
 const trace = {
   times_min: [0, 5, 10, 30],
@@ -78,5 +78,47 @@ describe("a new herd", () => {
       herds: [{ id: "herd-2" }],
     } as unknown as Design;
     expect(newHerd(design)).toMatchObject({ id: "herd-3", outlet: "gate" });
+  });
+});
+
+describe("times of a day", () => {
+  it.each([
+    [0, "00:00"],
+    [605, "10:05"],
+    [1439.6, "24:00"],
+    [1440, "24:00"],
+    [1500, "01:00"],
+  ])("%d minutes are %s", (minutes, text) => {
+    expect(clock(minutes)).toBe(text);
+  });
+
+  it("cuts a spell over midnight in two", () => {
+    expect(overMidnight(600, 660)).toEqual([[600, 660]]);
+    expect(overMidnight(1410, 1470)).toEqual([
+      [1410, 1440],
+      [0, 30],
+    ]);
+  });
+
+  it("takes the year of the day shown, else of the first moves", () => {
+    const document = {
+      shown_for: "hot",
+      scenarios: [{ id: "hot", date: "2025-07-01" }],
+      calendar: [{ from: "2024-05-01" }],
+    } as unknown as Design;
+    expect(seasonYear(document)).toBe("2025");
+    expect(seasonYear({ ...document, scenarios: [] })).toBe("2024");
+  });
+
+  it("moves by paddock where one is served by the herd's own trough", () => {
+    const herd = { id: "ewes", class: "ewe dry", head: 3, outlet: "valve" };
+    const document = {
+      paddocks: [
+        { id: "top", outlet: "other" },
+        { id: "low", outlet: "valve" },
+      ],
+    } as unknown as Design;
+    expect(newRotation(document, herd).paddocks).toEqual(["low"]);
+    expect(newRotation({ ...document, paddocks: [] }, herd).outlets).toEqual(["valve"]);
   });
 });

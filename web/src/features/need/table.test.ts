@@ -12,6 +12,7 @@ const document = {
 const need = {
   herds: [{ id: "ewes", head: 9, per_head_lpd: 4.5, daily_l: 40.5, outlets: ["valve"], source: "a table" }],
   others: [{ name: "Beds", daily_l: 12, where: "valve", how: "30 plants" }],
+  hours_l: { hot: Array.from({ length: 24 }, (_, hour) => (hour === 9 ? 52.5 : 0)) },
   season: { days: ["2026-05-01", "2026-05-02"], asked_lpd: { valve: [40.5, 0] } },
 } as unknown as Analysis["need"];
 
@@ -22,6 +23,9 @@ describe("the need as a table", () => {
         "who,head,one_l_per_day,all_l_per_day,at,source",
         '"Ewes, ""old""",9,4.5,40.5,Pan,a table',
         "Beds,,,12,Pan,30 plants",
+        "",
+        "hour,hot l",
+        ...Array.from({ length: 24 }, (_, hour) => `${hour},${hour === 9 ? 52.5 : 0}`),
         "",
         "day,Pan l_per_day",
         "2026-05-01,40.5",

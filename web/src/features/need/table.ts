@@ -1,4 +1,4 @@
-/** The need as a table for a spreadsheet: one row for each herd, crop and pond, then the season day by day. */
+/** The need as a table for a spreadsheet: one row for each herd, crop and pond, then the hours and the season. */
 import type { Analysis, Design } from "../../api/types";
 import { troughName } from "../../shared/names";
 
@@ -21,6 +21,15 @@ export function needTable(document: Design, need: Analysis["need"]): string {
     ]),
     ...need.others.map((one) => [one.name, "", "", one.daily_l, troughName(document, one.where), one.how]),
   ];
+  const cases = Object.keys(need.hours_l);
+  if (cases.length) {
+    rows.push(
+      [],
+      ["hour", ...cases.map((id) => `${document.scenarios?.find((one) => one.id === id)?.name ?? id} l`)],
+    );
+    for (let hour = 0; hour < 24; hour += 1)
+      rows.push([hour, ...cases.map((id) => need.hours_l[id]?.[hour] ?? 0)]);
+  }
   const outlets = Object.keys(need.season.asked_lpd);
   if (outlets.length) {
     rows.push([], ["day", ...outlets.map((outlet) => `${troughName(document, outlet)} l_per_day`)]);

@@ -4,7 +4,7 @@ import Link from "@mui/material/Link";
 import type { Analysis, Design, Run } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
-import { figure, shownDigits, shownUnit, toShown, type System } from "../../shared/units";
+import { figure, digitsOf, shownUnit, toShown, type System } from "../../shared/units";
 
 interface Props {
   document: Design;
@@ -79,7 +79,7 @@ export function OutletTable({ document, analysis, onSelect }: Props) {
 }
 
 const flowText = (lpm: number, system: System) =>
-  figure(toShown(lpm, "L/min", system), shownDigits("L/min", system));
+  figure(toShown(lpm, "L/min", system), digitsOf(lpm, "L/min", system));
 
 /** A flow with its range beneath, or the state that takes its place. */
 export function Got({ run, wanted, system }: { run: Run; wanted: number | null; system: System }) {
