@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 from bench_page import Bench
-from farm import expected, gallons, number, one
+from farm import expected, flow_text, gallons, number, one
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -271,10 +271,10 @@ def test_every_outlet_has_its_flows_its_sounding_and_its_section(bench: Bench) -
         row = bench.text(f"[data-testid=outlet-row-{outlet.id}]")
         for together in (True, False):
             flow = analysis.state_of(outlet, together).outlets[outlet.id].judged_flow_m3s
-            assert f"{flow * 60_000:.1f}" in row
+            assert flow_text(flow) in row
             found = analysis.flow_range(outlet, together)
             if found is not None:
-                assert f"{found.worst * 60_000:.1f}–{found.best * 60_000:.1f}" in row
+                assert f"{flow_text(found.worst)}–{flow_text(found.best)}" in row
     margins = "return [...document.querySelectorAll('[data-testid=margin]')].map(t => t.textContent)"
 
     def sounded(together: bool) -> list[str]:

@@ -66,7 +66,7 @@ def container_rows(
         needed_l = sum(need.daily_l for need in needs if need.kind == "crop" and need.where == outlet.id)
         rows.append(
             ContainerRow(
-                outlet=outlet,
+                outlet=now,
                 vessels=vessels,
                 containers=sum(vessel.count for vessel in vessels if vessel.role == "bucket_row"),
                 holds_m3=_holds_m3(layout, filled, vessels, now.valve.closes_at_m),
