@@ -127,7 +127,10 @@ ONE_LINE: Document = {
         }
     ],
     "herds": [{"id": "mob", "class": "growing cattle", "head": 20, "weight_kg": 273, "outlet": "valve"}],
-    "inflows": [{"id": "spring", "kind": "spring", "fills": "tank", "timings": [{"volume_l": 10, "time_s": 600}]}],
+    "inflows": [
+        {"id": "spring", "kind": "spring", "fills": "tank", "timings": [{"volume_l": 10, "time_s": 600}]},
+        {"id": "stream", "kind": "siphon", "fills": "tank", "flow_lpm": 1e-9},  # a second source that hardly gives
+    ],
     "scenarios": [{"id": "day", "air_c": 21.1}],
     "requirements": [{"outlet": "valve", "flow_lpm": 10, "refill_min": 240}, {"vessel": "tank", "days_in_hand": 2}],
 }

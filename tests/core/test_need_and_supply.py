@@ -9,7 +9,7 @@ from examples import one_line
 from leadsman.core.analysis import Analysis
 from leadsman.core.balance import balance
 from leadsman.core.catalogue.livestock import animals, intake_rows
-from leadsman.core.design import Timing
+from leadsman.core.design import SpringInflow, Timing
 from leadsman.core.design_file import read_design
 from leadsman.core.errors import DesignFaults, OutOfRange, UnknownName
 from leadsman.core.herd import Condition, daily_intake
@@ -118,7 +118,9 @@ def test_intake_outside_the_table_is_refused(animal: str, weight: float, air: fl
 
 def test_a_spring_is_planned_on_its_slowest_timing() -> None:
     timings = [Timing(volume_l=12.0, time_s=60.0), Timing(volume_l=12.0, time_s=96.0)]
-    assert planned_flow_m3s(timings) * 60_000 == pytest.approx(7.5)
+    assert planned_flow_m3s(SpringInflow(id="s", fills="t", kind="spring", timings=timings)) * 60_000 == pytest.approx(
+        7.5
+    )
 
 
 def test_days_in_hand_and_what_is_to_spare() -> None:

@@ -21,7 +21,16 @@ MYPYPATH = "src:.:tests:tests/browser"
 BIN = Path(sys.executable).parent
 TEST_FOLDERS = [
     f"tests/{name}"
-    for name in ("core", "db", "api", "launch", "browser/test_workbench.py", "browser/test_need.py", "project")
+    for name in (
+        "core",
+        "db",
+        "api",
+        "formats",
+        "launch",
+        "browser/test_workbench.py",
+        "browser/test_need.py",
+        "project",
+    )
 ]
 CHECKS = {
     "ruff": ([str(BIN / "ruff"), "check", "."], PROJECT),

@@ -8,6 +8,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from leadsman.api.schemas import FaultBody, Problem
 from leadsman.core.design_file import LARGEST_BYTES, faults_from
 from leadsman.core.errors import DesignFaults, Fault, OutOfRange, UnknownName
+from leadsman.standins.weather import ServiceUnavailable
 
 
 class NotFound(LookupError):
@@ -20,6 +21,7 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(OutOfRange, _out_of_range)
     app.register_error_handler(UnknownName, _unknown_name)
     app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
+    app.register_error_handler(ServiceUnavailable, _no_service)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(OperationalError, _no_database)
@@ -64,6 +66,11 @@ def _http(error: HTTPException) -> Response:
 def _no_database(error: Exception) -> Response:
     current_app.logger.warning("no database: %s", error)
     return _answer(503, Problem(code="no_database", message="The database does not answer. Nothing was saved."))
+
+
+def _no_service(error: ServiceUnavailable) -> Response:
+    told = f"Nothing was fetched: {error}. Try again later, or read a table instead."
+    return _answer(503, Problem(code="no_service", message=told))
 
 
 def _unexpected(error: Exception) -> Response:

@@ -8,12 +8,14 @@ from pydantic.json_schema import models_json_schema
 from leadsman.api import schemas
 from leadsman.api.app import create_app
 from leadsman.core.report.schools import SchoolsReport
+from leadsman.core.report.supply import SeasonRunReport
 from leadsman.core.report.workbench import AnalysisReport, RestReport
 
 DESCRIBED = (
-    AnalysisReport, RestReport, SchoolsReport, schemas.Analyse, schemas.CatalogueBody, schemas.CompareSchools,
+    AnalysisReport, RestReport, SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskWeather,
+    schemas.CatalogueBody, schemas.CompareSchools,
     schemas.Conflict, schemas.DesignList, schemas.Health, schemas.NewDesign, schemas.Problem, schemas.Revision,
-    schemas.RevisionList, schemas.Save, schemas.SavedBody,
+    schemas.RevisionList, schemas.Save, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip
 
 PROBLEM = "#/components/schemas/Problem"

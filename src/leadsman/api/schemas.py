@@ -6,7 +6,8 @@ from uuid import UUID
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from leadsman.core.design import Design
+from leadsman.core.design import DATE_PATTERN, Design, Weather
+from leadsman.standins.weather import Climate, Fault
 
 
 class Schema(BaseModel):
@@ -149,3 +150,26 @@ class CatalogueBody(Schema):
 class Health(Schema):
     status: Literal["up"]
     database: bool
+
+
+class AskWeather(Schema):
+    """Made-up weather of whole years: a climate, a seed, which year is dry, which has a hot spell, how it fails."""
+
+    climate: Climate
+    since: str = Field(pattern=DATE_PATTERN)
+    years: int = Field(ge=1, le=40)
+    seed: int = Field(ge=0, le=2**31)
+    drought_year: int | None = Field(default=None, ge=1, le=40)
+    hot_spell_year: int | None = Field(default=None, ge=1, le=40)
+    fault: Fault | None = None
+
+
+class WeatherTable(Schema):
+    """Daily weather as comma-separated values, and what to call where it comes from."""
+
+    text: str
+    name: str = Field(default="", max_length=200)
+
+
+class WeatherBody(Schema):
+    weather: Weather

@@ -7,20 +7,23 @@ from leadsman.core.answer import OutletAnswer, SteadyState
 from leadsman.core.balance import Balance, balance
 from leadsman.core.case import Case, case_of
 from leadsman.core.container_row import ContainerRow, container_rows
+from leadsman.core.daily_weather import daily_weather
 from leadsman.core.day_need import hourly_l
-from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario, Timer, Vessel
+from leadsman.core.design import Design, FloatValveOutlet, OutletBase, PumpInflow, Requirement, Scenario, Timer, Vessel
 from leadsman.core.grazing import Season, season, set_for
 from leadsman.core.growing import OtherNeed, other_needs
+from leadsman.core.inflow import daily_m3
 from leadsman.core.need import HerdNeed, herd_needs
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.refill import Filling, Refill, refills
 from leadsman.core.route import Route, feeds, route_to, vessels_behind
+from leadsman.core.season_need import season_need_m3
 from leadsman.core.section import SectionPoint, route_band, route_section
 from leadsman.core.solve import model_of, solve_with
 from leadsman.core.sounding import Sounding, sounding
-from leadsman.core.spring import planned_flow_m3s
 from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.store import usable_m3
+from leadsman.core.supply import StoreSeason, store_season
 from leadsman.core.timers import Clash, Spell, Watch, float_calls, zone_spells
 from leadsman.core.unattended import UnattendedFill, unattended_fill
 from leadsman.core.units import DAY_S, LITRE_M3, MINUTE_S, lpm_from_m3s, m3s_from_lpm
@@ -287,8 +290,32 @@ class Analysis:
         """A day's need against refill and store, over all vessels that feed outlets."""
         need_m3 = self.daily_l * LITRE_M3
         feeding = {vessel.id for vessel in self.sources_of_outlets}
-        refill = sum(planned_flow_m3s(inflow.timings) for inflow in self.design.inflows if inflow.fills in feeding)
-        return balance(need_m3, refill, sum(usable_m3(vessel) for vessel in self.sources_of_outlets))
+        refill = sum(daily_m3(inflow, self.scenario) for inflow in self.design.inflows if inflow.fills in feeding)
+        in_hand = sum(usable_m3(self._at_cut_in(vessel)) for vessel in self.sources_of_outlets)
+        return balance(need_m3, refill / DAY_S, in_hand)
+
+    def _at_cut_in(self, vessel: Vessel) -> Vessel:
+        """Return a vessel as low as it may stand when its pump fails: at the level where that would cut in."""
+        switches = [
+            one.cut_in_m for one in self.design.inflows if isinstance(one, PumpInflow) and one.fills == vessel.id
+        ]
+        lowest = min([vessel.level_m, *(level for level in switches if level is not None)])
+        return vessel.model_copy(update={"level_m": lowest})
+
+    @cached_property
+    def store_season(self) -> StoreSeason | None:
+        """The store of all vessels that feed outlets, as one, through the document's weather; None without one."""
+        if self.design.season is None:
+            return None
+        weather = daily_weather(self.design.season.weather)
+        vessels = self.sources_of_outlets
+        feeding = {vessel.id for vessel in vessels}
+        inflows = [inflow for inflow in self.design.inflows if inflow.fills in feeding]
+        flows = {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in self.state.outlets}
+        need = season_need_m3(self.design, weather, flows if self.design.crops else {})
+        brimful = [vessel.model_copy(update={"level_m": vessel.brim_m}) for vessel in vessels]
+        holds, has = (sum(usable_m3(vessel) for vessel in of) for of in (brimful, vessels))
+        return store_season(weather, list(inflows), need, holds, has)
 
     @cached_property
     def refills(self) -> dict[str, Refill]:

@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
-from leadsman.core.design import CLOCK_PATTERN, DATE_PATTERN, ID_PATTERN, Design
+from leadsman.core.design import CLOCK_PATTERN, DATE_PATTERN, ID_PATTERN, Design, Weather
 from leadsman.core.errors import DesignFaults, Fault
 
 Json = Any  # parsed JSON of unknown shape, before it is checked
@@ -23,6 +23,14 @@ UNION_TAGS = {
     "open_end",
     "fixed",
     "emitter",
+    "spring",
+    "rain",
+    "pump",
+    "ram",
+    "haul",
+    "siphon",
+    "transfer",
+    "mains",
 }
 PATTERNS = {
     ID_PATTERN: "small letters, digits and . _ -, beginning with a letter or digit, at most 64",
@@ -81,6 +89,18 @@ def read_design(document: Json) -> Design:
         raise DesignFaults([Fault("", "wrong_type", found(document), "one JSON object")])
     try:
         return Design.model_validate(document)
+    except ValidationError as error:
+        raise DesignFaults(faults_from(error)) from None
+
+
+def read_weather(document: Json) -> Weather:
+    """Return the daily weather that parsed JSON holds.
+
+    Raises:
+        DesignFaults: every fault, each with its JSON pointer.
+    """
+    try:
+        return Weather.model_validate(document)
     except ValidationError as error:
         raise DesignFaults(faults_from(error)) from None
 

@@ -6,15 +6,20 @@ equation numbers are its own.
 
 import math
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
+
+import numpy as np
 
 from leadsman.core.errors import require_between
+from leadsman.core.friction import Floats
+from leadsman.core.network import Ints
 
 SOLAR_CONSTANT_MJM2MIN = 0.0820
 STEFAN_BOLTZMANN_MJK4M2D = 4.903e-9
 ALBEDO = 0.23
 KELVIN = 273.16  # as the paper takes it
 MM_PER_MJM2 = 0.408
+LEAP_YEAR = 2000
 
 
 @dataclass(frozen=True)
@@ -76,6 +81,21 @@ def hargreaves_mm(least_c: float, most_c: float, latitude_deg: float, day: date)
     mean_c = (least_c + most_c) / 2.0
     beyond_mm = MM_PER_MJM2 * extraterrestrial_mjm2(latitude_deg, day)
     return max(0.0, 0.0023 * (mean_c + 17.8) * math.sqrt(most_c - least_c) * beyond_mm)
+
+
+def hargreaves_series_mm(least_c: Floats, most_c: Floats, latitude_deg: float, year_day: Ints) -> Floats:
+    """Return reference evapotranspiration of many days [mm/d], shape (days,), as `hargreaves_mm` gives it for one.
+
+    Args:
+        year_day: number of each day in its year, 1 to 366.
+    Raises:
+        OutOfRange: latitude is outside −66 to 66 degrees.
+    """
+    new_year = date(LEAP_YEAR, 1, 1)
+    beyond = [extraterrestrial_mjm2(latitude_deg, new_year + timedelta(days=number)) for number in range(366)]
+    mean, spread = (least_c + most_c) / 2.0, np.maximum(most_c - least_c, 0.0)
+    evaporated = 0.0023 * (mean + 17.8) * np.sqrt(spread) * MM_PER_MJM2 * np.array(beyond)[year_day - 1]
+    return np.asarray(np.maximum(evaporated, 0.0))
 
 
 def extraterrestrial_mjm2(latitude_deg: float, day: date) -> float:

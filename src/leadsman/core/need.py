@@ -36,10 +36,22 @@ def herd_needs(design: Design, scenario: Scenario) -> list[HerdNeed]:
     return [_need(design, herd, scenario, f"/herds/{index}") for index, herd in enumerate(design.herds)]
 
 
-def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
+def per_head_lpd(herd: Herd, case: Scenario, path: str = "") -> float:
+    """Return what to plan on for one animal of a herd in a case [L/d].
+
+    Raises: as `daily_intake` does, where the herd has no figure of its own.
+    """
+    return herd.intake_lpd or _intake(herd, case, path).planned_lpd
+
+
+def _intake(herd: Herd, case: Scenario, path: str) -> Intake:
     condition = Condition(herd.weight_kg, herd.milk_kgd, herd.feed_dry_percent or USUAL_FEED_DRY_PERCENT)
+    return daily_intake(herd.animal, condition, case.air_c, humid=case.humid, path=path)
+
+
+def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
     try:
-        intake = daily_intake(herd.animal, condition, case.air_c, humid=case.humid, path=path)
+        intake = _intake(herd, case, path)
     except CoreError:
         if herd.intake_lpd is None:
             raise

@@ -1,11 +1,25 @@
 """The invented hill farm Tamsel Ridge: demonstration data, all of it made up."""
 
+import json
+from datetime import date
 from importlib.resources import files
 
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design_text
+from leadsman.core.design_file import read_design
+from leadsman.standins.weather import daily_series
+
+FIRST_DAY, SEED = date(2026, 1, 1), 26
 
 
 def tamsel_ridge() -> Design:
-    """Return the demonstration design: the ridge's first line, chambers to Low trough."""
-    return read_design_text((files("leadsman.demo") / "tamsel-ridge.json").read_bytes())
+    """Return the demonstration design: the ridge's lines, and a year of made-up weather with a hot spell."""
+    document = json.loads((files("leadsman.demo") / "tamsel-ridge.json").read_bytes())
+    year = daily_series("mild lowland", FIRST_DAY, 1, SEED, hot_spell_year=1)
+    weather = {
+        "from": FIRST_DAY.isoformat(),
+        "rain_mm": year.rain_mm,
+        "most_c": year.most_c,
+        "least_c": year.least_c,
+        "source": f"made up: mild lowland, 1 year with a hot spell, seed {SEED}",
+    }
+    return read_design({**document, "season": {"weather": weather}})

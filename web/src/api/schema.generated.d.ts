@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap. */
+        post: operations["runSeason"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -159,6 +176,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the weather service for the daily weather of some years. */
+        post: operations["askWeather"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read daily weather from comma-separated values; nothing is taken of a table with a fault. */
+        post: operations["readWeatherTable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -207,6 +258,50 @@ export interface components {
             needs_weight: boolean;
             /** Species */
             species: string;
+        };
+        /**
+         * AskWeather
+         * @description Made-up weather of whole years: a climate, a seed, which year is dry, which has a hot spell, how it fails.
+         */
+        AskWeather: {
+            /**
+             * Climate
+             * @enum {string}
+             */
+            climate: "wet upland" | "mild lowland" | "dry summers" | "dry plains";
+            /**
+             * Drought Year
+             * @default null
+             */
+            drought_year?: number | null;
+            /**
+             * Fault
+             * @default null
+             */
+            fault?: ("down" | "garbled") | null;
+            /**
+             * Hot Spell Year
+             * @default null
+             */
+            hot_spell_year?: number | null;
+            /** Seed */
+            seed: number;
+            /** Since */
+            since: string;
+            /** Years */
+            years: number;
+        };
+        /**
+         * BadSpellReport
+         * @description Days on end whose need is not wholly met: the first and last, and what is lacking in all.
+         */
+        BadSpellReport: {
+            /** First */
+            first: string;
+            /** Last */
+            last: string;
+            /** Unmet L */
+            unmet_l: number;
         };
         /** BoxShape */
         BoxShape: {
@@ -344,6 +439,16 @@ export interface components {
             litres_each_lpd: number;
         };
         /**
+         * CurveReport
+         * @description Stores [L] and the share of days that each meets.
+         */
+        CurveReport: {
+            /** Days Share */
+            days_share: number[];
+            /** Store L */
+            store_l: number[];
+        };
+        /**
          * Design
          * @description One laid-out system on one site.
          */
@@ -372,7 +477,7 @@ export interface components {
              * Inflows
              * @default []
              */
-            inflows?: components["schemas"]["SpringInflow"][];
+            inflows?: (components["schemas"]["SpringInflow"] | components["schemas"]["RainInflow"] | components["schemas"]["PumpInflow"] | components["schemas"]["RamInflow"] | components["schemas"]["HaulInflow"] | components["schemas"]["SteadyInflow"])[];
             /**
              * Lines
              * @default []
@@ -407,6 +512,8 @@ export interface components {
              * @default []
              */
             scenarios?: components["schemas"]["Scenario"][];
+            /** @default null */
+            season?: components["schemas"]["SeasonPlan"] | null;
             /**
              * Shown For
              * @default null
@@ -769,6 +876,47 @@ export interface components {
             width_m: number;
             /** Within Min */
             within_min: number;
+        };
+        /**
+         * HaulInflow
+         * @description Water brought by vehicle: litres and minutes a trip, trips a week; what the vehicle may carry, what it costs.
+         */
+        HaulInflow: {
+            /** Fills */
+            fills: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "haul";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Price Per Trip
+             * @default null
+             */
+            price_per_trip?: number | null;
+            /**
+             * Tank Empty Kg
+             * @default 0
+             */
+            tank_empty_kg?: number;
+            /** Trip L */
+            trip_l: number;
+            /** Trip Min */
+            trip_min: number;
+            /** Trips Per Week */
+            trips_per_week: number;
+            /**
+             * Vehicle Limit Kg
+             * @default null
+             */
+            vehicle_limit_kg?: number | null;
         };
         /**
          * HeadCount
@@ -1204,6 +1352,22 @@ export interface components {
             used: "full_pipe" | "open_to_air";
         };
         /**
+         * OrderReport
+         * @description The store in one of the published orders of spill and draw.
+         */
+        OrderReport: {
+            /** Days Share */
+            days_share: number;
+            /** Longest Gap D */
+            longest_gap_d: number;
+            /** Spilled L */
+            spilled_l: number;
+            /** Unmet L */
+            unmet_l: number;
+            /** Volume Share */
+            volume_share: number;
+        };
+        /**
          * OtherReport
          * @description What a crop or a pond needs, or a trough that is moved throws away, and how that is found.
          */
@@ -1414,6 +1578,64 @@ export interface components {
             flow_lpm?: number | null;
         };
         /**
+         * PumpInflow
+         * @description A well, bore or cistern pump: a flow, or a curve of [L/min, m] against the lift, for so many hours a day.
+         *
+         *     On float switches it runs from `cut_in_m` to `cut_out_m` of the vessel's level instead. `limit_lpd` is what the
+         *     well itself gives in a day.
+         */
+        PumpInflow: {
+            /**
+             * Curve
+             * @default []
+             */
+            curve?: number[][];
+            /**
+             * Cut In M
+             * @default null
+             */
+            cut_in_m?: number | null;
+            /**
+             * Cut Out M
+             * @default null
+             */
+            cut_out_m?: number | null;
+            /** Fills */
+            fills: string;
+            /**
+             * Flow Lpm
+             * @default null
+             */
+            flow_lpm?: number | null;
+            /**
+             * Hours Per Day
+             * @default 24
+             */
+            hours_per_day?: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pump";
+            /**
+             * Lift M
+             * @default null
+             */
+            lift_m?: number | null;
+            /**
+             * Limit Lpd
+             * @default null
+             */
+            limit_lpd?: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+        };
+        /**
          * QuantityReport
          * @description A number to be shown in the user's units.
          */
@@ -1430,6 +1652,100 @@ export interface components {
             unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count";
             /** Value */
             value: number;
+        };
+        /**
+         * RainInflow
+         * @description Rain on a roof: its area seen from above, or length and width; `corners` are [east, north] in m.
+         *
+         *     Of a day's rain `first_loss_mm` wets the roof, and of the first rain after a dry day `first_flush_l` fills the
+         *     first-flush leg, which a slow weep empties again. `gutter_lpm` is the most that gutter and downpipe carry.
+         */
+        RainInflow: {
+            /**
+             * Area M2
+             * @default null
+             */
+            area_m2?: number | null;
+            /**
+             * Coefficient
+             * @default 0.85
+             */
+            coefficient?: number;
+            /**
+             * Corners
+             * @default []
+             */
+            corners?: number[][];
+            /** Fills */
+            fills: string;
+            /**
+             * First Flush L
+             * @default 0
+             */
+            first_flush_l?: number;
+            /**
+             * First Loss Mm
+             * @default 0.5
+             */
+            first_loss_mm?: number;
+            /**
+             * Gutter Lpm
+             * @default null
+             */
+            gutter_lpm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rain";
+            /**
+             * Length M
+             * @default null
+             */
+            length_m?: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Width M
+             * @default null
+             */
+            width_m?: number | null;
+        };
+        /**
+         * RamInflow
+         * @description A ram pump: fall to it, lift above it, all the water that drives it, and its efficiency (q h over Q H).
+         */
+        RamInflow: {
+            /** Drive Lpm */
+            drive_lpm: number;
+            /**
+             * Efficiency
+             * @default 0.5
+             */
+            efficiency?: number;
+            /** Fall M */
+            fall_m: number;
+            /** Fills */
+            fills: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ram";
+            /** Lift M */
+            lift_m: number;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
         };
         /**
          * RangeReport
@@ -1716,9 +2032,9 @@ export interface components {
          * Scenario
          * @description A case to judge: heat of air and water, the day, what is opened or shut by hand, and where vessels stand.
          *
-         *     `et0_mm_d` is reference evapotranspiration; without it the temperatures of the day tell it, at the site's
-         *     latitude. `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
-         *     else is as the document has it.
+         *     Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
+         *     temperatures of the day tell it, at the site's latitude. `open` opens outlets fully, and lines, whatever the
+         *     document says of them; `shut` closes them; everything else is as the document has it.
          */
         Scenario: {
             /**
@@ -1766,6 +2082,11 @@ export interface components {
              */
             open?: string[];
             /**
+             * Rain Mm D
+             * @default 0
+             */
+            rain_mm_d?: number;
+            /**
              * Shut
              * @default []
              */
@@ -1801,6 +2122,18 @@ export interface components {
             schools: components["schemas"]["SchoolReport"][];
         };
         /**
+         * SeasonPlan
+         * @description The daily series on which the store is run, and the share of days that is to be met.
+         */
+        SeasonPlan: {
+            /**
+             * Wanted Share
+             * @default 0.99
+             */
+            wanted_share?: number;
+            weather: components["schemas"]["Weather"];
+        };
+        /**
          * SeasonReport
          * @description The grazing calendar day by day: stops and paddocks of each herd, and what is asked of each outlet [L/d].
          */
@@ -1819,6 +2152,13 @@ export interface components {
             stops: {
                 [key: string]: string[][];
             };
+        };
+        /**
+         * SeasonRunReport
+         * @description Null where the design has no weather.
+         */
+        SeasonRunReport: {
+            season: components["schemas"]["StoreSeasonReport"] | null;
         };
         /**
          * SectionPointReport
@@ -1851,6 +2191,34 @@ export interface components {
             points: components["schemas"]["LinePointReport"][];
         };
         /**
+         * SeriesReport
+         * @description Day by day, or in spells of `days_each`: the first day of each, sums [L], levels at the end, days in hand.
+         */
+        SeriesReport: {
+            /** Days */
+            days: string[];
+            /** Days Each */
+            days_each: number;
+            /** Days In Hand */
+            days_in_hand: number[];
+            /** In L */
+            in_l: {
+                [key: string]: number[];
+            };
+            /** Most C */
+            most_c: number[];
+            /** Out L */
+            out_l: number[];
+            /** Rain Mm */
+            rain_mm: number[];
+            /** Spilled L */
+            spilled_l: number[];
+            /** Store L */
+            store_l: number[];
+            /** Unmet L */
+            unmet_l: number[];
+        };
+        /**
          * Site
          * @description The farm: heights above one datum, altitude for air pressure, water temperature for friction.
          */
@@ -1877,6 +2245,22 @@ export interface components {
              * @default 10
              */
             water_c?: number;
+        };
+        /**
+         * SizeReport
+         * @description What meets a share of days: the store [L], the roofs in all [m2], the steady inflow to be added [L/d].
+         *
+         *     Null where not twenty times what there is would do it.
+         */
+        SizeReport: {
+            /** More Lpd */
+            more_lpd: number | null;
+            /** Roof M2 */
+            roof_m2: number | null;
+            /** Share */
+            share: number;
+            /** Store L */
+            store_l: number | null;
         };
         /**
          * SolveReport
@@ -1950,16 +2334,21 @@ export interface components {
         };
         /**
          * SpringInflow
-         * @description A spring or intake that fills a vessel; its flow is what the slowest timing says.
+         * @description A spring or intake; its flow is what timings say, else `claimed_lpm`, what somebody says of it.
          */
         SpringInflow: {
+            /**
+             * Claimed Lpm
+             * @default null
+             */
+            claimed_lpm?: number | null;
             /** Fills */
             fills: string;
             /** Id */
             id: string;
             /**
-             * Kind
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "spring";
             /**
@@ -1967,8 +2356,11 @@ export interface components {
              * @default null
              */
             name?: string | null;
-            /** Timings */
-            timings: components["schemas"]["Timing"][];
+            /**
+             * Timings
+             * @default []
+             */
+            timings?: components["schemas"]["Timing"][];
         };
         /**
          * StageVolumeShape
@@ -1982,6 +2374,71 @@ export interface components {
             kind: "stage_volume";
             /** Stages */
             stages: number[][];
+        };
+        /**
+         * SteadyInflow
+         * @description A siphon from a pond, a transfer from another container, or treated mains: a flow for so many hours a day.
+         *
+         *     Mains are to fall into the vessel through an air gap; a dechlorinating cartridge lasts `cartridge_l`.
+         */
+        SteadyInflow: {
+            /**
+             * Air Gap
+             * @default false
+             */
+            air_gap?: boolean;
+            /**
+             * Cartridge L
+             * @default null
+             */
+            cartridge_l?: number | null;
+            /** Fills */
+            fills: string;
+            /** Flow Lpm */
+            flow_lpm: number;
+            /**
+             * Hours Per Day
+             * @default 24
+             */
+            hours_per_day?: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mains" | "siphon" | "transfer";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+        };
+        /**
+         * StoreSeasonReport
+         * @description The store through the weather: `cautious` is yield after spillage, `hopeful` yield before it.
+         */
+        StoreSeasonReport: {
+            /** Bad */
+            bad: components["schemas"]["BadSpellReport"][];
+            /** Capacity L */
+            capacity_l: number;
+            cautious: components["schemas"]["OrderReport"];
+            curve: components["schemas"]["CurveReport"];
+            /** Days */
+            days: number;
+            hopeful: components["schemas"]["OrderReport"];
+            /** Least Days In Hand */
+            least_days_in_hand: number;
+            series: components["schemas"]["SeriesReport"];
+            /** Sizes */
+            sizes: components["schemas"]["SizeReport"][];
+            /** Source */
+            source: string;
+            /** Start L */
+            start_l: number;
+            /** Wanted Share */
+            wanted_share: number;
         };
         /** SupplyReport */
         SupplyReport: {
@@ -2261,6 +2718,48 @@ export interface components {
             /** Weighs Kg */
             weighs_kg: number | null;
         };
+        /**
+         * Weather
+         * @description Rain [mm] and temperatures [°C] day by day from a day on; `source` says where they come from.
+         */
+        Weather: {
+            /** From */
+            from: string;
+            /**
+             * Least C
+             * @default []
+             */
+            least_c?: number[];
+            /**
+             * Most C
+             * @default []
+             */
+            most_c?: number[];
+            /** Rain Mm */
+            rain_mm: number[];
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+        };
+        /** WeatherBody */
+        WeatherBody: {
+            weather: components["schemas"]["Weather"];
+        };
+        /**
+         * WeatherTable
+         * @description Daily weather as comma-separated values, and what to call where it comes from.
+         */
+        WeatherTable: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Text */
+            text: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -2356,6 +2855,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchoolsReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runSeason: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonRunReport"];
                 };
             };
             /** @description Refused */
@@ -2632,6 +3164,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    askWeather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWeather"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherBody"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readWeatherTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeatherTable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherBody"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

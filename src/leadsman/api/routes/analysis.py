@@ -7,6 +7,7 @@ from leadsman.api.routes import answer
 from leadsman.api.schemas import Analyse, CompareSchools, Problem
 from leadsman.core.analysis import Analysis
 from leadsman.core.report.schools import SchoolsReport, schools_report
+from leadsman.core.report.supply import SeasonRunReport, season_run_report
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
 
 analysis = APIBlueprint("analysis", __name__, url_prefix="/api/analyses")
@@ -22,6 +23,12 @@ def analyse(body: Analyse) -> Response:
 def analyse_at_rest(body: Analyse) -> Response:
     """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
     return answer(rest_report(Analysis(body.document)))
+
+
+@analysis.post("/season", operation_id="runSeason", responses={200: SeasonRunReport, 422: Problem})
+def run_season(body: Analyse) -> Response:
+    """Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap."""
+    return answer(season_run_report(Analysis(body.document)))
 
 
 @analysis.post("/schools", operation_id="compareSchools", responses={200: SchoolsReport, 422: Problem})

@@ -9,6 +9,18 @@ from leadsman.core.design.document import Design, label
 from leadsman.core.design.grazing import Paddock, Rotation
 from leadsman.core.design.growing import Crop, CropStep, PondLoss, Timer
 from leadsman.core.design.herd import Drinking, HeadCount, Herd
+from leadsman.core.design.inflow import (
+    HaulInflow,
+    InflowBase,
+    PumpInflow,
+    RainInflow,
+    RamInflow,
+    SeasonPlan,
+    SpringInflow,
+    SteadyInflow,
+    Timing,
+    Weather,
+)
 from leadsman.core.design.line import Fitting, InlinePart, Line, Pump, Run
 from leadsman.core.design.outlet import (
     EmitterOutlet,
@@ -21,7 +33,7 @@ from leadsman.core.design.outlet import (
     ValveData,
 )
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.use import Requirement, Scenario, SpringInflow, Timing
+from leadsman.core.design.use import Requirement, Scenario
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
@@ -48,8 +60,10 @@ __all__ = [
     "FixedOutlet",
     "FloatValveOutlet",
     "FrustumShape",
+    "HaulInflow",
     "HeadCount",
     "Herd",
+    "InflowBase",
     "InlinePart",
     "LevelStep",
     "Line",
@@ -63,19 +77,25 @@ __all__ = [
     "PondLoss",
     "Portable",
     "Pump",
+    "PumpInflow",
+    "RainInflow",
+    "RamInflow",
     "Requirement",
     "Rotation",
     "Run",
     "Scenario",
+    "SeasonPlan",
     "Site",
     "SpringInflow",
     "StageVolumeShape",
+    "SteadyInflow",
     "Timer",
     "Timing",
     "UprightCylinderShape",
     "ValveData",
     "Vessel",
     "VesselShape",
+    "Weather",
     "fault",
     "label",
     "shape_height_m",

@@ -9,10 +9,11 @@ from leadsman.core.design.base import Id, Name, Part
 from leadsman.core.design.grazing import Paddock, Rotation
 from leadsman.core.design.growing import Crop, PondLoss, Timer
 from leadsman.core.design.herd import Herd
+from leadsman.core.design.inflow import Inflow, InflowBase, SeasonPlan
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.use import Requirement, Scenario, SpringInflow
+from leadsman.core.design.use import Requirement, Scenario
 from leadsman.core.design.vessel import Vessel
 from leadsman.core.references import reference_errors
 
@@ -34,9 +35,10 @@ class Design(Part):
     crops: Annotated[list[Crop], Field(max_length=1_000)] = []
     timers: Annotated[list[Timer], Field(max_length=200)] = []
     ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = []
-    inflows: Annotated[list[SpringInflow], Field(max_length=1_000)] = []
+    inflows: Annotated[list[Inflow], Field(max_length=1_000)] = []
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []
+    season: SeasonPlan | None = None
     shown_for: Id | None = None
 
     @model_validator(mode="wrap")
@@ -66,6 +68,6 @@ def _again(details: ErrorDetails) -> InitErrorDetails:
     )
 
 
-def label(part: Place | Vessel | Line | OutletBase | Herd | Paddock | SpringInflow | Scenario | Crop | Timer) -> str:
+def label(part: Place | Vessel | Line | OutletBase | Herd | Paddock | InflowBase | Scenario | Crop | Timer) -> str:
     """Return the part's name for people: its name, or its id where it has none."""
     return part.name or part.id

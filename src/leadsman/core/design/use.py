@@ -1,36 +1,18 @@
-"""What fills, what is judged, and what is wanted: inflows, scenarios, requirements."""
+"""What is judged, and what is wanted: scenarios, requirements."""
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, model_validator
 
 from leadsman.core.design.base import Day, Id, Name, Part, PressureKpa, fault
 
 
-class Timing(Part):
-    """A container filled by a source: litres and seconds."""
-
-    volume_l: Annotated[float, Field(gt=0, le=100_000)]
-    time_s: Annotated[float, Field(gt=0, le=864_000)]
-    date: Day | None = None
-
-
-class SpringInflow(Part):
-    """A spring or intake that fills a vessel; its flow is what the slowest timing says."""
-
-    id: Id
-    name: Name | None = None
-    kind: Literal["spring"]
-    fills: Id
-    timings: Annotated[list[Timing], Field(min_length=1, max_length=1_000)]
-
-
 class Scenario(Part):
     """A case to judge: heat of air and water, the day, what is opened or shut by hand, and where vessels stand.
 
-    `et0_mm_d` is reference evapotranspiration; without it the temperatures of the day tell it, at the site's
-    latitude. `open` opens outlets fully, and lines, whatever the document says of them; `shut` closes them; everything
-    else is as the document has it.
+    Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
+    temperatures of the day tell it, at the site's latitude. `open` opens outlets fully, and lines, whatever the
+    document says of them; `shut` closes them; everything else is as the document has it.
     """
 
     id: Id
@@ -39,6 +21,7 @@ class Scenario(Part):
     least_air_c: Annotated[float, Field(ge=-40, le=50)] | None = None
     et0_mm_d: Annotated[float, Field(ge=0, le=25)] | None = None
     humid: bool = False
+    rain_mm_d: Annotated[float, Field(ge=0, le=2_000)] = 0.0
     date: Day | None = None
     water_c: Annotated[float, Field(ge=0, le=60)] | None = None
     open: Annotated[list[Id], Field(max_length=10_000)] = []

@@ -1,0 +1,97 @@
+"""Days of the season on which the store does not give what is needed."""
+
+from collections.abc import Iterator
+from functools import partial
+from math import ceil
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import RainInflow, label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import Candidate, that_help
+from leadsman.core.rain import plan_area_m2
+from leadsman.core.store import usable_m3
+from leadsman.core.units import LITRE_M3
+from leadsman.core.wording import Quantity, Wording, say
+
+BADLY_SHORT_SHARE = 0.9
+MOST_TANKS = 40
+
+
+@judgement("season-gap", "The store runs dry in the season", Question.HOW_LONG_DOES_IT_LAST, at_rest=True)
+def season_gap(analysis: Analysis) -> Iterator[Finding]:
+    """Yield one finding where fewer days of the weather are met than is wanted; says what would close the gap."""
+    season, plan = analysis.store_season, analysis.design.season
+    if season is None or plan is None or not analysis.sources_of_outlets:
+        return
+    share = float(season.cautious.days_share[0])
+    if share >= plan.wanted_share:
+        return
+    days = season.weather.days
+    short = round((1.0 - share) * days)
+    hopeful = round((1.0 - float(season.hopeful.days_share[0])) * days)
+    at_best = "" if hopeful == short else f" ({hopeful} where rain can be drawn on the day it falls)"
+    yield Finding(
+        Severity.STOP if share < BADLY_SHORT_SHARE else Severity.FIX,
+        analysis.sources_of_outlets[0].id,
+        100.0 * share,
+        100.0 * plan.wanted_share,
+        "count",
+        say(f"On {short} of {days} days there is not enough"),
+        (
+            *say(f"{at_best} The longest gap lasts {season.cautious.longest_gap_d()} days.".strip()),
+            *_what_closes_it(analysis, plan.wanted_share),
+        ),
+        partial(_that_close_it, analysis, plan.wanted_share),
+    )
+
+
+def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
+    """Return more tanks like the largest, and the roof made larger, so that the wanted share of days is met."""
+    season = analysis.store_season
+    assert season is not None
+    candidates = []
+    brimful = {one.id: usable_m3(one.model_copy(update={"level_m": one.brim_m})) for one in analysis.sources_of_outlets}
+    largest = max(analysis.sources_of_outlets, key=lambda one: brimful[one.id])
+    store, one_m3 = season.size_for(share), brimful[largest.id] / largest.count
+    if store is not None and one_m3 > 0.0:
+        count = largest.count + ceil((store - season.capacity_m3) / one_m3 - 1e-9)
+        if largest.count < count <= MOST_TANKS:
+            path = f"/vessels/{analysis.design.vessels.index(largest)}/count"
+            text = f"{count} linked tanks like {label(largest)}"
+            candidates.append(Candidate(text, [{"op": "add", "path": path, "value": count}]))
+    roofs = [one for one in analysis.design.inflows if isinstance(one, RainInflow) and one.area_m2]
+    wanted_m2 = season.roof_for(share)
+    if roofs and wanted_m2 is not None:
+        roof = max(roofs, key=plan_area_m2)
+        area = round(plan_area_m2(roof) + wanted_m2 - season.area_m2, 1)
+        path = f"/inflows/{analysis.design.inflows.index(roof)}/area_m2"
+        text = f"{label(roof)} of {area:g} m²"
+        candidates.append(Candidate(text, [{"op": "replace", "path": path, "value": area}]))
+
+    def days_share(changed: Analysis) -> float | None:
+        after = changed.store_season
+        return float(after.cautious.days_share[0]) if after else None
+
+    def effect(met: float) -> Wording:
+        return say(f"meets {100 * met:.1f} % of days")
+
+    return that_help(analysis, candidates, days_share, effect)
+
+
+def _what_closes_it(analysis: Analysis, share: float) -> Wording:
+    """Return what would meet the wanted share of days: a larger store, more roof, another source."""
+    season = analysis.store_season
+    assert season is not None
+    ways: list[Wording] = []
+    if (store := season.size_for(share)) is not None:
+        ways.append(say("a store of {} in all", Quantity(store / LITRE_M3, "L")))
+    if (roof := season.roof_for(share)) is not None:
+        ways.append(say(f"{roof:.0f} m² of roof in all"))
+    if (more := season.steady_for(share)) is not None:
+        ways.append(say("another {} the year round", Quantity(more / LITRE_M3, "L/d")))
+    if not ways:
+        return say(" Not twenty times the store or the roof, nor three times the need from another source, closes it.")
+    listed: list[str | Quantity] = [f" {100 * share:g} % of days would be met by "]
+    for number, way in enumerate(ways):
+        listed += [", or by " if number else "", *way]
+    return (*(part for part in listed if part != ""), ".")

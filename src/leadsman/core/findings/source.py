@@ -1,0 +1,132 @@
+"""Sources not to be relied on as they are: never timed, alone, shut in, without an air gap, starting too often."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import HaulInflow, PumpInflow, RainInflow, RamInflow, SpringInflow, SteadyInflow, label
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.haul import hauling
+from leadsman.core.pump_cycle import pump_cycle
+from leadsman.core.rain import plan_area_m2
+from leadsman.core.spring import longest_gap_d
+from leadsman.core.units import DAY_S, LITRE_M3, MINUTE_S, m_from_mm
+from leadsman.core.wording import Quantity, say
+
+LASTS = Question.HOW_LONG_DOES_IT_LAST
+MOST_STARTS_PER_H = 15.0  # of a small motor: typical, from memory; its plate says
+GAP_D = 200.0  # between timings of a spring; ours, no source
+FLUSH_MM = 0.41  # the least of a first flush: 1 gal per 100 ft², Texas manual on rainwater harvesting, from memory
+
+
+@judgement("source-not-timed", "A source is claimed but was never timed", LASTS)
+def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each spring whose flow nobody timed, or was timed in one season only."""
+    for inflow in analysis.design.inflows:
+        if not isinstance(inflow, SpringInflow):
+            continue
+        gap = longest_gap_d(inflow.timings)
+        if not inflow.timings:
+            yield Finding(
+                Severity.FIX, inflow.fills, None, None, "count",
+                say("{} was never timed", label(inflow)),
+                say("Its {} are what somebody says. Fill a pail of known size and time it, at the driest time of the "
+                    "year too.", Quantity(inflow.claimed_lpm or 0.0, "L/min")),
+            )  # fmt: skip
+        elif gap is not None and gap > GAP_D:
+            yield Finding(
+                Severity.WATCH, inflow.fills, gap, GAP_D, "d",
+                say("{} was not timed for {} of the year", label(inflow), Quantity(gap, "d", digits=0)),
+                say("What it gives in between is not known: time it at the end of a dry summer."),
+            )  # fmt: skip
+
+
+@judgement("one-source", "There is only one source", LASTS)
+def one_source(analysis: Analysis) -> Iterator[Finding]:
+    """Yield one finding where all water comes from one source, and animals depend on it."""
+    feeding = {vessel.id for vessel in analysis.sources_of_outlets}
+    inflows = [inflow for inflow in analysis.design.inflows if inflow.fills in feeding]
+    if len(inflows) == 1 and any(need.daily_l > 0.0 for need in analysis.herds):
+        yield Finding(
+            Severity.WATCH, inflows[0].fills, 1.0, 2.0, "count",
+            say("All water comes from {}", label(inflows[0])),
+            say("When it fails, only the store is left. A second source, or a tank to haul to, keeps animals alive."),
+        )  # fmt: skip
+
+
+@judgement("ram-shut-in", "A ram has nowhere to go when every float is shut", LASTS)
+def ram_shut_in(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each ram whose vessel has no overflow."""
+    for inflow in analysis.design.inflows:
+        vessel = analysis.model.layout.vessels[inflow.fills]
+        if isinstance(inflow, RamInflow) and vessel.overflow_m is None:
+            yield Finding(
+                Severity.STOP, vessel.id, None, None, "count",
+                say("{} is shut in when {} is full", label(inflow), label(vessel)),
+                say("A ram must never be shut in: give {} an overflow to somewhere harmless.", label(vessel)),
+            )  # fmt: skip
+
+
+@judgement("no-air-gap", "Treated mains without an air gap", LASTS)
+def no_air_gap(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each vessel that mains fill without falling in through air."""
+    for inflow in analysis.design.inflows:
+        if isinstance(inflow, SteadyInflow) and inflow.kind == "mains" and not inflow.air_gap:
+            yield Finding(
+                Severity.STOP, inflow.fills, None, None, "count",
+                say("{} can suck stock water back into the mains", label(inflow)),
+                say("Let it fall in over an air gap, or fit a backflow preventer as the local plumbing code says; "
+                    "often a licensed plumber must."),
+            )  # fmt: skip
+
+
+@judgement("first-flush-missing", "Roof water without a first flush", LASTS)
+def first_flush_missing(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each roof whose first-flush leg holds less than the least that is published for its area."""
+    for inflow in analysis.design.inflows:
+        if not isinstance(inflow, RainInflow):
+            continue
+        wanted_l = m_from_mm(FLUSH_MM) * plan_area_m2(inflow) / LITRE_M3
+        if inflow.first_flush_l < wanted_l:
+            yield Finding(
+                Severity.WATCH, inflow.fills, inflow.first_flush_l, wanted_l, "L",
+                say("The first flush of {} holds {}", label(inflow), Quantity(inflow.first_flush_l, "L")),
+                say("For its roof {} at least would keep droppings and dust out of the tank (0.41 mm, Texas manual, "
+                    "from memory). Roof water is not drinking water for people.", Quantity(wanted_l, "L")),
+            )  # fmt: skip
+
+
+@judgement("pump-starts-often", "A pump starts too often", LASTS)
+def pump_starts_often(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each pump on float switches that may start more often in an hour than a small motor stands."""
+    for inflow in analysis.design.inflows:
+        if not isinstance(inflow, PumpInflow):
+            continue
+        draw = analysis.balance.need_m3_per_day / DAY_S
+        cycle = pump_cycle(inflow, analysis.model.layout.vessels[inflow.fills], draw)
+        if cycle and cycle.most_starts_per_h > MOST_STARTS_PER_H:
+            yield Finding(
+                Severity.FIX, inflow.fills, cycle.most_starts_per_h, MOST_STARTS_PER_H, "count",
+                say(f"{{}} may start {cycle.most_starts_per_h:.0f} times an hour", label(inflow)),
+                say("Between its switches lie {}, filled in {}. Set them farther apart; the motor's plate says how "
+                    "often it may start (about 15 times, typical, from memory).",
+                    Quantity(cycle.between_m3 / LITRE_M3, "L"), Quantity(cycle.idle_run_s / MINUTE_S, "min", digits=1)),
+            )  # fmt: skip
+
+
+@judgement("load-over-limit", "A load is heavier than its vehicle may carry", LASTS)
+def load_over_limit(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each haul whose full tank weighs more than the vehicle may carry, or of which that is not said."""
+    for inflow in analysis.design.inflows:
+        if not isinstance(inflow, HaulInflow):
+            continue
+        load = Quantity(hauling(inflow).load_kg, "kg")
+        limit = inflow.vehicle_limit_kg
+        if limit is None or load.value > limit:
+            unknown = limit is None
+            yield Finding(
+                Severity.WATCH if unknown else Severity.STOP, inflow.fills, load.value, limit, "kg",
+                say("{} weighs {} a trip", label(inflow), load),
+                say("What the vehicle and its axle may carry is not said: read its plate.") if unknown
+                else say("The vehicle may carry {}: haul less at a time. A full tank can crush.",
+                         Quantity(limit or 0.0, "kg")),
+            )  # fmt: skip

@@ -1,0 +1,65 @@
+"""Daily weather from comma- or semicolon-separated values."""
+
+import csv
+from datetime import date, timedelta
+
+from leadsman.core.design import Weather
+from leadsman.core.design_file import read_weather
+from leadsman.core.errors import DesignFaults, Fault
+
+COLUMNS = {
+    "date": ("date", "day"),
+    "rain_mm": ("rain_mm", "rain", "precipitation_mm", "precip_mm"),
+    "most_c": ("most_c", "max_c", "tmax_c", "t_max_c"),
+    "least_c": ("least_c", "min_c", "tmin_c", "t_min_c"),
+}
+LARGEST_CHARACTERS = 2_000_000
+
+
+def read_weather_csv(text: str, source: str = "") -> Weather:
+    """Return the weather of a table: a header, then a row for each day on end; decimal comma or point.
+
+    Raises:
+        DesignFaults: what is wrong, with the line it stands in; nothing is taken of a table with a fault.
+    """
+    if len(text) > LARGEST_CHARACTERS:
+        raise DesignFaults([Fault("", "too_large", f"{len(text)} characters", f"at most {LARGEST_CHARACTERS}")])
+    lines = [line for line in text.lstrip("\ufeff").splitlines() if line.strip()]
+    if not lines:
+        raise DesignFaults([Fault("", "empty", "nothing", "a header and a row for each day")])
+    delimiter = ";" if ";" in lines[0] else "\t" if "\t" in lines[0] else ","
+    rows = list(csv.reader(lines, delimiter=delimiter))
+    header = [name.strip().lower() for name in rows[0]]
+    place = {key: next((header.index(n) for n in names if n in header), None) for key, names in COLUMNS.items()}
+    missing = [key for key in ("date", "rain_mm") if place[key] is None]
+    if missing:
+        found = ", ".join(header[:6])
+        raise DesignFaults([Fault("line 1", "missing_column", found, f"a column {' and one '.join(missing)}")])
+    return _weather(rows[1:], {key: at for key, at in place.items() if at is not None}, source)
+
+
+def _weather(rows: list[list[str]], place: dict[str, int], source: str) -> Weather:
+    faults: list[Fault] = []
+    days: list[date] = []
+    series: dict[str, list[float]] = {key: [] for key in place if key != "date"}
+    for number, row in enumerate(rows, start=2):
+        try:
+            days.append(date.fromisoformat(_cell(row, place["date"])))
+        except ValueError:
+            faults.append(Fault(f"line {number}", "no_day", _cell(row, place["date"]), "a day as 2026-05-31"))
+            continue
+        if len(days) > 1 and days[-1] != days[-2] + timedelta(days=1):
+            after = (days[-2] + timedelta(days=1)).isoformat()
+            faults.append(Fault(f"line {number}", "not_the_next_day", days[-1].isoformat(), after))
+        for key, values in series.items():
+            try:
+                values.append(float(_cell(row, place[key]).replace(",", ".")))
+            except ValueError:
+                faults.append(Fault(f"line {number}", "no_number", _cell(row, place[key]), f"a number for {key}"))
+    if faults or not days:
+        raise DesignFaults(faults[:20] or [Fault("line 2", "empty", "nothing", "a row for each day")])
+    return read_weather({"from": days[0].isoformat(), "source": source, **series})
+
+
+def _cell(row: list[str], at: int) -> str:
+    return row[at].strip() if at < len(row) else ""
