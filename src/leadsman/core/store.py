@@ -26,6 +26,11 @@ def usable_m3(vessel: Vessel) -> float:
     return max(0.0, shape.volume_m3(vessel.level_m) - shape.volume_m3(vessel.outlet_m))
 
 
+def dead_m3(vessel: Vessel) -> float:
+    """Return the volume [m3] below the outlet, which gives nothing."""
+    return shape_of(vessel).volume_m3(min(vessel.outlet_m, vessel.level_m))
+
+
 def _one(shape: VesselShape) -> Shape:
     match shape:
         case UprightCylinderShape():

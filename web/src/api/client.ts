@@ -9,6 +9,9 @@ import type {
   Rest,
   Revision,
   Schools,
+  AskWeather,
+  SeasonRun,
+  WeatherData,
 } from "./types";
 
 /** The server answered that it will not. */
@@ -64,4 +67,10 @@ export const analyseAtRest = async (document: Design) =>
   (await call("/api/analyses/rest", send("POST", { document }))) as Rest;
 export const compareSchools = async (document: Design, outlet: string) =>
   (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
+export const runSeason = async (document: Design) =>
+  ((await call("/api/analyses/season", send("POST", { document }))) as { season: SeasonRun | null }).season;
+export const askWeather = async (asked: AskWeather) =>
+  ((await call("/api/weather", send("POST", asked))) as { weather: WeatherData }).weather;
+export const readWeatherTable = async (text: string, name: string) =>
+  ((await call("/api/weather/table", send("POST", { text, name }))) as { weather: WeatherData }).weather;
 export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;

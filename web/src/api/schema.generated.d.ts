@@ -1020,6 +1020,15 @@ export interface components {
             /** Source */
             source: string;
         };
+        /** InflowReport */
+        InflowReport: {
+            /** Daily L */
+            daily_l: number;
+            /** Id */
+            id: string;
+            /** Told Words */
+            told_words: (string | components["schemas"]["QuantityReport"])[];
+        };
         /**
          * InlinePart
          * @description A part in the line at a distance from its start; it adds loss only by its own k or kv_m3h.
@@ -2444,6 +2453,10 @@ export interface components {
         SupplyReport: {
             /** Days In Hand */
             days_in_hand: number | null;
+            /** Dead L */
+            dead_l: number;
+            /** Inflows */
+            inflows: components["schemas"]["InflowReport"][];
             /** Need Lpd */
             need_lpd: number;
             /** Refill Lpd */

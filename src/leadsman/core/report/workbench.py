@@ -8,6 +8,7 @@ from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.findings.registry import checks, judge
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, words
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
+from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
@@ -15,6 +16,7 @@ from leadsman.core.report.watering import ClashReport, WateringReport, clash_rep
 from leadsman.core.route import Route
 from leadsman.core.section import Mark, SectionPoint, route_section
 from leadsman.core.sounding import Sounding
+from leadsman.core.store import dead_m3
 from leadsman.core.units import LITRE_M3, kpa_from_pa, lpm_from_m3s
 from leadsman.core.verdict import Standing, Verdict, VerdictNumber, verdict
 from leadsman.core.wording import plain
@@ -97,6 +99,8 @@ class SupplyReport(Report):
     usable_l: float
     days_in_hand: float | None
     wanted_days: float
+    dead_l: float
+    inflows: list[InflowReport]
     wanted_is_default: bool
 
 
@@ -264,6 +268,8 @@ def _supply(analysis: Analysis) -> SupplyReport:
         usable_l=day.usable_m3 / LITRE_M3,
         days_in_hand=day.days_in_hand,
         wanted_days=wanted,
+        dead_l=sum(dead_m3(vessel) for vessel in analysis.sources_of_outlets) / LITRE_M3,
+        inflows=inflow_reports(analysis),
         wanted_is_default=is_default,
     )
 

@@ -1,11 +1,7 @@
 /** The need as a table for a spreadsheet: one row for each herd, crop and pond, then the hours and the season. */
 import type { Analysis, Design } from "../../api/types";
+import { csvText } from "../../shared/csv";
 import { troughName } from "../../shared/names";
-
-const cell = (value: string | number): string => {
-  const text = typeof value === "number" ? String(Number(value.toFixed(3))) : value;
-  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-};
 
 /** Return the need as comma-separated values, in the document's units. */
 export function needTable(document: Design, need: Analysis["need"]): string {
@@ -37,5 +33,5 @@ export function needTable(document: Design, need: Analysis["need"]): string {
       rows.push([day, ...outlets.map((outlet) => need.season.asked_lpd[outlet]?.[index] ?? 0)]);
     });
   }
-  return rows.map((row) => row.map(cell).join(",")).join("\n") + "\n";
+  return csvText(rows);
 }

@@ -5,9 +5,12 @@ import type { Analysis, Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Caution } from "../../shared/Caution";
 import { usePreferences } from "../../shared/preferences";
-import { faultAt } from "../../shared/faults";
+import { Choice } from "../../shared/Choice";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
+import { InflowCard } from "./InflowCard";
+import { KINDS, newInflow } from "./inflow";
+import { Season } from "./Season";
 
 interface Props {
   document: Design;
@@ -31,54 +34,38 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
       </Typography>
       <Bars analysis={analysis} />
       {(document.inflows ?? []).map((inflow, index) => (
-        <Box
+        <InflowCard
           key={inflow.id}
-          component="section"
-          aria-label={inflow.name ?? inflow.id}
-          sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
-        >
-          <Typography variant="h2">{inflow.name ?? inflow.id}</Typography>
-          <Typography color="text.secondary" sx={{ mb: 2 }}>
-            Fill a pail of known size and time it. Planned on the slowest timing.
-          </Typography>
-          {inflow.timings.map((timing, number) => (
-            <Box
-              key={number}
-              sx={{
-                display: "grid",
-                gridTemplateColumns: "110px 140px 140px",
-                gap: 5,
-                alignItems: "end",
-                mb: 2,
-              }}
-            >
-              <Typography>{timing.date ?? `timing ${number + 1}`}</Typography>
-              {(["volume_l", "time_s"] as const).map((key) => (
-                <QuantityField
-                  key={key}
-                  label={key === "volume_l" ? "Pail" : "Filled in"}
-                  family={key === "volume_l" ? "L" : "s"}
-                  digits={1}
-                  value={timing[key]}
-                  fault={faultAt(faults, `/inflows/${index}/timings/${number}/${key}`)}
-                  onDone={onDone}
-                  onChange={(value) =>
-                    edit(`inflow${index}.${number}.${key}`, (draft) => {
-                      const own = draft.inflows?.[index]?.timings[number];
-                      if (own) own[key] = value;
-                    })
-                  }
-                />
-              ))}
-            </Box>
-          ))}
-        </Box>
+          {...{ document, inflow, index, faults, edit, onDone }}
+          report={supply.inflows.find((one) => one.id === inflow.id)}
+        />
       ))}
+      {(document.vessels ?? []).length > 0 && (
+        <Box sx={{ width: 220, my: 2 }}>
+          <Choice
+            label="Add a source"
+            value=""
+            options={[
+              { value: "", text: "choose …" },
+              ...KINDS.map(({ kind, text }) => ({ value: kind, text })),
+            ]}
+            onChange={(kind) => {
+              const chosen = KINDS.find((one) => one.kind === kind);
+              if (!chosen) return;
+              edit("inflow.new", (draft) => {
+                draft.inflows = [...(draft.inflows ?? []), newInflow(draft, chosen.kind)];
+              });
+              onDone();
+            }}
+          />
+        </Box>
+      )}
       <Box component="section" aria-label="Store" sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}>
         <Typography variant="h2">In store</Typography>
         <Typography sx={{ mb: 2 }}>
-          {quantityText({ value: supply.usable_l, unit: "L" }, system)} can be drawn; what lies below the
-          outlet is dead. With no refill it lasts{" "}
+          {quantityText({ value: supply.usable_l, unit: "L" }, system)} can be drawn;{" "}
+          {quantityText({ value: supply.dead_l, unit: "L" }, system)} below the outlets are dead. With no
+          refill it lasts{" "}
           <strong>
             {supply.days_in_hand === null
               ? "for ever, as nothing is drawn"
@@ -105,9 +92,10 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
           />
         </Box>
       </Box>
+      <Season document={document} wantedDays={supply.wanted_days} edit={edit} onDone={onDone} />
       <Caution>
-        Keep two independent days in hand and look daily. Spring and roof water is not drinking water for
-        people.
+        Keep two independent days in hand and look daily. Spring, pond and roof water is not drinking water
+        for people.
       </Caution>
     </Box>
   );

@@ -22,7 +22,22 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "unattended-fill",
     ],
   },
-  { view: "water", title: "Water in", codes: ["demand-over-refill", "days-in-hand", "season-gap", "source-not-timed", "one-source", "ram-shut-in", "no-air-gap", "first-flush-missing", "pump-starts-often", "load-over-limit"] },
+  {
+    view: "water",
+    title: "Water in",
+    codes: [
+      "demand-over-refill",
+      "days-in-hand",
+      "season-gap",
+      "source-not-timed",
+      "one-source",
+      "ram-shut-in",
+      "no-air-gap",
+      "first-flush-missing",
+      "pump-starts-often",
+      "load-over-limit",
+    ],
+  },
   {
     view: "lines",
     title: "Lines",

@@ -1,0 +1,65 @@
+"""What each source brings in a day of the case shown, and what is to be known of it."""
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import HaulInflow, InflowBase, PumpInflow, RainInflow, RamInflow, SteadyInflow
+from leadsman.core.haul import hauling
+from leadsman.core.inflow import daily_m3
+from leadsman.core.pump_cycle import pump_cycle
+from leadsman.core.rain import plan_area_m2
+from leadsman.core.report.base import Report, Words, words
+from leadsman.core.units import DAY_S, LITRE_M3, MINUTE_S
+from leadsman.core.wording import Quantity, Wording, say
+
+
+class InflowReport(Report):
+    id: str
+    daily_l: float
+    told_words: Words
+
+
+def inflow_reports(analysis: Analysis) -> list[InflowReport]:
+    """Return what each source brings."""
+    return [
+        InflowReport(
+            id=inflow.id,
+            daily_l=daily_m3(inflow, analysis.scenario) / LITRE_M3,
+            told_words=words(_told(analysis, inflow)),
+        )
+        for inflow in analysis.design.inflows
+    ]
+
+
+def _told(analysis: Analysis, inflow: InflowBase) -> Wording:
+    daily_l = daily_m3(inflow, analysis.scenario) / LITRE_M3
+    match inflow:
+        case RainInflow():
+            area = f"{plan_area_m2(inflow):.0f} m² of roof. "
+            fell = analysis.scenario.rain_mm_d
+            return say(area + (f"{fell:g} mm fall in it." if fell else "No rain falls in it; the season below has it."))
+        case PumpInflow():
+            return _pump_told(analysis, inflow)
+        case RamInflow():
+            waste = inflow.drive_lpm - daily_l / (DAY_S / MINUTE_S)
+            return say("{} run to waste; it must never be shut in.", Quantity(waste, "L/min"))
+        case HaulInflow():
+            week = hauling(inflow)
+            cost = "" if week.weekly_price is None else f", {week.weekly_price:.0f} in money"
+            return say(f"{week.weekly_h:.1f} hours a week{cost}; a load weighs {{}}.", Quantity(week.load_kg, "kg"))
+        case SteadyInflow(cartridge_l=float(litres)) if daily_l > 0.0:
+            return say("The cartridge lasts {}.", Quantity(litres / daily_l, "d", digits=0))
+    return ()
+
+
+def _pump_told(analysis: Analysis, pump: PumpInflow) -> Wording:
+    draw = analysis.balance.need_m3_per_day / DAY_S
+    cycle = pump_cycle(pump, analysis.model.layout.vessels[pump.fills], draw)
+    if cycle is None:
+        return ()
+    if cycle.run_s is None:
+        return say("It never catches up with what is drawn.")
+    return say(
+        f"A run of {{}} fills {{}}; it may start {cycle.most_starts_per_h:.1f} times an hour. Days in hand are counted "
+        "from where it cuts in.",
+        Quantity(cycle.run_s / MINUTE_S, "min"),
+        Quantity(cycle.between_m3 / LITRE_M3, "L"),
+    )

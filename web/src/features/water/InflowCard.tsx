@@ -1,0 +1,215 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Typography from "@mui/material/Typography";
+
+import type { Analysis, Design, Fault, Inflow } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Choice } from "../../shared/Choice";
+import { DayField } from "../../shared/DayField";
+import { faultAt } from "../../shared/faults";
+import { usePreferences } from "../../shared/preferences";
+import { QuantityField } from "../../shared/QuantityField";
+import { Said } from "../../shared/Said";
+import { quantityText } from "../../shared/units";
+import { figuresOf, KINDS, withFigure } from "./inflow";
+
+interface Props {
+  document: Design;
+  inflow: Inflow;
+  index: number;
+  report: Analysis["supply"]["inflows"][number] | undefined;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+const FIELDS = {
+  display: "grid",
+  gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))",
+  columnGap: 4,
+  rowGap: 2,
+  my: 2,
+} as const;
+
+/** One source: its figures, and what it brings in a day of the case shown. */
+export function InflowCard({ document, inflow, index, report, faults, edit, onDone }: Props) {
+  const system = usePreferences((state) => state.system);
+  const path = `/inflows/${index}`;
+  const about = KINDS.find((one) => one.kind === inflow.kind);
+  const set = (key: string, value: number | null) =>
+    edit(`inflow${index}.${key}`, (draft) => {
+      const own = draft.inflows?.[index];
+      if (own && draft.inflows) draft.inflows[index] = withFigure(own, key, value);
+    });
+  const tanks = (document.vessels ?? []).filter((vessel) => vessel.role !== "trough");
+  const known = inflow as unknown as Record<string, number | null | undefined>;
+  return (
+    <Box
+      component="section"
+      aria-label={inflow.name ?? inflow.id}
+      sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
+    >
+      <Box sx={{ display: "flex", justifyContent: "space-between" }}>
+        <Typography variant="h2">
+          {inflow.name ?? inflow.id} <span style={{ fontWeight: 400 }}>· {about?.text}</span>
+        </Typography>
+        <Button
+          sx={{ p: 0, color: ink("faint") }}
+          onClick={() => {
+            edit("inflow.gone", (draft) => void draft.inflows?.splice(index, 1));
+            onDone();
+          }}
+        >
+          Take away
+        </Button>
+      </Box>
+      <Typography color="text.secondary">{about?.told}</Typography>
+      {faultAt(faults, path) && (
+        <Typography color="error" role="alert">
+          {faultAt(faults, path)}
+        </Typography>
+      )}
+      <Box sx={FIELDS}>
+        <Choice
+          label="Fills"
+          value={inflow.fills}
+          options={tanks.map((vessel) => ({ value: vessel.id, text: vessel.name ?? vessel.id }))}
+          onChange={(value) => {
+            edit(`inflow${index}.fills`, (draft) => {
+              const own = draft.inflows?.[index];
+              if (own) own.fills = value;
+            });
+            onDone();
+          }}
+        />
+        {figuresOf(inflow.kind).map(({ key, label, family, digits, empty, times = 1 }) => (
+          <QuantityField
+            key={key}
+            label={label}
+            family={family}
+            {...(digits === undefined ? {} : { digits })}
+            value={known[key] == null ? null : known[key] * times}
+            hint={known[key] == null ? empty : undefined}
+            fault={faultAt(faults, `${path}/${key}`)}
+            onDone={onDone}
+            onChange={(value) => set(key, value / times)}
+            {...(empty ? { onClear: () => set(key, null) } : {})}
+          />
+        ))}
+        {inflow.kind === "mains" && (
+          <FormControlLabel
+            label="Air gap"
+            control={
+              <Checkbox
+                size="small"
+                checked={inflow.air_gap ?? false}
+                onChange={(event) => {
+                  edit(`inflow${index}.gap`, (draft) => {
+                    const own = draft.inflows?.[index];
+                    if (own?.kind === "mains") own.air_gap = event.target.checked;
+                  });
+                  onDone();
+                }}
+              />
+            }
+          />
+        )}
+      </Box>
+      {inflow.kind === "spring" && <Timings {...{ inflow, index, faults, edit, onDone }} />}
+      {report && (
+        <Typography component="p" data-testid={`inflow-${inflow.id}`}>
+          <strong>{quantityText({ value: report.daily_l, unit: "L/d" }, system)}</strong> in the case shown.{" "}
+          <Said words={report.told_words} />
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+type Spring = Extract<Inflow, { kind: "spring" }>;
+
+/** The timings of a spring through the year. */
+function Timings({
+  inflow,
+  index,
+  faults,
+  edit,
+  onDone,
+}: Pick<Props, "index" | "faults" | "edit" | "onDone"> & { inflow: Spring }) {
+  const timings = inflow.timings ?? [];
+  const change = (key: string, recipe: (draft: Spring) => void) =>
+    edit(`inflow${index}.${key}`, (draft) => {
+      const own = draft.inflows?.[index];
+      if (own?.kind === "spring") recipe(own);
+    });
+  return (
+    <>
+      {timings.map((timing, number) => (
+        <Box
+          key={number}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "130px 110px 110px auto",
+            columnGap: 4,
+            alignItems: "start",
+            mb: 1,
+          }}
+        >
+          <DayField
+            label={`Timed on, ${number + 1}`}
+            value={timing.date ?? ""}
+            fault={faultAt(faults, `/inflows/${index}/timings/${number}/date`)}
+            onChange={(value) => {
+              change(`${number}.date`, (draft) => {
+                const own = draft.timings?.[number];
+                if (own) own.date = value;
+              });
+              onDone();
+            }}
+          />
+          {(["volume_l", "time_s"] as const).map((key) => (
+            <QuantityField
+              key={key}
+              label={key === "volume_l" ? "Pail" : "Filled in"}
+              family={key === "volume_l" ? "L" : "s"}
+              digits={1}
+              value={timing[key]}
+              fault={faultAt(faults, `/inflows/${index}/timings/${number}/${key}`)}
+              onDone={onDone}
+              onChange={(value) =>
+                change(`${number}.${key}`, (draft) => {
+                  const own = draft.timings?.[number];
+                  if (own) own[key] = value;
+                })
+              }
+            />
+          ))}
+          <Button
+            aria-label={`Take away timing ${number + 1}`}
+            sx={{ p: 0, minWidth: 24, justifySelf: "start", color: ink("faint") }}
+            onClick={() => {
+              change("timing.gone", (draft) => void draft.timings?.splice(number, 1));
+              onDone();
+            }}
+          >
+            ×
+          </Button>
+        </Box>
+      ))}
+      <Button
+        sx={{ p: 0 }}
+        onClick={() => {
+          const last = timings.at(-1) ?? { volume_l: 10, time_s: 120 };
+          change("timing.new", (draft) => {
+            draft.timings = [...(draft.timings ?? []), { volume_l: last.volume_l, time_s: last.time_s }];
+          });
+          onDone();
+        }}
+      >
+        Add a timing
+      </Button>
+    </>
+  );
+}

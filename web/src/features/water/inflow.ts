@@ -1,0 +1,154 @@
+/** The kinds of source, their figures, and a new one to start with. */
+import type { Design, Inflow } from "../../api/types";
+import { freeNumber } from "../../shared/names";
+import type { Family } from "../../shared/units";
+
+export interface InflowFigure {
+  key: string;
+  label: string;
+  family: Family;
+  digits?: number;
+  /** the figure may be left out; what that means */
+  empty?: string;
+  /** the field shows this many times the document's figure */
+  times?: number;
+}
+
+const HOURS: InflowFigure = { key: "hours_per_day", label: "Hours a day", family: "count", digits: 1 };
+
+const NUMBERS = {
+  spring: [
+    { key: "claimed_lpm", label: "Claimed, never timed", family: "L/min", empty: "empty: the timings count" },
+  ],
+  rain: [
+    {
+      key: "area_m2",
+      label: "Roof seen from above, m²",
+      family: "count",
+      digits: 1,
+      empty: "or length and width",
+    },
+    { key: "length_m", label: "Length", family: "m", digits: 1, empty: "or the area" },
+    { key: "width_m", label: "Width", family: "m", digits: 1, empty: "or the area" },
+    { key: "coefficient", label: "Runs off, %", family: "count", times: 100 },
+    { key: "first_loss_mm", label: "Wets the roof, mm", family: "count", digits: 1 },
+    { key: "first_flush_l", label: "First-flush leg", family: "L" },
+    { key: "gutter_lpm", label: "Gutter carries", family: "L/min", empty: "empty: all of it" },
+  ],
+  pump: [
+    { key: "flow_lpm", label: "Gives", family: "L/min" },
+    HOURS,
+    { key: "limit_lpd", label: "Well gives at most", family: "L/d", empty: "empty: no limit" },
+    { key: "cut_in_m", label: "Cuts in at level", family: "m", digits: 2, empty: "empty: no switches" },
+    { key: "cut_out_m", label: "Cuts out at level", family: "m", digits: 2, empty: "empty: no switches" },
+  ],
+  ram: [
+    { key: "fall_m", label: "Fall to it", family: "m", digits: 1 },
+    { key: "lift_m", label: "Lift above it", family: "m", digits: 1 },
+    { key: "drive_lpm", label: "All that drives it", family: "L/min" },
+    { key: "efficiency", label: "Efficiency, %", family: "count", times: 100 },
+  ],
+  haul: [
+    { key: "trip_l", label: "A trip", family: "L" },
+    { key: "trip_min", label: "Takes", family: "min" },
+    { key: "trips_per_week", label: "Trips a week", family: "count", digits: 1 },
+    { key: "tank_empty_kg", label: "Tank, empty", family: "kg" },
+    { key: "vehicle_limit_kg", label: "Vehicle may carry", family: "kg", empty: "not said: read its plate" },
+    { key: "price_per_trip", label: "Cost of a trip", family: "count", digits: 2, empty: "not said" },
+  ],
+  siphon: [{ key: "flow_lpm", label: "Gives", family: "L/min" }, HOURS],
+  transfer: [{ key: "flow_lpm", label: "Gives", family: "L/min" }, HOURS],
+  mains: [
+    { key: "flow_lpm", label: "Gives", family: "L/min" },
+    HOURS,
+    { key: "cartridge_l", label: "Cartridge lasts", family: "L", empty: "no cartridge" },
+  ],
+} as const satisfies Record<Inflow["kind"], InflowFigure[]>;
+
+export const figuresOf = (kind: Inflow["kind"]): readonly InflowFigure[] => NUMBERS[kind];
+
+export const KINDS: { kind: Inflow["kind"]; text: string; told: string }[] = [
+  {
+    kind: "spring",
+    text: "spring or intake",
+    told: "Fill a pail of known size and time it. Planned on the slowest timing.",
+  },
+  {
+    kind: "rain",
+    text: "rain on a roof",
+    told: "The area seen from above, what runs off it, and what the first flush keeps back.",
+  },
+  {
+    kind: "pump",
+    text: "well or pump",
+    told: "Its flow and hours; or the levels between which its float switches run it.",
+  },
+  {
+    kind: "ram",
+    text: "ram pump",
+    told: "It lifts part of a stream by the fall of all of it, day and night.",
+  },
+  {
+    kind: "haul",
+    text: "hauled",
+    told: "Litres and minutes a trip, trips a week. A litre weighs a kilogram.",
+  },
+  {
+    kind: "siphon",
+    text: "siphon from a pond",
+    told: "Its flow, timed; only from a pond that stands above.",
+  },
+  { kind: "transfer", text: "from another tank", told: "What is let over from another container." },
+  { kind: "mains", text: "treated mains", told: "Through a float valve, falling in over an air gap." },
+];
+
+/** A source of a kind to start with, filling a vessel. */
+export function newInflow(document: Design, kind: Inflow["kind"]): Inflow {
+  const number = freeNumber(document.inflows, "source");
+  const tanks = (document.vessels ?? []).filter(
+    (vessel) => vessel.role !== "trough" && vessel.role !== "bucket_row",
+  );
+  const shared = { id: `source-${number}`, name: `Source ${number}`, fills: tanks[0]?.id ?? "" };
+  switch (kind) {
+    case "spring":
+      return { ...shared, kind, timings: [{ volume_l: 10, time_s: 120 }] };
+    case "rain":
+      return { ...shared, kind, area_m2: 50, coefficient: 0.85, first_loss_mm: 0.5 };
+    case "pump":
+      return { ...shared, kind, flow_lpm: 20, hours_per_day: 2 };
+    case "ram":
+      return { ...shared, kind, fall_m: 2, lift_m: 12, drive_lpm: 40, efficiency: 0.5 };
+    case "haul":
+      return { ...shared, kind, trip_l: 600, trip_min: 45, trips_per_week: 3 };
+    case "mains":
+      return { ...shared, kind, flow_lpm: 10, hours_per_day: 1, air_gap: true };
+    default:
+      return { ...shared, kind, flow_lpm: 5, hours_per_day: 24 };
+  }
+}
+
+/** Set one figure of a source, or take it back; a roof is told by its area or by its lengths, never by both. */
+export function withFigure(inflow: Inflow, key: string, value: number | null): Inflow {
+  const changed: Record<string, unknown> = { ...inflow };
+  changed[key] = value;
+  if (inflow.kind === "rain" && value !== null) {
+    const area = key === "area_m2";
+    const lengths = key === "length_m" || key === "width_m";
+    if (area || lengths) delete changed.corners;
+    if (area) {
+      delete changed.length_m;
+      delete changed.width_m;
+    }
+    if (lengths) {
+      delete changed.area_m2;
+      changed.length_m ??= value;
+      changed.width_m ??= value;
+    }
+  }
+  if (inflow.kind === "pump" && (key === "cut_in_m" || key === "cut_out_m")) {
+    const other = key === "cut_in_m" ? "cut_out_m" : "cut_in_m";
+    if (value === null) changed[other] = null;
+    else changed[other] ??= key === "cut_in_m" ? value + 0.3 : Math.max(0, value - 0.3);
+  }
+  return changed as unknown as Inflow;
+}

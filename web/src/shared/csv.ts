@@ -1,0 +1,9 @@
+/** A cell of comma-separated values, quoted where it must be. */
+export function csvCell(value: string | number): string {
+  const text = typeof value === "number" ? String(Number(value.toFixed(3))) : value;
+  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+}
+
+/** Rows as comma-separated values. */
+export const csvText = (rows: (string | number)[][]): string =>
+  rows.map((row) => row.map(csvCell).join(",")).join("\n") + "\n";

@@ -1,0 +1,31 @@
+import { useEffect, useState } from "react";
+
+const AT_REST_MS = 300;
+
+/**
+ * An answer that takes longer than an edit may: asked for once the document has come to rest.
+ * Null while it is not of this document; `ask` must keep its identity.
+ */
+export function useSettled<Document, Answer>(
+  document: Document | null,
+  wanted: Document | null,
+  ask: (document: Document) => Promise<Answer>,
+): Answer | null {
+  const [told, setTold] = useState<{ document: Document; answer: Answer } | null>(null);
+  useEffect(() => {
+    if (!wanted) return;
+    let left = false;
+    const settled = setTimeout(() => {
+      ask(wanted)
+        .then((answer) => {
+          if (!left) setTold({ document: wanted, answer });
+        })
+        .catch(() => undefined); // the edit's own answer stands without; the next edit asks again
+    }, AT_REST_MS);
+    return () => {
+      left = true;
+      clearTimeout(settled);
+    };
+  }, [wanted, ask]);
+  return told && told.document === document ? told.answer : null;
+}
