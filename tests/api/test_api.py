@@ -9,7 +9,7 @@ import psycopg
 import pytest
 from flask.testing import FlaskClient
 
-from examples import one_line
+from examples import Document, one_line
 from leadsman.api.app import create_app
 from leadsman.api.openapi import openapi_document
 from leadsman.core.analysis import Analysis
@@ -219,3 +219,50 @@ def test_the_catalogue_gives_each_pipe_with_its_source(client: FlaskClient) -> N
     pipes = {pipe["id"]: pipe for pipe in (client.get("/api/catalogue").json or {})["pipes"]}
     assert pipes["pe100-sdr13.6-40"]["bore_mm"] == 34.0  # EN 12201-2, from memory
     assert all("from memory" in pipe["source"] for pipe in pipes.values())
+
+
+ASKED = {"climate": "dry plains", "since": "2024-01-01", "years": 2, "seed": 3}
+
+
+def test_weather_is_asked_for_and_a_season_run_on_it(client: FlaskClient) -> None:
+    told = client.post("/api/weather", json=ASKED)
+    assert told.status_code == 200
+    weather = told.json["weather"]  # type: ignore[index]
+    assert len(weather["rain_mm"]) == len(weather["least_c"]) == 731
+    document = one_line(season={"weather": weather})
+    season = client.post("/api/analyses/season", json={"document": document}).json["season"]  # type: ignore[index]
+    assert season["days"] == 731
+    assert season["series"]["days"][0] == "2024-01-01"
+    assert client.post("/api/analyses/season", json={"document": one_line()}).json["season"] is None  # type: ignore[index]
+
+
+def test_a_long_season_is_told_in_spells_that_add_up(client: FlaskClient) -> None:
+    weather = client.post("/api/weather", json={**ASKED, "years": 30}).json["weather"]  # type: ignore[index]
+    document = one_line(season={"weather": weather})
+    season = client.post("/api/analyses/season", json={"document": document}).json["season"]  # type: ignore[index]
+    series = season["series"]
+    assert series["days_each"] > 1
+    assert len(series["days"]) <= 1_100
+    kept = season["start_l"] + sum(map(sum, series["in_l"].values())) - sum(series["out_l"]) - sum(series["spilled_l"])
+    assert series["store_l"][-1] == pytest.approx(kept, abs=20.0)  # each figure is told to 0.01 L
+
+
+@pytest.mark.parametrize(
+    ("asked", "status", "code"),
+    [
+        ({"fault": "down"}, 503, "no_service"), ({"fault": "garbled"}, 503, "no_service"),
+        ({"climate": "moon"}, 422, "refused"), ({"years": 0}, 422, "refused"), ({"since": "soon"}, 422, "refused"),
+    ],
+)  # fmt: skip
+def test_weather_that_cannot_be_had_says_why(client: FlaskClient, asked: Document, status: int, code: str) -> None:
+    answer = client.post("/api/weather", json={**ASKED, **asked})
+    assert (answer.status_code, answer.json["code"]) == (status, code)  # type: ignore[index]
+
+
+def test_a_weather_table_is_read_or_refused_with_its_line(client: FlaskClient) -> None:
+    table = "date,rain_mm\n2026-05-01,1\n2026-05-02,0\n"
+    read = client.post("/api/weather/table", json={"text": table, "name": "mine"})
+    assert read.json["weather"]["rain_mm"] == [1.0, 0.0]  # type: ignore[index]
+    refused = client.post("/api/weather/table", json={"text": table + "2026-05-09,0\n"})
+    assert refused.status_code == 422
+    assert refused.json["faults"][0]["path"] == "line 4"  # type: ignore[index]

@@ -1,6 +1,7 @@
 """The view Water in in a real browser: sources, weather, the gap and what closes it; its numbers are the core's."""
 
 import csv
+import xml.etree.ElementTree as ElementTree
 from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
@@ -48,7 +49,7 @@ def test_a_dry_season_is_loaded_its_gap_read_and_closed_by_the_suggested_tank(be
     case = expected(dried)
     season = case.store_season
     assert season is not None
-    short = int((~season.cautious.met[:, 0]).sum())
+    short = season.weather.days - int(season.cautious.met[:, 0].sum())
     assert short > 0
     bench.until(lambda: f"On {short} of 90 days there is not enough" in bench.text("[data-testid=season-told]"))
     assert len(bench.browser.find_elements("css selector", "[data-testid=bad-day]")) == short
@@ -132,3 +133,21 @@ def test_a_day_of_the_season_is_told_where_it_is_pointed_at(bench: Bench) -> Non
     index = [season.weather.day(number).isoformat() for number in range(season.weather.days)].index(day)
     stored = season.cautious.volumes_m3[index, 0] * 1000
     assert f"{stored:,.0f} L in store".replace(",", " ") in bench.text("[data-testid=day-told]")
+
+
+def test_a_lost_source_shows_how_long_the_store_carries_whom(bench: Bench, tmp_path: Path) -> None:
+    bench.open("water")
+    lost = expected(lambda d: one(d, "scenarios", "hot-spell").update(lost=["weir-intake"])).balance
+    bench.label("Lost in the case shown", "section[@aria-label='Weir intake']").click()
+    hours = 24 * (lost.days_in_hand or 0)
+    told = "[data-testid=carries]"
+    bench.until(lambda: f"for {hours:.0f} hours; as it is" in bench.text(told))
+    assert "34 dairy heifers" in bench.text(told)
+    assert "■" in bench.text("[data-testid=bars]")
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.find("[data-testid=stores] button").click()
+    strip = bench.until(lambda: next(iter(tmp_path.glob("*.svg"))))
+    bench.until(lambda: "</svg>" in strip.read_text(encoding="utf-8"))
+    tags = [element.tag for element in ElementTree.parse(strip).iter()]
+    assert tags.count("{http://www.w3.org/2000/svg}path") > 10

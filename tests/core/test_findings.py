@@ -92,6 +92,18 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
                                        "trips_per_week": 7, "vehicle_limit_kg": 850}}, "stop", 900.0, 850.0),
     ("load-over-limit", {"inflows.0": {"id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 40,
                                        "trips_per_week": 7}}, "watch", 900.0, None),
+    ("dead-volume", {"vessels.0.outlet_m": 0.4}, "watch", 1256.6, 0.15 * 6283.2),
+    # a hole of 25 mm under 10 cm of water at most: what runs past is more in a storm of 100 mm an hour on 100 m2
+    ("overflow-too-small", {"vessels.0.overflow_m": 1.9, "vessels.0.overflow_mm": 25, "inflows.1": {
+        "id": "r", "kind": "rain", "fills": "tank", "area_m2": 100, "coefficient": 0.9, "first_flush_l": 50}}, "fix",
+     None, 150.0 + 1.0),
+    ("stand-overloaded", {"vessels.0.stand_m": 0.5}, "watch", 6283.2, None),
+    ("stand-overloaded", {"vessels.0.stand_m": 0.5, "vessels.0.empty_kg": 300, "vessels.0.stand_limit_kg": 6500},
+     "stop", 6583.2, 6500.0),
+    ("container-unfit", {"vessels.0.food_grade": False}, "stop", None, None),
+    ("out-of-reach", {"vessels.0.reachable": False, "inflows.0": {
+        "id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 40, "trips_per_week": 7,
+        "vehicle_limit_kg": 1200}}, "stop", None, None),
     ("timers-clash", {**TWO_ON_A_LINE, "timers": [{"id": "t", "starts": "12:00", "crops": ["beds"]}]}, "fix", None,
      30.0),
 ]  # fmt: skip

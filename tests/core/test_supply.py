@@ -27,9 +27,11 @@ from leadsman.core.errors import DesignFaults, OutOfRange
 from leadsman.core.evapotranspiration import hargreaves_mm, hargreaves_series_mm
 from leadsman.core.haul import hauling
 from leadsman.core.inflow import daily_m3
+from leadsman.core.overflow import greatest_inflow_m3s, overflow_m3s
 from leadsman.core.pump_cycle import pump_cycle, pump_flow_m3s
 from leadsman.core.rain import plan_area_m2, runoff_m3, storm_m3s
 from leadsman.core.ram import ram_flow_m3s, rankine_efficiency
+from leadsman.core.report.store import bar_reports, round_reports, store_reports
 from leadsman.core.spring import flow_through_year_m3s, longest_gap_d
 from leadsman.core.store_run import Order, run_store
 from leadsman.standins.weather import daily_series
@@ -295,3 +297,69 @@ def test_a_weather_of_uneven_series_is_refused() -> None:
     weather = {"from": "2026-01-01", "rain_mm": [1.0, 2.0], "most_c": [10.0]}
     with pytest.raises(DesignFaults):
         read_design(one_line(season={"weather": weather}))
+
+
+def test_a_round_overflow_runs_full_as_an_orifice_and_part_full_as_a_weir() -> None:
+    full = overflow_m3s(0.05, 1.025)
+    assert full == pytest.approx(0.6 * np.pi * 0.025**2 * (2 * 9.80665 * 1.0) ** 0.5, rel=1e-3)
+    # half a circle under water to its middle, by an independent sum over a thousand strips
+    heights = (np.arange(20_000) + 0.5) / 20_000 * 0.025
+    widths = 2 * np.sqrt(0.025**2 - (0.025 - heights) ** 2)
+    strips = 0.6 * widths * np.sqrt(2 * 9.80665 * (0.025 - heights)) * 0.025 / 20_000
+    assert overflow_m3s(0.05, 0.025) == pytest.approx(strips.sum(), rel=1e-4)
+    assert overflow_m3s(0.05, 0.0) == 0.0
+    with pytest.raises(OutOfRange):
+        overflow_m3s(0.05, -0.1)
+
+
+@given(st.floats(0.01, 0.2), st.floats(0.001, 0.5), st.floats(1.0, 3.0))
+def test_more_water_over_an_overflow_never_runs_slower(bore: float, head: float, times: float) -> None:
+    assert overflow_m3s(bore, min(head * times, 10.0)) >= overflow_m3s(bore, head) - 1e-12
+
+
+def test_what_may_come_in_at_once() -> None:
+    roof = RainInflow(id="r", fills="t", kind="rain", area_m2=120.0, coefficient=0.9, storm_mm_h=150.0)
+    assert greatest_inflow_m3s(roof) * 60_000 == pytest.approx(270.0)
+    narrow = roof.model_copy(update={"gutter_lpm": 200.0})
+    assert greatest_inflow_m3s(narrow) * 60_000 == pytest.approx(200.0)
+    twice = [Timing(volume_l=10.0, time_s=60.0), Timing(volume_l=10.0, time_s=30.0)]
+    spring = SpringInflow(id="s", fills="t", kind="spring", timings=twice)
+    assert greatest_inflow_m3s(spring) * 60_000 == pytest.approx(20.0)
+
+
+def test_stores_are_told_one_by_one_with_litres_by_their_level() -> None:
+    (store,) = store_reports(Analysis(read_design(one_line(**{"vessels.0.outlet_m": 0.2, "vessels.0.empty_kg": 90}))))
+    per_m = 3141.5927
+    assert (store.usable_l, store.dead_l, store.full_kg) == pytest.approx((0.8 * per_m, 0.2 * per_m, 2 * per_m + 90))
+    assert store.marks_m[:3] == [0.0, 0.05, 0.1]
+    assert store.marks_m[-1] == 2.0
+    assert store.marks_l == pytest.approx([mark * per_m for mark in store.marks_m])
+
+
+def test_a_lost_source_brings_nothing_and_the_round_of_refills_begins_with_what_is_empty_first() -> None:
+    haul = {"kind": "haul", "fills": "tank", "trip_l": 700.0, "trip_min": 30, "trips_per_week": 7}
+    inflows = [{"id": "one", **haul}, {"id": "two", **haul, "fills": "spare"}]
+    spare = {"id": "spare", "place": "top", "shape": {"kind": "box", "length_m": 1.0, "width_m": 1.0, "height_m": 1.0},
+             "level_m": 0.6}  # fmt: skip
+    document = one_line(inflows=inflows, **{"vessels.2": spare})
+    analysis = Analysis(read_design(document))
+    assert analysis.balance.refill_m3_per_day == pytest.approx(0.7)
+    rounds = round_reports(analysis)
+    assert [one.vessel for one in rounds] == ["tank", "spare"]
+    assert rounds[0].days == pytest.approx(3141.6 / 590, rel=1e-3)
+    assert rounds[1].days is None
+    assert rounds[1].fill_l == pytest.approx(400.0)
+    lost = Analysis(read_design({**document, "scenarios": [{"id": "day", "air_c": 21.1, "lost": ["one"]}]}))
+    assert lost.balance.refill_m3_per_day == 0.0
+    with pytest.raises(DesignFaults):
+        read_design({**document, "scenarios": [{"id": "day", "lost": ["nothing"]}]})
+
+
+def test_bars_are_of_every_case_and_of_the_worst_week() -> None:
+    rain = [0.0] * 10 + [20.0] * 10
+    analysis = season_of(rain, [ROOF, WELL], **{"scenarios.1": {"id": "hot", "name": "Hot", "air_c": 32.2}})
+    day, hot, worst = bar_reports(analysis)
+    assert (day.title, hot.title, worst.title) == ("day", "Hot", "Worst week, from 2026-05-01")
+    assert (day.in_lpd, day.out_lpd) == pytest.approx((300.0, 590.0), rel=1e-3)
+    assert hot.out_lpd == pytest.approx(20 * 48.1, rel=1e-3)
+    assert (worst.in_lpd, worst.out_lpd) == pytest.approx((300.0, 590.0), rel=1e-3)

@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from bench import drinking
+from bench import drinking, season
 from bench.designs import grid, tree
 from bench.measure import at_least, at_most
 from bench.solver import against_a_root_finder, against_one_factoring
@@ -21,6 +21,13 @@ def test_a_root_finder_comes_to_the_same_answer() -> None:
     slower, apart = against_a_root_finder(tree(30, 8, growth=0.55))
     assert slower.value > 1.0
     assert apart.kept
+
+
+def test_a_season_is_held_against_a_plain_loop_that_agrees() -> None:
+    slower, apart, curve = season.results(years=1)
+    assert slower.value > 1.0
+    assert apart.kept
+    assert curve.value > 0.0
 
 
 def test_mobs_are_held_against_a_root_finder_each_minute() -> None:

@@ -311,8 +311,9 @@ class Analysis:
         vessels = self.sources_of_outlets
         feeding = {vessel.id for vessel in vessels}
         inflows = [inflow for inflow in self.design.inflows if inflow.fills in feeding]
-        flows = {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in self.state.outlets}
-        need = season_need_m3(self.design, weather, flows if self.design.crops else {})
+        timed = [crop.outlet for crop in self.design.crops if crop.minutes_per_day is not None]
+        flows = {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in timed}
+        need = season_need_m3(self.design, weather, flows)
         brimful = [vessel.model_copy(update={"level_m": vessel.brim_m}) for vessel in vessels]
         holds, has = (sum(usable_m3(vessel) for vessel in of) for of in (brimful, vessels))
         return store_season(weather, list(inflows), need, holds, has)

@@ -28,6 +28,8 @@ def daily_m3(inflow: InflowBase, scenario: Scenario) -> float:
     Raises:
         OutOfRange: a figure of it is outside its limits.
     """
+    if inflow.id in scenario.lost:
+        return 0.0
     match inflow:
         case SpringInflow():
             return planned_flow_m3s(inflow) * DAY_S

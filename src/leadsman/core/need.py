@@ -36,22 +36,22 @@ def herd_needs(design: Design, scenario: Scenario) -> list[HerdNeed]:
     return [_need(design, herd, scenario, f"/herds/{index}") for index, herd in enumerate(design.herds)]
 
 
-def per_head_lpd(herd: Herd, case: Scenario, path: str = "") -> float:
-    """Return what to plan on for one animal of a herd in a case [L/d].
+def per_head_lpd(herd: Herd, air_c: float, *, humid: bool = False, path: str = "") -> float:
+    """Return what to plan on for one animal of a herd in a heat [L/d].
 
     Raises: as `daily_intake` does, where the herd has no figure of its own.
     """
-    return herd.intake_lpd or _intake(herd, case, path).planned_lpd
+    return herd.intake_lpd or _intake(herd, air_c, humid, path).planned_lpd
 
 
-def _intake(herd: Herd, case: Scenario, path: str) -> Intake:
+def _intake(herd: Herd, air_c: float, humid: bool, path: str) -> Intake:
     condition = Condition(herd.weight_kg, herd.milk_kgd, herd.feed_dry_percent or USUAL_FEED_DRY_PERCENT)
-    return daily_intake(herd.animal, condition, case.air_c, humid=case.humid, path=path)
+    return daily_intake(herd.animal, condition, air_c, humid=humid, path=path)
 
 
 def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
     try:
-        intake = _intake(herd, case, path)
+        intake = _intake(herd, case.air_c, case.humid, path)
     except CoreError:
         if herd.intake_lpd is None:
             raise

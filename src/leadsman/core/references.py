@@ -33,7 +33,12 @@ REFERENCES = (
     ("requirements", "vessel", ("vessels",)),
 )
 # (list, key that holds a list of ids, list that they may name)
-LISTED = (("calendar", "outlets", "outlets"), ("calendar", "paddocks", "paddocks"), ("timers", "crops", "crops"))
+LISTED = (
+    ("calendar", "outlets", "outlets"),
+    ("calendar", "paddocks", "paddocks"),
+    ("timers", "crops", "crops"),
+    ("scenarios", "lost", "inflows"),
+)
 
 
 def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:

@@ -46,8 +46,8 @@ def _stepped(first: float, steps: list[tuple[str, float]], weather: DailyWeather
 def _per_head_l(herd: Herd, weather: DailyWeather, path: str) -> Floats:
     """Return what one animal drinks on each day [L]; each temperature that comes is asked about once."""
     steps, which = np.unique(np.round(weather.most_c / STEP_C).astype(int), return_inverse=True)
-    cases = [Scenario(id="day", air_c=float(min(max(step * STEP_C, COLDEST_C), HOTTEST_C))) for step in steps]
-    litres = [per_head_lpd(herd, case, path) for case in cases]
+    airs_c = np.clip(steps * STEP_C, COLDEST_C, HOTTEST_C).tolist()
+    litres = [per_head_lpd(herd, air_c, path=path) for air_c in airs_c]
     return np.array(litres)[which]
 
 

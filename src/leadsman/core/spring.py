@@ -32,6 +32,11 @@ def planned_flow_m3s(spring: SpringInflow) -> float:
     return min(_flow_m3s(timing) for timing in spring.timings)
 
 
+def greatest_flow_m3s(spring: SpringInflow) -> float:
+    """Return the greatest flow that was timed [m3/s], or what is claimed where nobody timed it."""
+    return max((_flow_m3s(timing) for timing in spring.timings), default=m3s_from_lpm(spring.claimed_lpm or 0.0))
+
+
 def flow_through_year_m3s(spring: SpringInflow, year_day: Ints) -> Floats:
     """Return the flow on each day of a year [m3/s], shape (days,): on a straight line between dated timings.
 

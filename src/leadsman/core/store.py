@@ -26,6 +26,11 @@ def usable_m3(vessel: Vessel) -> float:
     return max(0.0, shape.volume_m3(vessel.level_m) - shape.volume_m3(vessel.outlet_m))
 
 
+def full_kg(vessel: Vessel) -> float:
+    """Return what a vessel weighs when full [kg]: its water at 1,000 kg/m3, and its own weight where that is said."""
+    return shape_of(vessel).volume_m3(vessel.brim_m) / LITRE_M3 + (vessel.empty_kg or 0.0) * vessel.count
+
+
 def dead_m3(vessel: Vessel) -> float:
     """Return the volume [m3] below the outlet, which gives nothing."""
     return shape_of(vessel).volume_m3(min(vessel.outlet_m, vessel.level_m))

@@ -10,7 +10,7 @@ import type {
   Revision,
   Schools,
   AskWeather,
-  SeasonRun,
+  SeasonAnswer,
   WeatherData,
 } from "./types";
 
@@ -68,7 +68,7 @@ export const analyseAtRest = async (document: Design) =>
 export const compareSchools = async (document: Design, outlet: string) =>
   (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
 export const runSeason = async (document: Design) =>
-  ((await call("/api/analyses/season", send("POST", { document }))) as { season: SeasonRun | null }).season;
+  (await call("/api/analyses/season", send("POST", { document }))) as SeasonAnswer;
 export const askWeather = async (asked: AskWeather) =>
   ((await call("/api/weather", send("POST", asked))) as { weather: WeatherData }).weather;
 export const readWeatherTable = async (text: string, name: string) =>

@@ -303,6 +303,18 @@ export interface components {
             /** Unmet L */
             unmet_l: number;
         };
+        /**
+         * BarReport
+         * @description What comes in and goes out in a day: of a case, or in the worst week of the season.
+         */
+        BarReport: {
+            /** In Lpd */
+            in_lpd: number;
+            /** Out Lpd */
+            out_lpd: number;
+            /** Title */
+            title: string;
+        };
         /** BoxShape */
         BoxShape: {
             /** Height M */
@@ -1667,7 +1679,8 @@ export interface components {
          * @description Rain on a roof: its area seen from above, or length and width; `corners` are [east, north] in m.
          *
          *     Of a day's rain `first_loss_mm` wets the roof, and of the first rain after a dry day `first_flush_l` fills the
-         *     first-flush leg, which a slow weep empties again. `gutter_lpm` is the most that gutter and downpipe carry.
+         *     first-flush leg, which a slow weep empties again. `gutter_lpm` is the most that gutter and downpipe carry;
+         *     `storm_mm_h` the rain that overflows must stand.
          */
         RainInflow: {
             /**
@@ -1719,6 +1732,11 @@ export interface components {
              * @default null
              */
             name?: string | null;
+            /**
+             * Storm Mm H
+             * @default null
+             */
+            storm_mm_h?: number | null;
             /**
              * Width M
              * @default null
@@ -2043,7 +2061,7 @@ export interface components {
          *
          *     Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
          *     temperatures of the day tell it, at the site's latitude. `open` opens outlets fully, and lines, whatever the
-         *     document says of them; `shut` closes them; everything else is as the document has it.
+         *     document says of them; `shut` closes them; `lost` inflows bring nothing; everything else is as the document has it.
          */
         Scenario: {
             /**
@@ -2080,6 +2098,11 @@ export interface components {
             levels_m?: {
                 [key: string]: number;
             };
+            /**
+             * Lost
+             * @default []
+             */
+            lost?: string[];
             /**
              * Name
              * @default null
@@ -2164,9 +2187,11 @@ export interface components {
         };
         /**
          * SeasonRunReport
-         * @description Null where the design has no weather.
+         * @description Days of the cases and of the worst week; the season, null where the design has no weather.
          */
         SeasonRunReport: {
+            /** Bars */
+            bars: components["schemas"]["BarReport"][];
             season: components["schemas"]["StoreSeasonReport"] | null;
         };
         /**
@@ -2385,6 +2410,20 @@ export interface components {
             stages: number[][];
         };
         /**
+         * StandingReport
+         * @description A standing tank that is hauled to: what is drawn from it in a day, days to empty, and what fills it up.
+         */
+        StandingReport: {
+            /** Days */
+            days: number | null;
+            /** Drawn Lpd */
+            drawn_lpd: number;
+            /** Fill L */
+            fill_l: number;
+            /** Vessel */
+            vessel: string;
+        };
+        /**
          * SteadyInflow
          * @description A siphon from a pond, a transfer from another container, or treated mains: a flow for so many hours a day.
          *
@@ -2424,6 +2463,24 @@ export interface components {
             name?: string | null;
         };
         /**
+         * StoreReport
+         * @description One store that feeds outlets: what it gives now, what is dead, what it weighs full; litres by the level.
+         */
+        StoreReport: {
+            /** Dead L */
+            dead_l: number;
+            /** Full Kg */
+            full_kg: number;
+            /** Marks L */
+            marks_l: number[];
+            /** Marks M */
+            marks_m: number[];
+            /** Usable L */
+            usable_l: number;
+            /** Vessel */
+            vessel: string;
+        };
+        /**
          * StoreSeasonReport
          * @description The store through the weather: `cautious` is yield after spillage, `hopeful` yield before it.
          */
@@ -2461,8 +2518,12 @@ export interface components {
             need_lpd: number;
             /** Refill Lpd */
             refill_lpd: number;
+            /** Round */
+            round: components["schemas"]["StandingReport"][];
             /** Spare Lpd */
             spare_lpd: number;
+            /** Stores */
+            stores: components["schemas"]["StoreReport"][];
             /** Usable L */
             usable_l: number;
             /** Wanted Days */
@@ -2604,7 +2665,8 @@ export interface components {
          *
          *     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum, at
          *     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
-         *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap.
+         *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
+         *     of its overflow, `stand_limit_kg` what its stand is rated for, `reachable` whether a vehicle or a hose gets to it.
          */
         Vessel: {
             /**
@@ -2617,6 +2679,11 @@ export interface components {
              * @default null
              */
             empty_kg?: number | null;
+            /**
+             * Food Grade
+             * @default null
+             */
+            food_grade?: boolean | null;
             /** Id */
             id: string;
             /** Level M */
@@ -2651,10 +2718,20 @@ export interface components {
              * @default null
              */
             overflow_m?: number | null;
+            /**
+             * Overflow Mm
+             * @default null
+             */
+            overflow_mm?: number | null;
             /** Place */
             place: string;
             /** @default null */
             portable?: components["schemas"]["Portable"] | null;
+            /**
+             * Reachable
+             * @default null
+             */
+            reachable?: boolean | null;
             /**
              * Rim M
              * @default null
@@ -2668,6 +2745,11 @@ export interface components {
             role?: "tank" | "trough" | "pond" | "chamber" | "bucket_row";
             /** Shape */
             shape: components["schemas"]["UprightCylinderShape"] | components["schemas"]["BoxShape"] | components["schemas"]["LyingCylinderShape"] | components["schemas"]["FrustumShape"] | components["schemas"]["StageVolumeShape"];
+            /**
+             * Stand Limit Kg
+             * @default null
+             */
+            stand_limit_kg?: number | null;
             /**
              * Stand M
              * @default 0

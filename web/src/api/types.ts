@@ -26,6 +26,7 @@ export type Timer = Schemas["Timer"];
 export type Inflow = NonNullable<Design["inflows"]>[number];
 export type SeasonPlan = Schemas["SeasonPlan"];
 export type SeasonRun = Schemas["StoreSeasonReport"];
+export type SeasonAnswer = Schemas["SeasonRunReport"];
 export type AskWeather = Schemas["AskWeather"];
 export type WeatherData = Schemas["Weather"];
 export type Crop = Schemas["Crop"];

@@ -44,7 +44,8 @@ class RainInflow(InflowBase):
     """Rain on a roof: its area seen from above, or length and width; `corners` are [east, north] in m.
 
     Of a day's rain `first_loss_mm` wets the roof, and of the first rain after a dry day `first_flush_l` fills the
-    first-flush leg, which a slow weep empties again. `gutter_lpm` is the most that gutter and downpipe carry.
+    first-flush leg, which a slow weep empties again. `gutter_lpm` is the most that gutter and downpipe carry;
+    `storm_mm_h` the rain that overflows must stand.
     """
 
     kind: Literal["rain"]
@@ -56,6 +57,7 @@ class RainInflow(InflowBase):
     first_loss_mm: Annotated[float, Field(ge=0, le=20)] = 0.5
     first_flush_l: Annotated[float, Field(ge=0, le=100_000)] = 0.0
     gutter_lpm: DailyFlow | None = None
+    storm_mm_h: Annotated[float, Field(gt=0, le=1_000)] | None = None
 
     @model_validator(mode="after")
     def has_an_area(self) -> "RainInflow":

@@ -12,7 +12,7 @@ class Scenario(Part):
 
     Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
     temperatures of the day tell it, at the site's latitude. `open` opens outlets fully, and lines, whatever the
-    document says of them; `shut` closes them; everything else is as the document has it.
+    document says of them; `shut` closes them; `lost` inflows bring nothing; everything else is as the document has it.
     """
 
     id: Id
@@ -25,6 +25,7 @@ class Scenario(Part):
     date: Day | None = None
     water_c: Annotated[float, Field(ge=0, le=60)] | None = None
     open: Annotated[list[Id], Field(max_length=10_000)] = []
+    lost: Annotated[list[Id], Field(max_length=1_000)] = []
     shut: Annotated[list[Id], Field(max_length=10_000)] = []
     levels_m: Annotated[dict[Id, Annotated[float, Field(ge=0, le=100)]], Field(max_length=10_000)] = {}
 

@@ -8,6 +8,7 @@ import numpy as np
 from leadsman.core.analysis import Analysis
 from leadsman.core.friction import Floats
 from leadsman.core.report.base import Report
+from leadsman.core.report.store import BarReport, bar_reports
 from leadsman.core.supply import SHARES, StoreSeason
 from leadsman.core.units import LITRE_M3
 
@@ -84,8 +85,9 @@ class StoreSeasonReport(Report):
 
 
 class SeasonRunReport(Report):
-    """Null where the design has no weather."""
+    """Days of the cases and of the worst week; the season, null where the design has no weather."""
 
+    bars: list[BarReport]
     season: StoreSeasonReport | None
 
 
@@ -93,9 +95,10 @@ def season_run_report(analysis: Analysis) -> SeasonRunReport:
     """Return the store through the design's weather."""
     season, plan = analysis.store_season, analysis.design.season
     if season is None or plan is None:
-        return SeasonRunReport(season=None)
+        return SeasonRunReport(bars=bar_reports(analysis), season=None)
     shares = sorted({*SHARES, plan.wanted_share})
     return SeasonRunReport(
+        bars=bar_reports(analysis),
         season=StoreSeasonReport(
             source=plan.weather.source,
             days=season.weather.days,
@@ -109,7 +112,7 @@ def season_run_report(analysis: Analysis) -> SeasonRunReport:
             sizes=[_size(season, share) for share in shares],
             bad=_bad_spells(season),
             series=_series(season),
-        )
+        ),
     )
 
 

@@ -12,6 +12,7 @@ from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
+from leadsman.core.report.store import StandingReport, StoreReport, round_reports, store_reports
 from leadsman.core.report.watering import ClashReport, WateringReport, clash_reports, watering_reports
 from leadsman.core.route import Route
 from leadsman.core.section import Mark, SectionPoint, route_section
@@ -101,6 +102,8 @@ class SupplyReport(Report):
     wanted_days: float
     dead_l: float
     inflows: list[InflowReport]
+    stores: list[StoreReport]
+    round: list[StandingReport]
     wanted_is_default: bool
 
 
@@ -270,6 +273,8 @@ def _supply(analysis: Analysis) -> SupplyReport:
         wanted_days=wanted,
         dead_l=sum(dead_m3(vessel) for vessel in analysis.sources_of_outlets) / LITRE_M3,
         inflows=inflow_reports(analysis),
+        stores=store_reports(analysis),
+        round=round_reports(analysis),
         wanted_is_default=is_default,
     )
 

@@ -6,6 +6,7 @@ import { Caution } from "../../shared/Caution";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { PAIR, type SheetProps } from "./edit";
+import { StoreFields } from "./StoreFields";
 import { TroughFields } from "./TroughFields";
 
 /** As the format states it where a site gives none. */
@@ -78,6 +79,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
         />
       ))}
       {vessel.role === "trough" && <TroughFields {...{ vessel, faults, path, change, onDone }} />}
+      {vessel.role !== "trough" && <StoreFields {...{ vessel, faults, path, change, onDone }} />}
       {vessel.role !== "trough" && (
         <>
           <QuantityField

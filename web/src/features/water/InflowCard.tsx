@@ -44,6 +44,8 @@ export function InflowCard({ document, inflow, index, report, faults, edit, onDo
       if (own && draft.inflows) draft.inflows[index] = withFigure(own, key, value);
     });
   const tanks = (document.vessels ?? []).filter((vessel) => vessel.role !== "trough");
+  const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
+  const lost = document.scenarios?.[shown]?.lost?.includes(inflow.id) ?? false;
   const known = inflow as unknown as Record<string, number | null | undefined>;
   return (
     <Box
@@ -98,6 +100,27 @@ export function InflowCard({ document, inflow, index, report, faults, edit, onDo
             {...(empty ? { onClear: () => set(key, null) } : {})}
           />
         ))}
+        {shown >= 0 && (
+          <FormControlLabel
+            label="Lost in the case shown"
+            sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 } }}
+            control={
+              <Checkbox
+                size="small"
+                checked={lost}
+                onChange={(event) => {
+                  edit(`inflow${index}.lost`, (draft) => {
+                    const own = draft.scenarios?.[shown];
+                    if (!own) return;
+                    const others = (own.lost ?? []).filter((one) => one !== inflow.id);
+                    own.lost = event.target.checked ? [...others, inflow.id] : others;
+                  });
+                  onDone();
+                }}
+              />
+            }
+          />
+        )}
         {inflow.kind === "mains" && (
           <FormControlLabel
             label="Air gap"

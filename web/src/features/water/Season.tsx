@@ -2,7 +2,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 
-import { runSeason } from "../../api/client";
 import type { Design, SeasonRun } from "../../api/types";
 import { ink } from "../../app/theme";
 import { csvText } from "../../shared/csv";
@@ -11,7 +10,6 @@ import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { StandingMark } from "../../shared/StandingMark";
 import { figure, quantityText } from "../../shared/units";
-import { useSettled } from "../../shared/useSettled";
 import { CurvePicture } from "./CurvePicture";
 import { seasonRows } from "./season";
 import { Weather } from "./Weather";
@@ -19,15 +17,14 @@ import { YearPicture } from "./YearPicture";
 
 interface Props {
   document: Design;
-  /** the figures on screen are of an older document */
+  season: SeasonRun | null;
   wantedDays: number;
   edit: (key: string, recipe: (draft: Design) => void) => void;
   onDone: () => void;
 }
 
 /** The store through the season: how many days are met, the gaps, and what would close them. */
-export function Season({ document, wantedDays, edit, onDone }: Props) {
-  const season = useSettled(document, document.season ? document : null, runSeason);
+export function Season({ document, season, wantedDays, edit, onDone }: Props) {
   return (
     <Box component="section" aria-label="Season" sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}>
       <Box sx={{ display: "flex", justifyContent: "space-between" }}>
@@ -61,7 +58,12 @@ export function Season({ document, wantedDays, edit, onDone }: Props) {
   );
 }
 
-function Told({ season, document, edit, onDone }: Omit<Props, "wantedDays"> & { season: SeasonRun }) {
+function Told({
+  season,
+  document,
+  edit,
+  onDone,
+}: Omit<Props, "wantedDays" | "season"> & { season: SeasonRun }) {
   const { cautious, hopeful } = season;
   const short = Math.round((1 - cautious.days_share) * season.days);
   const best = Math.round((1 - hopeful.days_share) * season.days);

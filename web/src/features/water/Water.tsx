@@ -1,16 +1,19 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
-import type { Analysis, Design, Fault } from "../../api/types";
+import { runSeason } from "../../api/client";
+import type { Analysis, Design, Fault, SeasonAnswer } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Caution } from "../../shared/Caution";
 import { usePreferences } from "../../shared/preferences";
 import { Choice } from "../../shared/Choice";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
+import { useSettled } from "../../shared/useSettled";
 import { InflowCard } from "./InflowCard";
 import { KINDS, newInflow } from "./inflow";
 import { Season } from "./Season";
+import { Stores } from "./Stores";
 
 interface Props {
   document: Design;
@@ -24,6 +27,7 @@ interface Props {
 export function Water({ document, analysis, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const { supply } = analysis;
+  const told = useSettled(document, document, runSeason);
   const daily = (value: number) => quantityText({ value, unit: "L/d" }, system);
   const wanted = document.requirements?.findIndex((one) => one.days_in_hand) ?? -1;
   return (
@@ -32,7 +36,7 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
         Water in: {daily(supply.refill_lpd)},{" "}
         {supply.spare_lpd >= 0 ? "more than is drunk" : "less than is drunk"}
       </Typography>
-      <Bars analysis={analysis} />
+      <Bars analysis={analysis} bars={told?.bars ?? []} />
       {(document.inflows ?? []).map((inflow, index) => (
         <InflowCard
           key={inflow.id}
@@ -73,7 +77,9 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
           </strong>
           .
         </Typography>
-        <Box sx={{ maxWidth: 170 }}>
+        <Carries analysis={analysis} document={document} />
+        <Stores document={document} supply={supply} />
+        <Box sx={{ maxWidth: 170, mt: 2 }}>
           <QuantityField
             label="Days in hand wanted"
             family="d"
@@ -92,7 +98,13 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
           />
         </Box>
       </Box>
-      <Season document={document} wantedDays={supply.wanted_days} edit={edit} onDone={onDone} />
+      <Season
+        document={document}
+        season={told?.season ?? null}
+        wantedDays={supply.wanted_days}
+        edit={edit}
+        onDone={onDone}
+      />
       <Caution>
         Keep two independent days in hand and look daily. Spring, pond and roof water is not drinking water
         for people.
@@ -101,42 +113,72 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
   );
 }
 
-/** In and out of one day, and the store, on one scale. */
-function Bars({ analysis }: { analysis: Analysis }) {
+/** With nothing coming in: which animals the store carries for how many hours, and how often it must be filled. */
+function Carries({ analysis, document }: { analysis: Analysis; document: Design }) {
+  const system = usePreferences((state) => state.system);
+  const { supply, need } = analysis;
+  if (supply.days_in_hand === null || !need.herds.some((herd) => herd.head > 0)) return null;
+  const herds = need.herds.filter((herd) => herd.head > 0);
+  const names = herds.map(
+    (herd) =>
+      `${herd.head} ${(document.herds?.find((one) => one.id === herd.id)?.name ?? herd.id).toLowerCase()}`,
+  );
+  const hours = 24 * supply.days_in_hand;
+  const others = need.others.length > 0 ? ", with plants and ponds," : "";
+  return (
+    <Typography component="p" data-testid="carries" sx={{ mb: 2 }}>
+      With every source lost it carries {names.join(", ")}
+      {others} for {hours < 100 ? `${hours.toFixed(0)} hours` : `${supply.days_in_hand.toFixed(0)} days`}
+      {supply.spare_lpd < 0 &&
+        `; as it is, ${quantityText({ value: -supply.spare_lpd, unit: "L/d" }, system)} are to be brought to it, or ${quantityText({ value: supply.usable_l, unit: "L" }, system)} every ${((24 * supply.usable_l) / -supply.spare_lpd).toFixed(0)} hours`}
+      .
+    </Typography>
+  );
+}
+
+/** In and out of one day in every case and in the worst week, and the store, on one scale. */
+function Bars({ analysis, bars }: { analysis: Analysis; bars: SeasonAnswer["bars"] }) {
   const system = usePreferences((state) => state.system);
   const { supply } = analysis;
-  const bars = [
-    { text: "in, a day", value: supply.refill_lpd, unit: "L/d" as const, tone: "enough" as const },
-    {
-      text: "out, a day",
-      value: supply.need_lpd,
-      unit: "L/d" as const,
-      tone: supply.spare_lpd < 0 ? ("short" as const) : ("pipe" as const),
-    },
-    { text: "in store", value: supply.usable_l, unit: "L" as const, tone: "water" as const },
-  ];
-  const most = Math.max(1, ...bars.map((bar) => bar.value));
+  const shown = { title: analysis.need.scenario, in_lpd: supply.refill_lpd, out_lpd: supply.need_lpd };
+  const days = [shown, ...bars.filter((bar) => bar.title !== shown.title)];
+  const most = Math.max(1, supply.usable_l, ...days.flatMap((day) => [day.in_lpd, day.out_lpd]));
+  const bar = (value: number, tone: "enough" | "short" | "pipe" | "water", text: string) => (
+    <Box sx={{ display: "flex", alignItems: "center", gap: 2, fontSize: 13 }}>
+      <Box sx={{ height: 12, width: `${(62 * value) / most}%`, minWidth: "2px", bgcolor: ink(tone) }} />
+      {text}
+    </Box>
+  );
+  const litres = (value: number) => quantityText({ value, unit: "L/d" }, system);
   return (
     <Box
       component="dl"
-      sx={{ my: 4, display: "grid", gridTemplateColumns: "80px 1fr", rowGap: 1, alignItems: "center" }}
+      data-testid="bars"
+      sx={{
+        my: 4,
+        display: "grid",
+        gridTemplateColumns: "minmax(90px, 190px) 1fr",
+        rowGap: 2,
+        alignItems: "center",
+      }}
     >
-      {bars.map((bar) => (
-        <Box key={bar.text} sx={{ display: "contents" }}>
-          <dt>{bar.text}</dt>
-          <Box component="dd" sx={{ m: 0, display: "flex", alignItems: "center", gap: 2 }}>
-            <Box
-              sx={{
-                height: 18,
-                width: `${(70 * bar.value) / most}%`,
-                minWidth: "2px",
-                bgcolor: ink(bar.tone),
-              }}
-            />
-            {quantityText({ value: bar.value, unit: bar.unit }, system)}
+      {days.map((day, index) => (
+        <Box key={day.title} sx={{ display: "contents" }}>
+          <dt style={{ fontWeight: index === 0 ? 700 : 400 }}>{day.title}</dt>
+          <Box component="dd" sx={{ m: 0 }}>
+            {bar(day.in_lpd, "enough", `${litres(day.in_lpd)} in`)}
+            {bar(
+              day.out_lpd,
+              day.out_lpd > day.in_lpd ? "short" : "pipe",
+              `${day.out_lpd > day.in_lpd ? "■ " : ""}${litres(day.out_lpd)} out`,
+            )}
           </Box>
         </Box>
       ))}
+      <dt>In store</dt>
+      <Box component="dd" sx={{ m: 0 }}>
+        {bar(supply.usable_l, "water", quantityText({ value: supply.usable_l, unit: "L" }, system))}
+      </Box>
     </Box>
   );
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Design, Inflow, SeasonRun } from "../../api/types";
 import { figuresOf, KINDS, newInflow, withFigure } from "./inflow";
+import { levelStrip } from "./levelStrip";
 import { curveGeometry, handGeometry, seasonRows, yearGeometry } from "./season";
 
 const document = {
@@ -105,5 +106,23 @@ describe("the season's pictures", () => {
       "days_in_hand",
     ]);
     expect(rows[3]).toEqual(["2026-06-01", 0, 20, 0, 5, 50, 150, 0, 0, 0]);
+  });
+});
+
+describe("the level strip", () => {
+  const marks = [0, 0.1, 0.2].map((level) => ({ level, text: `${level} m`, litres: `${level * 1000} <L>` }));
+
+  it("is at full size where it fits a sheet, and clean of what would break it", () => {
+    const strip = levelStrip("Ridge & tank", marks);
+    expect(strip).toContain("full size");
+    expect(strip).toContain("Ridge &amp; tank");
+    expect(strip).toContain("100 &lt;L&gt;");
+    const heights = [...strip.matchAll(/d="M4 ([\d.]+)H22"/g)].map((match) => Number(match[1]));
+    expect((heights[0] ?? 0) - (heights[2] ?? 0)).toBeCloseTo(200, 2);
+  });
+
+  it("is to scale, and says so, where the tank is higher than a sheet", () => {
+    const tall = levelStrip("Tank", [...marks, { level: 2, text: "2 m", litres: "9 L" }]);
+    expect(tall).toContain("scale 1 : 8.00");
   });
 });

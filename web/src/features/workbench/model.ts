@@ -36,6 +36,11 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "first-flush-missing",
       "pump-starts-often",
       "load-over-limit",
+      "dead-volume",
+      "overflow-too-small",
+      "stand-overloaded",
+      "container-unfit",
+      "out-of-reach",
     ],
   },
   {

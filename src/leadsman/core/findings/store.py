@@ -1,0 +1,93 @@
+"""Stores that are not what they seem: dead water, an overflow too small, a stand, a container, a way to reach it."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import HaulInflow, label
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.overflow import greatest_inflow_m3s, overflow_capacity_m3s
+from leadsman.core.store import dead_m3, full_kg, shape_of
+from leadsman.core.units import LITRE_M3, lpm_from_m3s
+from leadsman.core.wording import Quantity, say
+
+LASTS = Question.HOW_LONG_DOES_IT_LAST
+DEAD_SHARE = 0.15  # of what a tank holds; ours, no source
+
+
+@judgement("dead-volume", "Much of a tank lies below its outlet", LASTS)
+def dead_volume(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each tank of which more than 15 % can never be drawn."""
+    for vessel in analysis.sources_of_outlets:
+        whole_l = shape_of(vessel).volume_m3(vessel.brim_m) / LITRE_M3
+        dead_l = dead_m3(vessel.model_copy(update={"level_m": vessel.brim_m})) / LITRE_M3
+        if vessel.role == "tank" and dead_l > DEAD_SHARE * whole_l:
+            yield Finding(
+                Severity.WATCH, vessel.id, dead_l, DEAD_SHARE * whole_l, "L",
+                say("{} of {} are dead", Quantity(dead_l, "L"), label(vessel)),
+                say("It holds {}, but its outlet stands {} above the floor: do not count what lies below.",
+                    Quantity(whole_l, "L"), Quantity(vessel.outlet_m, "m")),
+            )  # fmt: skip
+
+
+@judgement("overflow-too-small", "An overflow is too small", LASTS)
+def overflow_too_small(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each vessel whose overflow carries less than may come in at once: a storm, pumps, one valve stuck open."""
+    for vessel in analysis.design.vessels:
+        carries = overflow_capacity_m3s(vessel)
+        if carries is None:
+            continue
+        comes = sum(greatest_inflow_m3s(one) for one in analysis.design.inflows if one.fills == vessel.id)
+        stuck = [analysis.flows_alone_m3s[one.id] for one in analysis.fed_outlets if one.fills == vessel.id]
+        comes += max(stuck, default=0.0)
+        if comes > carries:
+            yield Finding(
+                Severity.FIX, vessel.id, lpm_from_m3s(carries), lpm_from_m3s(comes), "L/min",
+                say("The overflow of {} carries {}", label(vessel), Quantity(lpm_from_m3s(carries), "L/min", digits=0)),
+                say("Up to {} may come in at once, in a storm or past a valve that sticks: then it runs over the rim, "
+                    "and may undermine what it stands on.", Quantity(lpm_from_m3s(comes), "L/min", digits=0)),
+            )  # fmt: skip
+
+
+@judgement("stand-overloaded", "A stand may not carry its tank", LASTS)
+def stand_overloaded(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each tank on a stand that weighs more than the stand is rated for, or whose rating is not said."""
+    for vessel in analysis.design.vessels:
+        if vessel.role != "tank" or vessel.stand_m <= 0.0:
+            continue
+        weighs, limit = full_kg(vessel), vessel.stand_limit_kg
+        if limit is None or weighs > limit:
+            unknown = limit is None
+            yield Finding(
+                Severity.WATCH if unknown else Severity.STOP, vessel.id, weighs, limit, "kg",
+                say("{} weighs {} full", label(vessel), Quantity(weighs, "kg")),
+                say("What its stand may carry is not said: let somebody competent look at it, on level ground. "
+                    "A full tank can crush.") if unknown
+                else say("Its stand is rated for {}. A full tank can crush: fill it no higher, or let somebody "
+                         "competent build a stronger one.", Quantity(limit or 0.0, "kg")),
+            )  # fmt: skip
+
+
+@judgement("container-unfit", "A container held what it should not", LASTS)
+def container_unfit(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each container that feeds animals or plants and is not of food grade."""
+    for vessel in analysis.sources_of_outlets:
+        if vessel.food_grade is False:
+            yield Finding(
+                Severity.STOP, vessel.id, None, None, "count",
+                say("{} is not of food grade", label(vessel)),
+                say("What it once held may be in the water for years. Only food-grade containers for what is drunk."),
+            )  # fmt: skip
+
+
+@judgement("out-of-reach", "A tank cannot be reached to fill it", LASTS)
+def out_of_reach(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each vessel that is hauled to, though nobody can reach it."""
+    for inflow in analysis.design.inflows:
+        vessel = analysis.model.layout.vessels[inflow.fills]
+        if isinstance(inflow, HaulInflow) and vessel.reachable is False:
+            yield Finding(
+                Severity.STOP, vessel.id, None, None, "count",
+                say("{} cannot be reached", label(vessel)),
+                say("{} is to fill it: give it a way that holds a loaded vehicle when wet, or a hose that reaches.",
+                    label(inflow)),
+            )  # fmt: skip
