@@ -13,24 +13,11 @@ from leadsman.core.errors import DesignFaults, Fault
 Json = Any  # parsed JSON of unknown shape, before it is checked
 
 LARGEST_BYTES = 4_000_000
+# kinds that validation puts into a location: after "shape", or after the number of a part of these lists
 UNION_TAGS = {
-    "upright_cylinder",
-    "box",
-    "lying_cylinder",
-    "frustum",
-    "stage_volume",
-    "float_valve",
-    "open_end",
-    "fixed",
-    "emitter",
-    "spring",
-    "rain",
-    "pump",
-    "ram",
-    "haul",
-    "siphon",
-    "transfer",
-    "mains",
+    "shape": {"upright_cylinder", "box", "lying_cylinder", "frustum", "stage_volume"},
+    "outlets": {"float_valve", "open_end", "fixed", "emitter"},
+    "inflows": {"spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"},
 }
 PATTERNS = {
     ID_PATTERN: "small letters, digits and . _ -, beginning with a letter or digit, at most 64",
@@ -122,10 +109,16 @@ def pointer(location: tuple[int | str, ...]) -> str:
     """Return the JSON pointer (RFC 6901) of a validation location, without the tags of unions."""
     parts = [
         str(part).replace("~", "~0").replace("/", "~1")
-        for before, part in zip(("", *location), location, strict=False)
-        if not (part in UNION_TAGS and (before == "shape" or isinstance(before, int)))
+        for number, part in enumerate(location)
+        if part not in UNION_TAGS.get(_tagged(location[:number]), ())
     ]
     return "".join(f"/{part}" for part in parts)
+
+
+def _tagged(before: tuple[int | str, ...]) -> str:
+    """Return what a tag after these parts of a location would belong to."""
+    last = before[-2:] if before and isinstance(before[-1], int) else before[-1:]
+    return str(last[0]) if last else ""
 
 
 def found(value: Json) -> str:
