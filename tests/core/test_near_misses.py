@@ -1,0 +1,85 @@
+"""Findings of need and supply a hair away: the same design, changed by very little, is not found fault with."""
+
+import pytest
+
+from examples import Document, one_line
+from leadsman.core.analysis import Analysis
+from leadsman.core.design_file import read_design
+from leadsman.core.findings.registry import judge
+
+NEAR = {"pattern": "near", "daylight_h": 14, "peak_factor": 2.5}
+HENS = {"herds.0.class": "laying hen", "requirements.1": None}
+RAIN = {"id": "r", "kind": "rain", "fills": "tank", "area_m2": 100}
+PUMP = {"id": "p", "kind": "pump", "fills": "tank", "flow_lpm": 40, "cut_in_m": 0.8}
+HAUL = {"id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 40, "trips_per_week": 7}
+APRIL = {"volume_l": 10, "time_s": 600, "date": "2026-04-01"}
+FAR = {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"]}
+PAIRS: list[tuple[str, Document, Document]] = [
+    ("water-too-far", {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 301}]},
+     {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 300}]}),
+    ("water-too-far", {"scenarios.0.date": "2026-10-31", "calendar": [{**FAR, "farthest_m": 900}]},
+     {"scenarios.0.date": "2026-11-01", "calendar": [{**FAR, "farthest_m": 900}]}),
+    ("own-figure-unlikely", {"herds.0.intake_lpd": 17.6}, {"herds.0.intake_lpd": 17.8}),
+    ("figures-assumed", {"herds.0.drinking": {"pattern": "near", "daylight_h": 14}}, {"herds.0.drinking": NEAR}),
+    ("nipples-above-water", {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.41},
+     {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.39}),
+    ("nipples-above-water", {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.3, "vessels.1.over_nipples_m": 0.21},
+     {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.3, "vessels.1.over_nipples_m": 0.19}),
+    ("room-below-rule", {**HENS, "herds.0.head": 201}, {**HENS, "herds.0.head": 200}),
+    ("room-below-rule", {**HENS, "herds.0.head": 81, "vessels.1.nipples": 8},
+     {**HENS, "herds.0.head": 80, "vessels.1.nipples": 8}),
+    ("source-not-timed", {"inflows.0.timings": [APRIL, {**APRIL, "date": "2026-09-10"}]},
+     {"inflows.0.timings": [APRIL, {**APRIL, "date": "2026-10-01"}]}),
+    ("one-source", {"inflows.1": None}, {}),
+    ("one-source", {"inflows.1": None}, {"inflows.1": None, "herds.0.head": 0}),
+    ("ram-shut-in", {"inflows.0": {"id": "m", "kind": "ram", "fills": "tank", "fall_m": 2, "lift_m": 8,
+                                   "drive_lpm": 60}},
+     {"inflows.0": {"id": "m", "kind": "ram", "fills": "tank", "fall_m": 2, "lift_m": 8, "drive_lpm": 60},
+      "vessels.0.overflow_m": 1.9}),
+    ("no-air-gap", {"inflows.0": {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 10}},
+     {"inflows.0": {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 10, "air_gap": True}}),
+    ("first-flush-missing", {"inflows.0": {**RAIN, "first_flush_l": 40.9}},
+     {"inflows.0": {**RAIN, "first_flush_l": 41.1}}),
+    ("pump-starts-often", {"inflows.0": {**PUMP, "cut_out_m": 0.8125}}, {"inflows.0": {**PUMP, "cut_out_m": 0.813}}),
+    ("load-over-limit", {"inflows.0": {**HAUL, "vehicle_limit_kg": 899}},
+     {"inflows.0": {**HAUL, "vehicle_limit_kg": 900}}),
+    ("dead-volume", {"vessels.0.outlet_m": 0.302}, {"vessels.0.outlet_m": 0.298}),
+    ("stand-overloaded", {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6283},
+     {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6284}),
+    ("stand-overloaded", {"vessels.0.stand_m": 0.01}, {"vessels.0.stand_m": 0.0}),
+    ("container-unfit", {"vessels.0.food_grade": False}, {"vessels.0.food_grade": True}),
+    ("out-of-reach", {"inflows.0": HAUL, "vessels.0.reachable": False},
+     {"inflows.0": HAUL, "vessels.0.reachable": True}),
+    ("trough-too-light", {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 1, "outlets.0.valve.closes_at_m": 0.09},
+     {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 9, "outlets.0.valve.closes_at_m": 0.09}),
+    ("days-in-hand", {"requirements.1.days_in_hand": 5.33}, {"requirements.1.days_in_hand": 5.31}),
+    ("demand-over-refill", {"inflows.0.timings.0.time_s": 1466}, {"inflows.0.timings.0.time_s": 1462}),
+    ("season-gap", {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}, "wanted_share": 0.96},
+                    "herds.0.head": 200}, {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}}}),
+    ("unattended-fill", {"outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "fills": "trough",
+                                       "height_m": 0.6, "bore_mm": 20}},
+     {"outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "height_m": 0.6, "bore_mm": 20},
+      "requirements.0.refill_min": None}),
+]  # fmt: skip
+
+
+def codes(changes: Document) -> set[str]:
+    return {finding.code for finding in judge(Analysis(read_design(one_line(**changes))))}
+
+
+@pytest.mark.parametrize(("code", "found", "not_found"), PAIRS, ids=[f"{i}-{pair[0]}" for i, pair in enumerate(PAIRS)])
+def test_found_and_a_hair_away_not_found(code: str, found: Document, not_found: Document) -> None:
+    assert code in codes(found)
+    assert code not in codes(not_found)
+
+
+def test_the_float_that_is_offered_puts_water_over_the_nipples() -> None:
+    document = one_line(**{"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.45})
+    (finding,) = [one for one in judge(Analysis(read_design(document))) if one.code == "nipples-above-water"]
+    (remedy,) = finding.remedies
+    assert remedy.patch == [{"op": "replace", "path": "/outlets/0/valve/closes_at_m", "value": 0.55}]
+    assert "nipples-above-water" not in codes({"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.45,
+                                               "outlets.0.valve.closes_at_m": 0.55})  # fmt: skip
+    too_low = one_line(**{"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.55})
+    (finding,) = [one for one in judge(Analysis(read_design(too_low))) if one.code == "nipples-above-water"]
+    assert finding.remedies == []  # the drum is not high enough
