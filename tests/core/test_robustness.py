@@ -8,10 +8,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from examples import ONE_LINE, Document
+from examples import ONE_LINE, Document, one_line
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design, read_design_text, write_design
 from leadsman.core.errors import CoreError, DesignFaults
+from leadsman.core.report.supply import season_run_report
 from leadsman.core.report.workbench import analysis_report, rest_report
 from leadsman.demo import tamsel_ridge
 
@@ -123,6 +124,45 @@ def test_extreme_figures_are_refused_or_judged(changes: list[tuple[tuple[str | i
     for path, factor in changes:
         put(document, path, value_at(path) * factor)
     judged(document)
+
+
+SOURCES: list[Document] = [
+    {"id": "spring", "kind": "spring", "fills": "tank", "timings": [{"volume_l": 10, "time_s": 300}]},
+    {"id": "roof", "kind": "rain", "fills": "tank", "length_m": 9, "width_m": 8, "first_flush_l": 30, "gutter_lpm": 60},
+    {"id": "well", "kind": "pump", "fills": "tank", "flow_lpm": 20, "hours_per_day": 2, "limit_lpd": 1500,
+     "cut_in_m": 0.4, "cut_out_m": 1.4},
+    {"id": "ram", "kind": "ram", "fills": "tank", "fall_m": 1.5, "lift_m": 9, "drive_lpm": 30},
+    {"id": "haul", "kind": "haul", "fills": "tank", "trip_l": 500, "trip_min": 30, "trips_per_week": 4},
+    {"id": "siphon", "kind": "siphon", "fills": "tank", "flow_lpm": 3, "hours_per_day": 10},
+]  # fmt: skip
+FIGURES = [(index, key) for index, source in enumerate(SOURCES) for key, value in source.items()
+           if isinstance(value, int | float)]  # fmt: skip
+
+
+@given(
+    st.lists(st.tuples(st.sampled_from(FIGURES), SMALL_STEPS), max_size=4),
+    st.lists(st.floats(0, 300), min_size=1, max_size=40), st.floats(-60, 60), st.floats(0, 2.0), st.integers(0, 500),
+)  # fmt: skip
+@settings(max_examples=150, deadline=None)
+def test_extreme_sources_and_weather_are_refused_or_told_whole(
+    changes: list[tuple[tuple[int, str], float]], rain: list[float], most_c: float, level: float, head: int
+) -> None:
+    inflows = copy.deepcopy(SOURCES)
+    for (index, key), factor in changes:
+        inflows[index][key] *= factor
+    weather = {"from": "2026-06-20", "rain_mm": rain, "most_c": [most_c] * len(rain)}
+    document = one_line(inflows=inflows, season={"weather": weather},
+                        **{"vessels.0.level_m": level, "herds.0.head": head})  # fmt: skip
+    try:
+        analysis = Analysis(read_design(document))
+        told = season_run_report(analysis)
+        report = analysis_report(analysis)
+    except CoreError:
+        return
+    for one in (told, report):
+        json.dumps(one.model_dump(mode="json"), allow_nan=False)
+    assert told.season is not None
+    assert 0.0 <= told.season.cautious.days_share <= told.season.hopeful.days_share <= 1.0 or head == 0
 
 
 @given(st.binary(max_size=300))

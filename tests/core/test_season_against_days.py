@@ -89,7 +89,8 @@ def test_what_comes_in_on_each_day_is_what_the_day_itself_would_say(inflow: Docu
 
 def by_hand(come: list[int], need: list[int], capacity: int, start: int, order: Order) -> list[tuple[Fraction, ...]]:
     """Volume, supply and spill of each day by exact arithmetic, straight from the two published rules."""
-    store, days = Fraction(start), []
+    store = Fraction(start)
+    days: list[tuple[Fraction, ...]] = []
     for comes, needs in zip(come, need, strict=True):
         if order == "before":
             drawn = min(Fraction(needs), store + comes)
@@ -167,7 +168,7 @@ def test_the_hopeful_order_never_supplies_less_than_the_cautious() -> None:
 
 def test_beds_by_the_weather_need_the_sites_latitude() -> None:
     with pytest.raises(OutOfRange) as missing:
-        _ = Analysis(read_design(farm(5, **{"site.latitude_deg": None}))).store_season
+        _ = Analysis(read_design(farm(5, "mild lowland", **{"site.latitude_deg": None}))).store_season
     assert missing.value.path == "/site/latitude_deg"
 
 

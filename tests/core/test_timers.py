@@ -1,13 +1,19 @@
 """Timers of drip zones: when they run, what they starve, and starts at which nothing goes short."""
 
+from collections.abc import Iterator
+
 import jsonpatch
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from examples import Document, one_line
 from leadsman.core.analysis import Analysis
+from leadsman.core.design import Timer
 from leadsman.core.design_file import read_design
 from leadsman.core.errors import DesignFaults
 from leadsman.core.findings.registry import judge
+from leadsman.core.timers import Spell, Watch
 
 
 def zone(name: str, flow_lpm: float) -> Document:
@@ -96,6 +102,42 @@ def test_what_is_watered_stands_in_the_hours_of_its_timer() -> None:
     hours = analysis_of(late).hours_of_cases["day"]
     assert hours[23] == hours[0] == pytest.approx(30 * 24.0)
     assert sum(hours) == pytest.approx(60 * 24.0)
+
+
+@given(
+    st.lists(st.tuples(st.integers(0, 1439), st.floats(1.0, 1500.0)), min_size=1, max_size=4),
+    st.lists(st.tuples(st.integers(0, 1439), st.floats(1.0, 700.0)), max_size=3),
+)
+@settings(max_examples=60)
+def test_spells_are_told_apart_as_minute_by_minute(
+    zones: list[tuple[int, float]], drinking: list[tuple[int, float]]
+) -> None:
+    """Which zones run and which floats call at once, against asking every minute of the day."""
+    asked: set[tuple[frozenset[str], frozenset[str]]] = set()
+
+    class Recorded(Watch):
+        def __init__(self) -> None:
+            self.outlets = {f"z{i}": None for i in range(4)} | {f"f{i}": None for i in range(3)}  # type: ignore[assignment]
+
+        def _starved(self, zones: frozenset[str], calling: frozenset[str]) -> Iterator[tuple[str, float, float]]:
+            asked.add((zones, calling))
+            return iter(())
+
+    timer = Timer(id="t", starts="00:00", crops=["c"])
+    spells = [Spell(f"z{i}", float(at), at + long, f"c{i}") for i, (at, long) in enumerate(zones)]
+    calls = [Spell(f"f{i}", float(at), at + long) for i, (at, long) in enumerate(drinking)]
+    Recorded().clashes([(timer, spell) for spell in spells], calls)
+
+    def on(spell: Spell, minute: float) -> bool:
+        long = min(spell.until - spell.since, 1440.0)
+        return any(spell.since + shift <= minute < spell.since + long + shift - 1e-6 for shift in (-1440.0, 0.0))
+
+    minutes = [minute + 0.25 for minute in range(1440)]
+    for minute in minutes:
+        running = frozenset(spell.outlet for spell in spells if on(spell, minute))
+        calling = frozenset(call.outlet for call in calls if on(call, minute))
+        if running:
+            assert (running, calling) in asked
 
 
 @pytest.mark.parametrize(

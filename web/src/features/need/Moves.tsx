@@ -7,9 +7,8 @@ import type { Design, Fault, Herd, Rotation } from "../../api/types";
 import { ink } from "../../app/theme";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
-import { troughName } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
-import { newRotation } from "./model";
+import { newRotation, stopsOf } from "./model";
 
 interface Props {
   document: Design;
@@ -160,17 +159,4 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
       </Button>
     </Box>
   );
-}
-
-/** Where the herd may go: the paddocks in the order of its moves where it is told by them, else the troughs. */
-function stopsOf(document: Design, rotation: Rotation): { id: string; text: string; chosen: boolean }[] {
-  const byPaddock = Boolean(rotation.paddocks?.length);
-  const chosen = (byPaddock ? rotation.paddocks : rotation.outlets) ?? [];
-  const all = byPaddock
-    ? (document.paddocks ?? []).map((one) => ({ id: one.id, name: one.name ?? one.id }))
-    : (document.outlets ?? []).map((one) => ({ id: one.id, name: troughName(document, one.id) }));
-  return all.map(({ id, name }) => {
-    const place = chosen.indexOf(id);
-    return { id, text: place >= 0 && chosen.length > 1 ? `${place + 1}. ${name}` : name, chosen: place >= 0 };
-  });
 }

@@ -3,6 +3,7 @@ import Typography from "@mui/material/Typography";
 import type { Analysis, Design } from "../../api/types";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText } from "../../shared/units";
+import { duration } from "./model";
 
 interface Props {
   document: Design;
@@ -22,9 +23,4 @@ export function Unattended({ document, fill }: Props) {
         : `${name} ${when}: from its level now it is full after ${duration(fill.full_min)}, and ${quantityText({ value: fill.over_l_per_h, unit: "L" }, system)} run over in every hour after.`}
     </Typography>
   );
-}
-
-/** Minutes as people say them: minutes, or hours from three hours on. */
-function duration(minutes: number): string {
-  return minutes < 180 ? `${minutes.toFixed(0)} minutes` : `${(minutes / 60).toFixed(1)} hours`;
 }

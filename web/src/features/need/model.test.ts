@@ -2,7 +2,17 @@ import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
 import { troughName } from "../../shared/names";
-import { clock, mobGeometry, newHerd, newRotation, overMidnight, seasonYear, spellsOf } from "./model";
+import {
+  clock,
+  mobGeometry,
+  newHerd,
+  newRotation,
+  overMidnight,
+  seasonYear,
+  spellsOf,
+  stopsOf,
+  duration,
+} from "./model";
 
 const trace = {
   times_min: [0, 5, 10, 30],
@@ -120,5 +130,45 @@ describe("times of a day", () => {
     } as unknown as Design;
     expect(newRotation(document, herd).paddocks).toEqual(["low"]);
     expect(newRotation({ ...document, paddocks: [] }, herd).outlets).toEqual(["valve"]);
+  });
+});
+
+describe("where a herd may go", () => {
+  const document = {
+    paddocks: [
+      { id: "a", name: "Upper", outlet: "one" },
+      { id: "b", outlet: "two" },
+    ],
+    outlets: [
+      { id: "one", fills: "pan" },
+      { id: "two", name: "Tap two" },
+    ],
+    vessels: [{ id: "pan", name: "Pan" }],
+  } as unknown as Design;
+  const moves = { id: "m", herd: "h", from: "2026-05-01" };
+
+  it("is told by paddock, in the order of the moves", () => {
+    expect(stopsOf(document, { ...moves, paddocks: ["b", "a"] })).toEqual([
+      { id: "a", text: "2. Upper", chosen: true },
+      { id: "b", text: "1. b", chosen: true },
+    ]);
+  });
+
+  it("is told by trough where no paddock is named, without a number where there is but one", () => {
+    expect(stopsOf(document, { ...moves, outlets: ["two"] })).toEqual([
+      { id: "one", text: "Pan", chosen: false },
+      { id: "two", text: "Tap two", chosen: true },
+    ]);
+  });
+});
+
+describe("minutes as people say them", () => {
+  it.each([
+    [0.4, "0 minutes"],
+    [179, "179 minutes"],
+    [180, "3.0 hours"],
+    [900, "15.0 hours"],
+  ])("%f is %s", (minutes, text) => {
+    expect(duration(minutes)).toBe(text);
   });
 });

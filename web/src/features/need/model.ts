@@ -4,7 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 
 import type { Design, Herd, Rotation, Trace } from "../../api/types";
-import { freeNumber } from "../../shared/names";
+import { freeNumber, troughName } from "../../shared/names";
 
 export const MARGIN = { left: 44, right: 26, top: 8, bottom: 20 };
 const LEVEL_SHARE = 0.52;
@@ -108,4 +108,25 @@ export function spellsOf(litres: number[]): { from: number; to: number; value: n
     else spells.push({ from: index, to: index + 1, value });
   });
   return spells;
+}
+
+/** Where the herd may go: the paddocks in the order of its moves where it is told by them, else the troughs. */
+export function stopsOf(
+  document: Design,
+  rotation: Rotation,
+): { id: string; text: string; chosen: boolean }[] {
+  const byPaddock = Boolean(rotation.paddocks?.length);
+  const chosen = (byPaddock ? rotation.paddocks : rotation.outlets) ?? [];
+  const all = byPaddock
+    ? (document.paddocks ?? []).map((one) => ({ id: one.id, name: one.name ?? one.id }))
+    : (document.outlets ?? []).map((one) => ({ id: one.id, name: troughName(document, one.id) }));
+  return all.map(({ id, name }) => {
+    const place = chosen.indexOf(id);
+    return { id, text: place >= 0 && chosen.length > 1 ? `${place + 1}. ${name}` : name, chosen: place >= 0 };
+  });
+}
+
+/** Minutes as people say them: minutes, or hours from three hours on. */
+export function duration(minutes: number): string {
+  return minutes < 180 ? `${minutes.toFixed(0)} minutes` : `${(minutes / 60).toFixed(1)} hours`;
 }
