@@ -100,6 +100,7 @@ def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
 
 def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.core.analysis import Analysis
+    from leadsman.core.report.base import spoken
     from leadsman.core.report.finding import check_report
 
     try:
@@ -114,6 +115,9 @@ def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
             print(f"{finding.severity.upper():5} {finding.where}: {finding.reason}")
             for remedy in finding.remedies or ():
                 print(f"      try {remedy.text}: {remedy.effect}")
+        for number in report.verdict.numbers:
+            value = spoken([number.value]) if number.value else number.instead
+            print(f"{spoken(number.title)}: {value}; {spoken(number.wanted)}")
         print(f"{len(report.findings)} finding(s); {len(report.checked)} checks made: {', '.join(report.checked)}")
     return DONE if analysis.state.converged else NOT_CONVERGED
 

@@ -113,6 +113,24 @@ def test_check_prints_the_contract(capsys, file) -> None:  # type: ignore[no-unt
     assert {"code", "severity", "where", "value", "limit", "unit", "reason", "remedies"} <= set(finding)
     assert set(finding["remedies"][0]) >= {"text", "patch", "effect", "price"}
     assert "flow-below-wanted" in answer["checked"]
+    numbers = {number["key"]: number for number in answer["verdict"]["numbers"]}
+    assert numbers["spare"]["value"]["value"] == pytest.approx(1440.0 - 590.0, rel=1e-3)
+    assert numbers["days"]["value"]["value"] == pytest.approx(5.32, abs=0.01)
+    printed = run(capsys, "check", file(one_line(**{"requirements.0.flow_lpm": 45})))[1]
+    assert "Lasts with no refill: 5.3 days; 2.0 days wanted" in printed
+    assert "Refill to spare: 850 L a day" in printed
+
+
+def test_a_day_of_the_calendar_shuts_where_no_herd_is(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    moved = {"id": "r", "herd": "mob", "from": "2026-05-01", "to": "2026-05-31", "outlets": ["other"]}
+    second = {"id": "other", "place": "end", "kind": "open_end", "bore_mm": 9, "height_m": 0.5}
+    day = {"id": "may", "air_c": 20.0, "date": "2026-05-09"}
+    document = one_line(**{"lines.0.to": "end", "outlets.1": second, "calendar": [moved], "scenarios.1": day})
+    asked = {}
+    for scenario in ("day", "may"):
+        answer = json.loads(run(capsys, "solve", file(document), "--scenario", scenario, "--json")[1])
+        asked[scenario] = {one: told["state"] for one, told in answer["outlets"].items()}
+    assert asked == {"day": {"valve": "running", "other": "running"}, "may": {"valve": "shut", "other": "running"}}
 
 
 @pytest.mark.parametrize(

@@ -28,4 +28,12 @@ def quantity_report(quantity: Quantity) -> QuantityReport:
 
 
 def words(wording: Wording) -> Words:
+    """Return a wording as reports hold it."""
     return [quantity_report(part) if isinstance(part, Quantity) else part for part in wording]
+
+
+def spoken(told: Words) -> str:
+    """Return a reported wording as one line of text in the document's units."""
+    return "".join(
+        part if isinstance(part, str) else str(Quantity(part.value, part.unit, part.digits)) for part in told
+    )

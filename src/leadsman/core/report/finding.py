@@ -5,6 +5,8 @@ from typing import Any, Literal
 from leadsman.core.analysis import Analysis
 from leadsman.core.findings.registry import Finding, Remedy, checks, judge
 from leadsman.core.report.base import Report, Words, words
+from leadsman.core.report.verdict import VerdictReport, verdict_report
+from leadsman.core.verdict import verdict
 from leadsman.core.wording import Unit, plain
 
 
@@ -30,16 +32,20 @@ class FindingReport(Report):
 
 
 class CheckReport(Report):
-    """JSON of `leadsman check`."""
+    """JSON of `leadsman check`: the findings, which checks were made, and the sentence with its four numbers."""
 
     findings: list[FindingReport]
     checked: list[str]
+    verdict: VerdictReport
 
 
 def check_report(analysis: Analysis) -> CheckReport:
     """Return the findings of an analysis, and which checks were made."""
+    findings = judge(analysis)
     return CheckReport(
-        findings=finding_reports(judge(analysis), with_remedies=True), checked=[check.code for check in checks()]
+        findings=finding_reports(findings, with_remedies=True),
+        checked=[check.code for check in checks()],
+        verdict=verdict_report(verdict(analysis, findings)),
     )
 
 

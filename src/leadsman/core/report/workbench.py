@@ -1,25 +1,24 @@
 """JSON of an analysis: all that the workbench shows of one design."""
 
-from typing import Literal
-
 from leadsman.core.analysis import Analysis
 from leadsman.core.answer import OutletState
 from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.findings.registry import checks, judge
-from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, words
+from leadsman.core.report.base import Report
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
 from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
 from leadsman.core.report.store import StandingReport, StoreReport, round_reports, store_reports
+from leadsman.core.report.verdict import VerdictReport, verdict_report
 from leadsman.core.report.watering import ClashReport, WateringReport, clash_reports, watering_reports
 from leadsman.core.route import Route
 from leadsman.core.section import Mark, SectionPoint, route_section
 from leadsman.core.sounding import Sounding
 from leadsman.core.store import dead_m3
 from leadsman.core.units import LITRE_M3, kpa_from_pa, lpm_from_m3s
-from leadsman.core.verdict import Standing, Verdict, VerdictNumber, verdict
+from leadsman.core.verdict import verdict
 from leadsman.core.wording import plain
 
 
@@ -107,22 +106,6 @@ class SupplyReport(Report):
     wanted_is_default: bool
 
 
-class NumberReport(Report):
-    key: Literal["flow", "refill", "days", "spare"]
-    title: Words
-    value: QuantityReport | None
-    instead: str
-    wanted: Words
-    standing: Standing
-    where: str | None
-
-
-class VerdictReport(Report):
-    standing: Standing
-    sentence: Words
-    numbers: list[NumberReport]
-
-
 class AnalysisReport(Report):
     """All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
 
@@ -143,7 +126,6 @@ class AnalysisReport(Report):
 class RestReport(CheckReport):
     """What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs."""
 
-    verdict: VerdictReport
     watering: list[WateringReport]
     clashes: list[ClashReport]
 
@@ -154,7 +136,7 @@ def rest_report(analysis: Analysis) -> RestReport:
     return RestReport(
         findings=finding_reports(findings, with_remedies=True),
         checked=[check.code for check in checks()],
-        verdict=_verdict(verdict(analysis, findings)),
+        verdict=verdict_report(verdict(analysis, findings)),
         watering=watering_reports(analysis),
         clashes=clash_reports(analysis),
     )
@@ -165,7 +147,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
     findings = judge(analysis, at_rest=False)
     return AnalysisReport(
         solution=solve_report(analysis.state),
-        verdict=_verdict(verdict(analysis, findings)),
+        verdict=verdict_report(verdict(analysis, findings)),
         routes=[_route(analysis, outlet_id) for outlet_id in analysis.state.outlets],
         feeds=[_feed(analysis, route) for route in analysis.feeds],
         need=need_report(analysis),
@@ -276,22 +258,4 @@ def _supply(analysis: Analysis) -> SupplyReport:
         stores=store_reports(analysis),
         round=round_reports(analysis),
         wanted_is_default=is_default,
-    )
-
-
-def _verdict(given: Verdict) -> VerdictReport:
-    return VerdictReport(
-        standing=given.standing, sentence=words(given.sentence), numbers=[_number(number) for number in given.numbers]
-    )
-
-
-def _number(number: VerdictNumber) -> NumberReport:
-    return NumberReport(
-        key=number.key,
-        title=words(number.title),
-        value=quantity_report(number.value) if number.value else None,
-        instead=number.instead,
-        wanted=words(number.wanted),
-        standing=number.standing,
-        where=number.where,
     )
