@@ -151,3 +151,21 @@ def test_a_lost_source_shows_how_long_the_store_carries_whom(bench: Bench, tmp_p
     bench.until(lambda: "</svg>" in strip.read_text(encoding="utf-8"))
     tags = [element.tag for element in ElementTree.parse(strip).iter()]
     assert tags.count("{http://www.w3.org/2000/svg}path") > 10
+
+
+def test_a_year_is_held_against_another_plan_and_a_case_opens_and_shuts(bench: Bench) -> None:
+    bench.open("water")
+    bench.choose("Add a source", "haul")
+    bench.until(bench.saved)
+    bench.choose("Compare a year with", bench.design_id)
+    told = "[data-testid=years-told]"
+    bench.until(lambda: "117 hours of hauling, 0 hours less" in bench.text(told))  # 3 trips of 45 minutes a week
+
+    bench.open("lines")
+    bench.part("Fold leg")
+    bench.choose("In the case hot spell", "shut")
+    shut = expected(lambda d: one(d, "scenarios", "hot-spell").update(shut=["fold-leg"]))
+    assert shut.state.outlets["ewe-valve"].flow_m3s == 0.0
+    bench.until(lambda: "no water" in bench.verdict() or "Ewe" in bench.verdict())
+    bench.choose("In the case hot spell", "")
+    bench.until(lambda: "Goose pan valve gets" in bench.verdict())

@@ -100,6 +100,10 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("stand-overloaded", {"vessels.0.stand_m": 0.5}, "watch", 6283.2, None),
     ("stand-overloaded", {"vessels.0.stand_m": 0.5, "vessels.0.empty_kg": 300, "vessels.0.stand_limit_kg": 6500},
      "stop", 6583.2, 6500.0),
+    # three tanks under 200 m2 of roof: two thirds of a storm of 100 mm an hour should go through a 25 mm link
+    ("link-too-small", {"vessels.0.count": 3, "vessels.0.link_mm": 25, "inflows.1": {
+        "id": "r", "kind": "rain", "fills": "tank", "area_m2": 200, "coefficient": 0.9, "first_flush_l": 90}}, "fix",
+     None, 200.0),
     ("container-unfit", {"vessels.0.food_grade": False}, "stop", None, None),
     ("out-of-reach", {"vessels.0.reachable": False, "inflows.0": {
         "id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 40, "trips_per_week": 7,

@@ -43,6 +43,10 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("pump-starts-often", {"inflows.0": {**PUMP, "cut_out_m": 0.8125}}, {"inflows.0": {**PUMP, "cut_out_m": 0.813}}),
     ("load-over-limit", {"inflows.0": {**HAUL, "vehicle_limit_kg": 899}},
      {"inflows.0": {**HAUL, "vehicle_limit_kg": 900}}),
+    ("link-too-small", {"vessels.0.count": 3, "vessels.0.link_mm": 69, "inflows.0": {
+        **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}},
+     {"vessels.0.count": 3, "vessels.0.link_mm": 90, "inflows.0": {
+        **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}}),
     ("dead-volume", {"vessels.0.outlet_m": 0.302}, {"vessels.0.outlet_m": 0.298}),
     ("stand-overloaded", {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6283},
      {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6284}),

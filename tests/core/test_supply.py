@@ -27,13 +27,17 @@ from leadsman.core.errors import DesignFaults, OutOfRange
 from leadsman.core.evapotranspiration import hargreaves_mm, hargreaves_series_mm
 from leadsman.core.haul import hauling
 from leadsman.core.inflow import daily_m3
+from leadsman.core.link import links, pipe_flow_m3s
 from leadsman.core.overflow import greatest_inflow_m3s, overflow_m3s
+from leadsman.core.pipe import Pipe
 from leadsman.core.pump_cycle import pump_cycle, pump_flow_m3s
 from leadsman.core.rain import plan_area_m2, runoff_m3, storm_m3s
 from leadsman.core.ram import ram_flow_m3s, rankine_efficiency
 from leadsman.core.report.store import bar_reports, round_reports, store_reports
+from leadsman.core.report.yearly import yearly_report
 from leadsman.core.spring import flow_through_year_m3s, longest_gap_d
 from leadsman.core.store_run import Order, run_store
+from leadsman.core.water import water_at
 from leadsman.standins.weather import daily_series
 
 # ten days, 60 m2 of roof at 0.85, 0.5 mm lost on a wet day; a store of 1000 L, 200 L drawn, 300 L at first
@@ -363,3 +367,45 @@ def test_bars_are_of_every_case_and_of_the_worst_week() -> None:
     assert (day.in_lpd, day.out_lpd) == pytest.approx((300.0, 590.0), rel=1e-3)
     assert hot.out_lpd == pytest.approx(20 * 48.1, rel=1e-3)
     assert (worst.in_lpd, worst.out_lpd) == pytest.approx((300.0, 590.0), rel=1e-3)
+
+
+def test_a_year_of_two_plans_is_told_in_metered_water_and_hours() -> None:
+    mains = {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 1.0, "hours_per_day": 24, "air_gap": True}
+    haul = {"id": "h", "kind": "haul", "fills": "tank", "trip_l": 500, "trip_min": 60, "trips_per_week": 3,
+            "price_per_trip": 5.0}  # fmt: skip
+    before = yearly_report(Analysis(read_design(one_line(inflows=[mains, haul]))))
+    assert before.hauled_l == pytest.approx(1500 * 365.25 / 7)
+    assert before.haul_h == pytest.approx(3 * 365.25 / 7)
+    assert before.haul_price == pytest.approx(15 * 365.25 / 7)
+    assert before.metered_l == pytest.approx((590 - 1500 / 7) * 365.25, rel=1e-3)
+    spring = {"id": "s", "kind": "spring", "fills": "tank", "timings": [{"volume_l": 10, "time_s": 600}]}
+    after = yearly_report(Analysis(read_design(one_line(inflows=[mains, spring]))))
+    assert (after.metered_l, after.haul_h, after.haul_price) == (0.0, 0.0, None)
+    rainy = yearly_report(season_of([0.0, 30.0], [ROOF, mains]))
+    assert rainy.metered_l == pytest.approx((590 + 0) / 2 * 365.25, rel=1e-3)  # the roof gives enough on one day of two
+
+
+@pytest.mark.parametrize(("bore_mm", "length_m", "flow_ls", "loss_m"), [
+    (27.2, 100.0, 0.5, 3.764), (20.4, 100.0, 0.25, 4.394), (53.6, 100.0, 2.0, 1.707), (40.8, 100.0, 1.0, 1.842),
+])  # fmt: skip
+def test_a_head_drives_the_flow_of_the_published_loss(
+    bore_mm: float, length_m: float, flow_ls: float, loss_m: float
+) -> None:
+    pipe = Pipe(length_m, bore_mm / 1000, 7e-6)
+    assert pipe_flow_m3s(loss_m, pipe, 0.0, water_at(10.0)) * 1000 == pytest.approx(flow_ls, rel=5e-3)
+
+
+def test_linked_by_lines_or_by_their_own_links() -> None:
+    roof = {**ROOF, "area_m2": 120.0}
+    beside = {"id": "twin", "place": "top", "level_m": 1.0, "shape": {"kind": "upright_cylinder", "diameter_m": 2.0,
+              "height_m": 2.0}}  # fmt: skip
+    line = {"id": "link", "from": "tank", "to": "twin", "bore_mm": 40, "roughness_mm": 0.007, "length_m": 0.8}
+    by_line = one_line(inflows=[roof], **{"vessels.2": beside, "lines.1": line})
+    (link,) = links(Analysis(read_design(by_line)))
+    assert link.wanted_m3s == pytest.approx(greatest_inflow_m3s(RainInflow(**roof)) / 2)
+    far = one_line(inflows=[roof], **{"vessels.2": beside, "lines.1": {**line, "length_m": 30.0}})
+    assert links(Analysis(read_design(far))) == []
+    wider = one_line(inflows=[roof], **{"vessels.2": beside, "lines.1": {**line, "bore_mm": 60}})
+    assert links(Analysis(read_design(wider)))[0].passes_m3s > 2 * link.passes_m3s
+    own = one_line(inflows=[roof], **{"vessels.0.count": 4, "vessels.0.link_mm": 40})
+    assert links(Analysis(read_design(own)))[0].wanted_m3s == pytest.approx(1.5 * link.wanted_m3s)

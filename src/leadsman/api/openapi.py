@@ -10,10 +10,11 @@ from leadsman.api.app import create_app
 from leadsman.core.report.schools import SchoolsReport
 from leadsman.core.report.supply import SeasonRunReport
 from leadsman.core.report.workbench import AnalysisReport, RestReport
+from leadsman.core.report.yearly import ComparisonReport
 
 DESCRIBED = (
-    AnalysisReport, RestReport, SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskWeather,
-    schemas.CatalogueBody, schemas.CompareSchools,
+    AnalysisReport, ComparisonReport, RestReport, SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskWeather,
+    schemas.CatalogueBody, schemas.CompareSchools, schemas.CompareYears,
     schemas.Conflict, schemas.DesignList, schemas.Health, schemas.NewDesign, schemas.Problem, schemas.Revision,
     schemas.RevisionList, schemas.Save, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip

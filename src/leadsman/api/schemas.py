@@ -152,6 +152,13 @@ class Health(Schema):
     database: bool
 
 
+class CompareYears(Schema):
+    """Two designs, a year of each to be told."""
+
+    document: Design
+    other: Design
+
+
 class AskWeather(Schema):
     """Made-up weather of whole years: a climate, a seed, which year is dry, which has a hot spell, how it fails."""
 

@@ -12,6 +12,7 @@ import type {
   AskWeather,
   SeasonAnswer,
   WeatherData,
+  Yearly,
 } from "./types";
 
 /** The server answered that it will not. */
@@ -69,6 +70,8 @@ export const compareSchools = async (document: Design, outlet: string) =>
   (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
 export const runSeason = async (document: Design) =>
   (await call("/api/analyses/season", send("POST", { document }))) as SeasonAnswer;
+export const compareYears = async (document: Design, other: Design) =>
+  (await call("/api/analyses/years", send("POST", { document, other }))) as { own: Yearly; other: Yearly };
 export const askWeather = async (asked: AskWeather) =>
   ((await call("/api/weather", send("POST", asked))) as { weather: WeatherData }).weather;
 export const readWeatherTable = async (text: string, name: string) =>

@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a year of metered water and of hauling of one design against another's. */
+        post: operations["compareYears"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -364,6 +381,19 @@ export interface components {
             document: components["schemas"]["Design"];
             /** Outlet */
             outlet: string;
+        };
+        /**
+         * CompareYears
+         * @description Two designs, a year of each to be told.
+         */
+        CompareYears: {
+            document: components["schemas"]["Design"];
+            other: components["schemas"]["Design"];
+        };
+        /** ComparisonReport */
+        ComparisonReport: {
+            other: components["schemas"]["YearlyReport"];
+            own: components["schemas"]["YearlyReport"];
         };
         /**
          * Conflict
@@ -2666,7 +2696,8 @@ export interface components {
          *     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum, at
          *     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
          *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
-         *     of its overflow, `stand_limit_kg` what its stand is rated for, `reachable` whether a vehicle or a hose gets to it.
+         *     of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
+         *     `reachable` whether a vehicle or a hose gets to it.
          */
         Vessel: {
             /**
@@ -2688,6 +2719,11 @@ export interface components {
             id: string;
             /** Level M */
             level_m: number;
+            /**
+             * Link Mm
+             * @default null
+             */
+            link_mm?: number | null;
             /**
              * Name
              * @default null
@@ -2855,6 +2891,22 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * YearlyReport
+         * @description What a year takes: metered litres, litres and hours of hauling, what that costs (null without a price).
+         *
+         *     Metered water is what need leaves over when all else is drawn first, no more than the mains give.
+         */
+        YearlyReport: {
+            /** Haul H */
+            haul_h: number;
+            /** Haul Price */
+            haul_price: number | null;
+            /** Hauled L */
+            hauled_l: number;
+            /** Metered L */
+            metered_l: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -2983,6 +3035,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeasonRunReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareYears: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareYears"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonReport"];
                 };
             };
             /** @description Refused */

@@ -27,6 +27,7 @@ export type Inflow = NonNullable<Design["inflows"]>[number];
 export type SeasonPlan = Schemas["SeasonPlan"];
 export type SeasonRun = Schemas["StoreSeasonReport"];
 export type SeasonAnswer = Schemas["SeasonRunReport"];
+export type Yearly = Schemas["YearlyReport"];
 export type AskWeather = Schemas["AskWeather"];
 export type WeatherData = Schemas["Weather"];
 export type Crop = Schemas["Crop"];

@@ -4,11 +4,12 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 
 from leadsman.api.routes import answer
-from leadsman.api.schemas import Analyse, CompareSchools, Problem
+from leadsman.api.schemas import Analyse, CompareSchools, CompareYears, Problem
 from leadsman.core.analysis import Analysis
 from leadsman.core.report.schools import SchoolsReport, schools_report
 from leadsman.core.report.supply import SeasonRunReport, season_run_report
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
+from leadsman.core.report.yearly import ComparisonReport, comparison_report
 
 analysis = APIBlueprint("analysis", __name__, url_prefix="/api/analyses")
 
@@ -29,6 +30,12 @@ def analyse_at_rest(body: Analyse) -> Response:
 def run_season(body: Analyse) -> Response:
     """Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap."""
     return answer(season_run_report(Analysis(body.document)))
+
+
+@analysis.post("/years", operation_id="compareYears", responses={200: ComparisonReport, 422: Problem})
+def compare_years(body: CompareYears) -> Response:
+    """Hold a year of metered water and of hauling of one design against another's."""
+    return answer(comparison_report(Analysis(body.document), Analysis(body.other)))
 
 
 @analysis.post("/schools", operation_id="compareSchools", responses={200: SchoolsReport, 422: Problem})

@@ -76,7 +76,8 @@ class Vessel(Part):
     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum, at
     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
-    of its overflow, `stand_limit_kg` what its stand is rated for, `reachable` whether a vehicle or a hose gets to it.
+    of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
+    `reachable` whether a vehicle or a hose gets to it.
     """
 
     id: Id
@@ -95,6 +96,7 @@ class Vessel(Part):
     over_nipples_m: Annotated[float, Field(ge=0, le=10)] | None = None
     empty_kg: Annotated[float, Field(gt=0, le=1e6)] | None = None
     portable: Portable | None = None
+    link_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     overflow_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     stand_limit_kg: Annotated[float, Field(gt=0, le=1e7)] | None = None
     food_grade: bool | None = None

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import HaulInflow, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.link import links
 from leadsman.core.overflow import greatest_inflow_m3s, overflow_capacity_m3s
 from leadsman.core.store import dead_m3, full_kg, shape_of
 from leadsman.core.units import LITRE_M3, lpm_from_m3s
@@ -90,4 +91,18 @@ def out_of_reach(analysis: Analysis) -> Iterator[Finding]:
                 say("{} cannot be reached", label(vessel)),
                 say("{} is to fill it: give it a way that holds a loaded vehicle when wet, or a hose that reaches.",
                     label(inflow)),
+            )  # fmt: skip
+
+
+@judgement("link-too-small", "Links between tanks pass less than a storm brings", LASTS)
+def link_too_small(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each tank under a roof whose links pass less to the tanks beside it than is theirs of a storm."""
+    for link in links(analysis):
+        if link.passes_m3s < link.wanted_m3s:
+            passes, wanted = (lpm_from_m3s(flow) for flow in (link.passes_m3s, link.wanted_m3s))
+            yield Finding(
+                Severity.FIX, link.vessel.id, passes, wanted, "L/min",
+                say("The links of {} pass {}", label(link.vessel), Quantity(passes, "L/min", digits=0)),
+                say("Of a storm {} should go over to the tanks beside it: the first runs over while they are not "
+                    "yet full. Larger links, or a second one, cure it.", Quantity(wanted, "L/min", digits=0)),
             )  # fmt: skip

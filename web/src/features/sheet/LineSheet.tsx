@@ -9,6 +9,7 @@ import { usePreferences } from "../../shared/preferences";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
+import { InCase } from "./InCase";
 import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
@@ -39,6 +40,9 @@ export function LineSheet({
     <>
       <LineTold id={line.id} analysis={analysis} />
       <Box sx={PAIR}>
+        <Box sx={{ gridColumn: "1 / -1" }}>
+          <InCase document={document} id={line.id} edit={edit} onDone={onDone} />
+        </Box>
         <Box sx={{ gridColumn: "1 / -1" }}>
           <Choice
             label="Pipe"

@@ -6,6 +6,7 @@ import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
+import { InCase } from "./InCase";
 import { OutletTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
@@ -63,6 +64,9 @@ export function OutletSheet({
     <Box sx={PAIR}>
       <Box sx={{ gridColumn: "1 / -1" }}>
         <OutletTold id={outlet.id} analysis={analysis} wanted={wanted?.flow_lpm ?? null} />
+      </Box>
+      <Box sx={{ gridColumn: "1 / -1" }}>
+        <InCase document={document} id={outlet.id} edit={edit} onDone={onDone} />
       </Box>
       {wish("Flow wanted", "flow_lpm", "L/min")}
       {wish("Refill within", "refill_min", "min")}

@@ -12,10 +12,11 @@ interface Props {
   onDone: () => void;
 }
 
-type Figure = "overflow_mm" | "empty_kg" | "stand_limit_kg";
+type Figure = "overflow_mm" | "link_mm" | "empty_kg" | "stand_limit_kg";
 
 const FIGURES: { key: Figure; label: string; family: Family; empty: string }[] = [
   { key: "overflow_mm", label: "Overflow's bore", family: "mm", empty: "not said: not judged" },
+  { key: "link_mm", label: "Bore of its links", family: "mm", empty: "not said: not judged" },
   { key: "empty_kg", label: "Weight, empty", family: "kg", empty: "not said: only its water counts" },
   { key: "stand_limit_kg", label: "Stand is rated for", family: "kg", empty: "not said" },
 ];

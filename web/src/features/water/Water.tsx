@@ -10,6 +10,7 @@ import { Choice } from "../../shared/Choice";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 import { useSettled } from "../../shared/useSettled";
+import { Compare } from "./Compare";
 import { InflowCard } from "./InflowCard";
 import { KINDS, newInflow } from "./inflow";
 import { Season } from "./Season";
@@ -105,6 +106,7 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
         edit={edit}
         onDone={onDone}
       />
+      <Compare document={document} />
       <Caution>
         Keep two independent days in hand and look daily. Spring, pond and roof water is not drinking water
         for people.

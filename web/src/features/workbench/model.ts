@@ -41,6 +41,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "stand-overloaded",
       "container-unfit",
       "out-of-reach",
+      "link-too-small",
     ],
   },
   {

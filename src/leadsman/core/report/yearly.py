@@ -1,0 +1,61 @@
+"""A year of metered water and of hauling, to hold one design against another."""
+
+import numpy as np
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import HaulInflow, SteadyInflow
+from leadsman.core.haul import WEEK_D, hauling
+from leadsman.core.inflow import daily_m3
+from leadsman.core.report.base import Report
+from leadsman.core.units import LITRE_M3
+
+YEAR_D = 365.25
+
+
+class YearlyReport(Report):
+    """What a year takes: metered litres, litres and hours of hauling, what that costs (null without a price).
+
+    Metered water is what need leaves over when all else is drawn first, no more than the mains give.
+    """
+
+    metered_l: float
+    hauled_l: float
+    haul_h: float
+    haul_price: float | None
+
+
+class ComparisonReport(Report):
+    own: YearlyReport
+    other: YearlyReport
+
+
+def comparison_report(own: Analysis, other: Analysis) -> ComparisonReport:
+    """Return a year of each of two designs."""
+    return ComparisonReport(own=yearly_report(own), other=yearly_report(other))
+
+
+def yearly_report(analysis: Analysis) -> YearlyReport:
+    """Return a year of a design: of its weather where it has one, else of days like the case shown."""
+    feeding = {vessel.id for vessel in analysis.sources_of_outlets}
+    inflows = [inflow for inflow in analysis.design.inflows if inflow.fills in feeding]
+    weeks = [hauling(one) for one in inflows if isinstance(one, HaulInflow)]
+    prices = [week.weekly_price for week in weeks]
+    each_year = YEAR_D / WEEK_D
+    mains = {one.id for one in inflows if isinstance(one, SteadyInflow) and one.kind == "mains"}
+    season = analysis.store_season
+    if season is not None:
+        zero = np.zeros(season.weather.days)
+        given = sum((volumes for one, volumes in season.inflows_m3.items() if one in mains), zero)
+        lacking = season.need_m3 - (season.inflow_m3 - given)
+        metered = float(np.clip(lacking, 0.0, given).mean())
+    else:
+        brought = {inflow.id: daily_m3(inflow, analysis.scenario) for inflow in inflows}
+        most = sum(volume for one, volume in brought.items() if one in mains)
+        lacking_m3 = analysis.daily_l * LITRE_M3 - (sum(brought.values()) - most)
+        metered = min(max(lacking_m3, 0.0), most)
+    return YearlyReport(
+        metered_l=metered / LITRE_M3 * YEAR_D,
+        hauled_l=sum(week.weekly_l for week in weeks) * each_year,
+        haul_h=sum(week.weekly_h for week in weeks) * each_year,
+        haul_price=None if not weeks or None in prices else sum(price or 0.0 for price in prices) * each_year,
+    )

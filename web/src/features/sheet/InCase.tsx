@@ -1,0 +1,39 @@
+import type { Design } from "../../api/types";
+import { Choice } from "../../shared/Choice";
+
+interface Props {
+  document: Design;
+  /** a line or an outlet */
+  id: string;
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+/** Whether the case that is shown opens or shuts a line or an outlet, whatever the plan says of it. */
+export function InCase({ document, id, edit, onDone }: Props) {
+  const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
+  const scenario = document.scenarios?.[shown];
+  if (!scenario) return null;
+  const value = scenario.open?.includes(id) ? "open" : scenario.shut?.includes(id) ? "shut" : "";
+  return (
+    <Choice
+      label={`In the case ${(scenario.name ?? scenario.id).toLowerCase()}`}
+      value={value}
+      options={[
+        { value: "", text: "as the plan has it" },
+        { value: "open", text: "open" },
+        { value: "shut", text: "shut" },
+      ]}
+      onChange={(chosen) => {
+        edit(`${id}.case`, (draft) => {
+          const own = draft.scenarios?.[shown];
+          if (!own) return;
+          const without = (ids: string[] | undefined) => (ids ?? []).filter((one) => one !== id);
+          own.open = chosen === "open" ? [...without(own.open), id] : without(own.open);
+          own.shut = chosen === "shut" ? [...without(own.shut), id] : without(own.shut);
+        });
+        onDone();
+      }}
+    />
+  );
+}
