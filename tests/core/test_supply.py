@@ -132,6 +132,8 @@ def test_the_first_flush_is_kept_back_once_after_a_dry_day() -> None:
     rain = np.array([0.0, 5.0, 5.0, 0.0, 1.0, 0.0])
     ran = runoff_m3(rain, 100.0, 1.0, 0.0, first_flush_m3=0.2)
     assert ran * 1000 == pytest.approx([0, 300, 500, 0, 0, 0])
+    weeping = runoff_m3(rain, 100.0, 1.0, 0.0, first_flush_m3=0.2, weep_m3=0.05)
+    assert weeping * 1000 == pytest.approx([0, 250, 450, 0, 0, 0])
     # one inch on one square foot is 0.6234 US gallons
     assert runoff_m3(np.array([25.4]), 0.09290304, 1.0)[0] / 3.785411784e-3 == pytest.approx(0.6234, abs=5e-5)
     assert storm_m3s(100.0, 0.9, 120.0) * 60_000 == pytest.approx(180.0)

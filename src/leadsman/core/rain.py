@@ -24,8 +24,9 @@ def plan_area_m2(roof: RainInflow) -> float:
 
 
 def runoff_m3(
-    rain_mm: Floats, area_m2: float, coefficient: float, first_loss_mm: float = 0.0, first_flush_m3: float = 0.0
-) -> Floats:
+    rain_mm: Floats, area_m2: float, coefficient: float, first_loss_mm: float = 0.0, first_flush_m3: float = 0.0,
+    weep_m3: float = 0.0,
+) -> Floats:  # fmt: skip
     """Return what each day's rain brings to the vessel [m3], shape (days,).
 
     Args:
@@ -34,6 +35,7 @@ def runoff_m3(
         coefficient: share of the rain that runs off [-], 0 to 1.
         first_loss_mm: wets the roof on every wet day [mm], 0 to 100.
         first_flush_m3: kept back from the first rain after a dry day [m3]; its weep has emptied the leg by then.
+        weep_m3: runs away through that weep on every wet day [m3].
     Raises:
         OutOfRange: an argument is outside those limits.
     Source: area × coefficient × (rain − first loss); coefficients of Gould & Nissen-Petersen 1999, from memory.
@@ -44,15 +46,17 @@ def runoff_m3(
     require_between("coefficient", coefficient, 0.0, 1.0)
     require_between("first loss [mm]", first_loss_mm, 0.0, 100.0)
     require_between("first flush [m3]", first_flush_m3, 0.0, 1e6)
+    require_between("weep [m3]", weep_m3, 0.0, 1e6)
     ran = np.maximum(rain_mm - first_loss_mm, 0.0) * m_from_mm(1.0) * area_m2 * coefficient
     dry_before = np.concatenate([[True], rain_mm[:-1] < WET_FROM_MM])
-    return np.asarray(np.where(dry_before, np.maximum(ran - first_flush_m3, 0.0), ran))
+    lost = weep_m3 + np.where(dry_before, first_flush_m3, 0.0)
+    return np.asarray(np.maximum(ran - lost, 0.0))
 
 
 def roof_daily_m3(roof: RainInflow, rain_mm: Floats) -> Floats:
     """Return what a roof of the design brings on each day [m3]; no more than its gutter carries all day."""
-    flush = roof.first_flush_l * LITRE_M3
-    brought = runoff_m3(rain_mm, plan_area_m2(roof), roof.coefficient, roof.first_loss_mm, flush)
+    flush, weep = roof.first_flush_l * LITRE_M3, roof.weep_lpd * LITRE_M3
+    brought = runoff_m3(rain_mm, plan_area_m2(roof), roof.coefficient, roof.first_loss_mm, flush, weep)
     carried = math.inf if roof.gutter_lpm is None else roof.gutter_lpm * LITRE_M3 * DAY_MIN
     return np.minimum(brought, carried)
 

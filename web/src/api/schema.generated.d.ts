@@ -1709,8 +1709,8 @@ export interface components {
          * @description Rain on a roof: its area seen from above, or length and width; `corners` are [east, north] in m.
          *
          *     Of a day's rain `first_loss_mm` wets the roof, and of the first rain after a dry day `first_flush_l` fills the
-         *     first-flush leg, which a slow weep empties again. `gutter_lpm` is the most that gutter and downpipe carry;
-         *     `storm_mm_h` the rain that overflows must stand.
+         *     first-flush leg, which a slow weep empties again; the weep runs away with `weep_lpd` on every wet day.
+         *     `gutter_lpm` is the most that gutter and downpipe carry; `storm_mm_h` the rain that overflows must stand.
          */
         RainInflow: {
             /**
@@ -1767,6 +1767,11 @@ export interface components {
              * @default null
              */
             storm_mm_h?: number | null;
+            /**
+             * Weep Lpd
+             * @default 0
+             */
+            weep_lpd?: number;
             /**
              * Width M
              * @default null

@@ -15,6 +15,6 @@ export function boreOf(line: Line, catalogue: Catalogue | undefined): number {
 export function sizeLabel(line: Line, catalogue: Catalogue | undefined, system: System): string {
   const outside = BY_OUTSIDE_DIAMETER.exec(line.product ?? "")?.[1];
   if (outside) return `${outside} mm`;
-  const digits = system === "us" ? 2 : 0;
+  const digits = system === "metric" ? 0 : 2;
   return `${figure(toShown(boreOf(line, catalogue), "mm", system), digits)} ${shownUnit("mm", system)} bore`;
 }

@@ -60,3 +60,14 @@ describe("a trickle", () => {
     expect(quantityText({ value, unit: "L/min" }, system)).toBe(text);
   });
 });
+
+describe("gallons", () => {
+  it("are not all one: an imperial gallon is a fifth more than a US one", () => {
+    expect(toShown(3.785411784, "L", "us")).toBeCloseTo(1, 12);
+    expect(toShown(4.54609, "L", "imperial")).toBeCloseTo(1, 12);
+    expect(fromShown(1, "L", "imperial") / fromShown(1, "L", "us")).toBeCloseTo(1.20095, 5);
+    expect(quantityText({ value: 1000, unit: "L" }, "imperial")).toBe("220 imp gal");
+    expect(quantityText({ value: 1000, unit: "L" }, "us")).toBe("264 gal");
+    expect(quantityText({ value: 20, unit: "°C" }, "imperial")).toBe("20 °C");
+  });
+});

@@ -1,7 +1,7 @@
 /** The one place where figures turn from the document's units into the user's, and back. */
 import type { Quantity, Unit } from "../api/types";
 
-export type System = "metric" | "us";
+export type System = "metric" | "us" | "imperial";
 
 /** A family of quantities, named by the document's unit; bore, mass and Kv are only typed, never sent as words. */
 export type Family = Unit | "m³/h" | "s" | "count";
@@ -18,6 +18,7 @@ interface Shown {
 
 const FOOT_M = 0.3048;
 const US_GALLON_L = 3.785411784;
+const IMPERIAL_GALLON_L = 4.54609;
 const PSI_KPA = 6.894757293168;
 const POUND_KG = 0.45359237;
 
@@ -51,7 +52,18 @@ const US: Record<Family, Shown> = {
   "m³/h": { unit: "gal/min at 1 psi", factor: 1000 / 60 / US_GALLON_L / Math.sqrt(100 / PSI_KPA), digits: 2 },
 };
 
-const SYSTEMS: Record<System, Record<Family, Shown>> = { metric: METRIC, us: US };
+/** Imperial gallons with feet and pounds a square inch; heat and weight stay metric, as they are used with them. */
+const IMPERIAL: Record<Family, Shown> = {
+  ...US,
+  "L/min": { unit: "imp gal/min", factor: 1 / IMPERIAL_GALLON_L, digits: 2 },
+  L: { unit: "imp gal", factor: 1 / IMPERIAL_GALLON_L, digits: 0 },
+  "L/d": { unit: "imp gal/day", factor: 1 / IMPERIAL_GALLON_L, digits: 0 },
+  "°C": METRIC["°C"],
+  kg: METRIC.kg,
+  "m³/h": METRIC["m³/h"],
+};
+
+const SYSTEMS: Record<System, Record<Family, Shown>> = { metric: METRIC, us: US, imperial: IMPERIAL };
 
 export function shownUnit(family: Family, system: System): string {
   return SYSTEMS[system][family].unit;

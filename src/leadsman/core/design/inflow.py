@@ -44,8 +44,8 @@ class RainInflow(InflowBase):
     """Rain on a roof: its area seen from above, or length and width; `corners` are [east, north] in m.
 
     Of a day's rain `first_loss_mm` wets the roof, and of the first rain after a dry day `first_flush_l` fills the
-    first-flush leg, which a slow weep empties again. `gutter_lpm` is the most that gutter and downpipe carry;
-    `storm_mm_h` the rain that overflows must stand.
+    first-flush leg, which a slow weep empties again; the weep runs away with `weep_lpd` on every wet day.
+    `gutter_lpm` is the most that gutter and downpipe carry; `storm_mm_h` the rain that overflows must stand.
     """
 
     kind: Literal["rain"]
@@ -56,6 +56,7 @@ class RainInflow(InflowBase):
     coefficient: Annotated[float, Field(gt=0, le=1)] = 0.85
     first_loss_mm: Annotated[float, Field(ge=0, le=20)] = 0.5
     first_flush_l: Annotated[float, Field(ge=0, le=100_000)] = 0.0
+    weep_lpd: Annotated[float, Field(ge=0, le=100_000)] = 0.0
     gutter_lpm: DailyFlow | None = None
     storm_mm_h: Annotated[float, Field(gt=0, le=1_000)] | None = None
 

@@ -35,7 +35,7 @@ export function LineSheet({
     });
   const bore =
     product &&
-    `${figure(toShown(product.bore_mm, "mm", system), system === "us" ? 3 : 1)} ${shownUnit("mm", system)}`;
+    `${figure(toShown(product.bore_mm, "mm", system), system === "metric" ? 1 : 3)} ${shownUnit("mm", system)}`;
   return (
     <>
       <LineTold id={line.id} analysis={analysis} />

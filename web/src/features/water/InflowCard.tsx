@@ -14,6 +14,7 @@ import { QuantityField } from "../../shared/QuantityField";
 import { Said } from "../../shared/Said";
 import { quantityText } from "../../shared/units";
 import { figuresOf, KINDS, withFigure } from "./inflow";
+import { PumpCurve } from "./PumpCurve";
 
 interface Props {
   document: Design;
@@ -140,6 +141,7 @@ export function InflowCard({ document, inflow, index, report, faults, edit, onDo
           />
         )}
       </Box>
+      {inflow.kind === "pump" && <PumpCurve {...{ pump: inflow, index, faults, edit, onDone }} />}
       {inflow.kind === "spring" && <Timings {...{ inflow, index, faults, edit, onDone }} />}
       {report && (
         <Typography component="p" data-testid={`inflow-${inflow.id}`}>

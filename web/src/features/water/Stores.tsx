@@ -19,6 +19,10 @@ interface Props {
 export function Stores({ document, supply }: Props) {
   const system = usePreferences((state) => state.system);
   const nameOf = (id: string) => document.vessels?.find((one) => one.id === id)?.name ?? id;
+  const reach = (id: string) => {
+    const can = document.vessels?.find((one) => one.id === id)?.reachable;
+    return can == null ? "not said" : can ? "can be reached" : "■ none";
+  };
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
   const days = (value: number | null) =>
     value === null ? "not drawn from" : quantityText({ value, unit: "d" }, system);
@@ -43,6 +47,7 @@ export function Stores({ document, supply }: Props) {
             <th scope="col">gives</th>
             <th scope="col">dead</th>
             <th scope="col">weighs full</th>
+            <th scope="col">way to it</th>
             <th scope="col">level in litres</th>
           </tr>
         </thead>
@@ -53,6 +58,7 @@ export function Stores({ document, supply }: Props) {
               <td>{litres(store.usable_l)}</td>
               <td>{litres(store.dead_l)}</td>
               <td>{quantityText({ value: store.full_kg, unit: "kg" }, system)}</td>
+              <td>{reach(store.vessel)}</td>
               <td>
                 <Button
                   sx={{ p: 0 }}

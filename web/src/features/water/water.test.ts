@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Design, Inflow, SeasonRun } from "../../api/types";
-import { figuresOf, KINDS, newInflow, withFigure } from "./inflow";
+import { byCurve, byFlow, figuresOf, KINDS, newInflow, withFigure } from "./inflow";
 import { levelStrip } from "./levelStrip";
 import { curveGeometry, handGeometry, seasonRows, yearGeometry } from "./season";
 
@@ -42,6 +42,20 @@ describe("sources", () => {
     expect(withFigure(pump, "cut_out_m", 0.2)).toMatchObject({ cut_in_m: 0, cut_out_m: 0.2 });
     const neither = withFigure(low, "cut_out_m", null) as Extract<Inflow, { kind: "pump" }>;
     expect([neither.cut_in_m, neither.cut_out_m]).toEqual([null, null]);
+  });
+});
+
+describe("a pump", () => {
+  it("is told by its curve or by its flow, and back", () => {
+    const pump = newInflow(document, "pump") as Extract<Inflow, { kind: "pump" }>;
+    const curved = byCurve(pump);
+    expect(curved.flow_lpm).toBeNull();
+    expect(curved.curve).toEqual([
+      [0, 30],
+      [20, 20],
+      [40, 0],
+    ]);
+    expect(byFlow(curved)).toMatchObject({ flow_lpm: 20, curve: [], lift_m: null });
   });
 });
 

@@ -78,7 +78,8 @@ export function TopBar({ document }: { document: Design }) {
         sx={BAR_SELECT}
       >
         <option value="metric">L · m · kPa · °C</option>
-        <option value="us">gal · ft · psi · °F</option>
+        <option value="us">US gal · ft · psi · °F</option>
+        <option value="imperial">imp gal · ft · psi · °C</option>
       </NativeSelect>
       {scenarios.length > 0 && (
         <NativeSelect
