@@ -87,14 +87,16 @@ export function InflowCard({ document, inflow, index, report, faults, edit, onDo
             onDone();
           }}
         />
-        {figuresOf(inflow.kind).map(({ key, label, family, digits, empty, times = 1 }) => (
+        {figuresOf(inflow.kind).map(({ key, label, family, digits, empty, usual, times = 1 }) => (
           <QuantityField
             key={key}
             label={label}
             family={family}
             {...(digits === undefined ? {} : { digits })}
-            value={known[key] == null ? null : known[key] * times}
-            hint={known[key] == null ? empty : undefined}
+            value={(known[key] ?? usual) == null ? null : (known[key] ?? usual ?? 0) * times}
+            hint={
+              known[key] == null ? (empty ?? (usual === undefined ? undefined : "our default")) : undefined
+            }
             fault={faultAt(faults, `${path}/${key}`)}
             onDone={onDone}
             onChange={(value) => set(key, value / times)}

@@ -25,7 +25,7 @@ export function Stores({ document, supply }: Props) {
   };
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
   const days = (value: number | null) =>
-    value === null ? "not drawn from" : quantityText({ value, unit: "d" }, system);
+    value === null ? "nothing draws from it" : `empty in ${quantityText({ value, unit: "d" }, system)}`;
   return (
     <>
       <Box
@@ -103,7 +103,7 @@ export function Stores({ document, supply }: Props) {
           <ol style={{ margin: "4px 0" }} data-testid="round">
             {supply.round.map((one) => (
               <li key={one.vessel}>
-                {nameOf(one.vessel)}: empty in {days(one.days)}, takes {litres(one.fill_l)} to the brim
+                {nameOf(one.vessel)}: {days(one.days)}, takes {litres(one.fill_l)} to the brim
               </li>
             ))}
           </ol>

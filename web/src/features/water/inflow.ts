@@ -10,11 +10,19 @@ export interface InflowFigure {
   digits?: number;
   /** the figure may be left out; what that means */
   empty?: string;
+  /** what counts where the document leaves it out */
+  usual?: number;
   /** the field shows this many times the document's figure */
   times?: number;
 }
 
-const HOURS: InflowFigure = { key: "hours_per_day", label: "Hours a day", family: "count", digits: 1 };
+const HOURS: InflowFigure = {
+  key: "hours_per_day",
+  label: "Hours a day",
+  family: "count",
+  digits: 1,
+  usual: 24,
+};
 
 const NUMBERS = {
   spring: [
@@ -30,10 +38,10 @@ const NUMBERS = {
     },
     { key: "length_m", label: "Length", family: "m", digits: 1, empty: "or the area" },
     { key: "width_m", label: "Width", family: "m", digits: 1, empty: "or the area" },
-    { key: "coefficient", label: "Runs off, %", family: "count", times: 100 },
-    { key: "first_loss_mm", label: "Wets the roof, mm", family: "count", digits: 1 },
-    { key: "first_flush_l", label: "First-flush leg", family: "L" },
-    { key: "weep_lpd", label: "Its weep, a wet day", family: "L/d" },
+    { key: "coefficient", label: "Runs off, %", family: "count", times: 100, usual: 0.85 },
+    { key: "first_loss_mm", label: "Wets the roof, mm", family: "count", digits: 1, usual: 0.5 },
+    { key: "first_flush_l", label: "First-flush leg", family: "L", usual: 0 },
+    { key: "weep_lpd", label: "Its weep, a wet day", family: "L/d", usual: 0 },
     { key: "gutter_lpm", label: "Gutter carries", family: "L/min", empty: "empty: all of it" },
   ],
   pump: [
@@ -47,13 +55,13 @@ const NUMBERS = {
     { key: "fall_m", label: "Fall to it", family: "m", digits: 1 },
     { key: "lift_m", label: "Lift above it", family: "m", digits: 1 },
     { key: "drive_lpm", label: "All that drives it", family: "L/min" },
-    { key: "efficiency", label: "Efficiency, %", family: "count", times: 100 },
+    { key: "efficiency", label: "Efficiency, %", family: "count", times: 100, usual: 0.5 },
   ],
   haul: [
     { key: "trip_l", label: "A trip", family: "L" },
     { key: "trip_min", label: "Takes", family: "min" },
     { key: "trips_per_week", label: "Trips a week", family: "count", digits: 1 },
-    { key: "tank_empty_kg", label: "Tank, empty", family: "kg" },
+    { key: "tank_empty_kg", label: "Tank, empty", family: "kg", usual: 0 },
     { key: "vehicle_limit_kg", label: "Vehicle may carry", family: "kg", empty: "not said: read its plate" },
     { key: "price_per_trip", label: "Cost of a trip", family: "count", digits: 2, empty: "not said" },
   ],
