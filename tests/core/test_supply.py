@@ -404,7 +404,7 @@ def test_linked_by_lines_or_by_their_own_links() -> None:
     line = {"id": "link", "from": "tank", "to": "twin", "bore_mm": 40, "roughness_mm": 0.007, "length_m": 0.8}
     by_line = one_line(inflows=[roof], **{"vessels.2": beside, "lines.1": line})
     (link,) = links(Analysis(read_design(by_line)))
-    assert link.wanted_m3s == pytest.approx(greatest_inflow_m3s(RainInflow(**roof)) / 2)
+    assert link.wanted_m3s == pytest.approx(greatest_inflow_m3s(RainInflow.model_validate(roof)) / 2)
     far = one_line(inflows=[roof], **{"vessels.2": beside, "lines.1": {**line, "length_m": 30.0}})
     assert links(Analysis(read_design(far))) == []
     wider = one_line(inflows=[roof], **{"vessels.2": beside, "lines.1": {**line, "bore_mm": 60}})
