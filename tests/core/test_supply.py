@@ -411,3 +411,24 @@ def test_linked_by_lines_or_by_their_own_links() -> None:
     assert links(Analysis(read_design(wider)))[0].passes_m3s > 2 * link.passes_m3s
     own = one_line(inflows=[roof], **{"vessels.0.count": 4, "vessels.0.link_mm": 40})
     assert links(Analysis(read_design(own)))[0].wanted_m3s == pytest.approx(1.5 * link.wanted_m3s)
+
+
+def test_a_standby_tote_with_its_own_line_carries_the_herd_when_the_pump_is_out() -> None:
+    """A tote of 1 m3 on a stand, its line shut until the case opens it and shuts the main."""
+    tote = {"id": "tote", "place": "top", "shape": {"kind": "box", "length_m": 1.0, "width_m": 1.0, "height_m": 1.0},
+            "stand_m": 0.6, "outlet_m": 0.05, "level_m": 0.95, "empty_kg": 60, "reachable": True}  # fmt: skip
+    spare = {"id": "standby", "from": "tote", "to": "end", "bore_mm": 20, "roughness_mm": 0.01, "length_m": 230,
+             "shut": True}  # fmt: skip
+    outage = {"id": "out", "air_c": 21.1, "open": ["standby"], "shut": ["line"], "lost": ["well"]}
+    document = one_line(
+        inflows=[WELL], **{"lines.0.to": "end", "vessels.2": tote, "lines.1": spare, "scenarios.1": outage}
+    )
+    usual = Analysis(read_design(document))
+    assert [vessel.id for vessel in usual.sources_of_outlets] == ["tank"]
+    lost = Analysis(read_design({**document, "shown_for": "out"}))
+    assert [vessel.id for vessel in lost.sources_of_outlets] == ["tote"]
+    assert lost.balance.refill_m3_per_day == 0.0
+    assert lost.balance.days_in_hand == pytest.approx(0.9 / 0.59, rel=1e-3)  # 36.6 hours for twenty head
+    assert 0.0 < lost.state.outlets["valve"].flow_m3s < usual.state.outlets["valve"].flow_m3s
+    (store,) = store_reports(lost)
+    assert (store.usable_l, store.full_kg) == pytest.approx((900.0, 1060.0))
