@@ -4,12 +4,13 @@ import numpy as np
 import pytest
 
 from examples import Document, changed, network, one_line, worked_example
-from leadsman.core.analysis import TOGETHER, Analysis
+from leadsman.core.analysis import Analysis
 from leadsman.core.answer import SteadyState
 from leadsman.core.case import case_of, scenario_named
 from leadsman.core.design_file import read_design
 from leadsman.core.errors import CoreError, DesignFaults, OutOfRange
 from leadsman.core.ranges import Answer, CornerSearch, all_answers, ranges
+from leadsman.core.running import TOGETHER
 from leadsman.core.sensitivity import Outputs
 from leadsman.core.solve import model_of, solve, solve_cases, solve_with
 from leadsman.core.uncertainty import rows_of
