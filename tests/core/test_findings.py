@@ -104,6 +104,9 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("link-too-small", {"vessels.0.count": 3, "vessels.0.link_mm": 25, "inflows.1": {
         "id": "r", "kind": "rain", "fills": "tank", "area_m2": 200, "coefficient": 0.9, "first_flush_l": 90}}, "fix",
      None, 200.0),
+    ("misclosure", {"books": [{"id": "b", "length_km": 0.4, "readings": [
+        {"place": "end", "back_m": 2.0}, {"place": "top", "fore_m": 0.5, "back_m": 0.4},
+        {"place": "end", "fore_m": 1.892}]}]}, "watch", 0.008, 0.00759),
     ("container-unfit", {"vessels.0.food_grade": False}, "stop", None, None),
     ("out-of-reach", {"vessels.0.reachable": False, "inflows.0": {
         "id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 40, "trips_per_week": 7,

@@ -47,6 +47,10 @@ PAIRS: list[tuple[str, Document, Document]] = [
         **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}},
      {"vessels.0.count": 3, "vessels.0.link_mm": 90, "inflows.0": {
         **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}}),
+    ("misclosure", {"books": [{"id": "b", "length_km": 0.4, "readings": [
+        {"place": "end", "back_m": 2.0}, {"place": "end", "fore_m": 2.0077}]}]},
+     {"books": [{"id": "b", "length_km": 0.4, "readings": [
+         {"place": "end", "back_m": 2.0}, {"place": "end", "fore_m": 2.0075}]}]}),
     ("dead-volume", {"vessels.0.outlet_m": 0.302}, {"vessels.0.outlet_m": 0.298}),
     ("stand-overloaded", {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6283},
      {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6284}),

@@ -13,7 +13,8 @@ from leadsman.core.catalogue import fittings, pipes
 from leadsman.core.catalogue.livestock import animals
 
 KINDS = (
-    "places", "vessels", "lines", "outlets", "herds", "paddocks", "calendar", "crops", "timers", "inflows", "scenarios",
+    "places", "vessels", "lines", "outlets", "herds", "paddocks", "calendar", "crops", "timers", "inflows",
+    "scenarios", "books",
 )  # fmt: skip
 # (list, key, lists that it may name)
 REFERENCES = (
@@ -73,6 +74,13 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
                 if isinstance(name, str) and name not in ids[of]:
                     what = f"the id of {'an' if of == 'outlets' else 'a'} {_singular(of)}"
                     errors.append(_error("unknown_id", (kind, index, key, inner), name, what))
+    for index, book in _parts(document, "books"):
+        for inner, reading in _parts(book, "readings"):
+            name = reading.get("place")
+            if isinstance(name, str) and name not in ids["places"]:
+                errors.append(
+                    _error("unknown_id", ("books", index, "readings", inner, "place"), name, "the id of a place")
+                )
     errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:

@@ -245,6 +245,8 @@ export interface components {
          *     Remedies are null here: they take longer, and come with `RestReport`.
          */
         AnalysisReport: {
+            /** Books */
+            books: components["schemas"]["BookReport"][];
             /** Check Titles */
             check_titles: {
                 [key: string]: string;
@@ -331,6 +333,44 @@ export interface components {
             out_lpd: number;
             /** Title */
             title: string;
+        };
+        /**
+         * BookPointReport
+         * @description A point of a book: rise over the one before, level, and the level with its share of the misclosure out [m].
+         */
+        BookPointReport: {
+            /** Adjusted M */
+            adjusted_m: number;
+            /** Collimation M */
+            collimation_m: number;
+            /** Level M */
+            level_m: number;
+            /** Rise M */
+            rise_m: number | null;
+        };
+        /**
+         * BookReport
+         * @description A book reduced; misclosure is null where it does not come back to where it began, allowed without a length.
+         */
+        BookReport: {
+            /** Allowed M */
+            allowed_m: number | null;
+            /** Back Sum M */
+            back_sum_m: number;
+            /** Fore Sum M */
+            fore_sum_m: number;
+            /** Id */
+            id: string;
+            /** Misclosure M */
+            misclosure_m: number | null;
+            /** Points */
+            points: components["schemas"]["BookPointReport"][];
+            /** Slip M */
+            slip_m: number | null;
+            /** Sums Agree */
+            sums_agree: boolean;
+            /** Suspects */
+            suspects: components["schemas"]["SuspectReport"][];
         };
         /** BoxShape */
         BoxShape: {
@@ -495,6 +535,11 @@ export interface components {
          * @description One laid-out system on one site.
          */
         Design: {
+            /**
+             * Books
+             * @default []
+             */
+            books?: components["schemas"]["LevelBook"][];
             /**
              * Calendar
              * @default []
@@ -1098,6 +1143,31 @@ export interface components {
              * @default null
              */
             outlet_kpa?: number | null;
+        };
+        /**
+         * LevelBook
+         * @description Readings of a builder's level and a staff in their order, from a point of known height on.
+         *
+         *     `length_km` is the way walked there and back, by which the misclosure that is let pass grows.
+         */
+        LevelBook: {
+            /** Id */
+            id: string;
+            /**
+             * Length Km
+             * @default null
+             */
+            length_km?: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings?: components["schemas"]["StaffReading"][];
         };
         /**
          * LevelReport
@@ -2432,6 +2502,39 @@ export interface components {
             timings?: components["schemas"]["Timing"][];
         };
         /**
+         * StaffReading
+         * @description A point of a level book: a place of the design or any other, with what was read on the staff there.
+         *
+         *     `back_m` is read towards a point whose height is known, `fore_m` to one before the level moves, `mid_m` between.
+         */
+        StaffReading: {
+            /**
+             * Back M
+             * @default null
+             */
+            back_m?: number | null;
+            /**
+             * Fore M
+             * @default null
+             */
+            fore_m?: number | null;
+            /**
+             * Mid M
+             * @default null
+             */
+            mid_m?: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Place
+             * @default null
+             */
+            place?: string | null;
+        };
+        /**
          * StageVolumeShape
          * @description `stages` is [level in m, volume in L], both rising from [0, 0].
          */
@@ -2565,6 +2668,18 @@ export interface components {
             wanted_days: number;
             /** Wanted Is Default */
             wanted_is_default: boolean;
+        };
+        /**
+         * SuspectReport
+         * @description A reading that two swapped digits would explain: its number from 0, which sight, and what may have been meant.
+         */
+        SuspectReport: {
+            /** Meant M */
+            meant_m: number;
+            /** Number */
+            number: number;
+            /** Sight */
+            sight: string;
         };
         /**
          * Timer

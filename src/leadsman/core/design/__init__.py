@@ -33,6 +33,7 @@ from leadsman.core.design.outlet import (
     ValveData,
 )
 from leadsman.core.design.site import Place, Site
+from leadsman.core.design.survey import LevelBook, StaffReading
 from leadsman.core.design.use import Requirement, Scenario
 from leadsman.core.design.vessel import (
     BoxShape,
@@ -65,6 +66,7 @@ __all__ = [
     "Herd",
     "InflowBase",
     "InlinePart",
+    "LevelBook",
     "LevelStep",
     "Line",
     "LyingCylinderShape",
@@ -87,6 +89,7 @@ __all__ = [
     "SeasonPlan",
     "Site",
     "SpringInflow",
+    "StaffReading",
     "StageVolumeShape",
     "SteadyInflow",
     "Timer",

@@ -6,6 +6,7 @@ from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.findings.registry import checks, judge
 from leadsman.core.report.base import Report
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
+from leadsman.core.report.ground import BookReport, ground_report
 from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.ranges import range_in_lpm
@@ -118,6 +119,7 @@ class AnalysisReport(Report):
     feeds: list[FeedReport]
     need: NeedReport
     supply: SupplyReport
+    books: list[BookReport]
     findings: list[FindingReport]
     checked: list[str]
     check_titles: dict[str, str]
@@ -152,6 +154,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         feeds=[_feed(analysis, route) for route in analysis.feeds],
         need=need_report(analysis),
         supply=_supply(analysis),
+        books=ground_report(analysis.design),
         findings=finding_reports(findings, with_remedies=False),
         checked=[check.code for check in checks()],
         check_titles={check.code: check.title for check in checks()},

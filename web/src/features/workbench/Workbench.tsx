@@ -12,6 +12,7 @@ import { ink } from "../../app/theme";
 import { troughName } from "../../shared/names";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
+import { Ground } from "../ground";
 import { Need } from "../need";
 import { Soundings } from "../sounding";
 import { Water } from "../water";
@@ -129,7 +130,8 @@ export function Workbench() {
           <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
         )}
         {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
-        {analysis && view !== "need" && view !== "water" && (
+        {analysis && view === "ground" && <Ground {...figures} analysis={analysis} />}
+        {analysis && !["need", "water", "ground"].includes(view) && (
           <LinesView
             document={document}
             analysis={analysis}

@@ -1,7 +1,7 @@
 /** The views, how each stands, and which route is shown. */
 import type { Design, Finding, Standing } from "../../api/types";
 
-export type View = "need" | "water" | "lines";
+export type View = "need" | "water" | "ground" | "lines";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
@@ -44,6 +44,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "link-too-small",
     ],
   },
+  { view: "ground", title: "Ground", codes: ["misclosure"] },
   {
     view: "lines",
     title: "Lines",

@@ -1,0 +1,220 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+
+import type { BookReport, Design, Fault, LevelBook as Book, StaffReading } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Choice } from "../../shared/Choice";
+import { faultAt } from "../../shared/faults";
+import { usePreferences } from "../../shared/preferences";
+import { QuantityField } from "../../shared/QuantityField";
+import { StandingMark } from "../../shared/StandingMark";
+import { figure, shownUnit, toShown } from "../../shared/units";
+import { asSight, errorOf, sightOf, takeHeights, type Sight } from "./model";
+
+interface Props {
+  document: Design;
+  book: Book;
+  index: number;
+  report: BookReport | undefined;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+const SIGHTS: { value: Sight; text: string }[] = [
+  { value: "between", text: "in between" },
+  { value: "moves", text: "level moves here" },
+  { value: "last", text: "last of all" },
+];
+const ROW = {
+  display: "grid",
+  gridTemplateColumns: { xs: "1fr 1fr", md: "minmax(120px, 1fr) 152px 90px 90px 90px 90px 28px" },
+  columnGap: 3,
+  alignItems: "end",
+  mb: 1,
+} as const;
+
+/** One level book: readings as they are typed, the levels beside them, the misclosure, and what may explain it. */
+export function LevelBook({ document, book, index, report, faults, edit, onDone }: Props) {
+  const system = usePreferences((state) => state.system);
+  const path = `/books/${index}`;
+  const readings = book.readings ?? [];
+  const metres = (value: number | null | undefined) =>
+    value == null ? "" : figure(toShown(value, "m", system), 3);
+  const unit = shownUnit("m", system);
+  const put = (key: string, at: number, recipe: (reading: StaffReading) => StaffReading) =>
+    edit(`book${index}.${at}.${key}`, (draft) => {
+      const own = draft.books?.[index]?.readings;
+      if (own?.[at]) own[at] = recipe(own[at]);
+    });
+  const missed = report?.misclosure_m ?? null;
+  const within = report?.allowed_m == null || missed === null ? null : Math.abs(missed) <= report.allowed_m;
+  const levelled = readings.some((one, at) => at > 0 && one.place && one.place !== readings[0]?.place);
+  return (
+    <Box
+      component="section"
+      aria-label={book.name ?? book.id}
+      sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
+    >
+      <Box sx={{ display: "flex", justifyContent: "space-between" }}>
+        <Typography variant="h2">{book.name ?? book.id}</Typography>
+        <Button
+          sx={{ p: 0, color: ink("faint") }}
+          onClick={() => {
+            edit("book.gone", (draft) => void draft.books?.splice(index, 1));
+            onDone();
+          }}
+        >
+          Take away
+        </Button>
+      </Box>
+      {faultAt(faults, path) && (
+        <Typography role="alert" color="error">
+          {faultAt(faults, path)}
+        </Typography>
+      )}
+      {readings.map((reading, at) => {
+        const sight = sightOf(reading);
+        const point = report?.points[at];
+        return (
+          <Box key={at} role="group" aria-label={`Reading ${at + 1}`} sx={ROW}>
+            <Choice
+              label={`Point ${at + 1}`}
+              value={reading.place ?? ""}
+              options={[
+                { value: "", text: reading.name ?? "somewhere between" },
+                ...document.places.map((place) => ({ value: place.id, text: place.name ?? place.id })),
+              ]}
+              onChange={(value) => {
+                put("place", at, (own) => ({ ...own, place: value || null }));
+                onDone();
+              }}
+            />
+            {at === 0 ? (
+              <span style={{ fontSize: 13 }}>known height</span>
+            ) : (
+              <Choice
+                label={`Sight ${at + 1}`}
+                value={sight}
+                options={SIGHTS}
+                onChange={(value) => {
+                  put("sight", at, (own) => asSight(own, value as Sight));
+                  onDone();
+                }}
+              />
+            )}
+            {(["fore_m", "mid_m", "back_m"] as const).map((key) =>
+              reading[key] == null ? (
+                key === "mid_m" || (key === "fore_m" && sight === "between") ? null : (
+                  <span key={key} />
+                )
+              ) : (
+                <QuantityField
+                  key={key}
+                  label={`${key === "back_m" ? "Back" : key === "fore_m" ? "Fore" : "Mid"} ${at + 1}`}
+                  family="m"
+                  digits={3}
+                  value={reading[key]}
+                  fault={faultAt(faults, `${path}/readings/${at}/${key}`)}
+                  onDone={onDone}
+                  onChange={(value) => put(key, at, (own) => ({ ...own, [key]: value }))}
+                />
+              ),
+            )}
+            <span style={{ textAlign: "right", fontSize: 13, color: ink("faint") }}>
+              {point?.rise_m == null ? "" : `${point.rise_m >= 0 ? "+" : ""}${metres(point.rise_m)}`}
+            </span>
+            <strong style={{ textAlign: "right" }} data-testid={`level-${index}-${at}`}>
+              {metres(point?.adjusted_m)}
+            </strong>
+            {at > 0 && (
+              <Button
+                aria-label={`Take away reading ${at + 1}`}
+                sx={{ p: 0, minWidth: 24, color: ink("faint") }}
+                onClick={() => {
+                  edit("reading.gone", (draft) => void draft.books?.[index]?.readings?.splice(at, 1));
+                  onDone();
+                }}
+              >
+                ×
+              </Button>
+            )}
+          </Box>
+        );
+      })}
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, alignItems: "end", my: 2 }}>
+        <Button
+          variant="outlined"
+          onClick={() => {
+            edit("reading.new", (draft) => {
+              const own = draft.books?.[index];
+              const last = own?.readings?.at(-1);
+              if (!own || !last) return;
+              const ended = sightOf(last) === "last" ? asSight(last, "moves") : last;
+              own.readings = [...(own.readings ?? []).slice(0, -1), ended, { mid_m: 1 }];
+            });
+            onDone();
+          }}
+        >
+          Next point
+        </Button>
+        <Box sx={{ width: 130 }}>
+          <QuantityField
+            label="Way walked, km"
+            family="count"
+            digits={2}
+            value={book.length_km ?? null}
+            hint={book.length_km == null ? "empty: not judged" : undefined}
+            fault={faultAt(faults, `${path}/length_km`)}
+            onDone={onDone}
+            onChange={(value) =>
+              edit(`book${index}.km`, (draft) => {
+                const own = draft.books?.[index];
+                if (own) own.length_km = value;
+              })
+            }
+            onClear={() =>
+              edit(`book${index}.km`, (draft) => {
+                const own = draft.books?.[index];
+                if (own) own.length_km = null;
+              })
+            }
+          />
+        </Box>
+        {report && levelled && (
+          <Button
+            variant="outlined"
+            onClick={() => {
+              edit("book.taken", (draft) => takeHeights(draft, book, report, errorOf(report)));
+              onDone();
+            }}
+          >
+            Take these heights
+          </Button>
+        )}
+      </Box>
+      {report && (
+        <Typography component="p" data-testid={`book-told-${index}`}>
+          Levels in {unit}. Back sights {metres(report.back_sum_m)}, fore sights {metres(report.fore_sum_m)}.{" "}
+          {missed === null ? (
+            "It does not come back to where it began: nothing tells how good it is."
+          ) : (
+            <>
+              <StandingMark standing={within === null ? "unknown" : within ? "fine" : "fix"} size={11} /> It
+              misses by {metres(missed)} {unit}
+              {report.allowed_m !== null &&
+                `; ${metres(report.allowed_m)} would pass (12 mm × √km, ordinary levelling)`}
+              . The levels have it shared out over the set-ups.
+              {report.slip_m !== null && ` About ${metres(report.slip_m)} ${unit}: was a graduation misread?`}
+              {report.suspects.map(
+                (one) =>
+                  ` Reading ${one.number + 1}: was ${metres(one.meant_m)} read as ${metres(readings[one.number]?.[one.sight as "back_m" | "fore_m"])}?`,
+              )}
+            </>
+          )}
+        </Typography>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,1 @@
+export { Ground } from "./Ground";
