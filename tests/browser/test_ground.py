@@ -26,13 +26,17 @@ def test_a_level_book_reduces_itself_closes_and_gives_its_heights(bench: Bench) 
     book = {"id": "book-1", "readings": readings, "length_km": 0.4}
     (told,) = ground_report(expected(lambda d: d.update(books=[book])).design)
     assert told.misclosure_m is not None
-    bench.until(
-        lambda: f"misses by {told.misclosure_m:.3f}".replace("-", "−") in bench.text("[data-testid=book-told-0]")
-    )
+    missed = f"misses by {told.misclosure_m:.3f}".replace("-", "−")
+    bench.until(lambda: missed in bench.text("[data-testid=book-told-0]"))
     assert bench.text("[data-testid=level-0-1]") == f"{told.points[1].adjusted_m:.3f}"
-    bench.until(
-        lambda: bench.find("[data-testid=finding-misclosure]") if abs(told.misclosure_m or 0) > 0.0076 else True
-    )
+    assert told.allowed_m is not None
+    assert abs(told.misclosure_m) <= told.allowed_m
+    assert not bench.browser.find_elements("css selector", "[data-testid=finding-misclosure]")
+    bench.fill("Fore 3", "0.596")
+    bench.until(lambda: bench.find("[data-testid=finding-misclosure]"))
+    assert "graduation misread" in bench.text("[data-testid=book-told-0]")
+    bench.fill("Fore 3", "0.496")
+    bench.until(lambda: missed in bench.text("[data-testid=book-told-0]"))
     bench.button("Take these heights").click()
     bench.until(bench.saved)
     bench.until(lambda: one(bench.head().document, "places", "low").get("height_from") == "level and staff")

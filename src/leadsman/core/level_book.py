@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from leadsman.core.design import StaffReading
+from leadsman.core.design import Design, LevelBook, StaffReading
 from leadsman.core.errors import require_between
 
 ORDINARY_MM, ROUGH_MM = 12.0, 20.0  # times the root of the way in km: ordinary levelling, and rough; any text
@@ -84,6 +84,21 @@ def reduced_book(
         shared = zip(points, at_setup, strict=True)
         points = [replace(one, adjusted_m=one.level_m - each * at) for one, at in shared]
     return ReducedBook(points, back, fore, agree, misclosure)
+
+
+def reduced_books(design: Design) -> list[tuple[LevelBook, ReducedBook]]:
+    """Return every level book of a design, from the height of the place that it begins at.
+
+    One that comes back to that place closes on it; one that begins at no place of the design begins at 0.
+    """
+    ground = {place.id: place.ground_m for place in design.places}
+    found = []
+    for book in design.books:
+        first = book.readings[0].place if book.readings else None
+        closes = len(book.readings) > 1 and first is not None and book.readings[-1].place == first
+        start_m = ground[first] if first is not None else 0.0
+        found.append((book, reduced_book(book.readings, start_m, start_m if closes else None)))
+    return found
 
 
 def suspects(readings: Sequence[StaffReading], misclosure_m: float) -> list[tuple[int, str, float]]:

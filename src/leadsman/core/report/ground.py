@@ -1,7 +1,7 @@
 """Level books reduced, as JSON."""
 
 from leadsman.core.design import Design, LevelBook
-from leadsman.core.level_book import graduation_slip, reduced_book, suspects
+from leadsman.core.level_book import ReducedBook, graduation_slip, reduced_books, suspects
 from leadsman.core.report.base import Report
 
 
@@ -38,15 +38,10 @@ class BookReport(Report):
 
 def ground_report(design: Design) -> list[BookReport]:
     """Return every level book of a design reduced, from the height of the place it begins at."""
-    return [_book(design, book) for book in design.books]
+    return [_book(book, reduced) for book, reduced in reduced_books(design)]
 
 
-def _book(design: Design, book: LevelBook) -> BookReport:
-    ground = {place.id: place.ground_m for place in design.places}
-    first = book.readings[0].place if book.readings else None
-    closes = len(book.readings) > 1 and first is not None and book.readings[-1].place == first
-    start_m = ground[first] if first is not None else 0.0
-    reduced = reduced_book(book.readings, start_m, start_m if closes else None)
+def _book(book: LevelBook, reduced: ReducedBook) -> BookReport:
     missed = reduced.misclosure_m
     return BookReport(
         id=book.id,
