@@ -6,7 +6,7 @@ from leadsman.core.balance import Balance, balance
 from leadsman.core.container_row import ContainerRow, container_rows
 from leadsman.core.daily_weather import daily_weather
 from leadsman.core.day_need import hourly_l
-from leadsman.core.design import Design, FloatValveOutlet, PumpInflow, Timer, Vessel
+from leadsman.core.design import Design, FloatValveOutlet, InflowBase, PumpInflow, Timer, Vessel
 from leadsman.core.grazing import Season, season
 from leadsman.core.growing import OtherNeed, other_needs
 from leadsman.core.inflow import daily_m3
@@ -14,7 +14,7 @@ from leadsman.core.need import HerdNeed, herd_needs
 from leadsman.core.route import vessels_behind
 from leadsman.core.running import Running
 from leadsman.core.season_need import season_need_m3
-from leadsman.core.store import usable_m3
+from leadsman.core.store import brimful, usable_m3
 from leadsman.core.supply import StoreSeason, store_season
 from leadsman.core.timers import Clash, Spell, Watch, float_calls, zone_spells
 from leadsman.core.unattended import UnattendedFill, unattended_fill
@@ -54,8 +54,7 @@ class Analysis(Running):
     @cached_property
     def other_needs(self) -> list[OtherNeed]:
         """What plants and ponds need in the chosen case."""
-        flows = {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in self.state.outlets}
-        return other_needs(self.design, self.scenario, flows if self.design.crops else {})
+        return other_needs(self.design, self.scenario, self.timed_flows_lpm)
 
     @cached_property
     def hours_of_cases(self) -> dict[str, list[float]]:
@@ -130,11 +129,22 @@ class Analysis(Running):
         return [self.model.layout.vessels[vessel_id] for vessel_id in ranked]
 
     @cached_property
+    def feeding_inflows(self) -> list[InflowBase]:
+        """What fills the vessels that feed outlets."""
+        feeding = {vessel.id for vessel in self.sources_of_outlets}
+        return [inflow for inflow in self.design.inflows if inflow.fills in feeding]
+
+    @cached_property
+    def timed_flows_lpm(self) -> dict[str, float]:
+        """What the outlets give, all drawing, through which crops are watered by the minute [L/min]."""
+        timed = [crop.outlet for crop in self.design.crops if crop.minutes_per_day is not None]
+        return {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in timed}
+
+    @cached_property
     def balance(self) -> Balance:
         """A day's need against refill and store, over all vessels that feed outlets."""
         need_m3 = self.daily_l * LITRE_M3
-        feeding = {vessel.id for vessel in self.sources_of_outlets}
-        refill = sum(daily_m3(inflow, self.scenario) for inflow in self.design.inflows if inflow.fills in feeding)
+        refill = sum(daily_m3(inflow, self.scenario) for inflow in self.feeding_inflows)
         in_hand = sum(usable_m3(self._at_cut_in(vessel)) for vessel in self.sources_of_outlets)
         return balance(need_m3, refill / DAY_S, in_hand)
 
@@ -153,11 +163,6 @@ class Analysis(Running):
             return None
         weather = daily_weather(self.design.season.weather)
         vessels = self.sources_of_outlets
-        feeding = {vessel.id for vessel in vessels}
-        inflows = [inflow for inflow in self.design.inflows if inflow.fills in feeding]
-        timed = [crop.outlet for crop in self.design.crops if crop.minutes_per_day is not None]
-        flows = {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in timed}
-        need = season_need_m3(self.design, weather, flows)
-        brimful = [vessel.model_copy(update={"level_m": vessel.brim_m}) for vessel in vessels]
-        holds, has = (sum(usable_m3(vessel) for vessel in of) for of in (brimful, vessels))
-        return store_season(weather, list(inflows), need, holds, has)
+        need = season_need_m3(self.design, weather, self.timed_flows_lpm)
+        holds = sum(usable_m3(brimful(vessel)) for vessel in vessels)
+        return store_season(weather, self.feeding_inflows, need, holds, sum(usable_m3(vessel) for vessel in vessels))

@@ -38,7 +38,12 @@ def stops_on(design: Design, herd: Herd, day: str | None) -> list[Stop]:
 
 def outlets_on(design: Design, herd: Herd, day: str | None) -> list[str]:
     """Return the outlets at which a herd drinks on a day, in the order it comes to them."""
-    return list(dict.fromkeys(stop.outlet for stop in stops_on(design, herd, day)))
+    return outlets_of(stops_on(design, herd, day))
+
+
+def outlets_of(stops: list[Stop]) -> list[str]:
+    """Return the outlets of stops, each once, in their order."""
+    return list(dict.fromkeys(stop.outlet for stop in stops))
 
 
 def moves_on(design: Design, herd: Herd, day: str | None) -> list[tuple[Stop, Stop]]:
@@ -105,7 +110,7 @@ def season(design: Design, per_head_lpd: dict[str, float]) -> Season:
     count = min((last - first).days + 1, MOST_DAYS)
     days = [(first + timedelta(days=number)).isoformat() for number in range(count)]
     places = {herd.id: [stops_on(design, herd, day) for day in days] for herd in design.herds}
-    stops = {herd: [list(dict.fromkeys(one.outlet for one in day)) for day in of] for herd, of in places.items()}
+    stops = {herd: [outlets_of(day) for day in of] for herd, of in places.items()}
     paddocks = {herd: [[one.paddock for one in day if one.paddock] for day in of] for herd, of in places.items()}
     asked = {outlet.id: [0.0] * count for outlet in design.outlets}
     for herd in design.herds:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from leadsman.core.design import Design, LevelBook, StaffReading
 from leadsman.core.errors import require_between
 
-ORDINARY_MM, ROUGH_MM = 12.0, 20.0  # times the root of the way in km: ordinary levelling, and rough; any text
+ORDINARY_MM = 12.0  # times the root of the way in km: ordinary levelling; any text on surveying
 SWAP_WITHIN_M = 0.0015
 GRADUATION_SLIPS_M = (0.1, 0.5, 1.0)
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from leadsman.core.design import Design, FloatValveOutlet, Herd, Vessel
 from leadsman.core.grazing import moves_on
-from leadsman.core.store import shape_of
+from leadsman.core.store import kept_m3, shape_of
 from leadsman.core.units import LITRE_M3
 
 
@@ -36,8 +36,8 @@ def thrown_l(vessel: Vessel, outlet: FloatValveOutlet | None) -> float:
     """Return the litres thrown away when a trough is moved: as said, else all that it holds when its float shuts."""
     if vessel.portable and vessel.portable.thrown_l is not None:
         return vessel.portable.thrown_l
-    full_m = min(outlet.valve.closes_at_m, vessel.brim_m) if outlet else vessel.level_m
-    return shape_of(vessel).volume_m3(full_m) / LITRE_M3
+    kept = kept_m3(vessel, outlet.valve) if outlet else shape_of(vessel).volume_m3(vessel.level_m)
+    return kept / LITRE_M3
 
 
 def _of_herd(design: Design, herd: Herd, day: str | None) -> list[Moving]:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from leadsman.core.design import Design, Herd, Scenario
 from leadsman.core.errors import CoreError
-from leadsman.core.grazing import stops_on
+from leadsman.core.grazing import outlets_of, stops_on
 from leadsman.core.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, daily_intake
 
 
@@ -58,6 +58,5 @@ def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
         intake = None  # the user's own figure stands whatever the tables say
     per_head = herd.intake_lpd or (intake.planned_lpd if intake else 0.0)
     stops = stops_on(design, herd, case.date)
-    outlets = list(dict.fromkeys(stop.outlet for stop in stops))
     paddocks = [stop.paddock for stop in stops if stop.paddock]
-    return HerdNeed(herd, herd.head_on(case.date), outlets, paddocks, per_head, intake)
+    return HerdNeed(herd, herd.head_on(case.date), outlets_of(stops), paddocks, per_head, intake)

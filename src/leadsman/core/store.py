@@ -7,6 +7,7 @@ from leadsman.core.design import (
     FrustumShape,
     LyingCylinderShape,
     UprightCylinderShape,
+    ValveData,
     Vessel,
     VesselShape,
 )
@@ -24,6 +25,16 @@ def usable_m3(vessel: Vessel) -> float:
     """Return the volume [m3] between the level and the outlet: what lies below is dead."""
     shape = shape_of(vessel)
     return max(0.0, shape.volume_m3(vessel.level_m) - shape.volume_m3(vessel.outlet_m))
+
+
+def brimful(vessel: Vessel) -> Vessel:
+    """Return a vessel filled to its brim."""
+    return vessel.model_copy(update={"level_m": vessel.brim_m})
+
+
+def kept_m3(vessel: Vessel, valve: ValveData) -> float:
+    """Return the volume [m3] that a vessel holds at the level at which its float closes."""
+    return shape_of(vessel).volume_m3(min(valve.closes_at_m, vessel.brim_m))
 
 
 def full_kg(vessel: Vessel) -> float:

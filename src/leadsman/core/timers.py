@@ -13,6 +13,7 @@ from leadsman.core.need import HerdNeed
 from leadsman.core.outlet import FULLY_OPEN
 from leadsman.core.solve import solve_cases
 from leadsman.core.steady import NetworkModel
+from leadsman.core.units import m3s_from_lpm
 
 DAY_MIN = 24 * 60
 STEP_MIN = 15  # between the starts that are tried
@@ -127,7 +128,7 @@ class Watch:
         if stated is None:
             stated = ENOUGH_SHARE * alone.judged_flow_m3s if not isinstance(outlet, FixedOutlet) else alone.flow_m3s
             if isinstance(outlet, EmitterOutlet):
-                stated = min(stated, ENOUGH_SHARE * outlet.flow_lpm / 60_000.0)
+                stated = min(stated, ENOUGH_SHARE * m3s_from_lpm(outlet.flow_lpm))
         return stated if alone.judged_flow_m3s >= stated * (1.0 - 1e-6) else None
 
     def _state(self, drawing: frozenset[str]) -> SteadyState:

@@ -17,7 +17,7 @@ from leadsman.core.drinking import (
     shared_rim,
 )
 from leadsman.core.need import HerdNeed
-from leadsman.core.store import shape_of
+from leadsman.core.store import kept_m3, shape_of
 from leadsman.core.trough_run import MobRun, Trough, TroughRun, trough_runs
 from leadsman.core.units import LITRE_M3
 from leadsman.core.vessel import level_m
@@ -47,7 +47,7 @@ class Watering:
     @property
     def lowest_m3(self) -> float:
         """What it holds when it is lowest while they drink [m3]."""
-        full_m3 = shape_of(self.vessel).volume_m3(min(self.outlet.valve.closes_at_m, self.vessel.brim_m))
+        full_m3 = kept_m3(self.vessel, self.outlet.valve)
         lowest = [self.run.lowest_m3] if self.run else []
         return min([*lowest, *(max(0.0, full_m3 - near.taken_m3) for *_, near in self.near)], default=full_m3)
 
@@ -139,6 +139,5 @@ def _mob(need: HerdNeed, habit: Habit, vessel: Vessel) -> Mob:
 
 def _near(state: SteadyState, outlet: FloatValveOutlet, vessel: Vessel, need: HerdNeed, habit: Habit) -> NearWater:
     inflow = state.outlets[outlet.id].judged_flow_m3s
-    full_m = min(outlet.valve.closes_at_m, vessel.brim_m)
-    holds_m3 = max(0.0, shape_of(vessel).volume_m3(full_m) - out_of_reach_m3(vessel))
+    holds_m3 = max(0.0, kept_m3(vessel, outlet.valve) - out_of_reach_m3(vessel))
     return near_water(need.daily_l * LITRE_M3, habit, inflow, holds_m3)

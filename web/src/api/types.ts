@@ -24,7 +24,6 @@ export type Drinking = Schemas["Drinking"];
 export type Paddock = Schemas["Paddock"];
 export type Timer = Schemas["Timer"];
 export type Inflow = NonNullable<Design["inflows"]>[number];
-export type SeasonPlan = Schemas["SeasonPlan"];
 export type SeasonRun = Schemas["StoreSeasonReport"];
 export type SeasonAnswer = Schemas["SeasonRunReport"];
 export type Yearly = Schemas["YearlyReport"];

@@ -9,7 +9,7 @@ from leadsman.core.design import RainInflow, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
 from leadsman.core.rain import plan_area_m2
-from leadsman.core.store import usable_m3
+from leadsman.core.store import brimful, usable_m3
 from leadsman.core.units import LITRE_M3
 from leadsman.core.wording import Quantity, Wording, say
 
@@ -50,9 +50,8 @@ def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
     season = analysis.store_season
     assert season is not None
     candidates = []
-    brimful = {one.id: usable_m3(one.model_copy(update={"level_m": one.brim_m})) for one in analysis.sources_of_outlets}
-    largest = max(analysis.sources_of_outlets, key=lambda one: brimful[one.id])
-    store, one_m3 = season.size_for(share), brimful[largest.id] / largest.count
+    largest = max(analysis.sources_of_outlets, key=lambda one: usable_m3(brimful(one)))
+    store, one_m3 = season.size_for(share), usable_m3(brimful(largest)) / largest.count
     if store is not None and one_m3 > 0.0:
         count = largest.count + ceil((store - season.capacity_m3) / one_m3 - 1e-9)
         if largest.count < count <= MOST_TANKS:

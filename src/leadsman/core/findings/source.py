@@ -43,8 +43,7 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
 @judgement("one-source", "There is only one source", LASTS)
 def one_source(analysis: Analysis) -> Iterator[Finding]:
     """Yield one finding where all water comes from one source, and animals depend on it."""
-    feeding = {vessel.id for vessel in analysis.sources_of_outlets}
-    inflows = [inflow for inflow in analysis.design.inflows if inflow.fills in feeding]
+    inflows = analysis.feeding_inflows
     if len(inflows) == 1 and any(need.daily_l > 0.0 for need in analysis.herds):
         yield Finding(
             Severity.WATCH, inflows[0].fills, 1.0, 2.0, "count",

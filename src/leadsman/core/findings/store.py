@@ -7,7 +7,7 @@ from leadsman.core.design import HaulInflow, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.link import links
 from leadsman.core.overflow import greatest_inflow_m3s, overflow_capacity_m3s
-from leadsman.core.store import dead_m3, full_kg, shape_of
+from leadsman.core.store import brimful, dead_m3, full_kg, shape_of
 from leadsman.core.units import LITRE_M3, lpm_from_m3s
 from leadsman.core.wording import Quantity, say
 
@@ -20,7 +20,7 @@ def dead_volume(analysis: Analysis) -> Iterator[Finding]:
     """Yield each tank of which more than 15 % can never be drawn."""
     for vessel in analysis.sources_of_outlets:
         whole_l = shape_of(vessel).volume_m3(vessel.brim_m) / LITRE_M3
-        dead_l = dead_m3(vessel.model_copy(update={"level_m": vessel.brim_m})) / LITRE_M3
+        dead_l = dead_m3(brimful(vessel)) / LITRE_M3
         if vessel.role == "tank" and dead_l > DEAD_SHARE * whole_l:
             yield Finding(
                 Severity.WATCH, vessel.id, dead_l, DEAD_SHARE * whole_l, "L",

@@ -19,18 +19,15 @@ class InflowReport(Report):
 
 def inflow_reports(analysis: Analysis) -> list[InflowReport]:
     """Return what each source brings."""
-    return [
-        InflowReport(
-            id=inflow.id,
-            daily_l=daily_m3(inflow, analysis.scenario) / LITRE_M3,
-            told_words=words(_told(analysis, inflow)),
-        )
-        for inflow in analysis.design.inflows
-    ]
+    return [_inflow(analysis, inflow) for inflow in analysis.design.inflows]
 
 
-def _told(analysis: Analysis, inflow: InflowBase) -> Wording:
+def _inflow(analysis: Analysis, inflow: InflowBase) -> InflowReport:
     daily_l = daily_m3(inflow, analysis.scenario) / LITRE_M3
+    return InflowReport(id=inflow.id, daily_l=daily_l, told_words=words(_told(analysis, inflow, daily_l)))
+
+
+def _told(analysis: Analysis, inflow: InflowBase, daily_l: float) -> Wording:
     match inflow:
         case RainInflow():
             area = f"{plan_area_m2(inflow):.0f} m² of roof. "

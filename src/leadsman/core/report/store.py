@@ -1,15 +1,14 @@
 """The stores one by one, in the document's units: what each gives, weighs and lasts, and its levels in litres."""
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.day_need import hourly_l
 from leadsman.core.design import HaulInflow, Scenario, Vessel, label
 from leadsman.core.growing import other_needs
 from leadsman.core.inflow import daily_m3
 from leadsman.core.need import herd_needs
 from leadsman.core.report.base import Report
-from leadsman.core.store import dead_m3, full_kg, shape_of, usable_m3
+from leadsman.core.store import brimful, dead_m3, full_kg, shape_of, usable_m3
 from leadsman.core.supply import StoreSeason
-from leadsman.core.units import LITRE_M3, lpm_from_m3s
+from leadsman.core.units import LITRE_M3
 
 MARK_M, MOST_MARKS = 0.05, 60
 WEEK_D = 7
@@ -83,20 +82,18 @@ def _standing(analysis: Analysis, vessel: Vessel) -> StandingReport:
     fed = {outlet for outlet, route in routes.items() if route and route.vessel.id == vessel.id}
     herds = sum(need.daily_l / len(need.outlets) for need in analysis.herds for one in need.outlets if one in fed)
     drawn = herds + sum(need.daily_l for need in analysis.other_needs if need.where in fed)
-    brimful = vessel.model_copy(update={"level_m": vessel.brim_m})
     return StandingReport(
         vessel=vessel.id,
         drawn_lpd=drawn,
         days=usable_m3(vessel) / LITRE_M3 / drawn if drawn > 0.0 else None,
-        fill_l=(usable_m3(brimful) - usable_m3(vessel)) / LITRE_M3,
+        fill_l=(usable_m3(brimful(vessel)) - usable_m3(vessel)) / LITRE_M3,
     )
 
 
 def _case(analysis: Analysis, case: Scenario) -> BarReport:
-    design, feeding = analysis.design, {vessel.id for vessel in analysis.sources_of_outlets}
-    flows = {one: lpm_from_m3s(answer.judged_flow_m3s) for one, answer in analysis.state.outlets.items()}
-    needed = sum(hourly_l(herd_needs(design, case), other_needs(design, case, flows), {}))
-    come = sum(daily_m3(inflow, case) for inflow in design.inflows if inflow.fills in feeding)
+    needed = sum(need.daily_l for need in herd_needs(analysis.design, case))
+    needed += sum(need.daily_l for need in other_needs(analysis.design, case, analysis.timed_flows_lpm))
+    come = sum(daily_m3(inflow, case) for inflow in analysis.feeding_inflows)
     return BarReport(title=label(case), in_lpd=come / LITRE_M3, out_lpd=needed)
 
 

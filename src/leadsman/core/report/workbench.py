@@ -17,7 +17,6 @@ from leadsman.core.report.watering import ClashReport, WateringReport, clash_rep
 from leadsman.core.route import Route
 from leadsman.core.section import Mark, SectionPoint, route_section
 from leadsman.core.sounding import Sounding
-from leadsman.core.store import dead_m3
 from leadsman.core.units import LITRE_M3, kpa_from_pa, lpm_from_m3s
 from leadsman.core.verdict import verdict
 from leadsman.core.wording import plain
@@ -249,6 +248,7 @@ def _sounding(taken: Sounding, wanted: bool) -> SoundingReport:
 
 def _supply(analysis: Analysis) -> SupplyReport:
     day, (wanted, is_default) = analysis.balance, analysis.wanted_days
+    stores = store_reports(analysis)
     return SupplyReport(
         refill_lpd=day.refill_m3_per_day / LITRE_M3,
         need_lpd=day.need_m3_per_day / LITRE_M3,
@@ -256,9 +256,9 @@ def _supply(analysis: Analysis) -> SupplyReport:
         usable_l=day.usable_m3 / LITRE_M3,
         days_in_hand=day.days_in_hand,
         wanted_days=wanted,
-        dead_l=sum(dead_m3(vessel) for vessel in analysis.sources_of_outlets) / LITRE_M3,
+        dead_l=sum(store.dead_l for store in stores),
         inflows=inflow_reports(analysis),
-        stores=store_reports(analysis),
+        stores=stores,
         round=round_reports(analysis),
         wanted_is_default=is_default,
     )

@@ -36,8 +36,7 @@ def comparison_report(own: Analysis, other: Analysis) -> ComparisonReport:
 
 def yearly_report(analysis: Analysis) -> YearlyReport:
     """Return a year of a design: of its weather where it has one, else of days like the case shown."""
-    feeding = {vessel.id for vessel in analysis.sources_of_outlets}
-    inflows = [inflow for inflow in analysis.design.inflows if inflow.fills in feeding]
+    inflows = analysis.feeding_inflows
     weeks = [hauling(one) for one in inflows if isinstance(one, HaulInflow)]
     prices = [week.weekly_price for week in weeks]
     each_year = YEAR_D / WEEK_D
