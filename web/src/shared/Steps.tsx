@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
-import { ink } from "../app/theme";
 import { dayAfter } from "./calendar";
 import { DayField } from "./DayField";
 import { QuantityField } from "./QuantityField";
 import type { Family } from "./units";
+import { Cross } from "./TakeAway";
 
 export interface Step {
   from: string;
@@ -64,9 +64,8 @@ export function Steps({ label, family, digits, steps, ask, first, year, fault, o
               onChange={(value) => set(`value${index}`, index, { ...step, value })}
             />
           </Box>
-          <Button
-            aria-label={`Take away step ${index + 1}`}
-            sx={{ p: 0, minWidth: 24, color: ink("faint") }}
+          <Cross
+            label={`Take away step ${index + 1}`}
             onClick={() => {
               onChange(
                 "gone",
@@ -74,9 +73,7 @@ export function Steps({ label, family, digits, steps, ask, first, year, fault, o
               );
               onDone();
             }}
-          >
-            ×
-          </Button>
+          />
         </Box>
       ))}
       <Button

@@ -11,6 +11,7 @@ import { QuantityField } from "../../shared/QuantityField";
 import { StandingMark } from "../../shared/StandingMark";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { asSight, errorOf, sightOf, takeHeights, type Sight } from "./model";
+import { Cross, TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
@@ -59,15 +60,12 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
     >
       <Box sx={{ display: "flex", justifyContent: "space-between" }}>
         <Typography variant="h2">{book.name ?? book.id}</Typography>
-        <Button
-          sx={{ p: 0, color: ink("faint") }}
+        <TakeAway
           onClick={() => {
             edit("book.gone", (draft) => void draft.books?.splice(index, 1));
             onDone();
           }}
-        >
-          Take away
-        </Button>
+        />
       </Box>
       {faultAt(faults, path) && (
         <Typography role="alert" color="error">
@@ -129,16 +127,13 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
               {metres(point?.adjusted_m)}
             </strong>
             {at > 0 && (
-              <Button
-                aria-label={`Take away reading ${at + 1}`}
-                sx={{ p: 0, minWidth: 24, color: ink("faint") }}
+              <Cross
+                label={`Take away reading ${at + 1}`}
                 onClick={() => {
                   edit("reading.gone", (draft) => void draft.books?.[index]?.readings?.splice(at, 1));
                   onDone();
                 }}
-              >
-                ×
-              </Button>
+              />
             )}
           </Box>
         );

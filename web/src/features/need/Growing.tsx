@@ -16,6 +16,7 @@ import { CROP_WAYS, cropIn, newCrop, wayOf, type CropFigure } from "./growing";
 import { seasonYear } from "./model";
 import { Timers } from "./Timers";
 import { Unattended } from "./Unattended";
+import { TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
@@ -77,15 +78,12 @@ export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
         <Box key={crop.id} role="group" aria-label={crop.name ?? crop.id} sx={{ mt: 2 }}>
           <Box sx={{ display: "flex", justifyContent: "space-between" }}>
             <strong>{crop.name ?? crop.id}</strong>
-            <Button
-              sx={{ p: 0, color: ink("faint") }}
+            <TakeAway
               onClick={() => {
                 edit("crop.gone", (draft) => void draft.crops?.splice(index, 1));
                 onDone();
               }}
-            >
-              Take away
-            </Button>
+            />
           </Box>
           <Box sx={ROW}>
             <Choice

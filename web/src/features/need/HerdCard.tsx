@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 
 import type { Catalogue, Design, Fault, Herd, HerdNeed, OtherNeed, Watering } from "../../api/types";
@@ -15,6 +14,7 @@ import { AtTheTrough } from "./AtTheTrough";
 import { DrinkingFields } from "./DrinkingFields";
 import { seasonYear } from "./model";
 import { Moves } from "./Moves";
+import { TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
@@ -75,15 +75,12 @@ export function HerdCard({
     >
       <Box sx={{ display: "flex", justifyContent: "space-between" }}>
         <Typography variant="h2">{herd.name ?? herd.id}</Typography>
-        <Button
-          sx={{ p: 0, color: ink("faint") }}
+        <TakeAway
           onClick={() => {
             edit("herd.gone", (draft) => void draft.herds?.splice(index, 1));
             onDone();
           }}
-        >
-          Take away
-        </Button>
+        />
       </Box>
       <Box sx={FIELDS}>
         <QuantityField

@@ -4,11 +4,11 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 
 import type { Design, Fault, Herd, Rotation } from "../../api/types";
-import { ink } from "../../app/theme";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { newRotation, stopsOf } from "./model";
+import { TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
@@ -132,15 +132,13 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
                 </Button>
               )}
             </Box>
-            <Button
-              sx={{ p: 0, color: ink("faint") }}
+            <TakeAway
+              text="Remove"
               onClick={() => {
                 edit("move.gone", (draft) => void draft.calendar?.splice(index, 1));
                 onDone();
               }}
-            >
-              Remove
-            </Button>
+            />
           </Box>
         );
       })}

@@ -9,6 +9,7 @@ import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { freeNumber, troughName } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
+import { TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
@@ -75,15 +76,12 @@ export function Paddocks({ document, faults, edit, onDone }: Props) {
             onClear={() => change(index, "far", (draft) => void (draft.farthest_m = null))}
           />
           {!used.has(paddock.id) && (
-            <Button
-              sx={{ p: 0, justifySelf: "start", color: ink("faint") }}
+            <TakeAway
               onClick={() => {
                 edit("paddock.gone", (draft) => void draft.paddocks?.splice(index, 1));
                 onDone();
               }}
-            >
-              Take away
-            </Button>
+            />
           )}
         </Box>
       ))}

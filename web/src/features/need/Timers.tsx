@@ -4,11 +4,11 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 
 import type { Analysis, Design, Fault, Rest, Timer } from "../../api/types";
-import { ink } from "../../app/theme";
 import { ClockField } from "../../shared/ClockField";
 import { faultAt } from "../../shared/faults";
 import { freeNumber } from "../../shared/names";
 import { TimerStrip } from "./TimerStrip";
+import { TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
@@ -72,15 +72,13 @@ export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
               }
             />
           ))}
-          <Button
-            sx={{ p: 0, color: ink("faint") }}
+          <TakeAway
+            text="Remove"
             onClick={() => {
               edit("timer.gone", (draft) => void draft.timers?.splice(index, 1));
               onDone();
             }}
-          >
-            Remove
-          </Button>
+          />
         </Box>
       ))}
       {timers.length > 0 && <TimerStrip document={document} need={need} clashes={rest?.clashes ?? []} />}

@@ -15,6 +15,7 @@ import { Said } from "../../shared/Said";
 import { quantityText } from "../../shared/units";
 import { figuresOf, KINDS, withFigure } from "./inflow";
 import { PumpCurve } from "./PumpCurve";
+import { Cross, TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
@@ -58,15 +59,12 @@ export function InflowCard({ document, inflow, index, report, faults, edit, onDo
         <Typography variant="h2">
           {inflow.name ?? inflow.id} <span style={{ fontWeight: 400 }}>· {about?.text}</span>
         </Typography>
-        <Button
-          sx={{ p: 0, color: ink("faint") }}
+        <TakeAway
           onClick={() => {
             edit("inflow.gone", (draft) => void draft.inflows?.splice(index, 1));
             onDone();
           }}
-        >
-          Take away
-        </Button>
+        />
       </Box>
       <Typography color="text.secondary">{about?.told}</Typography>
       {faultAt(faults, path) && (
@@ -213,16 +211,13 @@ function Timings({
               }
             />
           ))}
-          <Button
-            aria-label={`Take away timing ${number + 1}`}
-            sx={{ p: 0, minWidth: 24, justifySelf: "start", color: ink("faint") }}
+          <Cross
+            label={`Take away timing ${number + 1}`}
             onClick={() => {
               change("timing.gone", (draft) => void draft.timings?.splice(number, 1));
               onDone();
             }}
-          >
-            ×
-          </Button>
+          />
         </Box>
       ))}
       <Button
