@@ -3,7 +3,7 @@
 from bench_page import Bench
 from farm import expected, one
 
-from leadsman.core.report.ground import ground_report
+from leadsman.core.report.ground import book_reports
 
 
 def test_a_level_book_reduces_itself_closes_and_gives_its_heights(bench: Bench) -> None:
@@ -24,7 +24,7 @@ def test_a_level_book_reduces_itself_closes_and_gives_its_heights(bench: Bench) 
     readings = [{"place": "gate", "back_m": 0.62}, {"place": "low", "fore_m": 3.84, "back_m": 3.71},
                 {"place": "gate", "fore_m": 0.496}]  # fmt: skip
     book = {"id": "book-1", "readings": readings, "length_km": 0.4}
-    (told,) = ground_report(expected(lambda d: d.update(books=[book])).design)
+    (told,) = book_reports(expected(lambda d: d.update(books=[book])).design)
     assert told.misclosure_m is not None
     missed = f"misses by {told.misclosure_m:.3f}".replace("-", "−")
     bench.until(lambda: missed in bench.text("[data-testid=book-told-0]"))

@@ -104,6 +104,10 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("link-too-small", {"vessels.0.count": 3, "vessels.0.link_mm": 25, "inflows.1": {
         "id": "r", "kind": "rain", "fills": "tank", "area_m2": 200, "coefficient": 0.9, "first_flush_l": 90}}, "fix",
      None, 200.0),
+    ("heights-disagree", {"sights": [{"id": f"s{n}", "kind": "contour", "place": "end", "height_m": height,
+        "error_m": 0.5, "source": "map", "datum": "site"} for n, height in enumerate((99.0, 103.0))]}, "watch", 2.0,
+     0.5 + 0.5 / 2**0.5),
+    ("pipe-too-short", {"places.1.east_m": 213.0}, "watch", 210.0, 213.85),
     ("misclosure", {"books": [{"id": "b", "length_km": 0.4, "readings": [
         {"place": "end", "back_m": 2.0}, {"place": "top", "fore_m": 0.5, "back_m": 0.4},
         {"place": "end", "fore_m": 1.892}]}]}, "watch", 0.008, 0.00759),

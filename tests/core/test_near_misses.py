@@ -14,6 +14,7 @@ PUMP = {"id": "p", "kind": "pump", "fills": "tank", "flow_lpm": 40, "cut_in_m": 
 HAUL = {"id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 40, "trips_per_week": 7}
 APRIL = {"volume_l": 10, "time_s": 600, "date": "2026-04-01"}
 FAR = {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"]}
+SPOT = {"kind": "contour", "place": "end", "height_m": 101.0, "error_m": 0.5, "source": "map", "datum": "site"}
 PAIRS: list[tuple[str, Document, Document]] = [
     ("water-too-far", {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 301}]},
      {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 300}]}),
@@ -47,6 +48,9 @@ PAIRS: list[tuple[str, Document, Document]] = [
         **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}},
      {"vessels.0.count": 3, "vessels.0.link_mm": 90, "inflows.0": {
         **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}}),
+    ("heights-disagree", {"sights": [{**SPOT, "id": "a"}, {**SPOT, "id": "b", "height_m": 102.72}]},
+     {"sights": [{**SPOT, "id": "a"}, {**SPOT, "id": "b", "height_m": 102.70}]}),
+    ("pipe-too-short", {"places.1.east_m": 211.3}, {"places.1.east_m": 211.1}),
     ("misclosure", {"books": [{"id": "b", "length_km": 0.4, "readings": [
         {"place": "end", "back_m": 2.0}, {"place": "end", "fore_m": 2.0077}]}]},
      {"books": [{"id": "b", "length_km": 0.4, "readings": [

@@ -10,7 +10,7 @@ from leadsman.core.design_file import read_design
 from leadsman.core.errors import DesignFaults, OutOfRange
 from leadsman.core.field_height import barometric_rise_m, clinometer_sight, weighed_m, without_drift_m
 from leadsman.core.level_book import graduation_slip, reduced_book, suspects
-from leadsman.core.report.ground import ground_report
+from leadsman.core.report.ground import book_reports
 
 # point, back, mid, fore, rise, level: recomputed by hand; bench mark 100.000
 BOOK: list[tuple[str, float | None, float | None, float | None, float | None, float]] = [
@@ -91,14 +91,14 @@ def test_a_reading_at_a_place_that_is_not_there_is_refused() -> None:
 def test_a_book_of_the_design_begins_at_its_places_height_and_closes_on_it() -> None:
     readings = [{"place": "top", "back_m": 0.4}, {"place": "end", "fore_m": 3.9, "back_m": 3.2},
                 {"place": "top", "fore_m": 0.29}]  # fmt: skip
-    (book,) = ground_report(read_design(one_line(books=[{"id": "b", "readings": readings, "length_km": 0.4}])))
+    (book,) = book_reports(read_design(one_line(books=[{"id": "b", "readings": readings, "length_km": 0.4}])))
     assert [point.level_m for point in book.points] == pytest.approx([120.0, 116.5, 119.41])
     assert book.misclosure_m == pytest.approx(-0.59)
     assert book.allowed_m == pytest.approx(0.0076, abs=5e-5)
     assert [point.adjusted_m for point in book.points] == pytest.approx([120.0, 116.795, 120.0])
-    open_ended = ground_report(read_design(one_line(books=[{"id": "b", "readings": readings[:2]}])))[0]
+    open_ended = book_reports(read_design(one_line(books=[{"id": "b", "readings": readings[:2]}])))[0]
     assert (open_ended.misclosure_m, open_ended.allowed_m) == (None, None)
-    assert ground_report(read_design(one_line(books=[{"id": "b"}])))[0].points == []
+    assert book_reports(read_design(one_line(books=[{"id": "b"}])))[0].points == []
 
 
 def test_clinometer_paces_and_barometer() -> None:

@@ -9,7 +9,9 @@ from leadsman.core.day_need import hourly_l
 from leadsman.core.design import Design, FloatValveOutlet, InflowBase, PumpInflow, Timer, Vessel
 from leadsman.core.grazing import Season, season
 from leadsman.core.growing import OtherNeed, other_needs
+from leadsman.core.height_network import Heights, heights
 from leadsman.core.inflow import daily_m3
+from leadsman.core.line_length import LineLength, line_lengths
 from leadsman.core.need import HerdNeed, herd_needs
 from leadsman.core.route import vessels_behind
 from leadsman.core.running import Running
@@ -39,6 +41,16 @@ class Analysis(Running):
     def season(self) -> Season:
         """The grazing calendar day by day, in the heat of the chosen case."""
         return season(self.design, {need.herd.id: need.per_head_lpd for need in self.herds})
+
+    @cached_property
+    def heights(self) -> Heights:
+        """Heights of places by all that was measured."""
+        return heights(self.design)
+
+    @cached_property
+    def line_lengths(self) -> list[LineLength]:
+        """Each line's pipe beside the straight way and what was counted."""
+        return line_lengths(self.model.layout)
 
     @cached_property
     def wanted_days(self) -> tuple[float, bool]:

@@ -17,6 +17,7 @@ LARGEST_BYTES = 4_000_000
 UNION_TAGS = {
     "shape": {"upright_cylinder", "box", "lying_cylinder", "frustum", "stage_volume"},
     "outlets": {"float_valve", "open_end", "fixed", "emitter"},
+    "sights": {"hose_level", "clinometer", "barometer", "satellite", "contour", "grid", "timed_flow"},
     "inflows": {"spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"},
 }
 PATTERNS = {

@@ -1,6 +1,6 @@
 """How the parts of a design hang together: parts by id, heights, and the profile of each line."""
 
-from leadsman.core.design import Design, Line, OutletBase, Vessel
+from leadsman.core.design import Design, Line, OutletBase, Place, Vessel
 
 
 class Layout:
@@ -17,6 +17,11 @@ class Layout:
         self.node_of_outlet = {
             outlet.id: outlet.id if outlet.id in ended else outlet.place for outlet in self.outlets.values()
         }
+
+    def place_of_end(self, end: str) -> Place:
+        """Return the place at which a line's end stands: itself, or its vessel's or outlet's."""
+        part = self.vessels.get(end) or self.outlets.get(end)
+        return self.places[part.place if part else end]
 
     def surface_m(self, vessel: Vessel) -> float:
         """Height [m on the datum] of a vessel's water."""

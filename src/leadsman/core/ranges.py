@@ -61,13 +61,25 @@ class Cause:
 
 @dataclass(frozen=True)
 class Range:
-    """One answer: likely, worst (least) and best (greatest), and how it moves over each figure's whole interval."""
+    """One answer: likely, worst (least) and best (greatest), and how it moves over each figure's whole interval.
+
+    `likely_share` is where in its interval each figure likely is, 0 its lowest end to 1 its highest.
+    """
 
     likely: float
     worst: float
     best: float
-    columns: Sequence[tuple[str, int]]
     moves: Floats
+    columns: Sequence[tuple[str, int]]
+    likely_share: Floats
+
+    @property
+    def shares(self) -> tuple[Floats, Floats]:
+        """What part each figure has in the way down to the worst, and in the way up to the best."""
+        rises = self.moves > 0.0
+        down = np.abs(self.moves) * np.where(rises, self.likely_share, 1.0 - self.likely_share)
+        up = np.abs(self.moves) - down
+        return down / max(float(down.sum()), 1e-300), up / max(float(up.sum()), 1e-300)
 
     @property
     def causes(self) -> list[Cause]:
@@ -132,12 +144,13 @@ class CornerSearch:
     def ranges(self) -> list[Range | None]:
         """Return the range of each answer; None where some corner has no answer."""
         rows = np.arange(len(self.cases))
+        own = self.columns, self.likely_share
         likely, slope = self.solved(rows, np.repeat(self.likely_share[None], len(rows), axis=0))
         worst, best = self._extremes(likely, slope)
         return [
             None
             if np.isnan(worst[row] + best[row])
-            else Range(float(likely[row]), float(worst[row]), float(best[row]), self.columns, slope[row])
+            else Range(float(likely[row]), float(worst[row]), float(best[row]), slope[row], *own)
             for row in rows
         ]
 

@@ -14,7 +14,7 @@ from leadsman.core.catalogue.livestock import animals
 
 KINDS = (
     "places", "vessels", "lines", "outlets", "herds", "paddocks", "calendar", "crops", "timers", "inflows",
-    "scenarios", "books",
+    "scenarios", "books", "sights", "distances",
 )  # fmt: skip
 # (list, key, lists that it may name)
 REFERENCES = (
@@ -29,6 +29,11 @@ REFERENCES = (
     ("crops", "outlet", ("outlets",)),
     ("ponds", "vessel", ("vessels",)),
     ("inflows", "fills", ("vessels",)),
+    ("sights", "from", ("places",)),
+    ("sights", "to", ("places",)),
+    ("sights", "place", ("places",)),
+    ("sights", "outlet", ("outlets",)),
+    ("distances", "line", ("lines",)),
     ("requirements", "outlet", ("outlets",)),
     ("requirements", "place", ("places",)),
     ("requirements", "vessel", ("vessels",)),
@@ -74,13 +79,16 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
                 if isinstance(name, str) and name not in ids[of]:
                     what = f"the id of {'an' if of == 'outlets' else 'a'} {_singular(of)}"
                     errors.append(_error("unknown_id", (kind, index, key, inner), name, what))
-    for index, book in _parts(document, "books"):
-        for inner, reading in _parts(book, "readings"):
-            name = reading.get("place")
-            if isinstance(name, str) and name not in ids["places"]:
-                errors.append(
-                    _error("unknown_id", ("books", index, "readings", inner, "place"), name, "the id of a place")
-                )
+    for kind in ("books", "sights"):
+        for index, book in _parts(document, kind):
+            for inner, reading in _parts(book, "readings"):
+                name = reading.get("place")
+                if isinstance(name, str) and name not in ids["places"]:
+                    where = (kind, index, "readings", inner, "place")
+                    errors.append(_error("unknown_id", where, name, "the id of a place"))
+    bench = document.get("bench")
+    if isinstance(bench, str) and bench not in ids["places"]:
+        errors.append(_error("unknown_id", ("bench",), bench, "the id of a place"))
     errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:

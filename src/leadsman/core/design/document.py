@@ -13,7 +13,7 @@ from leadsman.core.design.inflow import Inflow, InflowBase, SeasonPlan
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
 from leadsman.core.design.site import Place, Site
-from leadsman.core.design.survey import LevelBook
+from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
 from leadsman.core.design.use import Requirement, Scenario
 from leadsman.core.design.vessel import Vessel
 from leadsman.core.references import reference_errors
@@ -40,6 +40,10 @@ class Design(Part):
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []
     books: Annotated[list[LevelBook], Field(max_length=200)] = []
+    sights: Annotated[list[Sight], Field(max_length=5_000)] = []
+    distances: Annotated[list[Distance], Field(max_length=5_000)] = []
+    pace: PaceCount | None = None
+    bench: Id | None = None
     season: SeasonPlan | None = None
     shown_for: Id | None = None
 

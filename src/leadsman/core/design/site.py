@@ -7,6 +7,13 @@ from pydantic import Field
 from leadsman.core.design.base import FlowLpm, Ground, Id, Name, Part, Plan
 
 
+class Anchor(Part):
+    """Where on the globe the site's east 0, north 0 lies [degrees, WGS 84]."""
+
+    latitude_deg: Annotated[float, Field(ge=-80, le=84)]
+    longitude_deg: Annotated[float, Field(ge=-180, le=180)]
+
+
 class Site(Part):
     """The farm: heights above one datum, altitude for air pressure, water temperature for friction."""
 
@@ -14,6 +21,7 @@ class Site(Part):
     altitude_m: Annotated[float, Field(ge=-500, le=5_000)] = 0.0
     water_c: Annotated[float, Field(ge=0, le=60)] = 10.0
     latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
+    anchor: Anchor | None = None
     note: Annotated[str, Field(max_length=500)] = ""
 
 

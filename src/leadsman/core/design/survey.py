@@ -1,12 +1,16 @@
-"""Heights as people measure them: level books."""
+"""Heights and distances as people measure them: level books, sights of every way, counted lengths."""
 
-from typing import Annotated
+from itertools import pairwise
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from leadsman.core.design.base import Id, Name, Part, fault
+from leadsman.core.design.base import Dimension, Ground, Id, Length, Name, Part, fault
 
 Staff = Annotated[float, Field(ge=-1, le=10)]
+Error = Annotated[float, Field(gt=0, le=500)]
+Count = Annotated[float, Field(gt=0, le=100_000)]
+Datum = Literal["site", "differences"]
 
 
 class StaffReading(Part):
@@ -49,4 +53,154 @@ class LevelBook(Part):
                 raise fault(f"a back_m beside the fore_m of reading {number + 1}: the level moves there")
             if not first and reading.back_m is not None and reading.fore_m is None:
                 raise fault(f"a fore_m beside the back_m of reading {number + 1}")
+        return self
+
+
+class PaceCount(Part):
+    """How long a pace is: paces counted over a known length, once or several times."""
+
+    over_m: Length
+    counts: Annotated[list[Count], Field(min_length=1, max_length=50)]
+
+
+class SightBase(Part):
+    """What every measured height has: an id and a name for people."""
+
+    id: Id
+    name: Name | None = None
+
+
+class BetweenPlaces(SightBase):
+    """A measured rise from one place to another."""
+
+    from_: Annotated[Id, Field(alias="from")]
+    to: Id
+
+    @model_validator(mode="after")
+    def leads_somewhere(self) -> "BetweenPlaces":
+        if self.from_ == self.to:
+            raise fault("two places")
+        return self
+
+
+class HoseSetup(Part):
+    """One set-up of a hose level: how high the water stands over the ground at the near and at the far end."""
+
+    from_m: Annotated[float, Field(ge=-2, le=5)]
+    to_m: Annotated[float, Field(ge=-2, le=5)]
+
+
+class HoseLevelSight(BetweenPlaces):
+    """A rise by a hose of water, in one or several set-ups one after the other; the error is of each."""
+
+    kind: Literal["hose_level"]
+    setups: Annotated[list[HoseSetup], Field(min_length=1, max_length=200)]
+    error_each_m: Error | None = None
+
+
+class ClinometerLeg(Part):
+    """A stretch of even slope: angle up from the near end, and its length along the ground, measured or in paces."""
+
+    angle_deg: Annotated[float, Field(ge=-60, le=60)]
+    slope_m: Length | None = None
+    paces: Count | None = None
+
+    @model_validator(mode="after")
+    def measured_once(self) -> "ClinometerLeg":
+        if (self.slope_m is None) == (self.paces is None):
+            raise fault("either slope_m or paces")
+        return self
+
+
+class ClinometerSight(BetweenPlaces):
+    """A rise by angles and distances along the ground."""
+
+    kind: Literal["clinometer"]
+    legs: Annotated[list[ClinometerLeg], Field(min_length=1, max_length=200)]
+    angle_error_deg: Annotated[float, Field(gt=0, le=20)] | None = None
+
+
+class BarometerReading(Part):
+    """What the instrument told at a place: minutes after the first reading, air pressure or the height it shows."""
+
+    place: Id
+    minute: Annotated[float, Field(ge=0, le=1_440)]
+    pressure_hpa: Annotated[float, Field(ge=300, le=1_100)] | None = None
+    height_m: Ground | None = None
+
+    @model_validator(mode="after")
+    def read_once(self) -> "BarometerReading":
+        if (self.pressure_hpa is None) == (self.height_m is None):
+            raise fault("either pressure_hpa or height_m")
+        return self
+
+
+class BarometerSight(SightBase):
+    """A walk with a barometer or an altimeter that ends where it began, so that the drift can be taken out."""
+
+    kind: Literal["barometer"]
+    readings: Annotated[list[BarometerReading], Field(min_length=3, max_length=500)]
+    air_c: Annotated[float, Field(ge=-40, le=50)] = 15.0
+    error_m: Error | None = None
+
+    @model_validator(mode="after")
+    def comes_back(self) -> "BarometerSight":
+        if self.readings[0].place != self.readings[-1].place:
+            raise fault("a walk that ends where it began")
+        if any(a.minute >= b.minute for a, b in pairwise(self.readings)):
+            raise fault("minutes that rise")
+        if len({one.pressure_hpa is None for one in self.readings}) > 1:
+            raise fault("pressures alone or heights alone")
+        return self
+
+
+class HeightSight(SightBase):
+    """A height read at one place from something that has a datum of its own: phone, contour map, height grid.
+
+    Heights of one `source` hang together. `datum` says whether they are above the site's datum, or right among
+    themselves only: then they are lifted or lowered together, by the places that they share with other ways.
+    """
+
+    kind: Literal["satellite", "contour", "grid"]
+    place: Id
+    height_m: Ground
+    error_m: Error
+    source: Name
+    datum: Datum
+
+
+class TimedFlow(SightBase):
+    """A pail held under an outlet that runs alone: a check of the head, not a height."""
+
+    kind: Literal["timed_flow"]
+    outlet: Id
+    volume_l: Annotated[float, Field(gt=0, le=100_000)]
+    time_s: Annotated[float, Field(gt=0, le=86_400)]
+    time_error_s: Annotated[float, Field(gt=0, le=3_600)] | None = None
+
+
+Sight = Annotated[
+    HoseLevelSight | ClinometerSight | BarometerSight | HeightSight | TimedFlow, Field(discriminator="kind")
+]
+
+
+class Distance(Part):
+    """The length of a line as counted along the ground: pieces of one length, and what is left over.
+
+    `posts` counts the spaces between fence posts, not the posts; `rolls` whole pipe rolls.
+    """
+
+    id: Id
+    line: Id
+    kind: Literal["posts", "rolls", "paces", "tape"]
+    count: Annotated[float, Field(ge=0, le=100_000)] = 0.0
+    each_m: Dimension | None = None
+    over_m: Annotated[float, Field(ge=0, le=100_000)] = 0.0
+
+    @model_validator(mode="after")
+    def has_a_length(self) -> "Distance":
+        if self.count > 0.0 and self.each_m is None and self.kind != "paces":
+            raise fault("each_m, the length of one")
+        if self.count == 0.0 and self.over_m == 0.0:
+            raise fault("a count or an over_m above 0")
         return self

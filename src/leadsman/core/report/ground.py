@@ -1,8 +1,13 @@
-"""Level books reduced, as JSON."""
+"""Heights and lengths by every way, as JSON: books reduced, sights, places by all ways together, lengths of lines."""
 
-from leadsman.core.design import Design, LevelBook
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import ClinometerSight, Design, LevelBook
+from leadsman.core.height_network import Heights, PlaceHeight, Way
 from leadsman.core.level_book import ReducedBook, graduation_slip, reduced_books, suspects
+from leadsman.core.line_length import LineLength
+from leadsman.core.paces import pace_of
 from leadsman.core.report.base import Report
+from leadsman.core.sight import WAYS, clinometer_rise, observed_by
 
 
 class BookPointReport(Report):
@@ -36,7 +41,175 @@ class BookReport(Report):
     slip_m: float | None
 
 
-def ground_report(design: Design) -> list[BookReport]:
+class RiseReport(Report):
+    """What a sight says: a place over another, over the site's datum, or over that of its source [m]."""
+
+    from_place: str | None
+    to_place: str
+    rise_m: float
+    error_m: float
+
+
+class SightReport(Report):
+    """A sight worked out: its rises, and the length on plan where the way gives one."""
+
+    id: str
+    way: str
+    rises: list[RiseReport]
+    plan_m: float | None
+
+
+class WayReport(Report):
+    """What one reading alone says of a place: height, half-width of its error, distance from all together [m]."""
+
+    part: str
+    way: str
+    beside: str | None
+    height_m: float
+    error_m: float
+    apart_m: float
+    weight: float
+
+
+class PlaceHeightReport(Report):
+    """A place's height by all ways together, how far that is from the plan's [m], and each way by itself."""
+
+    place: str
+    height_m: float
+    error_m: float
+    over_plan_m: float
+    disagree: bool
+    way: str
+    ways: list[WayReport]
+
+
+class SourceReport(Report):
+    """A source with a datum of its own: how much it was raised to the site's, by how many places, how good that is."""
+
+    source: str
+    raised_m: float
+    error_m: float
+    places: int
+
+
+class CountedReport(Report):
+    id: str
+    kind: str
+    slope_m: float
+    error_m: float
+
+
+class LineLengthReport(Report):
+    """A line's pipe, the straight way between its ends, its length on plan, and what was counted along the ground."""
+
+    line: str
+    pipe_m: float
+    straight_m: float
+    plan_m: float
+    too_short: bool
+    counted: list[CountedReport]
+    weighed_m: float | None
+    error_m: float | None
+
+
+class PaceReport(Report):
+    length_m: float
+    error_share: float
+    is_counted: bool
+
+
+class GroundReport(Report):
+    """All that was measured of a site; `unjoined` are places that no reading joins to the bench."""
+
+    bench: str | None
+    books: list[BookReport]
+    sights: list[SightReport]
+    places: list[PlaceHeightReport]
+    sources: list[SourceReport]
+    unjoined: list[str]
+    lengths: list[LineLengthReport]
+    pace: PaceReport
+
+
+def ground_report(analysis: Analysis) -> GroundReport:
+    """Return heights and lengths of a design by all that was measured."""
+    design, found = analysis.design, analysis.heights
+    pace = pace_of(design.pace)
+    return GroundReport(
+        bench=found.bench,
+        books=book_reports(design),
+        sights=_sights(design),
+        places=_places(design, found),
+        sources=[
+            SourceReport(source=one.source, raised_m=one.raised_m, error_m=one.error_m, places=one.places)
+            for one in found.sources
+        ],
+        unjoined=found.unjoined,
+        lengths=[_length(one) for one in analysis.line_lengths],
+        pace=PaceReport(length_m=pace.length_m, error_share=pace.error_share, is_counted=pace.is_counted),
+    )
+
+
+def _sights(design: Design) -> list[SightReport]:
+    listed = []
+    for sight in design.sights:
+        rises = [
+            RiseReport(from_place=one.from_id, to_place=one.to_id, rise_m=one.rise_m, error_m=one.error_m)
+            for one in observed_by(sight, design.pace)
+        ]
+        plan = clinometer_rise(sight, design.pace).plan_m if isinstance(sight, ClinometerSight) else None
+        listed.append(SightReport(id=sight.id, way=sight.kind, rises=rises, plan_m=plan))
+    return listed
+
+
+def _places(design: Design, found: Heights) -> list[PlaceHeightReport]:
+    ground = {place.id: place.ground_m for place in design.places}
+    return [
+        PlaceHeightReport(
+            place=one.place_id,
+            height_m=one.height_m,
+            error_m=one.error_m,
+            over_plan_m=one.height_m - ground[one.place_id],
+            disagree=one.disagree,
+            way=_ways_told(one),
+            ways=[_way(one.place_id, way) for way in one.ways],
+        )
+        for one in found.places
+    ]
+
+
+def _way(place_id: str, way: Way) -> WayReport:
+    seen = way.observed
+    beside = seen.from_id if seen.to_id == place_id else seen.to_id
+    return WayReport(
+        part=seen.part_id, way=WAYS[seen.way], beside=beside, height_m=way.height_m, error_m=seen.error_m,
+        apart_m=way.apart_m, weight=way.weight,
+    )  # fmt: skip
+
+
+def _ways_told(one: PlaceHeight) -> str:
+    """Return the ways of a height in words, the weightiest first: "level and staff, clinometer"."""
+    ranked = sorted(one.ways, key=lambda way: -way.weight)
+    return ", ".join(dict.fromkeys(WAYS[way.observed.way] for way in ranked))[:60]
+
+
+def _length(one: LineLength) -> LineLengthReport:
+    return LineLengthReport(
+        line=one.line.id,
+        pipe_m=one.line.pipe_length_m,
+        straight_m=one.straight_m,
+        plan_m=one.plan_m,
+        too_short=one.is_too_short,
+        counted=[
+            CountedReport(id=way.id, kind=way.kind, slope_m=told.slope_m, error_m=told.error_m)
+            for way, told in one.ways
+        ],
+        weighed_m=one.weighed.slope_m if one.weighed else None,
+        error_m=one.weighed.error_m if one.weighed else None,
+    )
+
+
+def book_reports(design: Design) -> list[BookReport]:
     """Return every level book of a design reduced, from the height of the place it begins at."""
     return [_book(book, reduced) for book, reduced in reduced_books(design)]
 

@@ -6,8 +6,9 @@ from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.findings.registry import checks, judge
 from leadsman.core.report.base import Report
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
-from leadsman.core.report.ground import BookReport, ground_report
+from leadsman.core.report.ground import GroundReport, ground_report
 from leadsman.core.report.inflow import InflowReport, inflow_reports
+from leadsman.core.report.measuring import MeasuringReport, measuring_report
 from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
@@ -118,7 +119,7 @@ class AnalysisReport(Report):
     feeds: list[FeedReport]
     need: NeedReport
     supply: SupplyReport
-    books: list[BookReport]
+    ground: GroundReport
     findings: list[FindingReport]
     checked: list[str]
     check_titles: dict[str, str]
@@ -127,6 +128,7 @@ class AnalysisReport(Report):
 class RestReport(CheckReport):
     """What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs."""
 
+    measuring: MeasuringReport
     watering: list[WateringReport]
     clashes: list[ClashReport]
 
@@ -138,6 +140,7 @@ def rest_report(analysis: Analysis) -> RestReport:
         findings=finding_reports(findings, with_remedies=True),
         checked=[check.code for check in checks()],
         verdict=verdict_report(verdict(analysis, findings)),
+        measuring=measuring_report(analysis),
         watering=watering_reports(analysis),
         clashes=clash_reports(analysis),
     )
@@ -153,7 +156,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         feeds=[_feed(analysis, route) for route in analysis.feeds],
         need=need_report(analysis),
         supply=_supply(analysis),
-        books=ground_report(analysis.design),
+        ground=ground_report(analysis),
         findings=finding_reports(findings, with_remedies=False),
         checked=[check.code for check in checks()],
         check_titles={check.code: check.title for check in checks()},

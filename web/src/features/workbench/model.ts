@@ -44,7 +44,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "link-too-small",
     ],
   },
-  { view: "ground", title: "Ground", codes: ["misclosure"] },
+  { view: "ground", title: "Ground", codes: ["misclosure", "heights-disagree", "pipe-too-short"] },
   {
     view: "lines",
     title: "Lines",

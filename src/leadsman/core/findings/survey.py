@@ -1,0 +1,42 @@
+"""Heights and lengths that contradict each other."""
+
+from collections.abc import Iterator
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.sight import WAYS
+from leadsman.core.wording import Quantity, say
+
+
+@judgement("heights-disagree", "Two ways of measuring a height disagree", Question.DOES_IT_RUN)
+def heights_disagree(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each place of which some way is farther from all together than their errors explain."""
+    for found in analysis.heights.places:
+        if not found.disagree:
+            continue
+        far = max(found.ways, key=lambda way: abs(way.apart_m) / way.observed.error_m)
+        apart, explained = abs(far.apart_m), found.explained_m(far)
+        place = analysis.model.layout.places[found.place_id]
+        yield Finding(
+            Severity.WATCH, found.place_id, apart, explained, "m",
+            say("the heights of {} disagree by {}", label(place), Quantity(apart, "m")),
+            say("The {} says {}, all ways together {}; their errors explain {}. Measure it again, or take away the "
+                "reading that is wrong.", WAYS[far.observed.way], Quantity(far.height_m, "m"),
+                Quantity(found.height_m, "m"), Quantity(explained, "m")),
+        )  # fmt: skip
+
+
+@judgement("pipe-too-short", "A line's pipe does not reach between its ends", Question.DOES_IT_RUN)
+def pipe_too_short(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each line whose pipe is shorter than the straight way between the places it joins."""
+    for one in analysis.line_lengths:
+        if one.is_too_short:
+            length = one.line.pipe_length_m
+            yield Finding(
+                Severity.WATCH, one.line.id, length, one.straight_m, "m",
+                say("{} is {} of pipe where the straight way is {}", label(one.line), Quantity(length, "m"),
+                    Quantity(one.straight_m, "m")),
+                say("Either its length or the place of one of its ends is wrong. A length on plan is not the pipe's: "
+                    "on a slope the pipe is longer."),
+            )  # fmt: skip
