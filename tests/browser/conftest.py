@@ -16,7 +16,7 @@ from leadsman.db.connection import Database
 from leadsman.launch import front_end
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.demo import load_demo
-from leadsman.launch.server import Server
+from leadsman.launch.server import Server, height_server, web_server
 
 FLAGS = (
     "--headless=new --no-sandbox --disable-gpu --disable-dev-shm-usage --disable-background-networking "
@@ -26,9 +26,21 @@ FLAGS = (
 
 
 @pytest.fixture(scope="session")
-def server(cluster: Cluster, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+def heights(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """The stand-in height service."""
+    running = height_server(free_port(0), tmp_path_factory.mktemp("heights") / "service.pid")
+    try:
+        running.await_answer()
+        yield running
+    finally:
+        running.stop()
+
+
+@pytest.fixture(scope="session")
+def server(cluster: Cluster, heights: Server, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     front_end.build()
-    running = Server("127.0.0.1", free_port(0), cluster.url, tmp_path_factory.mktemp("server") / "server.pid")
+    pid_file = tmp_path_factory.mktemp("server") / "server.pid"
+    running = web_server("127.0.0.1", free_port(0), cluster.url, pid_file, heights.address)
     try:
         running.await_answer()
         yield running

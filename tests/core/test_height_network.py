@@ -26,7 +26,11 @@ def farm(*sights: Document, **more: object) -> Document:
     """The one-line design with a third place and sights."""
     document = one_line(sights=[{"id": f"s{number}", **one} for number, one in enumerate(sights)], **more)
     top, end = document["places"][:2]
-    document["places"] = [top, end, {"id": "bend", "east_m": 40, "north_m": 0, "ground_m": 110.0}]
+    document["places"] = [
+        top,
+        end,
+        {"id": "bend", "east_m": 40, "north_m": 0, "ground_m": 110.0, "height_from": "satellite"},
+    ]
     return document
 
 
@@ -85,10 +89,12 @@ def test_a_source_with_its_own_datum_is_lifted_by_common_places_and_never_mixed_
     assert found.sources[0].raised_m == pytest.approx(-47.0, abs=0.01)
     bend = next(one for one in found.places if one.place_id == "bend")
     assert bend.height_m == pytest.approx(111.0, abs=0.01)
-    alone = heights(read_design(farm(spot("end", 150.0, 1.0), spot("bend", 157.0, 1.0), bench="top")))
-    assert (alone.places, alone.sources, alone.unjoined) == ([], [], ["bend", "end"])  # nothing in common: no heights
-    on_site = heights(read_design(farm(spot("end", 104.0, 1.0, datum="site"), bench="top")))
+    alone = heights(read_design(farm(spot("bend", 157.0, 1.0), bench="top")))
+    assert (alone.places, alone.sources, alone.unjoined) == ([], [], ["bend"])  # nothing in common: no height
+    on_site = heights(read_design(farm(spot("bend", 104.0, 1.0, datum="site"), bench="top")))
     assert [one.height_m for one in on_site.places] == [104.0]
+    by_plan = heights(read_design(farm(spot("end", END + 47.0, 1.0), spot("bend", 158.0, 1.0))))
+    assert by_plan.sources[0].raised_m == pytest.approx(-47.0)  # the plan's own height of the end is the common place
 
 
 @given(st.lists(st.tuples(st.sampled_from(["top", "end", "bend"]), st.sampled_from(["top", "end", "bend"]),

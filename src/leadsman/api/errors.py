@@ -8,6 +8,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from leadsman.api.schemas import FaultBody, Problem
 from leadsman.core.design_file import LARGEST_BYTES, faults_from
 from leadsman.core.errors import DesignFaults, Fault, OutOfRange, UnknownName
+from leadsman.services.heights import HeightsUnavailable
 from leadsman.standins.weather import ServiceUnavailable
 
 
@@ -22,6 +23,7 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(UnknownName, _unknown_name)
     app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
     app.register_error_handler(ServiceUnavailable, _no_service)
+    app.register_error_handler(HeightsUnavailable, _no_heights)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(OperationalError, _no_database)
@@ -54,7 +56,9 @@ def _unknown_name(error: UnknownName) -> Response:
 
 
 def _too_large(_error: RequestEntityTooLarge) -> Response:
-    return refused([Fault("", "too_large", "a larger body", f"at most {LARGEST_BYTES:,} bytes")])
+    return refused(
+        [Fault("", "too_large", "a larger body", f"at most {request.max_content_length or LARGEST_BYTES:,} bytes")]
+    )
 
 
 def _http(error: HTTPException) -> Response:
@@ -70,6 +74,11 @@ def _no_database(error: Exception) -> Response:
 
 def _no_service(error: ServiceUnavailable) -> Response:
     told = f"Nothing was fetched: {error}. Try again later, or read a table instead."
+    return _answer(503, Problem(code="no_service", message=told))
+
+
+def _no_heights(error: HeightsUnavailable) -> Response:
+    told = f"The height service gives no heights: {error}. The line keeps its points; try again, or measure them."
     return _answer(503, Problem(code="no_service", message=told))
 
 

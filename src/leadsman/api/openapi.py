@@ -9,14 +9,17 @@ from leadsman.api import schemas
 from leadsman.api.app import create_app
 from leadsman.core.report.schools import SchoolsReport
 from leadsman.core.report.supply import SeasonRunReport
+from leadsman.core.report.survey_import import ImportReport, ProfileAnswer
 from leadsman.core.report.workbench import AnalysisReport, RestReport
 from leadsman.core.report.yearly import ComparisonReport
+from leadsman.formats.importing import ImportAsked
 
 DESCRIBED = (
-    AnalysisReport, ComparisonReport, RestReport, SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskWeather,
-    schemas.CatalogueBody, schemas.CompareSchools, schemas.CompareYears,
-    schemas.Conflict, schemas.DesignList, schemas.Health, schemas.NewDesign, schemas.Problem, schemas.Revision,
-    schemas.RevisionList, schemas.Save, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
+    AnalysisReport, ComparisonReport, ImportAsked, ImportReport, ProfileAnswer, RestReport, SchoolsReport,
+    SeasonRunReport, schemas.Analyse, schemas.AskProfile, schemas.AskWeather, schemas.CatalogueBody,
+    schemas.CompareSchools, schemas.CompareYears, schemas.Conflict, schemas.DesignList, schemas.ExportAsked,
+    schemas.Health, schemas.ImportForm, schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList,
+    schemas.Save, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip
 
 PROBLEM = "#/components/schemas/Problem"

@@ -4,9 +4,11 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
+from flask_openapi3.models.file import FileStorage
 from pydantic import BaseModel, ConfigDict, Field
 
 from leadsman.core.design import DATE_PATTERN, Design, Weather
+from leadsman.formats.exporting import Export
 from leadsman.standins.weather import Climate, Fault
 
 
@@ -176,6 +178,27 @@ class WeatherTable(Schema):
 
     text: str
     name: str = Field(default="", max_length=200)
+
+
+class ImportForm(Schema):
+    """A file of surveyed things, and what its user says of it: an `ImportAsked` as JSON."""
+
+    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
+
+    file: FileStorage
+    asked: str
+
+
+class AskProfile(Schema):
+    """A design, and the line whose surveyed points are to be filled from the height service."""
+
+    document: Design
+    line: str
+
+
+class ExportAsked(Schema):
+    document: Design
+    kind: Export
 
 
 class WeatherBody(Schema):

@@ -22,9 +22,12 @@ BAROMETER_M = 1.0  # what is left with the drift out; typical, from memory
 BOOK_LEAST_M = 0.01  # a closed book at best; our own
 BOOK_OPEN_M = 0.05  # a book that does not come back, where nothing tells; our own
 
+PLAN_M = 1.0  # a height of the plan of which nobody said how good it is; our own
+
 WAYS = {
     "book": "level and staff", "hose_level": "hose level", "clinometer": "clinometer", "barometer": "barometer",
     "satellite": "satellite", "contour": "contour map", "grid": "height grid",
+    "plan": "as in the plan",
 }  # fmt: skip
 
 
@@ -47,7 +50,8 @@ class Observed:
 
 def observed(design: Design) -> list[Observed]:
     """Return all that the books and sights of a design say of heights, in their order."""
-    return _of_books(design) + [one for sight in design.sights for one in observed_by(sight, design.pace)]
+    found = _of_books(design) + [one for sight in design.sights for one in observed_by(sight, design.pace)]
+    return found + _of_plan(design, found)
 
 
 def observed_by(sight: SightBase, pace: PaceCount | None) -> list[Observed]:
@@ -99,6 +103,22 @@ def barometer_heights_m(sight: BarometerSight) -> list[float]:
         for one in sight.readings
     ]
     return without_drift_m([one.minute for one in sight.readings], heights)
+
+
+def _of_plan(design: Design, found: list[Observed]) -> list[Observed]:
+    """Return the plan's own heights of places that sources of heights tell of and nothing else measures.
+
+    A height that was itself taken from such a source does not count again.
+    """
+    by_source = {one.to_id for one in found if one.from_id is None}
+    by_sight = {place for one in found if one.from_id is not None for place in (one.from_id, one.to_id)}
+    sources = {sight.source for sight in design.sights if isinstance(sight, HeightSight)}
+    told = sources | {WAYS[way] for way in ("satellite", "contour", "grid")}
+    return [
+        Observed(place.id, "plan", None, place.id, place.ground_m, place.height_error_m or PLAN_M)
+        for place in design.places
+        if place.id in by_source - by_sight and not set((place.height_from or "").split(", ")) & told
+    ]
 
 
 def _of_books(design: Design) -> list[Observed]:

@@ -14,9 +14,17 @@ from leadsman.demo import tamsel_ridge
 from leadsman.launch import PROJECT, LaunchError, front_end, step
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.debian import POSTGRES, require
-from leadsman.launch.server import Server, Stopped, require_free_port, stop_left_over, stop_on_signals
+from leadsman.launch.server import (
+    Stopped,
+    height_server,
+    require_free_port,
+    stop_left_over,
+    stop_on_signals,
+    web_server,
+)
 
 DATABASE_PORT = 54_817
+HEIGHTS_PORT = 54_818
 DEMO_KEY = "tamsel-ridge"
 
 
@@ -51,8 +59,9 @@ def run_demo(host: str, port: int) -> int:
 
 
 def _serve(folder: Path, host: str, port: int, lock: int) -> None:
-    pid_file = folder / "server.pid"
-    stop_left_over(pid_file)
+    pid_file, heights_pid = folder / "server.pid", folder / "height-service.pid"
+    for left_over in (pid_file, heights_pid):
+        stop_left_over(left_over)
     require_free_port(host, port)
     require((POSTGRES,))
     front_end.build()
@@ -61,8 +70,10 @@ def _serve(folder: Path, host: str, port: int, lock: int) -> None:
         for name in migrate(cluster.url):
             step(f"migrated {name}")
         load_demo(cluster.url)
-        server = Server(host, port, cluster.url, pid_file)
+        heights = height_server(free_port(HEIGHTS_PORT), heights_pid)
+        server = web_server(host, port, cluster.url, pid_file, heights.address)
         try:
+            heights.await_answer()
             server.await_answer()
             os.write(lock, server.address.encode())
             step(f"Leadsman is at {server.address}   (Ctrl-C stops it)")
@@ -74,6 +85,7 @@ def _serve(folder: Path, host: str, port: int, lock: int) -> None:
             raise LaunchError("The server ended by itself; its words stand above.")
         finally:
             server.stop()
+            heights.stop()
     finally:
         cluster.stop()
 

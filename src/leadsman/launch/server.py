@@ -20,10 +20,14 @@ START_WAIT_S = 60
 STOP_WAIT_S = 10
 
 
-def gunicorn_command(host: str, port: int, workers: int = WORKERS) -> list[str]:
-    """Return the command that serves the application."""
+APPLICATION = "leadsman.api.app:create_app()"
+HEIGHT_SERVICE = "leadsman.standins.height_service:create_service()"
+
+
+def gunicorn_command(host: str, port: int, workers: int = WORKERS, application: str = APPLICATION) -> list[str]:
+    """Return the command that serves an application."""
     return [
-        sys.executable, "-m", "gunicorn", "leadsman.api.app:create_app()", "--bind", f"{host}:{port}",
+        sys.executable, "-m", "gunicorn", application, "--bind", f"{host}:{port}",
         "--workers", str(workers), "--worker-class", "gthread", "--threads", str(THREADS),
         "--no-control-socket", "--graceful-timeout", "5", "--log-level", "warning",
     ]  # fmt: skip
@@ -43,15 +47,14 @@ def require_free_port(host: str, port: int) -> None:
 
 
 class Server:
-    """A running gunicorn with its workers."""
+    """A running gunicorn with its workers: the application, or a stand-in service."""
 
-    def __init__(self, host: str, port: int, database_url: str, pid_file: Path) -> None:
-        self.address = f"http://{host}:{port}/"
+    def __init__(self, command: list[str], address: str, environment: dict[str, str], pid_file: Path) -> None:
+        self.address = address
+        self._health = "api/health" if APPLICATION in command else "health"
         self._pid_file = pid_file
-        environment = {**os.environ, "DATABASE_URL": database_url, "PYTHONPATH": str(PROJECT / "src")}
-        self._process = subprocess.Popen(
-            gunicorn_command(host, port), env=environment, stdin=subprocess.DEVNULL, start_new_session=True
-        )
+        environment = {**os.environ, **environment, "PYTHONPATH": str(PROJECT / "src")}
+        self._process = subprocess.Popen(command, env=environment, stdin=subprocess.DEVNULL, start_new_session=True)
         pid_file.write_text(f"{self._process.pid}\n")
 
     def await_answer(self) -> None:
@@ -64,7 +67,7 @@ class Server:
             if self._process.poll() is not None:
                 raise LaunchError("The server ended at once; its words stand above.")
             try:
-                with urllib.request.urlopen(self.address + "api/health", timeout=5):
+                with urllib.request.urlopen(self.address + self._health, timeout=5):
                     return
             except (urllib.error.URLError, OSError):
                 time.sleep(0.1)
@@ -79,6 +82,18 @@ class Server:
         end_group(self._process.pid)
         self._process.wait()
         self._pid_file.unlink(missing_ok=True)
+
+
+def web_server(host: str, port: int, database_url: str, pid_file: Path, heights: str = "") -> Server:
+    """Return the application's server, started; `heights` is the address of its height service."""
+    environment = {"DATABASE_URL": database_url} | ({"HEIGHT_SERVICE_URL": heights} if heights else {})
+    return Server(gunicorn_command(host, port), f"http://{host}:{port}/", environment, pid_file)
+
+
+def height_server(port: int, pid_file: Path) -> Server:
+    """Return the stand-in height service's server, started; one worker, so that a mode set holds for all."""
+    command = gunicorn_command("127.0.0.1", port, 1, HEIGHT_SERVICE)
+    return Server(command, f"http://127.0.0.1:{port}/", {}, pid_file)
 
 
 def end_group(process_id: int) -> None:
@@ -102,7 +117,7 @@ def stop_left_over(pid_file: Path) -> None:
         command = Path(f"/proc/{process_id}/cmdline").read_bytes()
     except (FileNotFoundError, ProcessLookupError, ValueError):
         return
-    if b"leadsman.api.app" in command:
+    if b"leadsman.api.app" in command or b"leadsman.standins" in command:
         step("ending the server of a run that was killed")
         end_group(process_id)
     pid_file.unlink(missing_ok=True)

@@ -176,6 +176,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ground/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand out a design as a design file, GPX, GeoJSON, KML or a table of its places. */
+        post: operations["exportDesign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ground/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Show what a file of surveyed things would make of a design; nothing is kept. */
+        post: operations["previewImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ground/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fill a line's surveyed points from the height service, tied to the ground of the places at its ends. */
+        post: operations["askProfile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -245,8 +296,6 @@ export interface components {
          *     Remedies are null here: they take longer, and come with `RestReport`.
          */
         AnalysisReport: {
-            /** Books */
-            books: components["schemas"]["BookReport"][];
             /** Check Titles */
             check_titles: {
                 [key: string]: string;
@@ -257,12 +306,23 @@ export interface components {
             feeds: components["schemas"]["FeedReport"][];
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
+            ground: components["schemas"]["GroundReport"];
             need: components["schemas"]["NeedReport"];
             /** Routes */
             routes: components["schemas"]["RouteReport"][];
             solution: components["schemas"]["SolveReport"];
             supply: components["schemas"]["SupplyReport"];
             verdict: components["schemas"]["VerdictReport"];
+        };
+        /**
+         * Anchor
+         * @description Where on the globe the site's east 0, north 0 lies [degrees, WGS 84].
+         */
+        Anchor: {
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
         };
         /**
          * AnimalBody
@@ -277,6 +337,15 @@ export interface components {
             needs_weight: boolean;
             /** Species */
             species: string;
+        };
+        /**
+         * AskProfile
+         * @description A design, and the line whose surveyed points are to be filled from the height service.
+         */
+        AskProfile: {
+            document: components["schemas"]["Design"];
+            /** Line */
+            line: string;
         };
         /**
          * AskWeather
@@ -333,6 +402,76 @@ export interface components {
             out_lpd: number;
             /** Title */
             title: string;
+        };
+        /**
+         * BarometerReading
+         * @description What the instrument told at a place: minutes after the first reading, air pressure or the height it shows.
+         */
+        BarometerReading: {
+            /**
+             * Height M
+             * @default null
+             */
+            height_m?: number | null;
+            /** Minute */
+            minute: number;
+            /** Place */
+            place: string;
+            /**
+             * Pressure Hpa
+             * @default null
+             */
+            pressure_hpa?: number | null;
+        };
+        /**
+         * BarometerSight
+         * @description A walk with a barometer or an altimeter that ends where it began, so that the drift can be taken out.
+         */
+        BarometerSight: {
+            /**
+             * Air C
+             * @default 15
+             */
+            air_c?: number;
+            /**
+             * Error M
+             * @default null
+             */
+            error_m?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "barometer";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Readings */
+            readings: components["schemas"]["BarometerReading"][];
+        };
+        /**
+         * BecomesReport
+         * @description What becomes of one thing of the file: a part's id, "new" or "skip"; `points` of a walk as it was read.
+         */
+        BecomesReport: {
+            /** Away M */
+            away_m: number | null;
+            /** Height M */
+            height_m: number | null;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Of */
+            of: string;
+            /** Points */
+            points: number | null;
+            /** Why */
+            why: string;
         };
         /**
          * BookPointReport
@@ -414,6 +553,53 @@ export interface components {
             wanted_lpm: number;
         };
         /**
+         * ClinometerLeg
+         * @description A stretch of even slope: angle up from the near end, and its length along the ground, measured or in paces.
+         */
+        ClinometerLeg: {
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * Paces
+             * @default null
+             */
+            paces?: number | null;
+            /**
+             * Slope M
+             * @default null
+             */
+            slope_m?: number | null;
+        };
+        /**
+         * ClinometerSight
+         * @description A rise by angles and distances along the ground.
+         */
+        ClinometerSight: {
+            /**
+             * Angle Error Deg
+             * @default null
+             */
+            angle_error_deg?: number | null;
+            /** From */
+            from: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clinometer";
+            /** Legs */
+            legs: components["schemas"]["ClinometerLeg"][];
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** To */
+            to: string;
+        };
+        /**
          * CompareSchools
          * @description A design, and the outlet whose valve is to be compared with a smaller and a larger one.
          */
@@ -450,6 +636,17 @@ export interface components {
             kept_as: number;
             /** Message */
             message: string;
+        };
+        /** CountedReport */
+        CountedReport: {
+            /** Error M */
+            error_m: number;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Slope M */
+            slope_m: number;
         };
         /**
          * Crop
@@ -536,6 +733,11 @@ export interface components {
          */
         Design: {
             /**
+             * Bench
+             * @default null
+             */
+            bench?: string | null;
+            /**
              * Books
              * @default []
              */
@@ -550,6 +752,11 @@ export interface components {
              * @default []
              */
             crops?: components["schemas"]["Crop"][];
+            /**
+             * Distances
+             * @default []
+             */
+            distances?: components["schemas"]["Distance"][];
             /**
              * Format
              * @constant
@@ -577,6 +784,8 @@ export interface components {
              * @default []
              */
             outlets?: (components["schemas"]["FloatValveOutlet"] | components["schemas"]["OpenEndOutlet"] | components["schemas"]["FixedOutlet"] | components["schemas"]["EmitterOutlet"])[];
+            /** @default null */
+            pace?: components["schemas"]["PaceCount"] | null;
             /**
              * Paddocks
              * @default []
@@ -606,6 +815,11 @@ export interface components {
              * @default null
              */
             shown_for?: string | null;
+            /**
+             * Sights
+             * @default []
+             */
+            sights?: (components["schemas"]["HoseLevelSight"] | components["schemas"]["ClinometerSight"] | components["schemas"]["BarometerSight"] | components["schemas"]["HeightSight"] | components["schemas"]["TimedFlow"])[];
             site: components["schemas"]["Site"];
             /**
              * Timers
@@ -651,6 +865,38 @@ export interface components {
         DesignList: {
             /** Designs */
             designs: components["schemas"]["DesignHeading"][];
+        };
+        /**
+         * Distance
+         * @description The length of a line as counted along the ground: pieces of one length, and what is left over.
+         *
+         *     `posts` counts the spaces between fence posts, not the posts; `rolls` whole pipe rolls.
+         */
+        Distance: {
+            /**
+             * Count
+             * @default 0
+             */
+            count?: number;
+            /**
+             * Each M
+             * @default null
+             */
+            each_m?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "posts" | "rolls" | "paces" | "tape";
+            /** Line */
+            line: string;
+            /**
+             * Over M
+             * @default 0
+             */
+            over_m?: number;
         };
         /**
          * Drinking
@@ -746,6 +992,15 @@ export interface components {
              * @default false
              */
             shut?: boolean;
+        };
+        /** ExportAsked */
+        ExportAsked: {
+            document: components["schemas"]["Design"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "design" | "gpx" | "geojson" | "kml" | "csv";
         };
         /**
          * FaultBody
@@ -910,6 +1165,34 @@ export interface components {
             shut?: boolean;
             valve: components["schemas"]["ValveData"];
         };
+        /**
+         * FlowCheckReport
+         * @description A timed flow: measured and planned [L/min], and how much higher than planned the outlet would stand [m].
+         */
+        FlowCheckReport: {
+            /** Agrees */
+            agrees: boolean;
+            /** Best Lpm */
+            best_lpm: number;
+            /** Error Lpm */
+            error_lpm: number;
+            /** Higher M */
+            higher_m: number | null;
+            /** Least M */
+            least_m: number | null;
+            /** Likely Lpm */
+            likely_lpm: number;
+            /** Measured Lpm */
+            measured_lpm: number;
+            /** Most M */
+            most_m: number | null;
+            /** Outlet */
+            outlet: string;
+            /** Sight */
+            sight: string;
+            /** Worst Lpm */
+            worst_lpm: number;
+        };
         /** FrustumShape */
         FrustumShape: {
             /** Bottom Diameter M */
@@ -939,6 +1222,43 @@ export interface components {
             pressure_kpa: number | null;
             /** Velocity Ms */
             velocity_ms: number;
+        };
+        /**
+         * GridReport
+         * @description A height grid: its cells, their width in its own units, and how many of the plan's places it covers.
+         */
+        GridReport: {
+            /** Columns */
+            columns: number;
+            /** Covers */
+            covers: number;
+            /** Places */
+            places: number;
+            /** Rows */
+            rows: number;
+            /** Step */
+            step: number;
+        };
+        /**
+         * GroundReport
+         * @description All that was measured of a site; `unjoined` are places that no reading joins to the bench.
+         */
+        GroundReport: {
+            /** Bench */
+            bench: string | null;
+            /** Books */
+            books: components["schemas"]["BookReport"][];
+            /** Lengths */
+            lengths: components["schemas"]["LineLengthReport"][];
+            pace: components["schemas"]["PaceReport"];
+            /** Places */
+            places: components["schemas"]["PlaceHeightReport"][];
+            /** Sights */
+            sights: components["schemas"]["SightReport"][];
+            /** Sources */
+            sources: components["schemas"]["SourceReport"][];
+            /** Unjoined */
+            unjoined: string[];
         };
         /**
          * HabitReport
@@ -1026,6 +1346,40 @@ export interface components {
             status: "up";
         };
         /**
+         * HeightSight
+         * @description A height read at one place from something that has a datum of its own: phone, contour map, height grid.
+         *
+         *     Heights of one `source` hang together. `datum` says whether they are above the site's datum, or right among
+         *     themselves only: then they are lifted or lowered together, by the places that they share with other ways.
+         */
+        HeightSight: {
+            /**
+             * Datum
+             * @enum {string}
+             */
+            datum: "site" | "differences";
+            /** Error M */
+            error_m: number;
+            /** Height M */
+            height_m: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contour" | "grid" | "satellite";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Place */
+            place: string;
+            /** Source */
+            source: string;
+        };
+        /**
          * Herd
          * @description Animals of one class that drink at one outlet; `intake_lpd` is the user's own litres a head a day.
          *
@@ -1106,6 +1460,159 @@ export interface components {
             published_lpd: number | null;
             /** Source */
             source: string;
+        };
+        /**
+         * HoseLevelSight
+         * @description A rise by a hose of water, in one or several set-ups one after the other; the error is of each.
+         */
+        HoseLevelSight: {
+            /**
+             * Error Each M
+             * @default null
+             */
+            error_each_m?: number | null;
+            /** From */
+            from: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hose_level";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Setups */
+            setups: components["schemas"]["HoseSetup"][];
+            /** To */
+            to: string;
+        };
+        /**
+         * HoseSetup
+         * @description One set-up of a hose level: how high the water stands over the ground at the near and at the far end.
+         */
+        HoseSetup: {
+            /** From M */
+            from_m: number;
+            /** To M */
+            to_m: number;
+        };
+        /**
+         * ImportAsked
+         * @description A design, and what its user says of the file that goes with it; `position` ties a spot to a place.
+         */
+        ImportAsked: {
+            /**
+             * Areas
+             * @default {}
+             */
+            areas?: {
+                [key: string]: string;
+            };
+            /**
+             * Datum
+             * @default null
+             */
+            datum?: ("site" | "differences") | null;
+            document: components["schemas"]["Design"];
+            /**
+             * Error M
+             * @default null
+             */
+            error_m?: number | null;
+            /**
+             * Lines
+             * @default {}
+             */
+            lines?: {
+                [key: string]: boolean;
+            };
+            /** Name */
+            name: string;
+            /**
+             * Position
+             * @default null
+             */
+            position?: [
+                number,
+                string
+            ] | null;
+            /**
+             * Spots
+             * @default {}
+             */
+            spots?: {
+                [key: string]: string;
+            };
+            /**
+             * System
+             * @default null
+             */
+            system?: string | null;
+            /**
+             * Turned
+             * @default false
+             */
+            turned?: boolean;
+            /**
+             * Walks
+             * @default {}
+             */
+            walks?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ImportForm
+         * @description A file of surveyed things, and what its user says of it: an `ImportAsked` as JSON.
+         */
+        ImportForm: {
+            /** Asked */
+            asked: string;
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
+        /**
+         * ImportReport
+         * @description What a file would make of a design. `document` is null while there are questions.
+         *
+         *     `anchor` is where the plan comes to lie on the globe, where the file decides it; `fit_m` how far common places
+         *     are off then.
+         */
+        ImportReport: {
+            anchor: components["schemas"]["Anchor"] | null;
+            /** Areas */
+            areas: components["schemas"]["BecomesReport"][];
+            /** Changes */
+            changes: string[];
+            document: components["schemas"]["Design"] | null;
+            /** Error M */
+            error_m: number;
+            /** Fit M */
+            fit_m: number | null;
+            /** Format */
+            format: string;
+            grid: components["schemas"]["GridReport"] | null;
+            /** Notes */
+            notes: string[];
+            /** Profiles */
+            profiles: components["schemas"]["ProfileReport"][];
+            /** Questions */
+            questions: ("datum" | "system" | "position" | "turned" | "common place")[];
+            /** Source */
+            source: string;
+            /** Spots */
+            spots: components["schemas"]["BecomesReport"][];
+            /** System */
+            system: string | null;
+            /** Walks */
+            walks: components["schemas"]["BecomesReport"][];
         };
         /** InflowReport */
         InflowReport: {
@@ -1196,6 +1703,8 @@ export interface components {
         /**
          * Line
          * @description Pipe between two places, with surveyed points along it.
+         *
+         *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
          */
         Line: {
             /**
@@ -1243,6 +1752,16 @@ export interface components {
              */
             points?: number[][];
             /**
+             * Points Error M
+             * @default null
+             */
+            points_error_m?: number | null;
+            /**
+             * Points From
+             * @default null
+             */
+            points_from?: string | null;
+            /**
              * Product
              * @default null
              */
@@ -1271,6 +1790,28 @@ export interface components {
             siphon?: boolean;
             /** To */
             to: string;
+        };
+        /**
+         * LineLengthReport
+         * @description A line's pipe, the straight way between its ends, its length on plan, and what was counted along the ground.
+         */
+        LineLengthReport: {
+            /** Counted */
+            counted: components["schemas"]["CountedReport"][];
+            /** Error M */
+            error_m: number | null;
+            /** Line */
+            line: string;
+            /** Pipe M */
+            pipe_m: number;
+            /** Plan M */
+            plan_m: number;
+            /** Straight M */
+            straight_m: number;
+            /** Too Short */
+            too_short: boolean;
+            /** Weighed M */
+            weighed_m: number | null;
         };
         /** LinePointReport */
         LinePointReport: {
@@ -1327,6 +1868,13 @@ export interface components {
             /** Length M */
             length_m: number;
         };
+        /** MeasuringReport */
+        MeasuringReport: {
+            /** Flows */
+            flows: components["schemas"]["FlowCheckReport"][];
+            /** Next */
+            next: components["schemas"]["NextReadingReport"][];
+        };
         /**
          * NearReport
          * @description A herd with water near: what it draws in the busiest hours against what comes in.
@@ -1382,6 +1930,44 @@ export interface components {
          */
         NewDesign: {
             document: components["schemas"]["Design"];
+        };
+        /**
+         * NextReadingReport
+         * @description A reading worth taking: the flow [L/min] of the outlet that it narrows most, before and about after.
+         *
+         *     `turns`: the range crosses what is wanted there; `settles`: it no longer would. `stated` is false of a height
+         *     of which nobody said how good it is: it counts as good to a metre.
+         */
+        NextReadingReport: {
+            /** After Lpm */
+            after_lpm: [
+                number,
+                number
+            ];
+            /** Before Lpm */
+            before_lpm: [
+                number,
+                number
+            ];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "height" | "valve" | "fittings" | "bore" | "roughness";
+            /** Limit Lpm */
+            limit_lpm: number;
+            /** Narrows */
+            narrows: number;
+            /** Outlet */
+            outlet: string;
+            /** Part */
+            part: string;
+            /** Settles */
+            settles: boolean;
+            /** Stated */
+            stated: boolean;
+            /** Turns */
+            turns: boolean;
         };
         /** NodeReport */
         NodeReport: {
@@ -1529,6 +2115,25 @@ export interface components {
          */
         OutletState: "running" | "dry" | "shut" | "short";
         /**
+         * PaceCount
+         * @description How long a pace is: paces counted over a known length, once or several times.
+         */
+        PaceCount: {
+            /** Counts */
+            counts: number[];
+            /** Over M */
+            over_m: number;
+        };
+        /** PaceReport */
+        PaceReport: {
+            /** Error Share */
+            error_share: number;
+            /** Is Counted */
+            is_counted: boolean;
+            /** Length M */
+            length_m: number;
+        };
+        /**
          * Paddock
          * @description A piece of ground that is grazed, and the outlet that waters it: a trough, or the tap a trough is moved to.
          *
@@ -1607,6 +2212,26 @@ export interface components {
             north_m: number;
         };
         /**
+         * PlaceHeightReport
+         * @description A place's height by all ways together, how far that is from the plan's [m], and each way by itself.
+         */
+        PlaceHeightReport: {
+            /** Disagree */
+            disagree: boolean;
+            /** Error M */
+            error_m: number;
+            /** Height M */
+            height_m: number;
+            /** Over Plan M */
+            over_plan_m: number;
+            /** Place */
+            place: string;
+            /** Way */
+            way: string;
+            /** Ways */
+            ways: components["schemas"]["WayReport"][];
+        };
+        /**
          * PondLoss
          * @description What a vessel under the sky loses: by the air, into the ground, and by what is let out of it.
          *
@@ -1681,6 +2306,56 @@ export interface components {
             faults?: components["schemas"]["FaultBody"][];
             /** Message */
             message: string;
+        };
+        /**
+         * ProfileAnswer
+         * @description A line's profile filled from outside, its source, and the document as it would be.
+         */
+        ProfileAnswer: {
+            document: components["schemas"]["Design"];
+            profile: components["schemas"]["ProfileReport"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * ProfileReport
+         * @description A line's new points; `before` those it had, `shown` the heights before thinning, all [along the pipe, ground].
+         */
+        ProfileReport: {
+            /** Before */
+            before: [
+                number,
+                number
+            ][];
+            /** Error M */
+            error_m: number;
+            /** Extremes */
+            extremes: number;
+            /** Line */
+            line: string;
+            /** Noise M */
+            noise_m: number;
+            /** Pipe M */
+            pipe_m: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Raised M */
+            raised_m: [
+                number,
+                number
+            ];
+            /** Shown */
+            shown: [
+                number,
+                number
+            ][];
+            /** Slope M */
+            slope_m: number;
+            /** Tilt M */
+            tilt_m: number;
         };
         /**
          * Pump
@@ -1982,6 +2657,7 @@ export interface components {
             clashes: components["schemas"]["ClashReport"][];
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
+            measuring: components["schemas"]["MeasuringReport"];
             verdict: components["schemas"]["VerdictReport"];
             /** Watering */
             watering: components["schemas"]["WateringReport"][];
@@ -2036,6 +2712,20 @@ export interface components {
         RevisionList: {
             /** Revisions */
             revisions: components["schemas"]["RevisionHeading"][];
+        };
+        /**
+         * RiseReport
+         * @description What a sight says: a place over another, over the site's datum, or over that of its source [m].
+         */
+        RiseReport: {
+            /** Error M */
+            error_m: number;
+            /** From Place */
+            from_place: string | null;
+            /** Rise M */
+            rise_m: number;
+            /** To Place */
+            to_place: string;
         };
         /**
          * Rotation
@@ -2358,6 +3048,20 @@ export interface components {
             unmet_l: number[];
         };
         /**
+         * SightReport
+         * @description A sight worked out: its rises, and the length on plan where the way gives one.
+         */
+        SightReport: {
+            /** Id */
+            id: string;
+            /** Plan M */
+            plan_m: number | null;
+            /** Rises */
+            rises: components["schemas"]["RiseReport"][];
+            /** Way */
+            way: string;
+        };
+        /**
          * Site
          * @description The farm: heights above one datum, altitude for air pressure, water temperature for friction.
          */
@@ -2367,6 +3071,8 @@ export interface components {
              * @default 0
              */
             altitude_m?: number;
+            /** @default null */
+            anchor?: components["schemas"]["Anchor"] | null;
             /**
              * Latitude Deg
              * @default null
@@ -2456,6 +3162,20 @@ export interface components {
             valve_needs_m: number;
             /** Wanted */
             wanted: boolean;
+        };
+        /**
+         * SourceReport
+         * @description A source with a datum of its own: how much it was raised to the site's, by how many places, how good that is.
+         */
+        SourceReport: {
+            /** Error M */
+            error_m: number;
+            /** Places */
+            places: number;
+            /** Raised M */
+            raised_m: number;
+            /** Source */
+            source: string;
         };
         /**
          * SpellReport
@@ -2680,6 +3400,35 @@ export interface components {
             number: number;
             /** Sight */
             sight: string;
+        };
+        /**
+         * TimedFlow
+         * @description A pail held under an outlet that runs alone: a check of the head, not a height.
+         */
+        TimedFlow: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "timed_flow";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Outlet */
+            outlet: string;
+            /**
+             * Time Error S
+             * @default null
+             */
+            time_error_s?: number | null;
+            /** Time S */
+            time_s: number;
+            /** Volume L */
+            volume_l: number;
         };
         /**
          * Timer
@@ -2968,6 +3717,26 @@ export interface components {
             visits: components["schemas"]["VisitReport"][];
             /** Weighs Kg */
             weighs_kg: number | null;
+        };
+        /**
+         * WayReport
+         * @description What one reading alone says of a place: height, half-width of its error, distance from all together [m].
+         */
+        WayReport: {
+            /** Apart M */
+            apart_m: number;
+            /** Beside */
+            beside: string | null;
+            /** Error M */
+            error_m: number;
+            /** Height M */
+            height_m: number;
+            /** Part */
+            part: string;
+            /** Way */
+            way: string;
+            /** Weight */
+            weight: number;
         };
         /**
          * Weather
@@ -3439,6 +4208,112 @@ export interface operations {
             };
             /** @description Refused */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ImportForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askProfile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskProfile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileAnswer"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -87,7 +87,10 @@ class Run(Part):
 
 
 class Line(Part):
-    """Pipe between two places, with surveyed points along it."""
+    """Pipe between two places, with surveyed points along it.
+
+    `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
+    """
 
     id: Id
     name: Name | None = None
@@ -100,6 +103,8 @@ class Line(Part):
     runs: Annotated[list[Run], Field(max_length=100)] = []
     length_m: Length | None = None
     points: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=10_000)] = []
+    points_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
+    points_from: Annotated[str, Field(max_length=60)] | None = None
     cover_m: Annotated[float, Field(ge=-20, le=20)] = 0.0
     fittings: Annotated[list[Fitting], Field(max_length=1_000)] = []
     inline: Annotated[list[InlinePart], Field(max_length=1_000)] = []

@@ -1,0 +1,79 @@
+"""Heights from outside: files of surveyed things, the height service; and the plan in open formats."""
+
+import os
+import re
+
+from flask import Response, request
+from flask_openapi3.blueprint import APIBlueprint
+from pydantic import ValidationError
+
+from leadsman.api.routes import answer
+from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
+from leadsman.core.design import Design
+from leadsman.core.design_file import faults_from, read_design, write_design
+from leadsman.core.errors import DesignFaults, UnknownName
+from leadsman.core.layout import Layout
+from leadsman.core.line_profile import profile_from_heights, put_profile, stations
+from leadsman.core.report.survey_import import ImportReport, ProfileAnswer, profile_report
+from leadsman.formats.exporting import KINDS, exported
+from leadsman.formats.guarded import import_guarded
+from leadsman.formats.importing import ImportAsked
+from leadsman.formats.limits import LARGEST_FILE_BYTES
+from leadsman.formats.placed import anchor_of
+from leadsman.formats.projection import Plane
+from leadsman.services.heights import HeightsUnavailable, ask_heights
+
+ADDRESS = "HEIGHT_SERVICE_URL"
+FORM_BYTES = 6_000_000
+
+ground = APIBlueprint("ground", __name__, url_prefix="/api/ground")
+
+
+@ground.before_request
+def allow_files() -> None:
+    """Let files be larger than documents are, here only."""
+    request.max_content_length = LARGEST_FILE_BYTES + FORM_BYTES
+    request.max_form_memory_size = FORM_BYTES
+
+
+@ground.post("/imports", operation_id="previewImport", responses={200: ImportReport, 422: Problem})
+def preview_import(form: ImportForm) -> Response:
+    """Show what a file of surveyed things would make of a design; nothing is kept."""
+    try:
+        asked = ImportAsked.model_validate_json(form.asked)
+    except ValidationError as error:
+        raise DesignFaults(faults_from(error)) from None
+    return answer(import_guarded(form.file.read(), asked))
+
+
+@ground.post("/profiles", operation_id="askProfile", responses={200: ProfileAnswer, 422: Problem, 503: Problem})
+def ask_profile(body: AskProfile) -> Response:
+    """Fill a line's surveyed points from the height service, tied to the ground of the places at its ends."""
+    layout = Layout(body.document)
+    if body.line not in layout.lines:
+        raise UnknownName("line", body.line, list(layout.lines), "/line")
+    line = layout.lines[body.line]
+    address = os.environ.get(ADDRESS)
+    if not address:
+        raise HeightsUnavailable("no height service is set up here")
+    told = ask_heights(address, Plane(anchor_of(body.document)).degrees(stations(layout, line)))
+    known = [height for height in told.heights_m if height is not None]
+    if len(known) < len(told.heights_m):
+        raise HeightsUnavailable(f"it knows no height at {len(told.heights_m) - len(known)} points of this line")
+    profile = profile_from_heights(layout, line, known, told.error_m)
+    document = write_design(body.document)
+    put_profile(document, profile, told.source)
+    return answer(ProfileAnswer(profile=profile_report(profile), source=told.source, document=read_design(document)))
+
+
+@ground.post("/exports", operation_id="exportDesign", responses={200: None, 422: Problem})
+def export_design(body: ExportAsked) -> Response:
+    """Hand out a design as a design file, GPX, GeoJSON, KML or a table of its places."""
+    kind = KINDS[body.kind]
+    headers = {"Content-Disposition": f'attachment; filename="{file_name(body.document)}.{kind.suffix}"'}
+    return Response(exported(body.document, body.kind), 200, headers, mimetype=kind.mime)
+
+
+def file_name(design: Design) -> str:
+    """Return a name for a file of a design: of letters, digits and dashes."""
+    return re.sub(r"[^a-z0-9]+", "-", f"{design.site.name} {design.name}".casefold()).strip("-")[:60] or "plan"

@@ -1,0 +1,101 @@
+"""The preview of an import, as JSON."""
+
+from leadsman.core.design import Anchor, Design
+from leadsman.core.line_profile import LineProfile
+from leadsman.core.report.base import Report
+from leadsman.core.survey_import import Becomes, Question
+
+
+class BecomesReport(Report):
+    """What becomes of one thing of the file: a part's id, "new" or "skip"; `points` of a walk as it was read."""
+
+    number: int
+    name: str
+    of: str
+    why: str
+    away_m: float | None
+    height_m: float | None
+    points: int | None
+
+
+class ProfileReport(Report):
+    """A line's new points; `before` those it had, `shown` the heights before thinning, all [along the pipe, ground]."""
+
+    line: str
+    before: list[tuple[float, float]]
+    shown: list[tuple[float, float]]
+    points: list[tuple[float, float]]
+    raised_m: tuple[float, float]
+    tilt_m: float
+    error_m: float
+    noise_m: float
+    slope_m: float
+    pipe_m: float
+    extremes: int
+
+
+class GridReport(Report):
+    """A height grid: its cells, their width in its own units, and how many of the plan's places it covers."""
+
+    columns: int
+    rows: int
+    step: float
+    covers: int
+    places: int
+
+
+class ImportReport(Report):
+    """What a file would make of a design. `document` is null while there are questions.
+
+    `anchor` is where the plan comes to lie on the globe, where the file decides it; `fit_m` how far common places
+    are off then.
+    """
+
+    format: str
+    system: str | None
+    source: str
+    error_m: float
+    notes: list[str]
+    questions: list[Question]
+    spots: list[BecomesReport]
+    walks: list[BecomesReport]
+    areas: list[BecomesReport]
+    profiles: list[ProfileReport]
+    grid: GridReport | None
+    changes: list[str]
+    anchor: Anchor | None
+    fit_m: float | None
+    document: Design | None
+
+
+class ProfileAnswer(Report):
+    """A line's profile filled from outside, its source, and the document as it would be."""
+
+    profile: ProfileReport
+    source: str
+    document: Design
+
+
+def becomes_report(one: Becomes, points: int | None = None) -> BecomesReport:
+    """Return what becomes of one thing of a file."""
+    return BecomesReport(
+        number=one.number, name=one.name, of=one.of, why=one.why, away_m=one.away_m, height_m=one.height_m,
+        points=points,
+    )  # fmt: skip
+
+
+def profile_report(one: LineProfile) -> ProfileReport:
+    """Return a line's new profile."""
+    return ProfileReport(
+        line=one.line.id,
+        before=[(at, ground) for at, ground in one.line.points],
+        shown=one.shown,
+        points=one.points,
+        raised_m=one.raised_m,
+        tilt_m=one.tilt_m,
+        error_m=one.error_m,
+        noise_m=one.noise_m,
+        slope_m=one.slope_m,
+        pipe_m=one.line.pipe_length_m,
+        extremes=one.extremes,
+    )

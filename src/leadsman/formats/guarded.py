@@ -1,0 +1,64 @@
+"""Somebody else's file read in a process of its own, with limits on memory, time and files: `python -m` this module.
+
+Whatever a file does to a reader, the server stands: the process is gone after the answer.
+"""
+
+import json
+import resource
+import subprocess
+import sys
+
+from leadsman.core.errors import DesignFaults, Fault
+from leadsman.core.report.survey_import import ImportReport
+from leadsman.formats.importing import ImportAsked, import_survey
+
+MEMORY_BYTES = 3_000_000_000  # of addresses, most of it libraries
+PROCESSOR_S, WAIT_S = 20, 40
+LENGTH_BYTES = 8
+
+
+def import_guarded(data: bytes, asked: ImportAsked) -> ImportReport:
+    """Return what `import_survey` returns, worked out in a process of its own.
+
+    Raises:
+        DesignFaults: as it does, or because the file took too long or too much memory.
+    """
+    question = asked.model_dump_json(by_alias=True, exclude_unset=True).encode()
+    try:
+        done = subprocess.run(
+            [sys.executable, "-m", "leadsman.formats.guarded"],
+            input=len(question).to_bytes(LENGTH_BYTES, "big") + question + data,
+            stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, timeout=WAIT_S, check=False,
+        )  # fmt: skip
+    except subprocess.TimeoutExpired:
+        raise DesignFaults([Fault("", "too_slow", "a file that takes too long to read", f"{WAIT_S} s")]) from None
+    try:
+        told = json.loads(done.stdout)
+    except ValueError:
+        found = "a file that its reader did not survive: too much memory, or too long"
+        raise DesignFaults([Fault("", "too_much", found, f"{PROCESSOR_S} s and {MEMORY_BYTES // 10**9} GB")]) from None
+    if "faults" in told:
+        raise DesignFaults([Fault(**fault) for fault in told["faults"]])
+    return ImportReport.model_validate(told["report"])
+
+
+def main() -> None:
+    """Read one question and one file from standard input, and print the answer as JSON."""
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+    resource.setrlimit(resource.RLIMIT_CPU, (PROCESSOR_S, PROCESSOR_S))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    given = sys.stdin.buffer.read()
+    length = LENGTH_BYTES + int.from_bytes(given[:LENGTH_BYTES], "big")
+    asked = ImportAsked.model_validate_json(given[LENGTH_BYTES:length])
+    try:
+        report = import_survey(given[length:], asked)
+    except DesignFaults as refused:
+        print(json.dumps({"faults": [vars(fault) for fault in refused.faults]}))
+    except MemoryError:
+        print(json.dumps({"faults": [vars(Fault("", "too_much", "a file that needs too much memory", "less"))]}))
+    else:
+        print(json.dumps({"report": json.loads(report.model_dump_json(by_alias=True, exclude_unset=True))}))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""Clients of services that lie outside: what they ask, and what they make of every way of failing."""
