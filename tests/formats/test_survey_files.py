@@ -114,7 +114,7 @@ def tiff(heights: np.ndarray, crs: str | None = "EPSG:32625", bands: int = 1) ->
     with rasterio.MemoryFile() as memory:
         with memory.open(driver="GTiff", width=heights.shape[1], height=heights.shape[0], count=bands,
                          dtype=heights.dtype.name, crs=crs, transform=Affine(10, 0, 638_000, 0, -10, 5_151_000),
-                         compress="deflate", nodata=None if heights.dtype == np.uint8 else -9999) as dataset:  # fmt: skip
+                         compress="deflate") as dataset:  # fmt: skip
             for band in range(1, bands + 1):
                 dataset.write(heights, band)
         data: bytes = memory.read()

@@ -26,6 +26,7 @@ TEST_FOLDERS = [
         "db",
         "api",
         "formats",
+        "services",
         "launch",
         "browser/test_workbench.py",
         "browser/test_need.py",

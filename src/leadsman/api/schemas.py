@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from leadsman.core.design import DATE_PATTERN, Design, Weather
 from leadsman.formats.exporting import Export
+from leadsman.formats.importing import ImportAsked
 from leadsman.standins.weather import Climate, Fault
 
 
@@ -181,12 +182,12 @@ class WeatherTable(Schema):
 
 
 class ImportForm(Schema):
-    """A file of surveyed things, and what its user says of it: an `ImportAsked` as JSON."""
+    """A file of surveyed things, and what its user says of it."""
 
     model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
 
     file: FileStorage
-    asked: str
+    asked: ImportAsked
 
 
 class AskProfile(Schema):

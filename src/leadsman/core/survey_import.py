@@ -36,6 +36,7 @@ class Choices:
     source: str
     datum: Datum | None = None
     error_m: float = PHONE_M
+    kind: Literal["satellite", "grid"] = "satellite"
     spots: Mapping[int, str] = field(default_factory=dict)
     walks: Mapping[int, str] = field(default_factory=dict)
     areas: Mapping[int, str] = field(default_factory=dict)
@@ -221,7 +222,7 @@ def _put_spot(document: Document, spot: Spot, one: Becomes, choices: Choices) ->
     known = next(place for place in document["places"] if place["id"] == place_id)
     if spot.height_m is not None and not (one.of != NEW and _is_own_height(known, spot)):
         document.setdefault("sights", []).append({
-            "id": free_id(_ids(document), f"{choices.source}-{place_id}"), "kind": "satellite", "place": place_id,
+            "id": free_id(_ids(document), f"{choices.source}-{place_id}"), "kind": choices.kind, "place": place_id,
             "height_m": spot.height_m, "error_m": choices.error_m, "source": choices.source, "datum": choices.datum,
         })  # fmt: skip
         changes.append(f"height of {spot.name}: {spot.height_m:g} m by {choices.source}")

@@ -4,10 +4,13 @@ Whatever a file does to a reader, the server stands: the process is gone after t
 """
 
 import json
+import os
 import resource
 import subprocess
 import sys
+from pathlib import Path
 
+import leadsman
 from leadsman.core.errors import DesignFaults, Fault
 from leadsman.core.report.survey_import import ImportReport
 from leadsman.formats.importing import ImportAsked, import_survey
@@ -23,12 +26,13 @@ def import_guarded(data: bytes, asked: ImportAsked) -> ImportReport:
     Raises:
         DesignFaults: as it does, or because the file took too long or too much memory.
     """
+    environment = {**os.environ, "PYTHONPATH": str(Path(leadsman.__file__).parents[1])}
     question = asked.model_dump_json(by_alias=True, exclude_unset=True).encode()
     try:
         done = subprocess.run(
             [sys.executable, "-m", "leadsman.formats.guarded"],
             input=len(question).to_bytes(LENGTH_BYTES, "big") + question + data,
-            stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, timeout=WAIT_S, check=False,
+            stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, timeout=WAIT_S, check=False, env=environment,
         )  # fmt: skip
     except subprocess.TimeoutExpired:
         raise DesignFaults([Fault("", "too_slow", "a file that takes too long to read", f"{WAIT_S} s")]) from None

@@ -1,5 +1,6 @@
 """Height grids, ESRI ASCII and GeoTIFF, through rasterio: read with limits, heights taken between the cells."""
 
+import warnings
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -9,7 +10,8 @@ import rasterio
 from affine import Affine
 from numpy.typing import NDArray
 from pyproj.exceptions import CRSError, ProjError
-from rasterio.errors import RasterioError
+from rasterio._err import CPLE_BaseError
+from rasterio.errors import NotGeoreferencedWarning, RasterioError
 from rasterio.io import MemoryFile
 
 from leadsman.core.errors import DesignFaults
@@ -78,6 +80,7 @@ def read_height_grid(data: bytes, suffix: str) -> HeightGrid:
     """
     try:
         with (
+            warnings.catch_warnings(action="ignore", category=NotGeoreferencedWarning),  # it is said below
             rasterio.Env(GDAL_DISABLE_READDIR_ON_OPEN="EMPTY_DIR", GDAL_CACHEMAX=64, CPL_DEBUG=False),
             MemoryFile(data, filename=f"grid.{suffix}") as memory,
             memory.open(driver="AAIGrid" if suffix == "asc" else "GTiff") as dataset,
@@ -93,7 +96,7 @@ def read_height_grid(data: bytes, suffix: str) -> HeightGrid:
             transform, system, driver = dataset.transform, _system(dataset), dataset.driver
     except DesignFaults:
         raise
-    except (RasterioError, MemoryError, ValueError) as error:
+    except (RasterioError, CPLE_BaseError, MemoryError, ValueError) as error:
         raise refuse("", "not_a_grid", str(error).splitlines()[0][:120] if str(error) else "no grid",
                      "an ESRI ASCII grid or a GeoTIFF") from None  # fmt: skip
     heights = np.ma.filled(band.astype(np.float32), np.nan)

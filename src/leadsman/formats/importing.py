@@ -13,7 +13,7 @@ from leadsman.core.layout import Layout
 from leadsman.core.line_profile import LineProfile, profile_from_heights, put_profile, stations
 from leadsman.core.report.survey_import import GridReport, ImportReport, becomes_report, profile_report
 from leadsman.core.survey_file import LOCAL, WGS84, Area, Spot, SurveyFile, Walk, checked, refuse
-from leadsman.core.survey_import import NEW, SKIP, Choices, Datum, ImportPlan, Question, import_plan
+from leadsman.core.survey_import import NEW, PHONE_M, SKIP, Choices, Datum, ImportPlan, Question, import_plan
 from leadsman.formats.height_grid import HeightGrid
 from leadsman.formats.projection import Plane, to_degrees
 from leadsman.formats.survey_reader import read_survey
@@ -74,8 +74,7 @@ def _import_things(read: SurveyFile, asked: ImportAsked) -> ImportReport:
     if len(survey.spots) > MOST_SPOTS:
         raise refuse("", "too_many", f"{len(survey.spots):,} points with names", f"at most {MOST_SPOTS:,}")
     source = asked.name
-    choices = Choices(source, asked.datum, asked.error_m or Choices(source).error_m, asked.spots, asked.walks,
-                      asked.areas)  # fmt: skip
+    choices = Choices(source, asked.datum, asked.error_m or PHONE_M, "satellite", asked.spots, asked.walks, asked.areas)
     if survey.system is None:
         return _asking(survey, choices, "system")
     anchor, fit = asked.document.site.anchor, None
@@ -186,7 +185,7 @@ def _import_grid(grid: HeightGrid, asked: ImportAsked) -> ImportReport:
     system, design = asked.system or grid.system, asked.document
     step_m = grid.step * (DEGREE_M if system == WGS84 else 1.0)
     usual = GRID_ERRORS_M[(step_m > FINE_M) + (step_m > MIDDLING_M)]
-    choices = Choices(asked.name, asked.datum, asked.error_m or usual)
+    choices = Choices(asked.name, asked.datum, asked.error_m or usual, "grid")
     survey = SurveyFile(grid.format, system)
     rows, columns = grid.heights_m.shape
     told = GridReport(columns=columns, rows=rows, step=grid.step, covers=0, places=len(design.places))
@@ -197,9 +196,7 @@ def _import_grid(grid: HeightGrid, asked: ImportAsked) -> ImportReport:
     heights = _heights(grid, design, system, [(place.east_m, place.north_m) for place in design.places])
     told = told.model_copy(update={"covers": sum(height is not None for height in heights)})
     if not told.covers:
-        raise refuse(
-            "coordinates", "too_far", "a grid that no place of the plan lies on", "a grid of the farm's ground"
-        )
+        raise refuse("coordinates", "too_far", "a grid beside the plan", "a grid of the ground that the plan lies on")
     profiles = []
     for line in design.lines:
         if asked.lines.get(line.id, not line.points):

@@ -1567,11 +1567,10 @@ export interface components {
         };
         /**
          * ImportForm
-         * @description A file of surveyed things, and what its user says of it: an `ImportAsked` as JSON.
+         * @description A file of surveyed things, and what its user says of it.
          */
         ImportForm: {
-            /** Asked */
-            asked: string;
+            asked: components["schemas"]["ImportAsked"];
             /**
              * File
              * Format: binary

@@ -5,19 +5,18 @@ import re
 
 from flask import Response, request
 from flask_openapi3.blueprint import APIBlueprint
-from pydantic import ValidationError
+from werkzeug.exceptions import RequestEntityTooLarge
 
 from leadsman.api.routes import answer
 from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
 from leadsman.core.design import Design
-from leadsman.core.design_file import faults_from, read_design, write_design
-from leadsman.core.errors import DesignFaults, UnknownName
+from leadsman.core.design_file import read_design, write_design
+from leadsman.core.errors import UnknownName
 from leadsman.core.layout import Layout
 from leadsman.core.line_profile import profile_from_heights, put_profile, stations
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer, profile_report
 from leadsman.formats.exporting import KINDS, exported
 from leadsman.formats.guarded import import_guarded
-from leadsman.formats.importing import ImportAsked
 from leadsman.formats.limits import LARGEST_FILE_BYTES
 from leadsman.formats.placed import anchor_of
 from leadsman.formats.projection import Plane
@@ -34,16 +33,14 @@ def allow_files() -> None:
     """Let files be larger than documents are, here only."""
     request.max_content_length = LARGEST_FILE_BYTES + FORM_BYTES
     request.max_form_memory_size = FORM_BYTES
+    if (request.content_length or 0) > request.max_content_length:  # before any of it is read
+        raise RequestEntityTooLarge
 
 
 @ground.post("/imports", operation_id="previewImport", responses={200: ImportReport, 422: Problem})
 def preview_import(form: ImportForm) -> Response:
     """Show what a file of surveyed things would make of a design; nothing is kept."""
-    try:
-        asked = ImportAsked.model_validate_json(form.asked)
-    except ValidationError as error:
-        raise DesignFaults(faults_from(error)) from None
-    return answer(import_guarded(form.file.read(), asked))
+    return answer(import_guarded(form.file.read(), form.asked))
 
 
 @ground.post("/profiles", operation_id="askProfile", responses={200: ProfileAnswer, 422: Problem, 503: Problem})

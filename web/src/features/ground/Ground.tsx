@@ -43,7 +43,7 @@ export function Ground({ document, analysis, faults, edit, onDone }: Props) {
         <LevelBook
           key={book.id}
           {...{ document, book, index, faults, edit, onDone }}
-          report={analysis.books.find((one) => one.id === book.id)}
+          report={analysis.ground.books.find((one) => one.id === book.id)}
         />
       ))}
       <Button

@@ -1,0 +1,97 @@
+"""Files, profiles and exports over HTTP: previews keep nothing, refusals say why, the service's trouble is told."""
+
+import io
+import json
+import threading
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+from werkzeug.serving import make_server
+from werkzeug.test import TestResponse
+
+from leadsman.core.design_file import write_design
+from leadsman.demo import tamsel_ridge
+from leadsman.standins.height_service import Behaviour, create_service
+
+RIDGE = write_design(tamsel_ridge())
+
+
+def upload(client: FlaskClient, data: bytes, **asked: Any) -> TestResponse:
+    form = {"file": (io.BytesIO(data), "walk.csv"), "asked": json.dumps({"document": RIDGE, "name": "walk", **asked})}
+    return client.post("/api/ground/imports", data=form, content_type="multipart/form-data")
+
+
+def test_a_file_is_shown_and_nothing_is_kept(client: FlaskClient) -> None:
+    table = b"name,east,north,height\nSpring box,10,300,281\n"
+    asking = upload(client, table).get_json()
+    assert (asking["questions"], asking["document"]) == (["system"], None)
+    shown = upload(client, table, system="local", datum="site").get_json()
+    assert shown["changes"] == ["new place Spring box", "height of Spring box: 281 m by walk"]
+    assert shown["document"]["places"][-1]["id"] == "spring-box"
+    assert client.get("/api/designs").get_json() == {"designs": []}
+
+
+@pytest.mark.parametrize(
+    ("data", "asked", "path", "found"),
+    [
+        (b"<gpx>", {}, "", "no element found"),
+        (b"lat,lon\nx,1\n", {}, "line 2", "latitude 'x'"),
+        (b"lat,lon\n1,1\n", {"error_m": -1}, "/asked/error_m", "-1"),
+        (b"lat,lon\n1,1\n", {"spots": {"0": "gone"}}, "/spots/0", "gone"),
+        (b"x" * 24_500_000, {}, "", "24,500,000 bytes"),
+        (b"x" * 31_000_000, {}, "", "larger body"),
+    ],
+)
+def test_what_is_refused_is_said_with_its_place(
+    client: FlaskClient, data: bytes, asked: dict[str, Any], path: str, found: str
+) -> None:
+    answer = upload(client, data, **asked)
+    assert answer.status_code == 422
+    fault = answer.get_json()["faults"][0]
+    assert fault["path"] == path
+    assert found in fault["value"]
+
+
+def test_a_plan_is_handed_out_in_every_format(client: FlaskClient) -> None:
+    for kind, begins in (
+        ("design", b"{"),
+        ("gpx", b"<?xml"),
+        ("kml", b"<?xml"),
+        ("geojson", b"{"),
+        ("csv", b"\xef\xbb\xbfid"),
+    ):
+        answer = client.post("/api/ground/exports", json={"document": RIDGE, "kind": kind})
+        assert answer.data.startswith(begins)
+        assert "tamsel-ridge-plan-a-three-branches" in answer.headers["Content-Disposition"]
+    lost = {**RIDGE, "site": {key: value for key, value in RIDGE["site"].items() if key != "anchor"}}
+    answer = client.post("/api/ground/exports", json={"document": lost, "kind": "gpx"})
+    assert answer.get_json()["faults"][0]["path"] == "/site/anchor"
+
+
+def test_a_line_is_filled_from_the_service_or_told_why_not(
+    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked = {"document": RIDGE, "line": "goose-hose"}
+    monkeypatch.delenv("HEIGHT_SERVICE_URL", raising=False)
+    without = client.post("/api/ground/profiles", json=asked)
+    assert without.status_code == 503
+    assert "The line keeps its points" in without.get_json()["message"]
+    behaviour = Behaviour(delay_s=0.0)
+    server = make_server("127.0.0.1", 0, create_service(behaviour), threaded=True)
+    thread = threading.Thread(target=server.serve_forever)
+    thread.start()
+    try:
+        monkeypatch.setenv("HEIGHT_SERVICE_URL", f"http://127.0.0.1:{server.port}")
+        filled = client.post("/api/ground/profiles", json=asked).get_json()
+        line = next(one for one in filled["document"]["lines"] if one["id"] == "goose-hose")
+        assert (line["points"][0], line["points"][-1]) == ([0.0, 255.9], [118.0, 256.8])
+        assert (line["points_error_m"], line["points_from"]) == (0.6, filled["source"])
+        assert client.post("/api/ground/profiles", json={**asked, "line": "gone"}).status_code == 422
+        behaviour.mode = "gaps"
+        gaps = client.post("/api/ground/profiles", json=asked)
+        assert "no height at 1 points" in gaps.get_json()["message"]
+    finally:
+        server.shutdown()
+        thread.join()
+        server.server_close()
