@@ -1,6 +1,5 @@
 """Files, profiles and exports over HTTP: previews keep nothing, refusals say why, the service's trouble is told."""
 
-import io
 import json
 import threading
 from typing import Any
@@ -18,8 +17,13 @@ RIDGE = write_design(tamsel_ridge())
 
 
 def upload(client: FlaskClient, data: bytes, **asked: Any) -> TestResponse:
-    form = {"file": (io.BytesIO(data), "walk.csv"), "asked": json.dumps({"document": RIDGE, "name": "walk", **asked})}
-    return client.post("/api/ground/imports", data=form, content_type="multipart/form-data")
+    told = json.dumps({"document": RIDGE, "name": "walk", **asked}).encode()
+    body = (
+        b'--edge\r\nContent-Disposition: form-data; name="asked"\r\n\r\n' + told
+        + b'\r\n--edge\r\nContent-Disposition: form-data; name="file"; filename="walk.csv"\r\n\r\n' + data
+        + b"\r\n--edge--\r\n"
+    )  # fmt: skip
+    return client.post("/api/ground/imports", data=body, content_type="multipart/form-data; boundary=edge")
 
 
 def test_a_file_is_shown_and_nothing_is_kept(client: FlaskClient) -> None:

@@ -1,7 +1,8 @@
 """The workbench as the tests use it: by labels and marks that a person meets too."""
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TypeVar
 from uuid import UUID
@@ -25,6 +26,7 @@ class Bench:
 
     def __init__(self, browser: webdriver.Chrome, address: str, design_id: str, database: Database) -> None:
         self.browser, self.address, self.design_id, self.database = browser, address, design_id, database
+        self.scope = "body"
 
     def size(self, width: int, height: int) -> None:
         metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
@@ -81,10 +83,10 @@ class Bench:
 
     def field(self, label: str) -> WebElement:
         script = (
-            "return [...document.querySelectorAll('label')].filter(l => l.textContent === arguments[0])"
+            "return [...document.querySelectorAll(arguments[1] + ' label')].filter(l => l.textContent === arguments[0])"
             ".map(l => document.getElementById(l.htmlFor))[0] ?? null"
         )
-        found: WebElement = self.until(lambda: self.browser.execute_script(script, label))
+        found: WebElement = self.until(lambda: self.browser.execute_script(script, label, self.scope))
         return found
 
     def fill(self, label: str, text: str) -> None:
@@ -106,6 +108,29 @@ class Bench:
             ".call(f, arguments[1]); f.dispatchEvent(new Event('input', {bubbles: true}))"
         )
         self.browser.execute_script(script, self.field(label), value)
+
+    @contextmanager
+    def within(self, section: str) -> Iterator[None]:
+        """Look for fields only within the section or group of that name."""
+        before, self.scope = self.scope, f"[aria-label='{section}']"
+        try:
+            yield
+        finally:
+            self.scope = before
+
+    def tab(self, name: str) -> None:
+        """Open a part of a view."""
+        self.until(lambda: self.browser.find_element(By.XPATH, f"//*[@role='tab'][.='{name}']")).click()
+
+    def press(self, name: str, section: str) -> None:
+        """Press a button of a section by its words or its name."""
+        script = (
+            "return [...document.querySelectorAll(`[aria-label='${arguments[1]}'] button`)]"
+            ".find(b => (b.ariaLabel ?? b.textContent).includes(arguments[0])) ?? null"
+        )
+        found: WebElement = self.until(lambda: self.browser.execute_script(script, name, section))
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+        found.click()
 
     def choose_named(self, name: str, value: str) -> None:
         self.find(f"select[aria-label='{name}'] option[value='{value}']").click()

@@ -69,6 +69,22 @@ def test_a_sight_says_its_rise_and_its_error(sight: Document, rises: list[tuple[
     assert [one.error_m for one in found] == pytest.approx([error for _, error in rises], abs=2e-3), how
 
 
+@pytest.mark.parametrize(
+    "sight",
+    [hose("top", "end") | {"setups": [{"from_m": 1.0, "to_m": 1.2}, {"from_m": 1.0}]},
+     spot("end", 0.0, 1.0) | {"height_m": None},
+     {"kind": "clinometer", "from": "end", "to": "top", "legs": [{"paces": 60}]},
+     {"kind": "clinometer", "from": "end", "to": "top", "legs": [{"angle_deg": 4.0}]},
+     {"kind": "barometer", "readings": [{"place": "top", "minute": 0, "height_m": 1.0}, {"place": "end", "minute": 1},
+                                        {"place": "top", "minute": 2, "height_m": 1.0}]},
+     {"kind": "timed_flow", "outlet": "valve", "volume_l": 20.0}],
+)  # fmt: skip
+def test_what_is_not_read_yet_says_nothing(sight: Document) -> None:
+    analysis = Analysis(read_design(farm(sight, bench="top")))
+    assert (observed(analysis.design), analysis.heights.places, flow_checks(analysis)) == ([], [], [])
+    assert ground_report(analysis).sights[0].rises == []
+
+
 def test_two_ways_are_weighted_by_their_errors_and_both_are_shown() -> None:
     design = read_design(farm(hose("top", "end", (0.0, 0.1), error_each_m=0.1), spot("end", 121.0, 0.2),
                               spot("top", 120.0, 1e-3), bench="top"))  # fmt: skip
@@ -143,8 +159,8 @@ def test_paces_posts_and_rolls_are_held_against_the_pipe() -> None:
     [
         ({"sights": [{"id": "s", **hose("top", "gone", (0, 0))}]}, "/sights/0/to"),
         ({"sights": [{"id": "s", **hose("top", "top", (0, 0))}]}, "/sights/0"),
-        ({"sights": [{"id": "s", "kind": "clinometer", "from": "top", "to": "end", "legs": [{"angle_deg": 3}]}]},
-         "/sights/0/legs/0"),
+        ({"sights": [{"id": "s", "kind": "clinometer", "from": "top", "to": "end", "legs": [
+            {"paces": 3, "slope_m": 3}]}]}, "/sights/0/legs/0"),
         ({"sights": [{"id": "s", "kind": "satellite", "place": "top", "height_m": 9, "error_m": 1, "source": "x"}]},
          "/sights/0/datum"),
         ({"sights": [{"id": "s", "kind": "barometer", "readings": [

@@ -71,7 +71,7 @@ def test_heights_of_another_datum_are_lifted_by_the_places_in_common() -> None:
     assert new["height_from"] == "walk"
     assert place_of(report.document, "weir")["ground_m"] == 271.6  # what was there stays; the new way stands beside it
     assert report.document is not None
-    (source,) = heights(report.document).sources
+    source = next(one for one in heights(report.document).sources if one.source == "walk")
     assert source.raised_m == pytest.approx(-off, abs=0.05)
     mixed = ask(rows, datum="site")
     assert place_of(mixed.document, "spring-box")["ground_m"] == pytest.approx(280.0 + off, abs=0.05)

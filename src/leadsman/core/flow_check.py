@@ -46,14 +46,14 @@ def flow_checks(running: Running) -> list[FlowCheck]:
     for sight in timed:
         outlet = fed[sight.outlet]
         planned = running.flow_range(outlet, together=False)
-        if planned is not None and has_flow_range(outlet):
-            found.append(_check(running, outlet, sight, planned))
+        if planned is not None and sight.time_s is not None and has_flow_range(outlet):
+            found.append(_check(running, outlet, sight, sight.time_s, planned))
     return found
 
 
-def _check(running: Running, outlet: OutletBase, sight: TimedFlow, planned: Range) -> FlowCheck:
-    measured = sight.volume_l / 1000.0 / sight.time_s
-    share = min(0.9, (sight.time_error_s or TIME_ERROR_S) / sight.time_s)
+def _check(running: Running, outlet: OutletBase, sight: TimedFlow, time_s: float, planned: Range) -> FlowCheck:
+    measured = sight.volume_l / 1000.0 / time_s
+    share = min(0.9, (sight.time_error_s or TIME_ERROR_S) / time_s)
     error = measured * share
     place = [one.id for one in running.design.places].index(outlet.place)
     own = ("place_rise_m", place)

@@ -86,6 +86,7 @@ def heights(design: Design) -> Heights:
     found = observed(design)
     bench = bench_of(design, found)
     ground = {place.id: place.ground_m for place in design.places}
+    ids = list(ground)
     known = {SITE: 0.0} | ({bench: ground[bench]} if bench is not None else {})
     joined = _joined(found, known)
     used = [one for one in found if one.to_id in joined and _base(one) in joined]
@@ -97,11 +98,7 @@ def heights(design: Design) -> Heights:
         solved, errors, wider = _least_squares(used, known, column)
         level |= dict(zip(unknown, solved.tolist(), strict=True))
         error |= dict(zip(unknown, errors.tolist(), strict=True))
-    places = [
-        _place(one, level, error[one], wider, [sight for sight in used if one in (sight.to_id, sight.from_id)])
-        for one in (place.id for place in design.places)
-        if one in column
-    ]
+    places = [_place(one, level, error[one], wider, _independent(one, used, known)) for one in ids if one in column]
     sources = [
         SourceDatum(
             one.removeprefix(OF_SOURCE), level[one], error[one] * wider, len({s.to_id for s in used if _base(s) == one})
@@ -118,6 +115,13 @@ def _base(one: Observed) -> str:
     if one.from_id is not None:
         return one.from_id
     return SITE if one.source is None else OF_SOURCE + one.source
+
+
+def _independent(place_id: str, used: Sequence[Observed], known: dict[str, float]) -> list[Observed]:
+    """Return the readings of a place from what has a height without it: the others say nothing of it."""
+    own = [one for one in used if place_id in (one.to_id, one.from_id)]
+    held = _joined([one for one in used if place_id not in (one.to_id, one.from_id)], known)
+    return [one for one in own if (_base(one) if one.to_id == place_id else one.to_id) in held]
 
 
 def _joined(found: Sequence[Observed], known: dict[str, float]) -> set[str]:

@@ -55,10 +55,12 @@ def observed(design: Design) -> list[Observed]:
 
 
 def observed_by(sight: SightBase, pace: PaceCount | None) -> list[Observed]:
-    """Return what one sight says of heights: nothing where it is a check only."""
+    """Return what one sight says of heights: nothing where it is a check only, or not all of it is read yet."""
+    if not sight.is_read:
+        return []
     match sight:
         case HoseLevelSight():
-            rise = sum(setup.from_m - setup.to_m for setup in sight.setups)
+            rise = sum((setup.from_m or 0.0) - (setup.to_m or 0.0) for setup in sight.setups)
             error = (sight.error_each_m or HOSE_EACH_M) * math.sqrt(len(sight.setups))
             return [Observed(sight.id, "hose_level", sight.from_, sight.to, rise, error)]
         case ClinometerSight():
@@ -76,7 +78,7 @@ def observed_by(sight: SightBase, pace: PaceCount | None) -> list[Observed]:
             ]
         case HeightSight():
             source = None if sight.datum == "site" else sight.source
-            return [Observed(sight.id, sight.kind, None, sight.place, sight.height_m, sight.error_m, source)]
+            return [Observed(sight.id, sight.kind, None, sight.place, sight.height_m or 0.0, sight.error_m, source)]
     return []
 
 
@@ -87,7 +89,7 @@ def clinometer_rise(sight: ClinometerSight, pace: PaceCount | None) -> Sight:
     for leg in sight.legs:
         along = leg.slope_m if leg.slope_m is not None else (leg.paces or 0.0) * own.length_m
         share = own.error_share if leg.slope_m is None else 0.0
-        told = clinometer_sight(along, leg.angle_deg, sight.angle_error_deg or ANGLE_DEG)
+        told = clinometer_sight(along, leg.angle_deg or 0.0, sight.angle_error_deg or ANGLE_DEG)
         plan, rise = plan + told.plan_m, rise + told.rise_m
         by_angle, by_length = by_angle + told.rise_error_m, by_length + abs(told.rise_m) * share
     return Sight(plan, rise, math.hypot(by_angle, by_length))

@@ -20,7 +20,7 @@ Floats = NDArray[np.float64]
 STEP_M = 2.0  # along the track, at which the walk is taken up
 SMOOTHED_OVER_M = 40.0  # a wave as long as this is halved; our own
 MOST_STEPS = 20_000
-STANDING_M = 0.3  # steps shorter than this are somebody standing still
+APART_M = 4.0  # points nearer than this are taken together: closer by, a receiver's jitter is longer than the walk
 LEAST_TOLERANCE_M, MOST_TOLERANCE_M = 0.05, 0.5
 TOLERANCE_SHARE = 0.25  # of the heights' error: what is straighter than that is straight
 
@@ -60,15 +60,16 @@ def track_profile(points: Sequence[tuple[float, float, float]], error_m: float) 
     Source of the smoothing: Whittaker 1923 with second differences; Eilers 2003, Anal. Chem. 75:3631.
     """
     require_between("error of the heights [m]", error_m, 0.0, 500.0)
-    walked = _moving(np.asarray(points, dtype=float))
+    own = np.asarray(points, dtype=float)
+    walked, group = _together(own)
     require_between("points that are apart", len(walked), 2, math.inf)
     rough = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(walked[:, :2], axis=0).T))])
     steps = int(min(MOST_STEPS, max(2, round(rough[-1] / STEP_M) + 1)))
     at = np.linspace(0.0, rough[-1], steps)
-    taken = _averaged(rough, walked, at)
+    taken = np.stack([np.interp(at, rough, walked[:, column]) for column in range(3)], axis=1)
     step = at[1] - at[0]
     smooth = np.stack([_smoothed(taken[:, column], step) for column in range(3)], axis=1)
-    noise = _half_width(taken[:, 2] - smooth[:, 2])
+    noise = _half_width(own[:, 2] - np.interp(rough[group], at, smooth[:, 2]))
     along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(smooth[:, :2], axis=0).T))])
     heights = smooth[:, 2]
     kept_error = max(error_m, noise)
@@ -126,28 +127,31 @@ def thinned(at_m: Floats, heights_m: Floats, tolerance_m: float, always: Sequenc
     return sorted(chosen)
 
 
-def _moving(points: Floats) -> Floats:
-    """Return the points without those at which the walker had hardly moved on from the one kept before."""
-    if len(points) < 2:
-        return points
-    kept = [0]
+def _together(points: Floats) -> tuple[Floats, list[int]]:
+    """Return the means of points that lie within `APART_M` of one another in turn, the ends where they are.
+
+    Beside them, for each point, the number of its mean.
+    """
+    first, group = 0, [0]
     for number in range(1, len(points)):
-        if math.hypot(*(points[number, :2] - points[kept[-1], :2])) >= STANDING_M:
-            kept.append(number)
-    return points[kept]
+        if math.hypot(*(points[number, :2] - points[first, :2])) >= APART_M:
+            first = number
+            group.append(group[-1] + 1)
+        else:
+            group.append(group[-1])
+    count = np.bincount(group)
+    means = np.stack([np.bincount(group, points[:, column]) / count for column in range(3)], axis=1)
+    if len(means) > 1:
+        ends = [_out_to(points[0], means[0], means[1]), _out_to(points[-1], means[-1], means[-2])]
+        means[0], means[-1] = ends
+    return means, group
 
 
-def _averaged(rough_m: Floats, walked: Floats, at_m: Floats) -> Floats:
-    """Return the walk at even steps: the mean of the points in each step, between them straight."""
-    cell = np.clip(np.rint(rough_m / (at_m[1] - at_m[0])).astype(int), 0, len(at_m) - 1)
-    count = np.bincount(cell, minlength=len(at_m))
-    full = count > 0
-    ends = [[0.0, *walked[0]], [rough_m[-1], *walked[-1]]]
-    means = [np.bincount(cell, values, len(at_m))[full] / count[full] for values in (rough_m, *walked.T)]
-    middle = np.stack(means, axis=1)
-    inner = middle[(middle[:, 0] > 0.0) & (middle[:, 0] < rough_m[-1])]
-    rows = np.concatenate([ends[:1], inner, ends[1:]])
-    return np.stack([np.interp(at_m, rows[:, 0], rows[:, column]) for column in (1, 2, 3)], axis=1)
+def _out_to(end: Floats, mean: Floats, inner: Floats) -> Floats:
+    """Return the end of a walk with the height that the slope between the two means next to it leads to there."""
+    apart = math.hypot(*(mean[:2] - inner[:2]))
+    beyond = math.hypot(*(end[:2] - mean[:2]))
+    return np.array([end[0], end[1], mean[2] + (mean[2] - inner[2]) * (beyond / apart if apart else 0.0)])
 
 
 def _smoothed(values: Floats, step_m: float) -> Floats:

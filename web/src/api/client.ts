@@ -5,7 +5,10 @@ import type {
   Conflict,
   Design,
   DesignHeading,
+  ImportAsked,
+  ImportReport,
   Problem,
+  ProfileAnswer,
   Rest,
   Revision,
   Schools,
@@ -35,13 +38,20 @@ export class Stale extends Error {
 /** No answer came: the server or the way to it is down. */
 export class Unreachable extends Error {}
 
-async function call(path: string, init?: RequestInit): Promise<unknown> {
-  let response: Response;
+async function reach(path: string, init: RequestInit): Promise<Response> {
   try {
-    response = await fetch(path, { headers: { "Content-Type": "application/json" }, ...init });
+    return await fetch(path, init);
   } catch {
     throw new Unreachable("Leadsman's server does not answer.");
   }
+}
+
+async function call(path: string, init?: RequestInit): Promise<unknown> {
+  const response = await reach(path, { headers: { "Content-Type": "application/json" }, ...init });
+  return answerOf(response);
+}
+
+async function answerOf(response: Response): Promise<unknown> {
   const body: unknown = await response.json().catch(() => null);
   if (response.ok) return body;
   if (response.status === 409) throw new Stale(body as Conflict);
@@ -76,4 +86,24 @@ export const askWeather = async (asked: AskWeather) =>
   ((await call("/api/weather", send("POST", asked))) as { weather: WeatherData }).weather;
 export const readWeatherTable = async (text: string, name: string) =>
   ((await call("/api/weather/table", send("POST", { text, name }))) as { weather: WeatherData }).weather;
+/** Show what a file of surveyed things would make of a design. */
+export const previewImport = async (file: File, asked: ImportAsked) => {
+  const form = new FormData();
+  form.append("asked", JSON.stringify(asked));
+  form.append("file", file);
+  return (await answerOf(await reach("/api/ground/imports", { method: "POST", body: form }))) as ImportReport;
+};
+export const askProfile = async (document: Design, line: string) =>
+  (await call("/api/ground/profiles", send("POST", { document, line }))) as ProfileAnswer;
+/** A design in an open format, as the file's text and its name. */
+export const exportDesign = async (document: Design, kind: string) => {
+  const init = send("POST", { document, kind });
+  const response = await reach("/api/ground/exports", {
+    ...init,
+    headers: { "Content-Type": "application/json" },
+  });
+  if (!response.ok) await answerOf(response);
+  const name = /filename="(.+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1] ?? kind;
+  return { blob: await response.blob(), name };
+};
 export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;

@@ -557,8 +557,11 @@ export interface components {
          * @description A stretch of even slope: angle up from the near end, and its length along the ground, measured or in paces.
          */
         ClinometerLeg: {
-            /** Angle Deg */
-            angle_deg: number;
+            /**
+             * Angle Deg
+             * @default null
+             */
+            angle_deg?: number | null;
             /**
              * Paces
              * @default null
@@ -1360,8 +1363,11 @@ export interface components {
             datum: "site" | "differences";
             /** Error M */
             error_m: number;
-            /** Height M */
-            height_m: number;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m?: number | null;
             /** Id */
             id: string;
             /**
@@ -1495,10 +1501,16 @@ export interface components {
          * @description One set-up of a hose level: how high the water stands over the ground at the near and at the far end.
          */
         HoseSetup: {
-            /** From M */
-            from_m: number;
-            /** To M */
-            to_m: number;
+            /**
+             * From M
+             * @default null
+             */
+            from_m?: number | null;
+            /**
+             * To M
+             * @default null
+             */
+            to_m?: number | null;
         };
         /**
          * ImportAsked
@@ -3424,8 +3436,11 @@ export interface components {
              * @default null
              */
             time_error_s?: number | null;
-            /** Time S */
-            time_s: number;
+            /**
+             * Time S
+             * @default null
+             */
+            time_s?: number | null;
             /** Volume L */
             volume_l: number;
         };

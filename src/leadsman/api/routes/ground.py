@@ -40,7 +40,8 @@ def allow_files() -> None:
 @ground.post("/imports", operation_id="previewImport", responses={200: ImportReport, 422: Problem})
 def preview_import(form: ImportForm) -> Response:
     """Show what a file of surveyed things would make of a design; nothing is kept."""
-    return answer(import_guarded(form.file.read(), form.asked))
+    with form.file.stream as stream:
+        return answer(import_guarded(stream.read(), form.asked))
 
 
 @ground.post("/profiles", operation_id="askProfile", responses={200: ProfileAnswer, 422: Problem, 503: Problem})

@@ -64,10 +64,15 @@ class PaceCount(Part):
 
 
 class SightBase(Part):
-    """What every measured height has: an id and a name for people."""
+    """What every measured height has: an id and a name for people. What is not read yet is left out of it."""
 
     id: Id
     name: Name | None = None
+
+    @property
+    def is_read(self) -> bool:
+        """Whether everything was read that it takes to say something."""
+        return True
 
 
 class BetweenPlaces(SightBase):
@@ -86,8 +91,8 @@ class BetweenPlaces(SightBase):
 class HoseSetup(Part):
     """One set-up of a hose level: how high the water stands over the ground at the near and at the far end."""
 
-    from_m: Annotated[float, Field(ge=-2, le=5)]
-    to_m: Annotated[float, Field(ge=-2, le=5)]
+    from_m: Annotated[float, Field(ge=-2, le=5)] | None = None
+    to_m: Annotated[float, Field(ge=-2, le=5)] | None = None
 
 
 class HoseLevelSight(BetweenPlaces):
@@ -97,17 +102,21 @@ class HoseLevelSight(BetweenPlaces):
     setups: Annotated[list[HoseSetup], Field(min_length=1, max_length=200)]
     error_each_m: Error | None = None
 
+    @property
+    def is_read(self) -> bool:
+        return all(one.from_m is not None and one.to_m is not None for one in self.setups)
+
 
 class ClinometerLeg(Part):
     """A stretch of even slope: angle up from the near end, and its length along the ground, measured or in paces."""
 
-    angle_deg: Annotated[float, Field(ge=-60, le=60)]
+    angle_deg: Annotated[float, Field(ge=-60, le=60)] | None = None
     slope_m: Length | None = None
     paces: Count | None = None
 
     @model_validator(mode="after")
     def measured_once(self) -> "ClinometerLeg":
-        if (self.slope_m is None) == (self.paces is None):
+        if self.slope_m is not None and self.paces is not None:
             raise fault("either slope_m or paces")
         return self
 
@@ -118,6 +127,10 @@ class ClinometerSight(BetweenPlaces):
     kind: Literal["clinometer"]
     legs: Annotated[list[ClinometerLeg], Field(min_length=1, max_length=200)]
     angle_error_deg: Annotated[float, Field(gt=0, le=20)] | None = None
+
+    @property
+    def is_read(self) -> bool:
+        return all(leg.angle_deg is not None and (leg.slope_m or leg.paces) is not None for leg in self.legs)
 
 
 class BarometerReading(Part):
@@ -130,7 +143,7 @@ class BarometerReading(Part):
 
     @model_validator(mode="after")
     def read_once(self) -> "BarometerReading":
-        if (self.pressure_hpa is None) == (self.height_m is None):
+        if self.pressure_hpa is not None and self.height_m is not None:
             raise fault("either pressure_hpa or height_m")
         return self
 
@@ -149,9 +162,15 @@ class BarometerSight(SightBase):
             raise fault("a walk that ends where it began")
         if any(a.minute >= b.minute for a, b in pairwise(self.readings)):
             raise fault("minutes that rise")
-        if len({one.pressure_hpa is None for one in self.readings}) > 1:
+        if any(one.pressure_hpa is not None for one in self.readings) and any(
+            one.height_m is not None for one in self.readings
+        ):
             raise fault("pressures alone or heights alone")
         return self
+
+    @property
+    def is_read(self) -> bool:
+        return all(one.pressure_hpa is not None or one.height_m is not None for one in self.readings)
 
 
 class HeightSight(SightBase):
@@ -163,10 +182,14 @@ class HeightSight(SightBase):
 
     kind: Literal["satellite", "contour", "grid"]
     place: Id
-    height_m: Ground
+    height_m: Ground | None = None
     error_m: Error
     source: Name
     datum: Datum
+
+    @property
+    def is_read(self) -> bool:
+        return self.height_m is not None
 
 
 class TimedFlow(SightBase):
@@ -175,7 +198,7 @@ class TimedFlow(SightBase):
     kind: Literal["timed_flow"]
     outlet: Id
     volume_l: Annotated[float, Field(gt=0, le=100_000)]
-    time_s: Annotated[float, Field(gt=0, le=86_400)]
+    time_s: Annotated[float, Field(gt=0, le=86_400)] | None = None
     time_error_s: Annotated[float, Field(gt=0, le=3_600)] | None = None
 
 

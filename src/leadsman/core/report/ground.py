@@ -157,7 +157,9 @@ def _sights(design: Design) -> list[SightReport]:
             RiseReport(from_place=one.from_id, to_place=one.to_id, rise_m=one.rise_m, error_m=one.error_m)
             for one in observed_by(sight, design.pace)
         ]
-        plan = clinometer_rise(sight, design.pace).plan_m if isinstance(sight, ClinometerSight) else None
+        plan = (
+            clinometer_rise(sight, design.pace).plan_m if isinstance(sight, ClinometerSight) and sight.is_read else None
+        )
         listed.append(SightReport(id=sight.id, way=sight.kind, rises=rises, plan_m=plan))
     return listed
 

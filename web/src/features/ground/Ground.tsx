@@ -1,63 +1,61 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
+import Tab from "@mui/material/Tab";
+import Tabs from "@mui/material/Tabs";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 
-import type { Analysis, Design, Fault } from "../../api/types";
+import type { Analysis, Design, Fault, Measuring } from "../../api/types";
 import { Caution } from "../../shared/Caution";
-import { usePreferences } from "../../shared/preferences";
-import { PictureTable } from "../../shared/PictureTable";
-import { quantityText } from "../../shared/units";
-import { LevelBook } from "./LevelBook";
-import { newBook } from "./model";
+import { Files } from "./Files";
+import { Lengths } from "./Lengths";
+import { NextReadings } from "./NextReadings";
+import { Places } from "./Places";
+import { Readings } from "./Readings";
 
 interface Props {
   document: Design;
   analysis: Analysis;
+  measuring: Measuring | null;
   faults: Fault[];
   edit: (key: string, recipe: (draft: Design) => void) => void;
+  replace: (document: Design) => void;
   onDone: () => void;
 }
 
-/** Heights as people get them: level books that reduce themselves, and how good each place's height is. */
-export function Ground({ document, analysis, faults, edit, onDone }: Props) {
-  const system = usePreferences((state) => state.system);
-  const metres = (value: number) => quantityText({ value, unit: "m" }, system);
+const PARTS = ["Heights", "Readings", "Lengths and profiles", "Files in and out"];
+
+/** Heights and distances as people get them: what they are, what was read, and what to measure next. */
+export function Ground({ document, analysis, measuring, replace, ...figures }: Props) {
+  const [part, setPart] = useState(0);
+  const shared = { document, ground: analysis.ground, ...figures };
   return (
-    <Box sx={{ p: 5, maxWidth: 960 }}>
+    <Box sx={{ p: { xs: 3, md: 5 }, maxWidth: 1100 }}>
       <Typography variant="h1">Ground: {document.places.length} places with a height</Typography>
-      <Typography color="text.secondary" sx={{ mb: 3 }}>
-        The head is a difference of heights. Begin a book at a place whose height you trust, and come back to
-        it: what it misses by tells how good the rest is.
+      <Typography color="text.secondary">
+        The head is a difference of heights. Measure those that the answers turn on; the rest is good enough.
       </Typography>
-      <PictureTable
-        title="Heights of the places, and how good they are,"
-        head={["Place", "Ground", "Good to", "From"]}
-        rows={document.places.map((place) => [
-          place.name ?? place.id,
-          metres(place.ground_m),
-          place.height_error_m == null ? "not said" : `± ${metres(place.height_error_m)}`,
-          place.height_from ?? "not said",
-        ])}
-      />
-      {(document.books ?? []).map((book, index) => (
-        <LevelBook
-          key={book.id}
-          {...{ document, book, index, faults, edit, onDone }}
-          report={analysis.ground.books.find((one) => one.id === book.id)}
-        />
-      ))}
-      <Button
-        variant="outlined"
-        sx={{ my: 3 }}
-        onClick={() => {
-          edit("book.new", (draft) => void (draft.books = [...(draft.books ?? []), newBook(draft)]));
-          onDone();
-        }}
+      <NextReadings {...{ document, measuring }} />
+      <Tabs
+        value={part}
+        onChange={(_, chosen: number) => setPart(chosen)}
+        variant="scrollable"
+        scrollButtons={false}
+        aria-label="Parts of Ground"
+        sx={{ mb: 3, minHeight: 36, "& button": { minHeight: 36, py: 1, textTransform: "none" } }}
       >
-        Start a level book
-      </Button>
+        {PARTS.map((name, index) => (
+          <Tab key={name} label={name} id={`ground-tab-${index}`} aria-controls={`ground-part-${index}`} />
+        ))}
+      </Tabs>
+      <Box role="tabpanel" id={`ground-part-${part}`} aria-labelledby={`ground-tab-${part}`}>
+        {part === 0 && <Places {...shared} />}
+        {part === 1 && <Readings {...shared} flows={measuring?.flows ?? []} />}
+        {part === 2 && <Lengths {...shared} replace={replace} />}
+        {part === 3 && <Files {...{ document, replace, ...figures }} />}
+      </Box>
       <Caution>
-        Before you dig, call the utility locating service; keep a staff away from overhead lines.
+        Before you dig, call the utility locating service; keep a staff away from overhead lines, and yourself
+        out of unfenced water.
       </Caution>
     </Box>
   );

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 
 import type { BookReport, Design, Fault, LevelBook as Book, StaffReading } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -10,6 +11,8 @@ import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { StandingMark } from "../../shared/StandingMark";
 import { figure, shownUnit, toShown } from "../../shared/units";
+import { BookPicture } from "./BookPicture";
+import { FieldEntry } from "./FieldEntry";
 import { asSight, errorOf, sightOf, takeHeights, type Sight } from "./model";
 import { Cross, TakeAway } from "../../shared/TakeAway";
 
@@ -39,6 +42,7 @@ const ROW = {
 /** One level book: readings as they are typed, the levels beside them, the misclosure, and what may explain it. */
 export function LevelBook({ document, book, index, report, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
+  const [inField, setInField] = useState(false);
   const path = `/books/${index}`;
   const readings = book.readings ?? [];
   const metres = (value: number | null | undefined) =>
@@ -71,6 +75,20 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
         <Typography role="alert" color="error">
           {faultAt(faults, path)}
         </Typography>
+      )}
+      {report && <BookPicture {...{ document, book, report }} />}
+      {inField && (
+        <FieldEntry
+          {...{ document, book, report }}
+          onReadings={(next) => {
+            edit("book.field", (draft) => {
+              const own = draft.books?.[index];
+              if (own) own.readings = next;
+            });
+            onDone();
+          }}
+          onClose={() => setInField(false)}
+        />
       )}
       {readings.map((reading, at) => {
         const sight = sightOf(reading);
@@ -153,6 +171,9 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
           }}
         >
           Next point
+        </Button>
+        <Button variant="outlined" onClick={() => setInField(true)}>
+          Big keys for the field
         </Button>
         <Box sx={{ width: 130 }}>
           <QuantityField

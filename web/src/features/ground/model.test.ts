@@ -1,7 +1,19 @@
 import { describe, expect, it } from "vitest";
 
-import type { BookReport, Design, LevelBook } from "../../api/types";
-import { asSight, errorOf, newBook, sightOf, takeHeights } from "./model";
+import type { BookReport, Design, FlowCheck, LevelBook, NextReading, PlaceHeight } from "../../api/types";
+import {
+  asSight,
+  bookPoints,
+  errorOf,
+  flowTold,
+  newBook,
+  nextSentence,
+  riseTold,
+  sightOf,
+  takeHeight,
+  takeHeights,
+} from "./model";
+import { BY_HAND, newDistance, newSight } from "./sights";
 
 describe("sights of a level book", () => {
   it("are told by what was read, and change into one another without losing it", () => {
@@ -63,5 +75,104 @@ describe("a book's heights", () => {
 
   it("start at the first place under a free name", () => {
     expect(newBook(draft)).toMatchObject({ id: "book-2", readings: [{ place: "a", back_m: 1.5 }] });
+  });
+});
+
+const farm = {
+  places: [
+    { id: "a", name: "Knoll", east_m: 0, north_m: 0, ground_m: 100 },
+    { id: "b", name: "Fold", east_m: 50, north_m: 0, ground_m: 90 },
+  ],
+  outlets: [
+    { id: "v", name: "Fold valve", place: "b", fills: "t" },
+    { id: "w", name: "Drip", place: "b" },
+  ],
+  vessels: [{ id: "t", name: "Ewe trough" }],
+  bench: "b",
+} as unknown as Design;
+const reading = (part: string, outlet: string, turns: boolean, settles: boolean, kind = "height") =>
+  ({ kind, part, outlet, turns, settles }) as unknown as NextReading;
+
+describe("what to measure next", () => {
+  it("names the reading an answer turns on, then the best for each other outlet, and what is good enough", () => {
+    expect(nextSentence(farm, [reading("a", "v", false, false)])).toMatch(/good enough as they are/);
+    const told = nextSentence(farm, [
+      reading("b", "v", true, true),
+      reading("a", "v", true, false),
+      reading("w", "w", true, false, "valve"),
+      reading("a", "w", true, false),
+    ]);
+    expect(told).toBe(
+      "Level Fold: the answer at Ewe trough turns on it, and this would settle it. Then time a pail at Drip, with a gauge before its valve (for Drip). The rest is good enough.",
+    );
+    expect(nextSentence(farm, [reading("b", "v", true, false)])).toMatch(/this alone would not settle it/);
+  });
+});
+
+describe("readings in words", () => {
+  it("say over and under, and heights on a datum of their own", () => {
+    const rise = { from_place: "a", to_place: "b", rise_m: -3.2, error_m: 0.014 };
+    expect(riseTold(farm, rise, "metric")).toBe("Fold 3.20 m under Knoll, ± 0.01 m");
+    expect(riseTold(farm, { ...rise, from_place: null, rise_m: 318.9 }, "us")).toBe(
+      "Fold at 1\u202f046.3 ft, ± 0.0 ft",
+    );
+  });
+
+  it("say of a timed flow whether it agrees, and how far off the height would be", () => {
+    const check = {
+      outlet: "v",
+      measured_lpm: 9,
+      error_lpm: 0.2,
+      likely_lpm: 12,
+      worst_lpm: 11,
+      best_lpm: 14,
+      agrees: false,
+      higher_m: 1.5,
+      least_m: -0.5,
+      most_m: 3,
+    } as FlowCheck;
+    expect(flowTold(farm, check, "metric")).toMatch(
+      /1\.50 m higher than planned, between 0\.50 m lower and 3\.00 m higher/,
+    );
+    expect(flowTold(farm, { ...check, agrees: true }, "metric")).toMatch(/They agree\.$/);
+    expect(flowTold(farm, { ...check, higher_m: null }, "metric")).toMatch(/clogged filter/);
+  });
+});
+
+describe("new readings", () => {
+  it("begin at the height taken as known, lead elsewhere, and say nothing until they are read", () => {
+    for (const kind of BY_HAND) {
+      const sight = newSight(farm, kind);
+      expect(sight.id).toBe("sight-1");
+      if ("from" in sight) expect([sight.from, sight.to]).toEqual(["b", "a"]);
+      expect(JSON.stringify(sight)).not.toMatch(/height_m|angle_deg|from_m|time_s|pressure/);
+    }
+    expect(newDistance(farm, "l", "tape")).toEqual({ id: "distance-1", line: "l", kind: "tape", over_m: 10 });
+    expect(newDistance(farm, "l", "paces").each_m).toBeUndefined();
+  });
+
+  it("set a place to what all ways say of it", () => {
+    const draft = structuredClone(farm);
+    takeHeight(draft, {
+      place: "b",
+      height_m: 90.12345,
+      error_m: 0.0004,
+      way: "hose level",
+    } as PlaceHeight);
+    expect(draft.places[1]).toMatchObject({
+      ground_m: 90.123,
+      height_error_m: 0.001,
+      height_from: "hose level",
+    });
+    const points = bookPoints(
+      farm,
+      {
+        id: "k",
+        readings: [{ place: "a", back_m: 1 }, { name: "peg", mid_m: 2 }, { fore_m: 3 }],
+      },
+      { points: [{ level_m: 100 }, { level_m: 99 }, { level_m: 98 }] } as unknown as BookReport,
+    );
+    expect(points.map((one) => one.name)).toEqual(["Knoll", "peg", "3"]);
+    expect(points.map((one) => one.spot)).toEqual([[0, 0], null, null]);
   });
 });

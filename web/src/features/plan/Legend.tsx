@@ -1,7 +1,8 @@
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, shownUnit, toShown, type System } from "../../shared/units";
-import { LITTLE_M, scaleBar, SMALL_PLAN, SOME_M, SPARE_INK, type Frame, type Spare } from "./model";
+import type { Frame } from "../../shared/fit";
+import { LITTLE_M, scaleBar, SMALL_PLAN, SOME_M, SPARE_INK, type Spare } from "./model";
 
 const GAP = 92;
 const FIRST = 176;

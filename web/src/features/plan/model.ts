@@ -1,5 +1,6 @@
 /** Geometry of the plan: places to pixels with one scale for both axes, lines by the bore they have. */
 import type { Catalogue, Design, Place, Vessel } from "../../api/types";
+import { fitScale, type Frame } from "../../shared/fit";
 import { placeIdOf } from "../../shared/ground";
 import { sizeLabel } from "../../shared/pipe";
 import type { ShownRoute } from "../../shared/route";
@@ -7,29 +8,14 @@ import { sucksAir } from "../../shared/sounding";
 import type { System } from "../../shared/units";
 import { alongStroke, around, LABEL, placeLabels, type Area, type Label } from "./labels";
 
-export interface Frame {
-  width: number;
-  height: number;
-}
-
 const EDGE = { left: 76, right: 136, top: 56, bottom: 78 };
 
-export function planScale(document: Design, frame: Frame) {
-  const east = document.places.map((place) => place.east_m);
-  const north = document.places.map((place) => place.north_m);
-  const spanE = Math.max(1, Math.max(...east) - Math.min(...east));
-  const spanN = Math.max(1, Math.max(...north) - Math.min(...north));
-  const roomX = Math.max(10, frame.width - EDGE.left - EDGE.right);
-  const roomY = Math.max(10, frame.height - EDGE.top - EDGE.bottom);
-  const perMetre = Math.min(roomX / spanE, roomY / spanN);
-  const left = EDGE.left + (roomX - spanE * perMetre) / 2;
-  const top = EDGE.top + (roomY - spanN * perMetre) / 2;
-  return {
-    perMetre,
-    x: (eastM: number) => left + (eastM - Math.min(...east)) * perMetre,
-    y: (northM: number) => top + (Math.max(...north) - northM) * perMetre,
-  };
-}
+export const planScale = (document: Design, frame: Frame) =>
+  fitScale(
+    document.places.map((place) => [place.east_m, place.north_m] as const),
+    frame,
+    EDGE,
+  );
 
 /** A round length whose bar is about 100 pixels. */
 export function scaleBar(

@@ -3,11 +3,12 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 
-import { askWeather, readWeatherTable, Refused } from "../../api/client";
+import { askWeather, readWeatherTable } from "../../api/client";
 import type { AskWeather, Design, WeatherData } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { QuantityField } from "../../shared/QuantityField";
+import { whatIsWrong } from "../../shared/faults";
 
 interface Props {
   document: Design;
@@ -112,11 +113,3 @@ export function Weather({ document, edit, onDone }: Props) {
 }
 
 /** Why nothing was taken: each fault with its line, or what the service says. */
-function whatIsWrong(error: unknown): string {
-  if (error instanceof Refused && error.problem.faults?.length)
-    return `Nothing was taken. ${error.problem.faults
-      .slice(0, 3)
-      .map((fault) => fault.message)
-      .join("; ")}`;
-  return error instanceof Error ? error.message : String(error);
-}

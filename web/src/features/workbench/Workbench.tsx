@@ -130,7 +130,14 @@ export function Workbench() {
           <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
         )}
         {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
-        {analysis && view === "ground" && <Ground {...figures} analysis={analysis} />}
+        {analysis && view === "ground" && (
+          <Ground
+            {...figures}
+            analysis={analysis}
+            measuring={rest?.measuring ?? null}
+            replace={bench.replace}
+          />
+        )}
         {analysis && !["need", "water", "ground"].includes(view) && (
           <LinesView
             document={document}

@@ -1,0 +1,69 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+
+import type { Design, Fault, FlowCheck, GroundReport } from "../../api/types";
+import { LevelBook } from "./LevelBook";
+import { newBook } from "./model";
+import { SightCard } from "./SightCard";
+import { BY_HAND, newSight, WAYS } from "./sights";
+
+interface Props {
+  document: Design;
+  ground: GroundReport;
+  flows: FlowCheck[];
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+}
+
+/** What was read in the field, by any way: level books, and all other sights. */
+export function Readings({ document, ground, flows, faults, edit, onDone }: Props) {
+  return (
+    <>
+      <Typography color="text.secondary" sx={{ mb: 2 }}>
+        Begin at a place whose height you trust, and come back to it: what you miss it by tells how good the
+        rest is.
+      </Typography>
+      <Box
+        role="group"
+        aria-label="Start a reading"
+        sx={{ display: "flex", flexWrap: "wrap", gap: 2, mb: 3 }}
+      >
+        <Button
+          variant="outlined"
+          onClick={() => {
+            edit("book.new", (draft) => void (draft.books = [...(draft.books ?? []), newBook(draft)]));
+            onDone();
+          }}
+        >
+          Start a level book
+        </Button>
+        {BY_HAND.map((kind) => (
+          <Button
+            key={kind}
+            variant="outlined"
+            onClick={() => {
+              edit("sight.new", (draft) => {
+                draft.sights = [...(draft.sights ?? []), newSight(draft, kind)];
+              });
+              onDone();
+            }}
+          >
+            {WAYS[kind].start}
+          </Button>
+        ))}
+      </Box>
+      {(document.books ?? []).map((book, index) => (
+        <LevelBook
+          key={book.id}
+          {...{ document, book, index, faults, edit, onDone }}
+          report={ground.books.find((one) => one.id === book.id)}
+        />
+      ))}
+      {(document.sights ?? []).map((sight, index) => (
+        <SightCard key={sight.id} {...{ document, sight, index, ground, flows, faults, edit, onDone }} />
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,93 @@
+/** Sights: what each way is called, one to start with, and the lengths that are counted. */
+import type { Design, Distance, Sight } from "../../api/types";
+import { freeNumber } from "../../shared/names";
+
+export type Kind = Sight["kind"];
+
+export const WAYS: Record<Kind, { name: string; start: string; hint: string }> = {
+  hose_level: {
+    name: "Hose level",
+    start: "Hose level",
+    hint: "Hold both ends up, let the water come to rest without bubbles, and read how high it stands over the ground at each end.",
+  },
+  clinometer: {
+    name: "Clinometer and paces",
+    start: "Clinometer and paces",
+    hint: "Sight at a mark of your own eye's height, up and back down: the mean takes out what the instrument is off by.",
+  },
+  barometer: {
+    name: "Barometer walk",
+    start: "Barometer walk",
+    hint: "Read at the start, at each place, and at the start again: what the weather changed meanwhile is taken out by the minute.",
+  },
+  satellite: {
+    name: "Phone or satellite height",
+    start: "Phone height",
+    hint: "Phones often give heights above an ellipsoid, tens of metres off those of a map, and still right as differences.",
+  },
+  contour: {
+    name: "Contour map",
+    start: "Height off a map",
+    hint: "Between two contours a height is good to about half of what lies between them.",
+  },
+  grid: { name: "Height grid", start: "Height grid", hint: "" },
+  timed_flow: {
+    name: "Timed flow",
+    start: "Timed flow",
+    hint: "A pail under one outlet, all others shut, its float held down: a check of the head, not a height.",
+  },
+};
+
+/** The ways that a reading can be started in by hand. */
+export const BY_HAND: Kind[] = [
+  "hose_level",
+  "clinometer",
+  "barometer",
+  "satellite",
+  "contour",
+  "timed_flow",
+];
+
+/** A reading to start with, between the first places of the plan. */
+export function newSight(document: Design, kind: Kind): Sight {
+  const [first, second = first] = document.places.map((place) => place.id);
+  const from = document.bench ?? first ?? "";
+  const to = second === from ? (first ?? "") : (second ?? "");
+  const id = `sight-${freeNumber(document.sights, "sight")}`;
+  switch (kind) {
+    case "hose_level":
+      return { id, kind, from, to, setups: [{}] };
+    case "clinometer":
+      return { id, kind, from, to, legs: [{ paces: 100 }] };
+    case "barometer":
+      return {
+        id,
+        kind,
+        readings: [
+          { place: from, minute: 0 },
+          { place: to, minute: 10 },
+          { place: from, minute: 20 },
+        ],
+      };
+    case "timed_flow":
+      return { id, kind, outlet: document.outlets?.[0]?.id ?? "", volume_l: 20 };
+    case "satellite":
+      return { id, kind, place: to, error_m: 5, source: "phone", datum: "differences" };
+    default:
+      return { id, kind, place: to, error_m: 2.5, source: "map", datum: "site" };
+  }
+}
+
+export const COUNTED: Record<Distance["kind"], { name: string; each: string }> = {
+  posts: { name: "fence posts", each: "From post to post" },
+  rolls: { name: "whole pipe rolls", each: "One roll" },
+  paces: { name: "paces", each: "" },
+  tape: { name: "a tape", each: "" },
+};
+
+/** A counted length to start with. */
+export function newDistance(document: Design, line: string, kind: Distance["kind"]): Distance {
+  const id = `distance-${freeNumber(document.distances, "distance")}`;
+  if (kind === "tape") return { id, line, kind, over_m: 10 };
+  return { id, line, kind, count: 10, ...(kind === "paces" ? {} : { each_m: kind === "posts" ? 5 : 100 }) };
+}
