@@ -154,8 +154,8 @@ def test_counted_posts_are_held_against_the_pipe_and_taken(bench: Bench) -> None
     bench.tab("Lengths and profiles")
     bench.choose_named("Count Fold leg by", "posts")
     with bench.within("Fold leg"):
-        bench.fill("Spaces between posts 3", "22")
-        bench.fill("From post to post 3", "6.5")
+        bench.fill("Spaces between posts", "22")
+        bench.fill("From post to post", "6.5")
         bench.until(lambda: "143.0 m ± 2.9 m" in bench.text("[role=group][aria-label='Fold leg']"))
     bench.press("Take it", "Fold leg")
     bench.until(lambda: one(bench.head().document, "lines", "fold-leg")["length_m"] == 143.0)

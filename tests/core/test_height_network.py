@@ -1,5 +1,7 @@
 """Heights by several ways: worked examples, datums fitted by common places, and what must hold of every network."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -127,6 +129,26 @@ def test_readings_without_mistakes_give_back_the_true_heights(net: list[tuple[st
         from_bench = [way.observed.error_m for way in one.ways if "top" in (way.observed.from_id, way.observed.to_id)]
         assert 0.0 < one.error_m <= min(from_bench, default=100.0) + 1e-9
         assert not one.disagree
+
+
+def test_what_hangs_on_a_place_says_nothing_of_it_and_large_networks_are_quick_to_weigh() -> None:
+    """A chain from the bench, every fourth place also tied by a phone: found by brute force, place by place."""
+    names = ["top", "end", "bend", *(f"p{n}" for n in range(12))]
+    document = farm()
+    document["places"] += [{"id": name, "east_m": 0, "north_m": 0, "ground_m": 110.0, "height_from": "phone"}
+                           for name in names[3:]]  # fmt: skip
+    chain = [hose(a, b, (0.5, 0.6)) for a, b in pairwise(names)]
+    phone = [spot(name, 157.0, 2.0) for name in names[2::4]]
+    document["sights"] = [{"id": f"s{n}", **one} for n, one in enumerate([*chain, *phone])]
+    found = {one.place_id: {way.observed.part_id for way in one.ways} for one in heights(read_design(document)).places}
+    for name, ways in found.items():
+        rest = [one for one in document["sights"] if name not in (one.get("from"), one.get("to"), one.get("place"))]
+        others = {place.place_id for place in heights(read_design({**document, "sights": rest, "bench": "top"})).places}
+        others |= {"top"} | ({"phone"} if any(one.get("place") in others for one in rest) else set())
+        told = {one["id"] for one in document["sights"]
+                if name in (one.get("from"), one.get("to"), one.get("place"))
+                and ({one.get("from"), one.get("to"), one.get("source")} - {name, None}) <= others}  # fmt: skip
+        assert ways == told, name
 
 
 def test_a_book_takes_part_with_its_misclosure_as_error() -> None:

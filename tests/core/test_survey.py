@@ -138,3 +138,29 @@ def test_a_good_way_outweighs_a_bad_one_and_a_contradiction_is_not_hidden() -> N
     torn, wide = weighed_m([(100.0, 0.1), (103.0, 0.1)])
     assert torn == pytest.approx(101.5)
     assert wide == pytest.approx(1.5)
+
+
+# Ghilani and Wolf, Elementary Surveying, the notes of a level circuit in feet, from memory: point, back, fore,
+# elevation, adjusted. Sums 40.24 and 40.21, misclosure 0.03 ft, and 0.02 ft times the root of 7 set-ups would pass.
+CIRCUIT: list[tuple[str, float | None, float | None, float, float]] = [
+    ("BM Mil", 1.33, None, 2053.18, 2053.18), ("TP1", 0.22, 8.37, 2046.14, 2046.14),
+    ("TP2", 0.96, 7.91, 2038.45, 2038.44), ("TP3", 0.46, 11.72, 2027.69, 2027.68),
+    ("BM Oak", 11.95, 8.71, 2019.44, 2019.42), ("TP4", 12.55, 2.61, 2028.78, 2028.76),
+    ("TP5", 12.77, 0.68, 2040.65, 2040.62), ("BM Mil", None, 0.21, 2053.21, 2053.18),
+]  # fmt: skip
+FOOT_M = 0.3048
+
+
+def test_a_textbooks_circuit_closes_as_printed_and_is_adjusted_by_its_set_ups() -> None:
+    def metres(feet: float | None) -> float | None:
+        return None if feet is None else feet * FOOT_M
+
+    readings = [StaffReading(name=name, back_m=metres(back), fore_m=metres(fore)) for name, back, fore, *_ in CIRCUIT]
+    book = reduced_book(readings, 2053.18 * FOOT_M, 2053.18 * FOOT_M)
+    assert book.back_sum_m / FOOT_M == pytest.approx(40.24)
+    assert book.fore_sum_m / FOOT_M == pytest.approx(40.21)
+    assert book.misclosure_m is not None
+    assert book.misclosure_m / FOOT_M == pytest.approx(0.03)
+    for point, (*_, elevation, adjusted) in zip(book.points, CIRCUIT, strict=True):
+        assert point.level_m / FOOT_M == pytest.approx(elevation, abs=5e-3)
+        assert point.adjusted_m / FOOT_M == pytest.approx(adjusted, abs=6e-3)

@@ -131,6 +131,18 @@ def test_a_track_becomes_the_profile_of_the_line_it_runs_along_and_ends_on_its_p
     assert (line.points[0], line.points[-1]) == ([0.0, 257.8], [152.0, 253.2])
     assert line.points_error_m == 5.0
     assert line.points_from == "walk"
+    assert [one.of for one in report.spots] == ["skip", "skip"]  # of the places it passes, until the datum is said
+    assert report.document.distances[-1].kind == "track"
+    assert report.document.distances[-1].over_m == pytest.approx(150.6, abs=4)
+    passed = ask(gpx, datum="differences")
+    assert [(one.of, one.name) for one in passed.spots] == [
+        ("gate", "Evening at Beech gate"),
+        ("hops", "Evening at Hop garden"),
+    ]
+    assert passed.document is not None
+    source = next(one for one in heights(passed.document).sources if one.source == "walk")
+    assert source.places == 2
+    assert source.raised_m == pytest.approx(-30.0, abs=0.6)
     skipped = ask(gpx, walks={0: "skip"})
     assert (skipped.profiles, skipped.changes) == ([], [])
 

@@ -14,6 +14,7 @@ from leadsman.core.design import Design
 from leadsman.core.sight import Observed, observed
 
 SITE = ""  # the site's own datum, as a node beside the places
+KNOWN = "known heights"  # all of them together, as one node
 OF_SOURCE = "datum of "  # tells nodes of datums from places: an id has no space
 OF_SOURCE = OF_SOURCE  # how nodes of datums are told from places: an id has no space
 
@@ -98,7 +99,8 @@ def heights(design: Design) -> Heights:
         solved, errors, wider = _least_squares(used, known, column)
         level |= dict(zip(unknown, solved.tolist(), strict=True))
         error |= dict(zip(unknown, errors.tolist(), strict=True))
-    places = [_place(one, level, error[one], wider, _independent(one, used, known)) for one in ids if one in column]
+    own = _independent(used, known)
+    places = [_place(one, level, error[one], wider, own.get(one, [])) for one in ids if one in column]
     sources = [
         SourceDatum(
             one.removeprefix(OF_SOURCE), level[one], error[one] * wider, len({s.to_id for s in used if _base(s) == one})
@@ -117,11 +119,46 @@ def _base(one: Observed) -> str:
     return SITE if one.source is None else OF_SOURCE + one.source
 
 
-def _independent(place_id: str, used: Sequence[Observed], known: dict[str, float]) -> list[Observed]:
-    """Return the readings of a place from what has a height without it: the others say nothing of it."""
-    own = [one for one in used if place_id in (one.to_id, one.from_id)]
-    held = _joined([one for one in used if place_id not in (one.to_id, one.from_id)], known)
-    return [one for one in own if (_base(one) if one.to_id == place_id else one.to_id) in held]
+def _independent(used: Sequence[Observed], known: dict[str, float]) -> dict[str, list[Observed]]:
+    """Return for each place its readings from what has a height without it: the others say nothing of it.
+
+    What hangs on a place is what a walk from the known heights reaches only through it.
+    Source: articulation points by low links, Hopcroft and Tarjan 1973.
+    """
+    beside: dict[str, list[str]] = {}
+    for one in used:
+        ends = [KNOWN if end in known else end for end in (_base(one), one.to_id)]
+        beside.setdefault(ends[0], []).append(ends[1])
+        beside.setdefault(ends[1], []).append(ends[0])
+    order, low, upper = {KNOWN: 0}, {KNOWN: 0}, {KNOWN: KNOWN}
+    ahead = [(KNOWN, iter(beside.get(KNOWN, ())))]
+    while ahead:
+        node, rest = ahead[-1]
+        following = next(rest, None)
+        if following is None:
+            ahead.pop()
+            low[upper[node]] = min(low[upper[node]], low[node])
+        elif following not in order:
+            order[following] = low[following] = len(order)
+            upper[following] = node
+            ahead.append((following, iter(beside[following])))
+        else:
+            low[node] = min(low[node], order[following])
+    found: dict[str, list[Observed]] = {}
+    for one in used:
+        for place, other in ((one.to_id, _base(one)), (one.from_id, one.to_id)):
+            if place is not None and not _hangs(KNOWN if other in known else other, place, order, low, upper):
+                found.setdefault(place, []).append(one)
+    return found
+
+
+def _hangs(node: str, place: str, order: dict[str, int], low: dict[str, int], upper: dict[str, str]) -> bool:
+    """Whether a node is reached only through a place: it lies under it, by a branch that leads back no higher."""
+    if place not in order or order[node] < order[place]:
+        return False
+    while upper[node] not in (place, KNOWN):
+        node = upper[node]
+    return upper[node] == place and low[node] >= order[place]
 
 
 def _joined(found: Sequence[Observed], known: dict[str, float]) -> set[str]:

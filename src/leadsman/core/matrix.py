@@ -103,7 +103,11 @@ class Matrix:
         if self.dense:
             full = np.zeros(self.size * self.size)
             full[self.flat] = entries
-            answers = np.linalg.solve(full.reshape(self.size, self.size), columns)
+            square = full.reshape(self.size, self.size)
+            try:
+                answers = np.linalg.solve(square, columns)
+            except np.linalg.LinAlgError:  # a part that no water gets to: the others have their answer
+                answers = np.linalg.lstsq(square, columns)[0]
         else:
             answers = self._solve_sparse(entries, columns, transposed=False)
         return np.asarray(answers[nodes, np.arange(len(nodes))])

@@ -8,7 +8,7 @@ from leadsman.core.errors import require_between
 
 USUAL_PACE_M, USUAL_PACE_SHARE = 0.75, 0.10  # a grown person who has not counted; typical, from memory
 ONE_COUNT_SHARE, LEAST_SHARE = 0.05, 0.02  # our own: one count over a known length, and the best that paces are
-SHARES = {"posts": 0.02, "rolls": 0.01, "tape": 0.005}  # of spacing, make and sag; our own
+SHARES = {"posts": 0.02, "rolls": 0.01, "tape": 0.005, "track": 0.03}  # of spacing, make, sag, jitter; our own
 
 
 @dataclass(frozen=True)
@@ -48,7 +48,8 @@ def counted_length(distance: Distance, pace: Pace) -> CountedLength:
     each = pace.length_m if distance.kind == "paces" else distance.each_m or 0.0
     share = pace.error_share if distance.kind == "paces" else SHARES[distance.kind]
     slope = distance.count * each + distance.over_m
-    return CountedLength(slope, distance.count * each * share + distance.over_m * SHARES["tape"])
+    over_share = SHARES["track" if distance.kind == "track" else "tape"]
+    return CountedLength(slope, distance.count * each * share + distance.over_m * over_share)
 
 
 def plan_m(slope_m: float, rise_m: float) -> float:

@@ -4,6 +4,7 @@ Nothing is changed but a copy of the document; what is not certain is asked, and
 """
 
 import math
+import statistics
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
@@ -90,16 +91,22 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
                 profiles.append(profile_from_walk(layout, line, survey.walks[one.number].points, choices.error_m))
             except OutOfRange as error:
                 raise OutOfRange(f"{one.name}: {error.name}", error.value, error.low, error.high) from None
+    spots += _passed(design, survey, spots, choices)
     with_height = any(one.of != SKIP and one.height_m is not None for one in spots)
     questions: list[Question] = ["datum"] if with_height and choices.datum is None else []
     if questions:
         return ImportPlan(spots, walks, areas, profiles, questions, changes, None)
     for one in spots:
-        changes += _put_spot(document, survey.spots[one.number], one, choices)
+        spot = survey.spots[one.number] if one.number < len(survey.spots) else Spot(one.name, 0.0, 0.0, one.height_m)
+        changes += _put_spot(document, spot, one, choices)
     for profile in profiles:
         if profile.is_as_before:
             continue
         put_profile(document, profile, choices.source)
+        document.setdefault("distances", []).append({
+            "id": free_id(_ids(document), f"{choices.source}-{profile.line.id}"), "line": profile.line.id,
+            "kind": "track", "over_m": round(profile.slope_m, 1),
+        })  # fmt: skip
         changes.append(f"{label(profile.line)}: {len(profile.points)} points from {choices.source}")
     for one in areas:
         changes += _put_area(document, design, survey.areas[one.number], one)
@@ -157,6 +164,28 @@ def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Beco
         else:
             taken.add(line.id)
             found.append(Becomes(number, walk.name, line.id, why))
+    return found
+
+
+def _passed(design: Design, survey: SurveyFile, spots: Sequence[Becomes], choices: Choices) -> list[Becomes]:
+    """Return a spot for each place that a track passes and no spot is taken for: the middle height of its points there.
+
+    They count once somebody has said what the heights are above; numbers go on after those of the file.
+    """
+    taken = {one.of for one in spots}
+    found: list[Becomes] = []
+    for walk in survey.walks:
+        points = with_heights(walk.points)
+        for place in design.places:
+            near = [h for x, y, h in points if math.hypot(place.east_m - x, place.north_m - y) <= SAME_PLACE_M]
+            height = statistics.median(near) if near else None
+            if place.id in taken or height is None or (walk.part_id and abs(height - place.ground_m) < 5e-4):
+                continue
+            taken.add(place.id)
+            number = len(survey.spots) + len(found)
+            of = choices.spots.get(number, place.id if choices.datum else SKIP)
+            why = "the track passes it" if choices.datum else "say first what its heights are"
+            found.append(Becomes(number, f"{walk.name} at {label(place)}", of, why, None, round(height, 2)))
     return found
 
 

@@ -21,7 +21,7 @@ from leadsman.formats.survey_reader import read_survey
 FINE_M, MIDDLING_M = 2.5, 15.0  # cells of laser scans, and of the better satellite models
 GRID_ERRORS_M = (0.3, 1.5, 5.0)  # half-widths of fine, middling and coarse grids; typical, from memory
 DEGREE_M = 111_000.0
-MOST_SPOTS = 2_000
+MOST_SPOTS = 500
 
 
 class ImportAsked(BaseModel):

@@ -873,7 +873,7 @@ export interface components {
          * Distance
          * @description The length of a line as counted along the ground: pieces of one length, and what is left over.
          *
-         *     `posts` counts the spaces between fence posts, not the posts; `rolls` whole pipe rolls.
+         *     `posts` counts the spaces between fence posts, not the posts; `rolls` whole pipe rolls; `track` is a walked track's.
          */
         Distance: {
             /**
@@ -892,7 +892,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "posts" | "rolls" | "paces" | "tape";
+            kind: "posts" | "rolls" | "paces" | "tape" | "track";
             /** Line */
             line: string;
             /**

@@ -40,7 +40,7 @@ class Design(Part):
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []
     books: Annotated[list[LevelBook], Field(max_length=200)] = []
-    sights: Annotated[list[Sight], Field(max_length=5_000)] = []
+    sights: Annotated[list[Sight], Field(max_length=1_000)] = []
     distances: Annotated[list[Distance], Field(max_length=5_000)] = []
     pace: PaceCount | None = None
     bench: Id | None = None

@@ -210,12 +210,12 @@ Sight = Annotated[
 class Distance(Part):
     """The length of a line as counted along the ground: pieces of one length, and what is left over.
 
-    `posts` counts the spaces between fence posts, not the posts; `rolls` whole pipe rolls.
+    `posts` counts the spaces between fence posts, not the posts; `rolls` whole pipe rolls; `track` is a walked track's.
     """
 
     id: Id
     line: Id
-    kind: Literal["posts", "rolls", "paces", "tape"]
+    kind: Literal["posts", "rolls", "paces", "tape", "track"]
     count: Annotated[float, Field(ge=0, le=100_000)] = 0.0
     each_m: Dimension | None = None
     over_m: Annotated[float, Field(ge=0, le=100_000)] = 0.0

@@ -212,7 +212,7 @@ function Counted({ distance, index, one, faults, edit, onDone }: CountedProps) {
     });
   const field = (key: "count" | "each_m" | "over_m", label: string) => (
     <QuantityField
-      label={`${label} ${index + 1}`}
+      label={label}
       family={key === "count" ? "count" : "m"}
       value={distance[key] ?? (key === "each_m" ? null : 0)}
       fault={faultAt(faults, `/distances/${index}/${key}`)}
@@ -233,10 +233,17 @@ function Counted({ distance, index, one, faults, edit, onDone }: CountedProps) {
         "& > *": { maxWidth: 170 },
       }}
     >
-      {distance.kind !== "tape" && field("count", what)}
+      {distance.kind !== "tape" && distance.kind !== "track" && field("count", what)}
       {(distance.kind === "posts" || distance.kind === "rolls") &&
         field("each_m", COUNTED[distance.kind].each)}
-      {field("over_m", distance.kind === "tape" ? "Along the ground" : "And left over")}
+      {field(
+        "over_m",
+        distance.kind === "tape"
+          ? "Along the ground"
+          : distance.kind === "track"
+            ? "Along the track"
+            : "And left over",
+      )}
       <span>
         {report &&
           `${quantityText({ value: report.slope_m, unit: "m", digits: 1 }, system)} ± ${quantityText({ value: report.error_m, unit: "m", digits: 1 }, system)}`}

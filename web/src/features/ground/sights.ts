@@ -83,6 +83,7 @@ export const COUNTED: Record<Distance["kind"], { name: string; each: string }> =
   rolls: { name: "whole pipe rolls", each: "One roll" },
   paces: { name: "paces", each: "" },
   tape: { name: "a tape", each: "" },
+  track: { name: "a walked track", each: "" },
 };
 
 /** A counted length to start with. */
