@@ -132,6 +132,11 @@ class Bench:
         self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
         found.click()
 
+    def within_dialog(self, name: str) -> WebElement:
+        """A button of the dialog that is open, by its words; the whole of them, or a part."""
+        path = f"//*[@role='dialog']//button[.='{name}' or (string-length('{name}') > 1 and contains(., '{name}'))]"
+        return self.until(lambda: self.browser.find_element(By.XPATH, path))
+
     def choose_named(self, name: str, value: str) -> None:
         self.find(f"select[aria-label='{name}'] option[value='{value}']").click()
 

@@ -68,16 +68,20 @@ def browser() -> Iterator[webdriver.Chrome]:
 
 
 @pytest.fixture
-def bench(browser: webdriver.Chrome, server: Server, url: str) -> Iterator[Bench]:
-    """The workbench with the demonstration design fresh in it, at the laptop's size."""
+def bench(browser: webdriver.Chrome, server: Server, url: str, request: pytest.FixtureRequest) -> Iterator[Bench]:
+    """The workbench with the demonstration design fresh in it, at the laptop's size.
+
+    It stands open at the lines, unless the module says by `OPENS_ITSELF` that each of its tests opens a view.
+    """
     load_demo(url)
     with psycopg.connect(url) as connection:
         row = connection.execute("SELECT id FROM design").fetchone()
     assert row is not None
     page = Bench(browser, server.address, str(row[0]), Database(url))
     page.size(1280, 800)
-    page.open("lines")
     page.browser.get_log("browser")
+    if not getattr(request.module, "OPENS_ITSELF", False):
+        page.open("lines")
     yield page
     logged = [entry for entry in page.browser.get_log("browser") if "Failed to load resource" not in entry["message"]]
     page.leave()

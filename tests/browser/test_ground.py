@@ -2,13 +2,13 @@
 
 import json
 import urllib.request
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 import pytest
 from bench_page import Bench
 from farm import expected, one
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from leadsman.core.design import Design
@@ -20,6 +20,8 @@ from leadsman.demo import tamsel_ridge
 from leadsman.formats.exporting import exported
 from leadsman.formats.projection import Plane
 from leadsman.launch.server import Server
+
+OPENS_ITSELF = True
 
 BOOK = "Level book 2"
 
@@ -80,10 +82,9 @@ def test_one_person_in_a_field_enters_a_book_by_big_keys(bench: Bench) -> None:
 
     def key_in(number: str, then: str) -> None:
         for key in number:
-            path = f"//*[@role='dialog']//button[.='{key}']"
-            bench.until(lambda path=path: bench.browser.find_element(By.XPATH, path)).click()
+            bench.within_dialog(key).click()
         assert bench.text("[data-testid=field-number]").startswith(number)
-        bench.browser.find_element(By.XPATH, f"//*[@role='dialog']//button[contains(., '{then}')]").click()
+        bench.within_dialog(then).click()
 
     assert bench.axe() == []
     wide = bench.browser.execute_script("return Math.min(...[...document.querySelectorAll('[role=dialog] button')]"
@@ -223,6 +224,9 @@ def test_a_file_is_shown_taken_in_and_undone_in_one_step(bench: Bench, tmp_path:
 
 
 def test_a_broken_file_is_refused_with_the_reason_and_changes_nothing(bench: Bench, tmp_path: Path) -> None:
+    def troubled(why: str) -> bool:
+        return why in bench.text("[data-testid=import-trouble]")
+
     bench.open("ground")
     bench.tab("Files in and out")
     bad: dict[str, tuple[bytes, str]] = {
@@ -234,8 +238,12 @@ def test_a_broken_file_is_refused_with_the_reason_and_changes_nothing(bench: Ben
         path = tmp_path / name
         path.write_bytes(data)
         give(bench, path)
-        bench.until(lambda why=why: why in bench.text("[data-testid=import-trouble]"))
+        bench.until(partial(troubled, why))
     assert bench.head().number == 1
+
+
+def is_whole(path: Path) -> bool:
+    return path.stat().st_size > 1_000
 
 
 def test_the_plan_is_handed_out(bench: Bench, tmp_path: Path) -> None:
@@ -246,18 +254,16 @@ def test_the_plan_is_handed_out(bench: Bench, tmp_path: Path) -> None:
     for name, suffix in (("KML", "kml"), ("Design file", "leadsman.json")):
         bench.press(name, "Hand out as")
         path = tmp_path / f"tamsel-ridge-plan-a-three-branches.{suffix}"
-        bench.until(path.exists)
-        bench.until(lambda path=path: path.stat().st_size > 1_000)
+        bench.until(partial(is_whole, path))
     assert json.loads(path.read_bytes()) == json.loads(exported(tamsel_ridge(), "design"))
 
 
-@pytest.mark.parametrize("part", ["Heights", "Readings", "Lengths and profiles", "Files in and out"])
-def test_ground_has_no_serious_fault_for_those_who_hear_or_type_and_fits_a_phone(bench: Bench, part: str) -> None:
+def test_ground_has_no_serious_fault_for_those_who_hear_or_type_and_fits_a_phone(bench: Bench) -> None:
     bench.open("ground")
-    bench.tab(part)
     bench.until(lambda: "Working" not in bench.text("[data-testid=next-reading]"))
-    assert bench.axe() == []
-    bench.size(390, 844)
-    wide = bench.browser.execute_script("return document.documentElement.scrollWidth")
-    assert wide <= 390
-    bench.size(1280, 800)
+    for part in ("Heights", "Readings", "Lengths and profiles", "Files in and out"):
+        bench.tab(part)
+        assert bench.axe() == [], part
+        bench.size(390, 844)
+        assert bench.browser.execute_script("return document.documentElement.scrollWidth") <= 390, part
+        bench.size(1280, 800)

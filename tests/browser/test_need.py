@@ -14,6 +14,8 @@ from leadsman.core.findings.registry import judge
 from leadsman.core.schools import schools
 from leadsman.core.wording import plain
 
+OPENS_ITSELF = True
+
 
 def test_a_mob_that_finds_no_room_is_seen_and_helped_by_more_rim(bench: Bench) -> None:
     crowded = expected(lambda _: None)

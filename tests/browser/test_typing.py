@@ -5,6 +5,8 @@ from bench_page import Bench
 from farm import expected, number, one
 from selenium.webdriver.common.keys import Keys
 
+OPENS_ITSELF = True
+
 US_GALLON_L = 3.785411784
 LABEL_OF_FOCUS = (
     "const e = document.activeElement; const l = document.querySelector(`label[for='${e.id}']`);"

@@ -16,6 +16,8 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.findings.registry import judge
 from leadsman.formats.weather_csv import read_weather_csv
 
+OPENS_ITSELF = True
+
 
 def dry_table() -> str:
     """Three months almost without rain, hot; made up."""

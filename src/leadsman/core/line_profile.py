@@ -70,14 +70,16 @@ def profile_from_heights(layout: Layout, line: Line, heights_m: Sequence[float],
 
 
 def profile_from_walk(
-    layout: Layout, line: Line, walked: Sequence[tuple[float, float, float | None]], error_m: float
-) -> LineProfile:
+    layout: Layout, line: Line, walked: Sequence[tuple[float, float, float | None]], error_m: float,
+    *, surveyed: bool = False,
+) -> LineProfile:  # fmt: skip
     """Return the profile from a walk: the part of it between where it comes nearest to the ends of the line.
 
     A track of many points is smoothed and thinned; points that stand far apart are kept as they are.
 
     Args:
         walked: east, north, height [m]; points without a height take the one between their neighbours.
+        surveyed: whether every point was chosen by somebody, however near to the next.
     Raises:
         OutOfRange: fewer than two of its points are apart.
     """
@@ -86,7 +88,7 @@ def profile_from_walk(
     first, last = (_nearest(points, (place.east_m, place.north_m)) for place in (start, end))
     points = points[last : first + 1][::-1] if first > last else points[first : last + 1]
     plan = np.concatenate([[0.0], np.cumsum([math.hypot(b[0] - a[0], b[1] - a[1]) for a, b in pairwise(points)])])
-    if len(points) > 1 and plan[-1] / (len(points) - 1) >= SURVEYED_APART_M:
+    if len(points) > 1 and (surveyed or plan[-1] / (len(points) - 1) >= SURVEYED_APART_M) and plan[-1] > 0.0:
         heights = np.array([height for *_, height in points])
         slope = float(np.sum(np.hypot(np.diff(plan), np.diff(heights))))
         return _profile(layout, line, plan, heights, error_m, 0.0, slope, every=True)
@@ -131,5 +133,5 @@ def put_profile(document: dict[str, Any], profile: LineProfile, source: str) -> 
     """Put a profile into the design document, with its error and where it comes from."""
     line = next(one for one in document["lines"] if one["id"] == profile.line.id)
     line["points"] = [list(pair) for pair in profile.points]
-    line["points_error_m"] = round(max(profile.error_m, 0.01), 3)
+    line["points_error_m"] = round(min(max(profile.error_m, 0.01), 500.0), 3)
     line["points_from"] = source[:60]

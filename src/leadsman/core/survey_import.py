@@ -23,6 +23,7 @@ Question = Literal["datum", "system", "position", "turned", "common place"]
 
 SAME_PLACE_M = 10.0  # nearer than this a spot without a known name is taken for the place; our own
 NEAR_LINE_M = 40.0  # how near a walk has to come to both ends of a line to be taken for it; our own
+SAME_CORNER_M = 0.02
 NEW, SKIP = "new", "skip"
 PHONE_M = 5.0  # half-width of a phone's or hand-held receiver's height, open sky; typical, from memory
 
@@ -87,8 +88,10 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     for one in walks:
         if one.of != SKIP:
             line = layout.lines[one.of]
+            walk = survey.walks[one.number]
+            own = walk.part_id == line.id
             try:
-                profiles.append(profile_from_walk(layout, line, survey.walks[one.number].points, choices.error_m))
+                profiles.append(profile_from_walk(layout, line, walk.points, choices.error_m, surveyed=own))
             except OutOfRange as error:
                 raise OutOfRange(f"{one.name}: {error.name}", error.value, error.low, error.high) from None
     spots += _passed(design, survey, spots, choices)
@@ -269,6 +272,10 @@ def _put_area(document: Document, design: Design, area: Area, one: Becomes) -> l
     corners = [[round(x, 2), round(y, 2)] for x, y in area.corners]
     if one.of != NEW:
         paddock = next(part for part in document["paddocks"] if part["id"] == one.of)
+        before = paddock.get("corners", [])
+        same = len(before) == len(corners)
+        if same and all(math.dist(*pair) < SAME_CORNER_M for pair in zip(before, corners, strict=True)):
+            return []
         paddock["corners"] = corners
         return [f"corners of {area.name}"]
     middle = tuple(sum(values) / len(corners) for values in zip(*corners, strict=True))
