@@ -1,5 +1,10 @@
 """How the parts of a design hang together: parts by id, heights, and the profile of each line."""
 
+import math
+from bisect import bisect_right
+from collections.abc import Sequence
+from itertools import accumulate, pairwise
+
 from leadsman.core.design import Design, Line, OutletBase, Place, Vessel
 
 
@@ -23,6 +28,12 @@ class Layout:
         part = self.vessels.get(end) or self.outlets.get(end)
         return self.places[part.place if part else end]
 
+    def way_of(self, line: Line) -> list[tuple[float, float]]:
+        """East and north [m] of a line's corners on the plan, its ends among them."""
+        start, end = (self.place_of_end(one) for one in (line.from_, line.to))
+        corners = [(east, north) for east, north in line.way]
+        return [(start.east_m, start.north_m), *corners, (end.east_m, end.north_m)]
+
     def surface_m(self, vessel: Vessel) -> float:
         """Height [m on the datum] of a vessel's water."""
         return self.floor_m(vessel) + vessel.level_m
@@ -34,6 +45,20 @@ class Layout:
     def outlet_height_m(self, outlet: OutletBase) -> float:
         """Height [m on the datum] at which an outlet discharges."""
         return self.places[outlet.place].ground_m + outlet.height_m
+
+
+def along_way(way: Sequence[tuple[float, float]], shares: Sequence[float]) -> list[tuple[float, float]]:
+    """Return east and north [m] at shares, 0 to 1, of the length of a way on the plan."""
+    lengths = [0.0, *accumulate(math.dist(*pair) for pair in pairwise(way))]
+    found = []
+    for share in shares:
+        at = share * lengths[-1]
+        leg = min(max(bisect_right(lengths, at) - 1, 0), len(way) - 2)
+        long = lengths[leg + 1] - lengths[leg]
+        part = (at - lengths[leg]) / long if long else 0.0
+        (x0, y0), (x1, y1) = way[leg], way[leg + 1]
+        found.append((x0 + part * (x1 - x0), y0 + part * (y1 - y0)))
+    return found
 
 
 def line_profile(layout: Layout, line: Line) -> list[tuple[float, float, float]]:

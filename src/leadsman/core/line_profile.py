@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from leadsman.core.design import Line
-from leadsman.core.layout import Layout
+from leadsman.core.layout import Layout, along_way
 from leadsman.core.track import LEAST_TOLERANCE_M, TOLERANCE_SHARE, Floats, thinned, track_profile, turning_points
 
 Pair = tuple[float, float]
@@ -48,22 +48,18 @@ class LineProfile:
 
 
 def stations(layout: Layout, line: Line) -> list[Pair]:
-    """Return east and north [m] of even steps along a line, on plan straight between its ends."""
-    start, end = (layout.place_of_end(one) for one in (line.from_, line.to))
-    length = math.hypot(end.east_m - start.east_m, end.north_m - start.north_m)
-    count = int(min(MOST_STATIONS, max(2, round(length / LEAST_STEP_M) + 1)))
-    shares = [number / (count - 1) for number in range(count)]
-    return [
-        (start.east_m + share * (end.east_m - start.east_m), start.north_m + share * (end.north_m - start.north_m))
-        for share in shares
-    ]
+    """Return east and north [m] of even steps along a line's way on the plan."""
+    count = int(min(MOST_STATIONS, max(2, round(_plan_length_m(layout, line) / LEAST_STEP_M) + 1)))
+    return along_way(layout.way_of(line), [number / (count - 1) for number in range(count)])
+
+
+def _plan_length_m(layout: Layout, line: Line) -> float:
+    return sum(math.dist(*pair) for pair in pairwise(layout.way_of(line)))
 
 
 def profile_from_heights(layout: Layout, line: Line, heights_m: Sequence[float], error_m: float) -> LineProfile:
     """Return the profile from heights at `stations`."""
-    start, end = (layout.place_of_end(one) for one in (line.from_, line.to))
-    length = math.hypot(end.east_m - start.east_m, end.north_m - start.north_m)
-    at = np.linspace(0.0, max(length, 1e-6), len(heights_m))
+    at = np.linspace(0.0, max(_plan_length_m(layout, line), 1e-6), len(heights_m))
     heights = np.asarray(heights_m, dtype=float)
     slope = float(np.sum(np.hypot(np.diff(at), np.diff(heights))))
     return _profile(layout, line, at, heights, error_m, 0.0, slope)

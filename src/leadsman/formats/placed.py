@@ -1,9 +1,13 @@
 """A design on the globe: its places, lines and paddocks as spots, walks and areas that the writers hand out."""
 
+import math
 from dataclasses import dataclass, field
+from itertools import accumulate, pairwise
+
+import numpy as np
 
 from leadsman.core.design import Anchor, Design, Line, label
-from leadsman.core.layout import Layout
+from leadsman.core.layout import Layout, along_way, line_profile
 from leadsman.core.survey_file import Area, Spot, Walk, refuse
 from leadsman.formats.projection import Plane
 
@@ -63,11 +67,14 @@ def placed(design: Design) -> PlacedDesign:
 
 
 def _walk(plane: Plane, layout: Layout, line: Line) -> Walk:
-    """Return a line with its surveyed points, on plan straight between its ends."""
-    start, end = (layout.place_of_end(one) for one in (line.from_, line.to))
-    points = line.points or [[0.0, start.ground_m], [line.pipe_length_m, end.ground_m]]
-    whole = points[-1][0]
-    east, north = end.east_m - start.east_m, end.north_m - start.north_m
-    metres = [(start.east_m + at / whole * east, start.north_m + at / whole * north) for at, _ in points]
-    degrees = plane.degrees(metres)
-    return Walk(label(line), [(x, y, ground) for (x, y), (_, ground) in zip(degrees, points, strict=True)], line.id)
+    """Return a line by its surveyed points and its corners on the plan, each with the ground there."""
+    way = layout.way_of(line)
+    lengths = [0.0, *accumulate(math.dist(*pair) for pair in pairwise(way))]
+    profile = line_profile(layout, line)
+    whole, on_plan = profile[-1][0], lengths[-1] or 1.0
+    shares = sorted({at / whole for at, *_ in profile} | {length / on_plan for length in lengths[1:-1]})
+    ats, grounds = [at for at, *_ in profile], [ground for _, ground, _ in profile]
+    degrees = plane.degrees(along_way(way, shares))
+    heights = np.interp([share * whole for share in shares], ats, grounds).tolist()
+    points: list[tuple[float, float, float | None]] = [(x, y, h) for (x, y), h in zip(degrees, heights, strict=True)]
+    return Walk(label(line), points, line.id)

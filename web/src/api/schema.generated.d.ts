@@ -1715,6 +1715,7 @@ export interface components {
          * Line
          * @description Pipe between two places, with surveyed points along it.
          *
+         *     `way` are the corners of its way on the plan, [east, north] in m, between its ends; straight where there are none.
          *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
          */
         Line: {
@@ -1801,6 +1802,11 @@ export interface components {
             siphon?: boolean;
             /** To */
             to: string;
+            /**
+             * Way
+             * @default []
+             */
+            way?: number[][];
         };
         /**
          * LineLengthReport

@@ -14,6 +14,7 @@ from leadsman.core.design.base import (
     LossCoefficient,
     Name,
     Part,
+    Plan,
     PressureKpa,
     RoughnessMm,
     fault,
@@ -89,6 +90,7 @@ class Run(Part):
 class Line(Part):
     """Pipe between two places, with surveyed points along it.
 
+    `way` are the corners of its way on the plan, [east, north] in m, between its ends; straight where there are none.
     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
     """
 
@@ -103,6 +105,7 @@ class Line(Part):
     runs: Annotated[list[Run], Field(max_length=100)] = []
     length_m: Length | None = None
     points: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=10_000)] = []
+    way: Annotated[list[Annotated[list[Plan], Field(min_length=2, max_length=2)]], Field(max_length=2_000)] = []
     points_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
     points_from: Annotated[str, Field(max_length=60)] | None = None
     cover_m: Annotated[float, Field(ge=-20, le=20)] = 0.0

@@ -5,7 +5,9 @@ import { usePreferences } from "../../shared/preferences";
 import { legsOf, type ShownRoute } from "../../shared/route";
 import { fallsShort } from "../../shared/sounding";
 import { quantityText } from "../../shared/units";
+import { alongWay, wayOf } from "../../shared/way";
 import { LABEL, type Area } from "./labels";
+import type { Scale } from "./useMap";
 
 /** A vessel with its water. */
 export function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: Area; selected: boolean }) {
@@ -128,20 +130,22 @@ function SmallSounding({ y, sounding }: { y: number; sounding: Sounding }) {
 interface CursorProps {
   route: ShownRoute;
   document: Design;
-  spot: (end: string) => [number, number];
+  scale: Scale;
   atM: number;
 }
 
-export function CursorDot({ route, document, spot, atM }: CursorProps) {
+export function CursorDot({ route, document, scale, atM }: CursorProps) {
   const leg = legsOf(route, document).find((one) => atM <= one.endM);
   if (!leg || leg.endM <= leg.startM) return null;
   const share = (atM - leg.startM) / (leg.endM - leg.startM);
-  const [x1, y1] = spot(leg.from);
-  const [x2, y2] = spot(leg.to);
+  const line = document.lines?.find((one) => one.id === leg.line);
+  if (!line) return null;
+  const forward = line.from === leg.from;
+  const [east, north] = alongWay(wayOf(document, line), forward ? share : 1 - share);
   return (
     <circle
-      cx={x1 + (x2 - x1) * share}
-      cy={y1 + (y2 - y1) * share}
+      cx={scale.x(east)}
+      cy={scale.y(north)}
       r={6}
       fill={ink("paper")}
       stroke={ink("ink")}

@@ -44,7 +44,7 @@ describe("the plan's scale", () => {
 describe("head to spare", () => {
   const none = new Set<string>();
   const withMargin = (margin_m: number, least_over_pipe_m: number | null = null) =>
-    [{ lines: ["main"], sounding: { margin_m, least_over_pipe_m } }] as unknown as ShownRoute[];
+    [{ lines: ["main"], sounding: { wanted: true, margin_m, least_over_pipe_m } }] as unknown as ShownRoute[];
 
   it.each([
     [-0.1, null, "short"],
@@ -60,6 +60,13 @@ describe("head to spare", () => {
   it("is that of the best served behind it: the trouble lies in the branch that falls short", () => {
     const routes = [...withMargin(-1), ...withMargin(2)];
     expect(spareOf("main", routes, none)).toBe("some");
+  });
+
+  it("is not told where no flow is asked for", () => {
+    const asked = [
+      { lines: ["main"], sounding: { wanted: false, margin_m: -1e-9, least_over_pipe_m: 1 } },
+    ] as unknown as ShownRoute[];
+    expect(spareOf("main", asked, new Set(["main"]))).toBe("joins");
   });
 
   it("is not known of a line on no route", () => {

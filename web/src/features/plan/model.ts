@@ -6,6 +6,7 @@ import { sizeLabel } from "../../shared/pipe";
 import type { ShownRoute } from "../../shared/route";
 import { sucksAir } from "../../shared/sounding";
 import type { System } from "../../shared/units";
+import { alongWay, wayOf } from "../../shared/way";
 import { alongStroke, around, LABEL, placeLabels, type Area, type Label } from "./labels";
 
 const EDGE = { left: 76, right: 136, top: 56, bottom: 78 };
@@ -35,12 +36,12 @@ export const LITTLE_M = 1;
 export const SOME_M = 4;
 
 /**
- * How much head the best served outlet behind a line keeps over what it needs, at the wanted flow: where only some
+ * How much head the best served outlet behind a line keeps over what it needs, at the flow wanted there: where only some
  * fall short, the trouble lies in their own branch.
  */
 export function spareOf(lineId: string, routes: ShownRoute[], running: ReadonlySet<string>): Spare {
   const margins = routes.flatMap(({ lines, sounding }) =>
-    sounding && lines.includes(lineId) ? [sucksAir(sounding) ? -Infinity : sounding.margin_m] : [],
+    sounding?.wanted && lines.includes(lineId) ? [sucksAir(sounding) ? -Infinity : sounding.margin_m] : [],
   );
   if (!margins.length) return running.has(lineId) ? "joins" : "still";
   const best = Math.max(...margins);
@@ -106,7 +107,12 @@ export function planLayout(
   const junctions = document.places
     .filter((place) => !marked.has(place.id))
     .map((place) => ({ place, area: centred(spot(place.id), 12, 12) }));
-  const strokes = lines.flatMap((line) => alongStroke(spot(line.from), spot(line.to), STROKE_KEEPS_OFF));
+  const ways = lines.map((line) =>
+    wayOf(document, line).map(([east, north]): [number, number] => [scale.x(east), scale.y(north)]),
+  );
+  const strokes = ways.flatMap((way) =>
+    way.slice(1).flatMap((corner, index) => alongStroke(way[index] ?? corner, corner, STROKE_KEEPS_OFF)),
+  );
   const sizes = lines.map((line) => ({ id: line.id, text: sizeLabel(line, catalogue, system) }));
   const taken = [...marks.map((mark) => mark.area), ...junctions.map((one) => one.area)];
   const whole = { x: 4, y: 4, width: frame.width - 40, height: frame.height - LEGEND_HEIGHT - 4 };
@@ -124,11 +130,10 @@ export function planLayout(
   const free = placeLabels(
     lines.map((line, index) => {
       const width = (sizes[index]?.text.length ?? 0) * 6.8 + 12;
-      const [[x1, y1], [x2, y2]] = [spot(line.from), spot(line.to)];
-      const spots = [0.5, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78].map((share): [number, number] => [
-        x1 + (x2 - x1) * share - width / 2,
-        y1 + (y2 - y1) * share - SIZE_HEIGHT / 2,
-      ]);
+      const spots = [0.5, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78].map((share): [number, number] => {
+        const [x, y] = alongWay(ways[index] ?? [], share);
+        return [x - width / 2, y - SIZE_HEIGHT / 2];
+      });
       return { key: `size:${line.id}`, width, height: SIZE_HEIGHT, spots, needed: false };
     }),
     [...taken, ...names.values()],

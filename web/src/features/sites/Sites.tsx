@@ -5,9 +5,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { Link, useNavigate } from "react-router";
 
+import type { Design } from "../../api/types";
 import { createDesign, listDesigns, Refused } from "../../api/client";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
+import { NewSite } from "./NewSite";
 
 /** The first page: the plans that are kept here, and a way to open a design file. */
 export function Sites() {
@@ -16,7 +18,8 @@ export function Sites() {
   const navigate = useNavigate();
   const picker = useRef<HTMLInputElement>(null);
   const open = useMutation({
-    mutationFn: async (file: File) => createDesign(JSON.parse(await file.text()) as unknown),
+    mutationFn: async (given: File | Design) =>
+      createDesign(given instanceof File ? (JSON.parse(await given.text()) as unknown) : given),
     onSuccess: (revision) => {
       void queries.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${revision.design_id}/lines`);
@@ -53,7 +56,9 @@ export function Sites() {
             </Box>
           ))}
         </Box>
-        {designs.data?.length === 0 && <Typography>None yet. Open a design file to begin.</Typography>}
+        {designs.data?.length === 0 && (
+          <Typography>None yet. Begin a new site, or open a design file.</Typography>
+        )}
         <Button
           variant="outlined"
           sx={{ mt: 4 }}
@@ -74,6 +79,7 @@ export function Sites() {
             event.target.value = "";
           }}
         />
+        <NewSite pending={open.isPending} onStart={open.mutate} />
         {open.isError && <Refusal error={open.error} />}
       </Box>
     </Box>

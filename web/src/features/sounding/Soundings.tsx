@@ -267,13 +267,17 @@ function Hung({ sounding: s, name, x, width, y, height, onSelect }: HungProps) {
         fill={ink(short ? "short" : "enough")}
         data-testid="margin"
       >
-        {narrow
-          ? `${short ? "■" : "●"} ${sucks && s.margin_m >= 0 ? "sucks" : signed(s.margin_m, system)}`
-          : s.margin_m < 0
-            ? `■ ${head(-s.margin_m)} short`
-            : sucks
-              ? "■ a hump lets air in"
-              : `● ${head(s.margin_m)} to spare`}
+        {!s.wanted && !sucks
+          ? narrow
+            ? "● runs"
+            : "● runs; no flow is asked of it"
+          : narrow
+            ? `${short ? "■" : "●"} ${sucks && s.margin_m >= 0 ? "sucks" : signed(s.margin_m, system)}`
+            : short && !sucks
+              ? `■ ${head(-s.margin_m)} short`
+              : sucks
+                ? "■ a hump lets air in"
+                : `● ${head(s.margin_m)} to spare`}
       </text>
     </g>
   );

@@ -1,11 +1,14 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 
 import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
 import { DrawingSwitch } from "../../shared/DrawingSwitch";
 import { setPointGround } from "../../shared/ground";
+import type { Spot } from "../../shared/way";
+import { EndDialog, layLine, movePlace, placeAt, takeLine, type End } from "../draw";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
@@ -33,6 +36,43 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
       ),
     [analysis],
   );
+  const [drawing, setDrawing] = useState(false);
+  const [drawn, setDrawnWay] = useState<Spot[] | null>(null);
+  const [told, setTold] = useState("");
+  const begin = drawn?.[0] && placeAt(document, drawn[0]);
+  const chosenLine = document.lines?.some((line) => line.id === selected);
+  const lay = (way: Spot[], end: End, name: string, groundM: number) => {
+    let made: string | null = null;
+    edit("line.new", (draft) => void (made = layLine(draft, { way, end, name, groundM })));
+    endStep();
+    select(made);
+  };
+  const setDrawn = (way: Spot[] | null) => {
+    setTold("");
+    const last = way?.at(-1);
+    if (way?.[0] && !placeAt(document, way[0]))
+      setTold("A line begins at a tank or a junction: begin it on one.");
+    else if (way && last && placeAt(document, last)) lay(way, "junction", "", 0);
+    else setDrawnWay(way);
+  };
+  const remove = () => {
+    edit("line.gone", (draft) => takeLine(draft, selected ?? ""));
+    endStep();
+    select(null);
+  };
+  useEffect(() => {
+    const keys = (event: KeyboardEvent) => {
+      const typing =
+        event.target instanceof HTMLElement && event.target.closest("input, select, textarea, [role=dialog]");
+      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === "l" || event.key === "L") setDrawing(true);
+      else if (event.key === "Escape") setDrawing(false);
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", keys);
+    return () => window.removeEventListener("keydown", keys);
+  }, []);
   const nameOf = (id: string | null) =>
     [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.name ??
     id ??
@@ -55,11 +95,60 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           selected={selected}
           route={route}
           cursorM={cursorM}
+          drawing={drawing}
           onSelect={select}
+          onDrawn={(way) => {
+            setDrawing(false);
+            setDrawn(way);
+          }}
+          onMove={(place, spot) => edit(`${place}.moved`, (draft) => movePlace(draft, place, spot))}
+          onDone={endStep}
         />
-        <Box sx={{ position: "absolute", top: 8, left: 8 }}>
+        <Box sx={{ position: "absolute", top: 8, left: 8, display: "flex", gap: 2, flexWrap: "wrap" }}>
           <DrawingSwitch value={together} onChange={setTogether} />
+          <Button
+            variant={drawing ? "contained" : "outlined"}
+            aria-pressed={drawing}
+            sx={drawing ? {} : { bgcolor: ink("paper") }}
+            onClick={() => setDrawing(!drawing)}
+          >
+            Draw a line (L)
+          </Button>
+          {chosenLine && !drawing && (
+            <Button variant="outlined" sx={{ bgcolor: ink("paper") }} onClick={remove}>
+              Take the line away
+            </Button>
+          )}
         </Box>
+        {(drawing || told) && (
+          <Typography
+            role="status"
+            sx={{
+              position: "absolute",
+              left: 8,
+              top: 46,
+              pointerEvents: "none",
+              bgcolor: ink("paper"),
+              px: 2,
+              py: 1,
+              maxWidth: 420,
+            }}
+          >
+            {drawing
+              ? "Click where it begins, every corner, and twice where it ends. Backspace takes a corner back, Escape leaves it."
+              : told}
+          </Typography>
+        )}
+        {begin && (
+          <EndDialog
+            fromName={begin.name ?? begin.id}
+            onTake={(end, name, lower) => {
+              lay(drawn, end, name, begin.ground_m - lower);
+              setDrawn(null);
+            }}
+            onLeave={() => setDrawn(null)}
+          />
+        )}
       </Box>
       <Box sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}>
         <Sheet
@@ -92,7 +181,9 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           />
         ) : (
           <Typography sx={{ p: 4 }}>
-            No open line leads from a tank to an outlet, so there is no section to show.
+            {document.lines?.length
+              ? "No open line leads from a tank to an outlet, so there is no section to show."
+              : "Nothing is laid yet. Press L or “Draw a line”, click the place where the water starts, every corner, and twice where it shall end."}
           </Typography>
         )}
       </Box>

@@ -1,0 +1,171 @@
+/** The map under the plan: local metres, panned and zoomed, lines drawn with snapping. Through OpenLayers. */
+import Feature from "ol/Feature";
+import OlMap from "ol/Map";
+import View from "ol/View";
+import LineString from "ol/geom/LineString";
+import Point from "ol/geom/Point";
+import Draw from "ol/interaction/Draw";
+import Snap from "ol/interaction/Snap";
+import { defaults } from "ol/interaction/defaults";
+import VectorLayer from "ol/layer/Vector";
+import Projection from "ol/proj/Projection";
+import VectorSource from "ol/source/Vector";
+import { Circle, Fill, Stroke, Style } from "ol/style";
+import { useEffect, useMemo, useRef, useState } from "react";
+
+import type { Design } from "../../api/types";
+import type { Spot } from "../../shared/way";
+
+export interface Scale {
+  perMetre: number;
+  x: (eastM: number) => number;
+  y: (northM: number) => number;
+}
+
+const SITE = new Projection({ code: "site", units: "m" });
+const PADDING = [56, 136, 78, 76];
+const SNAP_PX = 14;
+
+interface Seen {
+  centre: [number, number];
+  resolution: number;
+}
+
+/** A map in an element, where it looks, and drawing a line on it while `drawing`. */
+export function useMap(
+  document: Design,
+  size: { width: number; height: number },
+  drawing: boolean,
+  onDrawn: (way: Spot[]) => void,
+) {
+  const target = useRef<HTMLDivElement>(null);
+  const drawn = useRef(onDrawn);
+  const touched = useRef(false);
+  const [seen, setSeen] = useState<Seen | null>(null);
+  const source = useMemo(() => new VectorSource(), []);
+  const map = useMemo(
+    () =>
+      new OlMap({
+        controls: [],
+        interactions: defaults({ doubleClickZoom: false, altShiftDragRotate: false, pinchRotate: false }),
+        view: new View({
+          projection: SITE,
+          center: [0, 0],
+          resolution: 1,
+          minResolution: 0.01,
+          maxResolution: 200,
+        }),
+      }),
+    [],
+  );
+  useEffect(() => {
+    drawn.current = onDrawn;
+  }, [onDrawn]);
+
+  useEffect(() => {
+    map.setTarget(target.current ?? undefined);
+    const look = () => {
+      const view = map.getView();
+      const [x = 0, y = 0] = view.getCenter() ?? [];
+      setSeen({ centre: [x, y], resolution: view.getResolution() ?? 1 });
+    };
+    const move = () => void (touched.current = true);
+    map.getView().on("propertychange", look);
+    map.on("pointerdrag", move);
+    map.getTargetElement()?.addEventListener("wheel", move, { passive: true });
+    look();
+    return () => {
+      map.getView().un("propertychange", look);
+      map.setTarget(undefined);
+    };
+  }, [map]);
+
+  const fit = useMemo(
+    () => () => {
+      const east = document.places.map((place) => place.east_m);
+      const north = document.places.map((place) => place.north_m);
+      const spare = Math.max(1, 100 - Math.max(...east) + Math.min(...east)) / 2;
+      const around = document.places.length > 1 ? 0.5 : spare;
+      map
+        .getView()
+        .fit(
+          [
+            Math.min(...east) - around,
+            Math.min(...north) - around,
+            Math.max(...east) + around,
+            Math.max(...north) + around,
+          ],
+          { padding: PADDING, size: map.getSize() ?? [size.width, size.height] },
+        );
+    },
+    [document, map, size.width, size.height],
+  );
+  useEffect(() => {
+    if (!size.width) return;
+    map.updateSize();
+    if (!touched.current) fit();
+    // what is edited later must not move the map under the hand
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [map, size.width, size.height]);
+
+  useEffect(() => {
+    source.clear();
+    source.addFeatures(document.places.map((place) => new Feature(new Point([place.east_m, place.north_m]))));
+  }, [source, document.places]);
+
+  useEffect(() => {
+    if (!drawing) return;
+    const deep = getComputedStyle(window.document.documentElement)
+      .getPropertyValue("--lm-palette-chart-deep")
+      .trim();
+    const style = new Style({
+      stroke: new Stroke({ color: deep, width: 4, lineDash: [8, 6] }),
+      image: new Circle({
+        radius: 6,
+        fill: new Fill({ color: "#fff" }),
+        stroke: new Stroke({ color: deep, width: 3 }),
+      }),
+    });
+    const sketch = new VectorSource();
+    const layer = new VectorLayer({ source: sketch });
+    const draw = new Draw({ source: sketch, type: "LineString", style, stopClick: true });
+    const snap = new Snap({ source, pixelTolerance: SNAP_PX });
+    draw.on("drawend", ({ feature }) => {
+      const way = (feature.getGeometry() as LineString)
+        .getCoordinates()
+        .map(([x = 0, y = 0]): Spot => [x, y]);
+      drawn.current(way);
+    });
+    const keys = (event: KeyboardEvent) => {
+      if (event.key === "Escape") draw.abortDrawing();
+      else if (event.key === "Backspace") draw.removeLastPoint();
+      else if (event.key === "Enter") draw.finishDrawing();
+    };
+    map.addLayer(layer);
+    map.addInteraction(draw);
+    map.addInteraction(snap);
+    window.addEventListener("keydown", keys);
+    return () => {
+      window.removeEventListener("keydown", keys);
+      map.removeInteraction(snap);
+      map.removeInteraction(draw);
+      map.removeLayer(layer);
+    };
+  }, [map, source, drawing]);
+
+  const scale = useMemo((): Scale | null => {
+    if (!seen || !size.width) return null;
+    const { centre, resolution } = seen;
+    return {
+      perMetre: 1 / resolution,
+      x: (east) => (east - centre[0]) / resolution + size.width / 2,
+      y: (north) => (centre[1] - north) / resolution + size.height / 2,
+    };
+  }, [seen, size.width, size.height]);
+  const zoom = (steps: number) => {
+    touched.current = true;
+    const view = map.getView();
+    view.setResolution((view.getResolution() ?? 1) * 1.5 ** -steps);
+  };
+  return { target, scale, fit, zoom };
+}

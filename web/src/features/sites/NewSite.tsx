@@ -1,0 +1,79 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Design } from "../../api/types";
+import { ink } from "../../app/theme";
+import { Choice } from "../../shared/Choice";
+import { QuantityField } from "../../shared/QuantityField";
+import { newSite, type Start } from "../draw";
+
+interface Props {
+  pending: boolean;
+  onStart: (document: Design) => void;
+}
+
+/** A site from nothing: what it is called, and where the water starts. */
+export function NewSite({ pending, onStart }: Props) {
+  const [site, setSite] = useState("");
+  const [start, setStart] = useState<Start>("tank");
+  const [name, setName] = useState("");
+  const [ground, setGround] = useState(100);
+  const text = (label: string, value: string, put: (value: string) => void, placeholder: string) => (
+    <TextField
+      label={label}
+      value={value}
+      placeholder={placeholder}
+      size="small"
+      variant="standard"
+      onChange={(event) => put(event.target.value.slice(0, 120))}
+      slotProps={{ inputLabel: { shrink: true } }}
+    />
+  );
+  return (
+    <Box
+      component="form"
+      aria-label="A new site"
+      sx={{
+        border: `1px solid ${ink("rule")}`,
+        bgcolor: ink("sheet"),
+        p: 4,
+        mt: 5,
+        display: "grid",
+        gap: 3,
+        maxWidth: 520,
+      }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        onStart(newSite(site.trim() || "New site", start, name.trim() || "Tank", ground));
+      }}
+    >
+      <Typography variant="h2">A new site: where does the water start?</Typography>
+      {text("Name of the site", site, setSite, "New site")}
+      <Choice
+        label="It starts at"
+        value={start}
+        options={[
+          { value: "tank", text: "a tank" },
+          { value: "spring box", text: "a spring box" },
+          { value: "pond", text: "a pond" },
+        ]}
+        onChange={(value) => setStart(value as Start)}
+      />
+      {text("What you call it", name, setName, "Tank")}
+      <QuantityField
+        label="Ground there"
+        family="m"
+        digits={1}
+        value={ground}
+        hint="any height will do: only differences count"
+        onChange={setGround}
+      />
+      <Button type="submit" variant="contained" disabled={pending}>
+        Begin
+      </Button>
+    </Box>
+  );
+}

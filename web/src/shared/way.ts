@@ -1,0 +1,36 @@
+/** The way of a line on the plan: its corners in metres, and points along it. */
+import type { Design, Line } from "../api/types";
+import { placeIdOf } from "./ground";
+
+export type Spot = readonly [number, number];
+
+/** East and north of a line's corners, its ends among them. */
+export function wayOf(document: Design, line: Line): Spot[] {
+  const at = (end: string): Spot => {
+    const place = document.places.find((one) => one.id === placeIdOf(document, end));
+    return [place?.east_m ?? 0, place?.north_m ?? 0];
+  };
+  const corners = (line.way ?? []).map(([x = 0, y = 0]): Spot => [x, y]);
+  return [at(line.from), ...corners, at(line.to)];
+}
+
+export const wayLength = (way: Spot[]): number =>
+  way.slice(1).reduce((sum, [x, y], index) => {
+    const [px, py] = way[index] ?? [x, y];
+    return sum + Math.hypot(x - px, y - py);
+  }, 0);
+
+/** The point at a share, 0 to 1, of the length of a way. */
+export function alongWay(way: Spot[], share: number): Spot {
+  let left = share * wayLength(way);
+  for (let index = 1; index < way.length; index += 1) {
+    const [a, b] = [way[index - 1] ?? [0, 0], way[index] ?? [0, 0]];
+    const long = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    if (left <= long || index === way.length - 1) {
+      const part = long ? Math.min(1, left / long) : 0;
+      return [a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part];
+    }
+    left -= long;
+  }
+  return way[0] ?? [0, 0];
+}
