@@ -163,3 +163,34 @@ def test_a_line_that_begins_nowhere_is_not_laid_and_the_map_is_zoomed_and_shown_
     bench.until(lambda: abs(hand.mark("gate")[1] - y) > 10 or abs(hand.mark("gate")[0] - x) > 10)
     bench.find("[aria-label='Show all']").click()
     bench.until(lambda: abs(hand.mark("gate")[0] - x) < 2)
+
+
+def test_a_line_gets_a_corner_is_nudged_by_keys_and_deleted(bench: Bench) -> None:
+    hand = Hand(bench)
+    bench.settled()
+    bench.part("Low leg")
+    bench.find("[data-testid=middle-0]")
+    script = (
+        "const r = document.querySelector(`[data-testid='${arguments[0]}']`).getBoundingClientRect();"
+        "return [r.x + r.width / 2, r.y + r.height / 2]"
+    )
+    x, y = bench.browser.execute_script(script, "middle-0")
+    hand.drag((x, y), (10, -40))
+    bench.until(lambda: len(one(document(bench), "lines", "low-leg").get("way", [])) == 1)
+    longer = one(document(bench), "lines", "low-leg")["length_m"]
+    assert longer > 190
+    corner = bench.find("[data-testid=corner-0]")
+    ActionChains(bench.browser).double_click(corner).perform()
+    bench.until(lambda: "way" not in one(document(bench), "lines", "low-leg"))
+    assert abs(one(document(bench), "lines", "low-leg")["length_m"] - 182) < 0.1
+    bench.part("Hop drip")
+    before = one(document(bench), "places", "hops")
+    bench.browser.execute_script("document.activeElement.blur()")
+    bench.keys(Keys.ARROW_RIGHT)
+    bench.keys(Keys.SHIFT + Keys.ARROW_DOWN + Keys.NULL)
+    bench.until(lambda: one(document(bench), "places", "hops")["east_m"] == before["east_m"] + 1)
+    assert one(document(bench), "places", "hops")["north_m"] == before["north_m"] - 10
+    bench.part("Pond leg")
+    bench.browser.execute_script("document.activeElement.blur()")
+    bench.keys(Keys.DELETE)
+    bench.until(lambda: all(line["id"] != "pond-leg" for line in document(bench)["lines"]))

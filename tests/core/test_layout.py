@@ -6,10 +6,13 @@ import pytest
 
 from examples import Document, changed, one_line, worked_example
 from leadsman.core.design_file import read_design
-from leadsman.core.layout import Layout, line_profile
+from leadsman.core.layout import Layout, along_way, line_profile
+from leadsman.core.line_profile import stations
 from leadsman.core.route import Route, peaks_and_dips, route_to
 from leadsman.core.section import route_section
 from leadsman.core.solve import solve
+from leadsman.formats.placed import anchor_of, placed
+from leadsman.formats.projection import Plane
 
 
 def layout_of(document: Document) -> Layout:
@@ -86,3 +89,33 @@ def test_a_route_takes_a_line_against_its_drawing_and_where_nothing_runs_the_ope
 )
 def test_peaks_and_dips_of_the_pipe(heights: list[float], marks: dict[int, str]) -> None:
     assert peaks_and_dips(heights) == marks
+
+
+@pytest.mark.parametrize(
+    ("share", "spot"),
+    [(0.0, (0.0, 0.0)), (3 / 14, (30.0, 0.0)), (5 / 14, (30.0, 20.0)), (0.5, (30.0, 40.0)), (0.75, (65.0, 40.0)),
+     (1.0, (100.0, 40.0))],
+)  # fmt: skip
+def test_a_way_is_followed_by_its_length(share: float, spot: tuple[float, float]) -> None:
+    way = [(0.0, 0.0), (30.0, 0.0), (30.0, 40.0), (100.0, 40.0)]
+    assert along_way(way, [share]) == [pytest.approx(spot)]
+
+
+def test_a_way_of_no_length_is_a_point() -> None:
+    assert along_way([(3.0, 4.0), (3.0, 4.0)], [0.0, 0.5, 1.0]) == [(3.0, 4.0)] * 3
+
+
+def test_a_line_with_corners_is_surveyed_and_handed_out_along_them() -> None:
+    document = one_line()
+    document["site"]["anchor"] = {"latitude_deg": 46.5, "longitude_deg": -31.2}
+    document["lines"][0] |= {"way": [[0.0, 60.0], [200.0, 60.0]], "length_m": 330.0, "points": [[0, 120], [330, 101]]}
+    design = read_design(document)
+    layout = Layout(design)
+    pairs = stations(layout, layout.lines["line"])
+    assert (pairs[0], pairs[-1]) == ((0.0, 0.0), (200.0, 0.0))
+    assert max(north for _, north in pairs) == pytest.approx(60.0, abs=1.0)
+    (walk,) = placed(design).walks
+    metres = Plane(anchor_of(design)).metres([(x, y) for x, y, _ in walk.points])
+    assert metres == [pytest.approx(spot, abs=1e-6) for spot in ((0, 0), (0, 60), (200, 60), (200, 0))]
+    heights = [height for *_, height in walk.points]
+    assert heights == pytest.approx([120.0, 120 - 19 * 60 / 320, 120 - 19 * 260 / 320, 101.0])

@@ -1,2 +1,12 @@
 export { EndDialog } from "./EndDialog";
-export { layLine, movePlace, newSite, placeAt, takeLine, type End, type Start } from "./model";
+export {
+  layLine,
+  movePlace,
+  newSite,
+  nudge,
+  placeAt,
+  setCorners,
+  takeLine,
+  type End,
+  type Start,
+} from "./model";

@@ -1,7 +1,17 @@
 import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
-import { layLine, movePlace, newSite, placeAt, startNode, takeLine, type End } from "./model";
+import {
+  layLine,
+  movePlace,
+  newSite,
+  nudge,
+  placeAt,
+  setCorners,
+  startNode,
+  takeLine,
+  type End,
+} from "./model";
 
 const start = () => newSite("Ridge", "tank", "High tank", 120);
 const way = [
@@ -134,5 +144,37 @@ describe("a place that is moved", () => {
     });
     movePlace(design, "place-2", [0, 0]);
     expect(design.lines?.[0]?.length_m).toBe(30);
+  });
+});
+
+describe("corners of a line", () => {
+  it("are given and taken, and the pipe grows and shrinks with the way", () => {
+    const { design } = laid("junction");
+    const line = design.lines?.[0];
+    if (!line) throw new Error("a line");
+    line.length_m = 77;
+    setCorners(design, "line-1", []);
+    expect(line.way).toBeUndefined();
+    expect(line.length_m).toBe(55); // 70 m of way became 50 m
+    setCorners(design, "line-1", [
+      [0, 40.004],
+      [15, 40],
+    ]);
+    expect(line.way).toEqual([
+      [0, 40],
+      [15, 40],
+    ]);
+    expect(line.length_m).toBe(77);
+    setCorners(design, "gone", []);
+    expect(design.lines).toHaveLength(1);
+  });
+
+  it("stay where they are when a part is nudged", () => {
+    const { design } = laid();
+    nudge(design, "vessel-2", [1, -10]);
+    expect(placeAt(design, [31, 30])?.name).toBe("Low");
+    expect(design.lines?.[0]?.way).toEqual([[30, 0]]);
+    nudge(design, "nobody", [1, 1]);
+    expect(design.places).toHaveLength(2);
   });
 });

@@ -1,5 +1,5 @@
 /** Drawing a place: a site to start with, lines with what stands at their ends, places moved with their lines. */
-import type { Design } from "../../api/types";
+import type { Design, Line } from "../../api/types";
 import { placeIdOf } from "../../shared/ground";
 import { freeNumber } from "../../shared/names";
 import { wayLength, wayOf, type Spot } from "../../shared/way";
@@ -159,19 +159,35 @@ export function movePlace(draft: Design, placeId: string, [x, y]: Spot): void {
   const before = touched.map((line) => wayLength(wayOf(draft, line)));
   place.east_m = Number(x.toFixed(2));
   place.north_m = Number(y.toFixed(2));
-  touched.forEach((line, index) => {
-    const old = before[index] ?? 0;
-    const now = wayLength(wayOf(draft, line));
-    if (line.length_m == null || old < 0.5 || now < 0.5) return;
-    const share = now / old;
-    const length = Number((line.length_m * share).toFixed(2));
-    for (const point of line.points ?? []) point[0] = Number(((point[0] ?? 0) * share).toFixed(3));
-    const last = line.points?.at(-1);
-    if (last) last[0] = length;
-    for (const part of line.inline ?? [])
-      part.at_m = Math.min(length, Number((part.at_m * share).toFixed(3)));
-    line.length_m = length;
-  });
+  touched.forEach((line, index) => scaleLength(line, before[index] ?? 0, wayLength(wayOf(draft, line))));
+}
+
+/** Give a line other corners on the plan; its pipe keeps what it has over the way. */
+export function setCorners(draft: Design, lineId: string, corners: readonly Spot[]): void {
+  const line = draft.lines?.find((one) => one.id === lineId);
+  if (!line) return;
+  const before = wayLength(wayOf(draft, line));
+  line.way = corners.map(([x, y]) => [Number(x.toFixed(2)), Number(y.toFixed(2))]);
+  if (!line.way.length) delete line.way;
+  scaleLength(line, before, wayLength(wayOf(draft, line)));
+}
+
+/** Pipe, surveyed points and parts of a line grow and shrink with its way on the plan. */
+function scaleLength(line: Line, old: number, now: number): void {
+  if (line.length_m == null || old < 0.5 || now < 0.5) return;
+  const share = now / old;
+  const length = Number((line.length_m * share).toFixed(2));
+  for (const point of line.points ?? []) point[0] = Number(((point[0] ?? 0) * share).toFixed(3));
+  const last = line.points?.at(-1);
+  if (last) last[0] = length;
+  for (const part of line.inline ?? []) part.at_m = Math.min(length, Number((part.at_m * share).toFixed(3)));
+  line.length_m = length;
+}
+
+/** Move the place that a part of the plan stands at by so much. */
+export function nudge(draft: Design, partId: string, [dx, dy]: Spot): void {
+  const place = draft.places.find((one) => one.id === placeIdOf(draft, partId));
+  if (place) movePlace(draft, place.id, [place.east_m + dx, place.north_m + dy]);
 }
 
 /** Take a line away, and with it what stands at its ends alone. */

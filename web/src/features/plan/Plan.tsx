@@ -10,6 +10,7 @@ import type { ShownRoute } from "../../shared/route";
 import { placeIdOf } from "../../shared/ground";
 import { useSize } from "../../shared/useSize";
 import { wayOf, type Spot } from "../../shared/way";
+import { Corners } from "./Corners";
 import { Legend } from "./Legend";
 import { CursorDot, MarkLabel, OutletMark, VesselMark } from "./marks";
 import { planLayout, planScale, SMALL_PLAN, SPARE_INK, spareOf } from "./model";
@@ -29,6 +30,7 @@ interface Props {
   onSelect: (id: string) => void;
   onDrawn: (way: Spot[]) => void;
   onMove: (placeId: string, spot: Spot) => void;
+  onCorners: (lineId: string, corners: Spot[]) => void;
   onDone: () => void;
 }
 
@@ -40,6 +42,7 @@ export function Plan(props: Props) {
   const { target, scale: seen, fit, zoom } = useMap(document, size, drawing, props.onDrawn);
   const first = useMemo(() => planScale(document, size), [document, size]);
   const scale = seen ?? first;
+  const chosen = document.lines?.find((line) => line.id === selected);
   const drag = useDrag(document, scale, props);
   const { marks, sizes, junctions, placed } = useMemo(
     () => planLayout(document, catalogue, routes, scale, size, system),
@@ -181,6 +184,15 @@ export function Plan(props: Props) {
               </g>
             );
           })}
+          {chosen && !drawing && (
+            <Corners
+              document={document}
+              line={chosen}
+              scale={scale}
+              onCorners={(corners) => props.onCorners(chosen.id, corners)}
+              onDone={props.onDone}
+            />
+          )}
           <Legend size={size} perMetre={scale.perMetre} />
         </svg>
       )}

@@ -8,12 +8,19 @@ import { ink } from "../../app/theme";
 import { DrawingSwitch } from "../../shared/DrawingSwitch";
 import { setPointGround } from "../../shared/ground";
 import type { Spot } from "../../shared/way";
-import { EndDialog, layLine, movePlace, placeAt, takeLine, type End } from "../draw";
+import { EndDialog, layLine, movePlace, nudge, placeAt, setCorners, takeLine, type End } from "../draw";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { useBench } from "./store";
+
+const ARROWS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
 
 interface Props {
   document: Design;
@@ -63,16 +70,22 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
       const typing =
-        event.target instanceof HTMLElement && event.target.closest("input, select, textarea, [role=dialog]");
+        event.target instanceof HTMLElement &&
+        event.target.closest("input, select, textarea, [role=dialog], [role=slider]");
       if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === "l" || event.key === "L") setDrawing(true);
+      const step = event.shiftKey ? 10 : 1;
+      const arrow = ARROWS[event.key];
+      if (event.key.toLowerCase() === "l") setDrawing(true);
       else if (event.key === "Escape") setDrawing(false);
+      else if (event.key === "Delete" && chosenLine) remove();
+      else if (arrow && selected && !drawing)
+        edit(`${selected}.nudged`, (draft) => nudge(draft, selected, [arrow[0] * step, arrow[1] * step]));
       else return;
       event.preventDefault();
     };
     window.addEventListener("keydown", keys);
     return () => window.removeEventListener("keydown", keys);
-  }, []);
+  });
   const nameOf = (id: string | null) =>
     [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.name ??
     id ??
@@ -102,6 +115,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
             setDrawn(way);
           }}
           onMove={(place, spot) => edit(`${place}.moved`, (draft) => movePlace(draft, place, spot))}
+          onCorners={(line, corners) => edit(`${line}.way`, (draft) => setCorners(draft, line, corners))}
           onDone={endStep}
         />
         <Box sx={{ position: "absolute", top: 8, left: 8, display: "flex", gap: 2, flexWrap: "wrap" }}>
