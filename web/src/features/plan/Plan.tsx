@@ -125,7 +125,7 @@ export function Plan(props: Props) {
             </g>
           ))}
           {sizes.map(({ id, text }) => {
-            const area = placed.get(`size:${id}`);
+            const area = id === chosen?.id ? undefined : placed.get(`size:${id}`); // its handles stand there
             return area ? (
               <g key={id} {...click(id)}>
                 <rect {...area} rx={2} fill={ink("paper")} stroke={ink("rule")} />

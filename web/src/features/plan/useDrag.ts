@@ -2,6 +2,7 @@
 import { useRef, type PointerEvent } from "react";
 
 import type { Design } from "../../api/types";
+import { placeIdOf } from "../../shared/ground";
 import type { Spot } from "../../shared/way";
 import type { Scale } from "./useMap";
 
@@ -9,6 +10,7 @@ const HARDLY_PX = 4;
 
 interface Handlers {
   drawing: boolean;
+  selected: string | null;
   onMove: (placeId: string, spot: Spot) => void;
   onDone: () => void;
 }
@@ -21,14 +23,15 @@ interface Held {
 }
 
 /** Props that let an element on the plan be dragged as a place. */
-export function useDrag(document: Design, scale: Scale, { drawing, onMove, onDone }: Handlers) {
+export function useDrag(document: Design, scale: Scale, { drawing, selected, onMove, onDone }: Handlers) {
   const held = useRef<Held | null>(null);
   return (placeId: string) => {
     if (drawing) return {};
     return {
       onPointerDown: (event: PointerEvent<SVGGElement>) => {
         const place = document.places.find((one) => one.id === placeId);
-        if (!place || event.button !== 0) return;
+        const chosen = selected !== null && placeIdOf(document, selected) === placeId;
+        if (!place || event.button !== 0 || (event.pointerType === "touch" && !chosen)) return; // a thumb that scrolls
         event.currentTarget.setPointerCapture(event.pointerId);
         held.current = {
           id: placeId,

@@ -128,11 +128,6 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           >
             Draw a line (L)
           </Button>
-          {chosenLine && !drawing && (
-            <Button variant="outlined" sx={{ bgcolor: ink("paper") }} onClick={remove}>
-              Take the line away
-            </Button>
-          )}
         </Box>
         {(drawing || told) && (
           <Typography
