@@ -40,7 +40,7 @@ def heights(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
 def server(cluster: Cluster, heights: Server, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     front_end.build()
     pid_file = tmp_path_factory.mktemp("server") / "server.pid"
-    running = web_server("127.0.0.1", free_port(0), cluster.url, pid_file, heights.address)
+    running = web_server("127.0.0.1", free_port(0), cluster.url, pid_file, heights.address, workers=1)
     try:
         running.await_answer()
         yield running

@@ -209,7 +209,7 @@ BEFORE = json.dumps(write_design(RIDGE))
 Cut = st.tuples(st.floats(0, 1), st.binary(max_size=12), st.integers(0, 40))
 
 
-@settings(max_examples=3_000)
+@settings(max_examples=2_000)
 @given(
     st.sampled_from(sorted(WHOLE)),
     st.lists(Cut, min_size=1, max_size=6),

@@ -84,10 +84,12 @@ class Server:
         self._pid_file.unlink(missing_ok=True)
 
 
-def web_server(host: str, port: int, database_url: str, pid_file: Path, heights: str = "") -> Server:
+def web_server(
+    host: str, port: int, database_url: str, pid_file: Path, heights: str = "", workers: int = WORKERS
+) -> Server:
     """Return the application's server, started; `heights` is the address of its height service."""
     environment = {"DATABASE_URL": database_url} | ({"HEIGHT_SERVICE_URL": heights} if heights else {})
-    return Server(gunicorn_command(host, port), f"http://{host}:{port}/", environment, pid_file)
+    return Server(gunicorn_command(host, port, workers), f"http://{host}:{port}/", environment, pid_file)
 
 
 def height_server(port: int, pid_file: Path) -> Server:
