@@ -1,17 +1,16 @@
 """Files, profiles and exports over HTTP: previews keep nothing, refusals say why, the service's trouble is told."""
 
 import json
-import threading
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
-from werkzeug.serving import make_server
 from werkzeug.test import TestResponse
 
 from leadsman.core.design_file import write_design
 from leadsman.demo import tamsel_ridge
 from leadsman.standins.height_service import Behaviour, create_service
+from serving import serving
 
 RIDGE = write_design(tamsel_ridge())
 
@@ -82,11 +81,8 @@ def test_a_line_is_filled_from_the_service_or_told_why_not(
     assert without.status_code == 503
     assert "The line keeps its points" in without.get_json()["message"]
     behaviour = Behaviour(delay_s=0.0)
-    server = make_server("127.0.0.1", 0, create_service(behaviour), threaded=True)
-    thread = threading.Thread(target=server.serve_forever)
-    thread.start()
-    try:
-        monkeypatch.setenv("HEIGHT_SERVICE_URL", f"http://127.0.0.1:{server.port}")
+    with serving(create_service(behaviour)) as address:
+        monkeypatch.setenv("HEIGHT_SERVICE_URL", address)
         filled = client.post("/api/ground/profiles", json=asked).get_json()
         line = next(one for one in filled["document"]["lines"] if one["id"] == "goose-hose")
         assert (line["points"][0], line["points"][-1]) == ([0.0, 255.9], [118.0, 256.8])
@@ -95,7 +91,3 @@ def test_a_line_is_filled_from_the_service_or_told_why_not(
         behaviour.mode = "gaps"
         gaps = client.post("/api/ground/profiles", json=asked)
         assert "no height at 1 points" in gaps.get_json()["message"]
-    finally:
-        server.shutdown()
-        thread.join()
-        server.server_close()

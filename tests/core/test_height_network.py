@@ -14,7 +14,7 @@ from leadsman.core.errors import DesignFaults
 from leadsman.core.flow_check import flow_checks
 from leadsman.core.height_network import heights
 from leadsman.core.line_length import line_lengths
-from leadsman.core.next_reading import LEVELLED_M, next_readings, worth_it
+from leadsman.core.next_reading import LEVELLED_M, next_readings
 from leadsman.core.paces import pace_of
 from leadsman.core.report.ground import ground_report
 from leadsman.core.report.measuring import measuring_report
@@ -204,7 +204,7 @@ def test_what_to_measure_next_keeps_its_promise() -> None:
     design = tamsel_ridge()
     analysis = Analysis(design)
     listed = next_readings(analysis)
-    turning = worth_it(listed)
+    turning = [one for one in listed if one.turns]
     assert [one.turns for one in listed] == sorted((one.turns for one in listed), reverse=True)
     assert {one.outlet_id for one in turning} == {"low-valve", "ewe-valve", "pot-valve"}
     for one in [one for one in listed if one.kind == "height"][:5]:

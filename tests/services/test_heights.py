@@ -1,12 +1,10 @@
 """The client of the height service against the stand-in, in every way that it fails."""
 
 import socket
-import threading
 import time
 from collections.abc import Iterator
 
 import pytest
-from werkzeug.serving import make_server
 
 from leadsman.core.layout import Layout
 from leadsman.core.line_profile import stations
@@ -16,6 +14,7 @@ from leadsman.formats.projection import Plane
 from leadsman.services.heights import BATCH, HeightsUnavailable, ask_heights
 from leadsman.standins.height_service import Behaviour, Mode, create_service
 from leadsman.standins.hill import ERROR_M, LATITUDE_DEG, LONGITUDE_DEG
+from serving import serving
 
 RIDGE = tamsel_ridge()
 PLANE = Plane(anchor_of(RIDGE))
@@ -28,13 +27,8 @@ def behaviour() -> Behaviour:
 
 @pytest.fixture(scope="module")
 def address(behaviour: Behaviour) -> Iterator[str]:
-    server = make_server("127.0.0.1", 0, create_service(behaviour), threaded=True)
-    thread = threading.Thread(target=server.serve_forever)
-    thread.start()
-    yield f"http://127.0.0.1:{server.port}/"
-    server.shutdown()
-    thread.join()
-    server.server_close()
+    with serving(create_service(behaviour)) as found:
+        yield found
 
 
 def test_the_hill_is_the_demonstrations_within_the_error_that_it_says(address: str, behaviour: Behaviour) -> None:

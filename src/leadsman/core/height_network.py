@@ -16,7 +16,6 @@ from leadsman.core.sight import Observed, observed
 SITE = ""  # the site's own datum, as a node beside the places
 KNOWN = "known heights"  # all of them together, as one node
 OF_SOURCE = "datum of "  # tells nodes of datums from places: an id has no space
-OF_SOURCE = OF_SOURCE  # how nodes of datums are told from places: an id has no space
 
 
 @dataclass(frozen=True)
@@ -87,10 +86,9 @@ def heights(design: Design) -> Heights:
     found = observed(design)
     bench = bench_of(design, found)
     ground = {place.id: place.ground_m for place in design.places}
-    ids = list(ground)
     known = {SITE: 0.0} | ({bench: ground[bench]} if bench is not None else {})
-    joined = _joined(found, known)
-    used = [one for one in found if one.to_id in joined and _base(one) in joined]
+    walk = _walk(found, known)
+    used = [one for one in found if walk.reaches(one.to_id) and walk.reaches(_base(one))]
     unknown = sorted({node for one in used for node in (_base(one), one.to_id)} - set(known))
     column = {node: number for number, node in enumerate(unknown)}
     level = known | dict(zip(unknown, [0.0] * len(unknown), strict=True))
@@ -99,8 +97,8 @@ def heights(design: Design) -> Heights:
         solved, errors, wider = _least_squares(used, known, column)
         level |= dict(zip(unknown, solved.tolist(), strict=True))
         error |= dict(zip(unknown, errors.tolist(), strict=True))
-    own = _independent(used, known)
-    places = [_place(one, level, error[one], wider, own.get(one, [])) for one in ids if one in column]
+    own = _independent(used, walk)
+    places = [_place(one, level, error[one], wider, own.get(one, [])) for one in ground if one in column]
     sources = [
         SourceDatum(
             one.removeprefix(OF_SOURCE), level[one], error[one] * wider, len({s.to_id for s in used if _base(s) == one})
@@ -109,7 +107,7 @@ def heights(design: Design) -> Heights:
         if one.startswith(OF_SOURCE)
     ]
     touched = {node for one in found for node in (one.from_id, one.to_id) if node is not None}
-    return Heights(bench, places, sources, sorted(touched - set(joined)))
+    return Heights(bench, places, sources, sorted(node for node in touched if not walk.reaches(node)))
 
 
 def _base(one: Observed) -> str:
@@ -119,60 +117,68 @@ def _base(one: Observed) -> str:
     return SITE if one.source is None else OF_SOURCE + one.source
 
 
-def _independent(used: Sequence[Observed], known: dict[str, float]) -> dict[str, list[Observed]]:
-    """Return for each place its readings from what has a height without it: the others say nothing of it.
+@dataclass(frozen=True)
+class _Walk:
+    """A walk over all readings from the known heights: the order in which nodes are reached, and from which.
 
-    What hangs on a place is what a walk from the known heights reaches only through it.
-    Source: articulation points by low links, Hopcroft and Tarjan 1973.
+    `low` is the earliest that the branch under a node leads back to.
     """
+
+    known: dict[str, float]
+    order: dict[str, int]
+    low: dict[str, int]
+    upper: dict[str, str]
+
+    def reaches(self, node: str) -> bool:
+        """Whether the readings join a place or datum to what is known."""
+        return self.node(node) in self.order
+
+    def node(self, node: str) -> str:
+        """Return a place or datum as a node: all that is known is one."""
+        return KNOWN if node in self.known else node
+
+    def hangs(self, node: str, place: str) -> bool:
+        """Whether a node is reached only through a place: it lies under it, by a branch that leads back no higher."""
+        node = self.node(node)
+        if place not in self.order or self.order[node] < self.order[place]:
+            return False
+        while self.upper[node] not in (place, KNOWN):
+            node = self.upper[node]
+        return self.upper[node] == place and self.low[node] >= self.order[place]
+
+
+def _walk(found: Sequence[Observed], known: dict[str, float]) -> _Walk:
+    """Return the walk, depth first. Source: articulation points by low links, Hopcroft and Tarjan 1973."""
+    walk = _Walk(known, {KNOWN: 0}, {KNOWN: 0}, {KNOWN: KNOWN})
     beside: dict[str, list[str]] = {}
-    for one in used:
-        ends = [KNOWN if end in known else end for end in (_base(one), one.to_id)]
+    for one in found:
+        ends = [walk.node(end) for end in (_base(one), one.to_id)]
         beside.setdefault(ends[0], []).append(ends[1])
         beside.setdefault(ends[1], []).append(ends[0])
-    order, low, upper = {KNOWN: 0}, {KNOWN: 0}, {KNOWN: KNOWN}
     ahead = [(KNOWN, iter(beside.get(KNOWN, ())))]
     while ahead:
         node, rest = ahead[-1]
         following = next(rest, None)
         if following is None:
             ahead.pop()
-            low[upper[node]] = min(low[upper[node]], low[node])
-        elif following not in order:
-            order[following] = low[following] = len(order)
-            upper[following] = node
+            walk.low[walk.upper[node]] = min(walk.low[walk.upper[node]], walk.low[node])
+        elif following not in walk.order:
+            walk.order[following] = walk.low[following] = len(walk.order)
+            walk.upper[following] = node
             ahead.append((following, iter(beside[following])))
         else:
-            low[node] = min(low[node], order[following])
+            walk.low[node] = min(walk.low[node], walk.order[following])
+    return walk
+
+
+def _independent(used: Sequence[Observed], walk: _Walk) -> dict[str, list[Observed]]:
+    """Return for each place its readings from what has a height without it: the others say nothing of it."""
     found: dict[str, list[Observed]] = {}
     for one in used:
         for place, other in ((one.to_id, _base(one)), (one.from_id, one.to_id)):
-            if place is not None and not _hangs(KNOWN if other in known else other, place, order, low, upper):
+            if place is not None and not walk.hangs(other, place):
                 found.setdefault(place, []).append(one)
     return found
-
-
-def _hangs(node: str, place: str, order: dict[str, int], low: dict[str, int], upper: dict[str, str]) -> bool:
-    """Whether a node is reached only through a place: it lies under it, by a branch that leads back no higher."""
-    if place not in order or order[node] < order[place]:
-        return False
-    while upper[node] not in (place, KNOWN):
-        node = upper[node]
-    return upper[node] == place and low[node] >= order[place]
-
-
-def _joined(found: Sequence[Observed], known: dict[str, float]) -> set[str]:
-    """Return the places and datums that the readings join to what is known."""
-    beside: dict[str, set[str]] = {}
-    for one in found:
-        beside.setdefault(_base(one), set()).add(one.to_id)
-        beside.setdefault(one.to_id, set()).add(_base(one))
-    joined, ahead = set(known), list(known)
-    while ahead:
-        for node in beside.get(ahead.pop(), set()) - joined:
-            joined.add(node)
-            ahead.append(node)
-    return joined
 
 
 def _least_squares(

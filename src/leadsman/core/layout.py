@@ -47,9 +47,14 @@ class Layout:
         return self.places[outlet.place].ground_m + outlet.height_m
 
 
+def way_distances_m(way: Sequence[tuple[float, float]]) -> list[float]:
+    """Return how far each corner of a way on the plan lies along it [m]."""
+    return [0.0, *accumulate(math.dist(*pair) for pair in pairwise(way))]
+
+
 def along_way(way: Sequence[tuple[float, float]], shares: Sequence[float]) -> list[tuple[float, float]]:
     """Return east and north [m] at shares, 0 to 1, of the length of a way on the plan."""
-    lengths = [0.0, *accumulate(math.dist(*pair) for pair in pairwise(way))]
+    lengths = way_distances_m(way)
     found = []
     for share in shares:
         at = share * lengths[-1]

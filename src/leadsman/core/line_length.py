@@ -7,7 +7,7 @@ from itertools import pairwise
 from leadsman.core.design import Distance, Line
 from leadsman.core.field_height import weighed_m
 from leadsman.core.layout import Layout
-from leadsman.core.paces import CountedLength, counted_length, pace_of
+from leadsman.core.paces import CountedLength, counted_length, pace_of, plan_m, slope_m
 
 SHORTER_BY = 0.01  # of the straight way: what is rounding and what is a mistake; the file's own tolerance of lengths
 
@@ -44,11 +44,16 @@ def line_lengths(layout: Layout) -> list[LineLength]:
 def _length(layout: Layout, line: Line, ways: list[tuple[Distance, CountedLength]]) -> LineLength:
     ends = [layout.place_of_end(end) for end in (line.from_, line.to)]
     flat = math.hypot(ends[0].east_m - ends[1].east_m, ends[0].north_m - ends[1].north_m)
-    straight = math.hypot(flat, ends[0].ground_m - ends[1].ground_m)
+    straight = slope_m(flat, ends[0].ground_m - ends[1].ground_m)
     points = line.points or [[0.0, ends[0].ground_m], [line.pipe_length_m, ends[1].ground_m]]
-    plan = sum(math.sqrt(max(0.0, (b[0] - a[0]) ** 2 - (b[1] - a[1]) ** 2)) for a, b in pairwise(points))
+    plan = sum(_plan_m(b[0] - a[0], b[1] - a[1]) for a, b in pairwise(points))
     weighed = None
     if ways:
         mean, error = weighed_m([(one.slope_m, max(one.error_m, 1e-3)) for _, one in ways])
         weighed = CountedLength(mean, error)
     return LineLength(line, straight, plan, ways, weighed)
+
+
+def _plan_m(along_m: float, rise_m: float) -> float:
+    """Return what a stretch of pipe leaves on plan [m]; nothing where its ends are farther apart in height."""
+    return plan_m(along_m, max(-along_m, min(rise_m, along_m)))

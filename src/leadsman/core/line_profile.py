@@ -1,20 +1,19 @@
 """A line's surveyed points from a walk or from heights along it: tied to its ends, scaled to its pipe, thinned."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Any
 
 import numpy as np
 
-from leadsman.core.design import Line
-from leadsman.core.layout import Layout, along_way
-from leadsman.core.track import LEAST_TOLERANCE_M, TOLERANCE_SHARE, Floats, thinned, track_profile, turning_points
+from leadsman.core.design import Design, Line
+from leadsman.core.design_file import read_design, write_design
+from leadsman.core.friction import Floats
+from leadsman.core.layout import Layout, along_way, way_distances_m
+from leadsman.core.track import distances_along_m, kept_points, slope_length_m, track_profile
 
 Pair = tuple[float, float]
 MOST_STATIONS, LEAST_STEP_M = 300, 2.0
-MOST_TOLERANCE_M = 0.5
 SURVEYED_APART_M = 10.0  # points farther apart than this were chosen by somebody: none is smoothed away
 
 
@@ -54,15 +53,14 @@ def stations(layout: Layout, line: Line) -> list[Pair]:
 
 
 def _plan_length_m(layout: Layout, line: Line) -> float:
-    return sum(math.dist(*pair) for pair in pairwise(layout.way_of(line)))
+    return way_distances_m(layout.way_of(line))[-1]
 
 
 def profile_from_heights(layout: Layout, line: Line, heights_m: Sequence[float], error_m: float) -> LineProfile:
     """Return the profile from heights at `stations`."""
     at = np.linspace(0.0, max(_plan_length_m(layout, line), 1e-6), len(heights_m))
     heights = np.asarray(heights_m, dtype=float)
-    slope = float(np.sum(np.hypot(np.diff(at), np.diff(heights))))
-    return _profile(layout, line, at, heights, error_m, 0.0, slope)
+    return _profile(layout, line, at, heights, error_m, 0.0)
 
 
 def profile_from_walk(
@@ -83,13 +81,13 @@ def profile_from_walk(
     start, end = (layout.place_of_end(one) for one in (line.from_, line.to))
     first, last = (_nearest(points, (place.east_m, place.north_m)) for place in (start, end))
     points = points[last : first + 1][::-1] if first > last else points[first : last + 1]
-    plan = np.concatenate([[0.0], np.cumsum([math.hypot(b[0] - a[0], b[1] - a[1]) for a, b in pairwise(points)])])
-    if len(points) > 1 and (surveyed or plan[-1] / (len(points) - 1) >= SURVEYED_APART_M) and plan[-1] > 0.0:
-        heights = np.array([height for *_, height in points])
-        slope = float(np.sum(np.hypot(np.diff(plan), np.diff(heights))))
-        return _profile(layout, line, plan, heights, error_m, 0.0, slope, every=True)
+    if len(points) > 1:
+        given = np.array(points)
+        plan = distances_along_m(given[:, :2])
+        if plan[-1] > 0.0 and (surveyed or plan[-1] / (len(points) - 1) >= SURVEYED_APART_M):
+            return _profile(layout, line, plan, given[:, 2], error_m, 0.0, every=True)
     told = track_profile(points, error_m)
-    return _profile(layout, line, told.smooth_at_m, told.smooth_m, told.error_m, told.noise_m, told.slope_m)
+    return _profile(layout, line, told.smooth_at_m, told.smooth_m, told.error_m, told.noise_m)
 
 
 def with_heights(walked: Sequence[tuple[float, float, float | None]]) -> list[tuple[float, float, float]]:
@@ -107,22 +105,22 @@ def _nearest(points: Sequence[tuple[float, float, float]], to: Pair) -> int:
 
 
 def _profile(
-    layout: Layout, line: Line, at_m: Floats, heights_m: Floats, error_m: float, noise_m: float, slope_m: float,
+    layout: Layout, line: Line, at_m: Floats, heights_m: Floats, error_m: float, noise_m: float,
     *, every: bool = False,
 ) -> LineProfile:  # fmt: skip
     start, end = (layout.place_of_end(one).ground_m for one in (line.from_, line.to))
     raised = float(start - heights_m[0]), float(end - heights_m[-1])
     share = at_m / at_m[-1]
     tied = heights_m + raised[0] + (raised[1] - raised[0]) * share
-    tolerance = min(MOST_TOLERANCE_M, max(LEAST_TOLERANCE_M, TOLERANCE_SHARE * error_m))
-    turning = turning_points(tied, tolerance)
-    kept = range(len(at_m)) if every else thinned(at_m, tied, tolerance, turning)
+    kept = kept_points(at_m, tied, error_m)
+    numbers = range(len(at_m)) if every else kept.numbers
     length = line.pipe_length_m
-    points = [(round(float(share[n]) * length, 2), round(float(tied[n]), 3)) for n in kept]
+    points = [(round(float(share[n]) * length, 2), round(float(tied[n]), 3)) for n in numbers]
     points = [pair for n, pair in enumerate(points) if n == 0 or pair[0] > points[n - 1][0]]
     points[0], points[-1] = (0.0, start), (length, end)
     shown = [(float(share[n]) * length, float(tied[n])) for n in range(0, len(at_m), max(1, len(at_m) // 400))]
-    return LineProfile(line, points, raised, error_m, noise_m, slope_m, len(turning), shown)
+    slope = slope_length_m(at_m, heights_m)
+    return LineProfile(line, points, raised, error_m, noise_m, slope, kept.extremes, shown)
 
 
 def put_profile(document: dict[str, Any], profile: LineProfile, source: str) -> None:
@@ -131,3 +129,11 @@ def put_profile(document: dict[str, Any], profile: LineProfile, source: str) -> 
     line["points"] = [list(pair) for pair in profile.points]
     line["points_error_m"] = round(min(max(profile.error_m, 0.01), 500.0), 3)
     line["points_from"] = source[:60]
+
+
+def with_profiles(design: Design, profiles: Sequence[LineProfile], source: str) -> Design:
+    """Return the design with profiles put into its lines."""
+    document = write_design(design)
+    for profile in profiles:
+        put_profile(document, profile, source)
+    return read_design(document)

@@ -1,12 +1,12 @@
 """What to measure next: the readings whose better accuracy would most narrow what an outlet may get."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from leadsman.core.design import Design, OutletBase
 from leadsman.core.ranges import Range
 from leadsman.core.running import Running
+from leadsman.core.uncertainty import part_of
 
 LEVELLED_M = 0.02  # what level and staff or a hose level leave of a height's error; our own
 REMAINS = 0.2  # of any other figure's interval once it was measured; our own
@@ -78,7 +78,7 @@ def _of_outlet(running: Running, outlet: OutletBase, found: Range, unsaid: set[s
     taken: dict[tuple[Measured, str], tuple[float, float]] = {}
     for (kind, number), low, high in zip(found.columns, down.tolist(), up.tolist(), strict=True):
         if kind in KINDS:
-            key = KINDS[kind], _part_id(running, kind, number)
+            key = KINDS[kind], part_of(running.model.plumbing, kind, number).id
             known, gone = taken.get(key, (0.0, 0.0)), 1.0 - _remains(running, kind, number)
             taken[key] = known[0] + low * gone, known[1] + high * gone
     width = found.best - found.worst
@@ -116,20 +116,3 @@ def _remains(running: Running, kind: str, number: int) -> float:
         return REMAINS
     error = running.design.places[number].height_error_m or 0.0
     return min(1.0, LEVELLED_M / error) if error else 1.0
-
-
-def _part_id(running: Running, kind: str, number: int) -> str:
-    design, plumbing = running.design, running.model.plumbing
-    match kind:
-        case "place_rise_m":
-            return design.places[number].id
-        case "kv_factor":
-            return plumbing.to_air[number].id
-        case "fitting_factor":
-            return design.lines[number].id
-    return design.lines[plumbing.reach_line[number]].id
-
-
-def worth_it(readings: Sequence[NextReading]) -> list[NextReading]:
-    """Return the readings on which an answer turns."""
-    return [one for one in readings if one.turns]

@@ -39,6 +39,11 @@ class Area:
     corners: list[tuple[float, float]]
     part_id: str | None = None
 
+    @property
+    def ring(self) -> list[tuple[float, float]]:
+        """Its corners and the first again, as most formats want them."""
+        return [*self.corners, self.corners[0]]
+
 
 @dataclass(frozen=True)
 class SurveyFile:
@@ -69,6 +74,11 @@ class SurveyFile:
             walks=[replace(one, points=[(y, x, height) for x, y, height in one.points]) for one in self.walks],
             areas=[replace(one, corners=[(y, x) for x, y in one.corners]) for one in self.areas],
         )
+
+
+def opened(ring: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Return the corners of a ring, without the first again at its end."""
+    return ring[:-1] if ring[0] == ring[-1] else ring
 
 
 def refuse(where: str, code: str, found: str, allowed: str) -> DesignFaults:

@@ -9,10 +9,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from leadsman.core.design import Design, Place, label
+from leadsman.core.design import Design, Line, Place, label
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import OutOfRange
-from leadsman.core.height_network import heights
+from leadsman.core.height_network import PlaceHeight, heights
 from leadsman.core.layout import Layout
 from leadsman.core.line_profile import LineProfile, profile_from_walk, put_profile, with_heights
 from leadsman.core.survey_file import Area, Spot, SurveyFile, Walk
@@ -23,7 +23,7 @@ Question = Literal["datum", "system", "position", "turned", "common place"]
 
 SAME_PLACE_M = 10.0  # nearer than this a spot without a known name is taken for the place; our own
 NEAR_LINE_M = 40.0  # how near a walk has to come to both ends of a line to be taken for it; our own
-SAME_CORNER_M = 0.02
+SAME_CORNER_M, SAME_HEIGHT_M = 0.02, 5e-4
 NEW, SKIP = "new", "skip"
 PHONE_M = 5.0  # half-width of a phone's or hand-held receiver's height, open sky; typical, from memory
 
@@ -94,13 +94,13 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
                 profiles.append(profile_from_walk(layout, line, walk.points, choices.error_m, surveyed=own))
             except OutOfRange as error:
                 raise OutOfRange(f"{one.name}: {error.name}", error.value, error.low, error.high) from None
-    spots += _passed(design, survey, spots, choices)
+    passed = _passed(design, survey.walks, {one.of for one in spots})
+    spots += [_passing(len(survey.spots) + number, *one, choices) for number, one in enumerate(passed)]
     with_height = any(one.of != SKIP and one.height_m is not None for one in spots)
     questions: list[Question] = ["datum"] if with_height and choices.datum is None else []
     if questions:
         return ImportPlan(spots, walks, areas, profiles, questions, changes, None)
-    for one in spots:
-        spot = survey.spots[one.number] if one.number < len(survey.spots) else Spot(one.name, 0.0, 0.0, one.height_m)
+    for spot, one in zip([*survey.spots, *(spot for spot, _ in passed)], spots, strict=True):
         changes += _put_spot(document, spot, one, choices)
     for profile in profiles:
         if profile.is_as_before:
@@ -114,10 +114,11 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     for one in areas:
         changes += _put_area(document, design, survey.areas[one.number], one)
     made = read_design(document)
-    unjoined = _floating(made, design) if choices.datum == "differences" else []
-    if unjoined:
+    measured, known = heights(made), {place.id for place in design.places}
+    if choices.datum == "differences" and set(measured.unjoined) - known:  # new places that hang on nothing else
         return ImportPlan(spots, walks, areas, profiles, ["common place"], changes, None)
-    return ImportPlan(spots, walks, areas, profiles, [], changes, _with_new_grounds(made, design))
+    new = [one for one in measured.places if one.place_id not in known]
+    return ImportPlan(spots, walks, areas, profiles, [], changes, _with_grounds(made, new))
 
 
 def _spots(design: Design, spots: Sequence[Spot], choices: Choices) -> list[Becomes]:
@@ -170,32 +171,37 @@ def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Beco
     return found
 
 
-def _passed(design: Design, survey: SurveyFile, spots: Sequence[Becomes], choices: Choices) -> list[Becomes]:
-    """Return a spot for each place that a track passes and no spot is taken for: the middle height of its points there.
+def _passed(design: Design, walks: Sequence[Walk], taken: set[str]) -> list[tuple[Spot, str]]:
+    """Return a spot, with the place's id, for each place that a track passes and that no spot is taken for.
 
-    They count once somebody has said what the heights are above; numbers go on after those of the file.
+    Its height is the middle one of the track's points there.
     """
-    taken = {one.of for one in spots}
-    found: list[Becomes] = []
-    for walk in survey.walks:
+    found: dict[str, tuple[Spot, str]] = {}
+    for walk in walks:
         points = with_heights(walk.points)
         for place in design.places:
             near = [h for x, y, h in points if math.hypot(place.east_m - x, place.north_m - y) <= SAME_PLACE_M]
             height = statistics.median(near) if near else None
-            if place.id in taken or height is None or (walk.part_id and abs(height - place.ground_m) < 5e-4):
+            if place.id in taken | set(found) or height is None:
                 continue
-            taken.add(place.id)
-            number = len(survey.spots) + len(found)
-            of = choices.spots.get(number, place.id if choices.datum else SKIP)
-            why = "the track passes it" if choices.datum else "say first what its heights are"
-            found.append(Becomes(number, f"{walk.name} at {label(place)}", of, why, None, round(height, 2)))
-    return found
+            if walk.part_id and abs(height - place.ground_m) < SAME_HEIGHT_M:
+                continue
+            spot = Spot(f"{walk.name} at {label(place)}", place.east_m, place.north_m, round(height, 2))
+            found[place.id] = spot, place.id
+    return list(found.values())
 
 
-def _line_along(layout: Layout, points: Sequence[tuple[float, float, float]]) -> Any:
+def _passing(number: int, spot: Spot, place_id: str, choices: Choices) -> Becomes:
+    """Return what becomes of a spot that a track passes: it counts once its user says what the heights are above."""
+    of = choices.spots.get(number, place_id if choices.datum else SKIP)
+    why = "the track passes it" if choices.datum else "say first what its heights are"
+    return Becomes(number, spot.name, of, why, None, spot.height_m)
+
+
+def _line_along(layout: Layout, points: Sequence[tuple[float, float, float]]) -> Line | None:
     """Return the line to both of whose ends a walk comes nearest, None where it comes near to none."""
 
-    def off(line: Any) -> float:
+    def off(line: Line) -> float:
         ends = [layout.place_of_end(one) for one in (line.from_, line.to)]
         return max(min(math.hypot(p.east_m - x, p.north_m - y) for x, y, _ in points) for p in ends)
 
@@ -263,7 +269,7 @@ def _put_spot(document: Document, spot: Spot, one: Becomes, choices: Choices) ->
 
 def _is_own_height(place: Document, spot: Spot) -> bool:
     """Whether a spot was written from this very place, and says nothing new of its height."""
-    return spot.part_id == place["id"] and bool(abs(place["ground_m"] - (spot.height_m or 0.0)) < 5e-4)
+    return spot.part_id == place["id"] and bool(abs(place["ground_m"] - (spot.height_m or 0.0)) < SAME_HEIGHT_M)
 
 
 def _put_area(document: Document, design: Design, area: Area, one: Becomes) -> list[str]:
@@ -288,16 +294,9 @@ def _put_area(document: Document, design: Design, area: Area, one: Becomes) -> l
     return [f"new paddock {area.name}"]
 
 
-def _floating(made: Design, design: Design) -> list[str]:
-    """Return the new places whose height hangs on a source that no place of the plan shares."""
-    known = {place.id for place in design.places}
-    return [one for one in heights(made).unjoined if one not in known]
-
-
-def _with_new_grounds(made: Design, design: Design) -> Design:
-    """Return the design with the ground of its new places by all that was measured; the others keep theirs."""
-    known = {place.id for place in design.places}
-    found = {one.place_id: one for one in heights(made).places if one.place_id not in known}
+def _with_grounds(made: Design, measured: Sequence[PlaceHeight]) -> Design:
+    """Return the design with the ground of these places by all that was measured; the others keep theirs."""
+    found = {one.place_id: one for one in measured}
     document = write_design(made)
     for place in document["places"]:
         if one := found.get(place["id"]):

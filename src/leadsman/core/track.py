@@ -7,15 +7,14 @@ straight within a tolerance.
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.linalg import solveh_banded
 
 from leadsman.core.errors import require_between
-
-Floats = NDArray[np.float64]
+from leadsman.core.friction import Floats
 
 STEP_M = 2.0  # along the track, at which the walk is taken up
 SMOOTHED_OVER_M = 40.0  # a wave as long as this is halved; our own
@@ -26,27 +25,54 @@ TOLERANCE_SHARE = 0.25  # of the heights' error: what is straighter than that is
 
 
 @dataclass(frozen=True)
+class Kept:
+    """The numbers of the points that are kept of a profile, and how many of them are peaks and dips."""
+
+    numbers: list[int]
+    extremes: int
+
+
+@dataclass(frozen=True)
 class TrackProfile:
     """A track as a profile.
 
     Args:
-        at_m, height_m: distance on plan and height of the points kept [m].
-        smooth_at_m, smooth_m: the whole smoothed profile, evenly spaced [m].
+        smooth_at_m, smooth_m: the whole smoothed profile, evenly spaced: distance on plan and height [m].
         noise_m: half-width of what the smoothing took out of the heights [m]: what is short-lived in their error.
         error_m: half-width of the error kept [m]: what was said of the source, never less than the noise.
-        plan_m, slope_m: length on plan and along the ground [m].
-        extremes: how many peaks and dips were kept.
     """
 
-    at_m: list[float]
-    height_m: list[float]
     smooth_at_m: Floats
     smooth_m: Floats
     noise_m: float
     error_m: float
-    plan_m: float
-    slope_m: float
-    extremes: int
+
+    @cached_property
+    def kept(self) -> Kept:
+        """Which of its points matter."""
+        return kept_points(self.smooth_at_m, self.smooth_m, self.error_m)
+
+    @property
+    def at_m(self) -> list[float]:
+        """Distances on plan of the points kept [m]."""
+        distances: list[float] = self.smooth_at_m[self.kept.numbers].tolist()
+        return distances
+
+    @property
+    def height_m(self) -> list[float]:
+        """Heights of the points kept [m]."""
+        heights: list[float] = self.smooth_m[self.kept.numbers].tolist()
+        return heights
+
+    @property
+    def plan_m(self) -> float:
+        """Its length on plan [m]."""
+        return float(self.smooth_at_m[-1])
+
+    @property
+    def slope_m(self) -> float:
+        """Its length along the ground [m]."""
+        return slope_length_m(self.smooth_at_m, self.smooth_m)
 
 
 def track_profile(points: Sequence[tuple[float, float, float]], error_m: float) -> TrackProfile:
@@ -63,24 +89,35 @@ def track_profile(points: Sequence[tuple[float, float, float]], error_m: float) 
     own = np.asarray(points, dtype=float)
     walked, group = _together(own)
     require_between("points that are apart", len(walked), 2, math.inf)
-    rough = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(walked[:, :2], axis=0).T))])
+    rough = distances_along_m(walked[:, :2])
     steps = int(min(MOST_STEPS, max(2, round(rough[-1] / STEP_M) + 1)))
     at = np.linspace(0.0, rough[-1], steps)
     taken = np.stack([np.interp(at, rough, walked[:, column]) for column in range(3)], axis=1)
     step = at[1] - at[0]
     smooth = np.stack([_smoothed(taken[:, column], step) for column in range(3)], axis=1)
     noise = _half_width(own[:, 2] - np.interp(rough[group], at, smooth[:, 2]))
-    along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(smooth[:, :2], axis=0).T))])
-    heights = smooth[:, 2]
-    kept_error = max(error_m, noise)
-    tolerance = min(MOST_TOLERANCE_M, max(LEAST_TOLERANCE_M, TOLERANCE_SHARE * kept_error))
-    turning = turning_points(heights, tolerance)
-    kept = thinned(along, heights, tolerance, turning)
-    slope = float(np.sum(np.hypot(np.diff(along), np.diff(heights))))
-    return TrackProfile(
-        along[kept].tolist(), heights[kept].tolist(), along, heights, noise, kept_error, float(along[-1]), slope,
-        len(turning),
-    )  # fmt: skip
+    return TrackProfile(distances_along_m(smooth[:, :2]), smooth[:, 2], noise, max(error_m, noise))
+
+
+def distances_along_m(spots_m: Floats) -> Floats:
+    """Return how far each spot lies along the way over all of them [m].
+
+    Args:
+        spots_m: east and north, shape (spots, 2) [m].
+    """
+    return np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(spots_m, axis=0).T))])
+
+
+def slope_length_m(at_m: Floats, heights_m: Floats) -> float:
+    """Return the length along the ground of a profile [m], from distances on plan and heights [m]."""
+    return float(np.sum(np.hypot(np.diff(at_m), np.diff(heights_m))))
+
+
+def kept_points(at_m: Floats, heights_m: Floats, error_m: float) -> Kept:
+    """Return which points of a profile matter, its heights being good to so much [m]."""
+    tolerance = min(MOST_TOLERANCE_M, max(LEAST_TOLERANCE_M, TOLERANCE_SHARE * error_m))
+    turning = turning_points(heights_m, tolerance)
+    return Kept(thinned(at_m, heights_m, tolerance, turning), len(turning))
 
 
 def turning_points(heights_m: Floats, least_m: float) -> list[int]:

@@ -6,7 +6,7 @@ import numpy as np
 
 from leadsman.core.case import Case
 from leadsman.core.catalogue import pipe_product
-from leadsman.core.design import FloatValveOutlet, Line
+from leadsman.core.design import FloatValveOutlet, Line, OutletBase, Place, Vessel
 from leadsman.core.friction import Floats
 from leadsman.core.loading import Figures, likely_figures
 from leadsman.core.plumbing import Plumbing
@@ -61,6 +61,21 @@ def intervals(plumbing: Plumbing, case: Case) -> Intervals:
     low = Figures(-error, levels[None, :, 0], bore, likely.roughness_m, fittings - k_share, kv - kv_share)
     high = Figures(error, levels[None, :, 1], likely.bore_m, rough, fittings + k_share, kv + kv_share)
     return Intervals(low, high, likely)
+
+
+def part_of(plumbing: Plumbing, kind: str, number: int) -> Place | Vessel | OutletBase | Line:
+    """Return the part of the design that a figure is of, by kind and number as in `Intervals.columns`."""
+    design = plumbing.layout.design
+    match kind:
+        case "place_rise_m":
+            return design.places[number]
+        case "level_rise_m":
+            return design.vessels[number]
+        case "kv_factor":
+            return plumbing.to_air[number]
+        case "fitting_factor":
+            return design.lines[number]
+    return design.lines[plumbing.reach_line[number]]
 
 
 def rows_of(intervals: Intervals, shares: Floats) -> Figures:

@@ -5,8 +5,8 @@ from collections.abc import Iterator
 from typing import Any
 
 from leadsman.core.design_file import write_design
-from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, refuse
-from leadsman.formats.limits import require_few
+from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
+from leadsman.formats.limits import with_few
 from leadsman.formats.placed import PlacedDesign
 
 Json = Any
@@ -47,10 +47,9 @@ def read_geojson(data: bytes) -> SurveyFile:
                     ring = _list(coordinates, where_at)
                     corners = [(x, y) for x, y, _ in _positions(ring[0] if ring else [], f"{where_at}/0")]
                     if corners:
-                        areas.append(Area(name, corners[:-1] if corners[0] == corners[-1] else corners, part_id))
+                        areas.append(Area(name, opened(corners), part_id))
     walks = [one for one in walks if one.points]
-    require_few(len(spots) + sum(len(one.points) for one in walks) + sum(len(one.corners) for one in areas))
-    return SurveyFile("GeoJSON", _system(document), spots, walks, areas)
+    return with_few(SurveyFile("GeoJSON", _system(document), spots, walks, areas))
 
 
 def _no_constant(name: str) -> None:
@@ -139,7 +138,7 @@ def write_geojson(placed: PlacedDesign) -> bytes:
         for one in placed.walks
     ]
     for area in placed.areas:
-        ring = [[list(corner) for corner in [*area.corners, area.corners[0]]]]
+        ring = [[list(corner) for corner in area.ring]]
         features.append(_feature(area.name, parts[area.part_id or ""], "Polygon", ring))
     collection = {"type": "FeatureCollection", "name": placed.design.name, "features": features}
     return json.dumps(collection, ensure_ascii=False, indent=1).encode()

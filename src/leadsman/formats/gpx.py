@@ -10,7 +10,6 @@ from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, refus
 from leadsman.formats.limits import local_name, read_xml, require_few
 from leadsman.formats.placed import PlacedDesign
 
-GpxPoint = GPXTrackPoint | GPXRoutePoint | GPXWaypoint
 ID_OF = "leadsman id: "
 
 
@@ -83,7 +82,7 @@ def write_gpx(placed: PlacedDesign) -> bytes:
         point = GPXWaypoint(spot.y, spot.x, spot.height_m, name=spot.name, comment=ID_OF + (spot.part_id or ""))
         point.description = placed.told_of(spot) or None
         gpx.waypoints.append(point)
-    rings = [Walk(area.name, [(x, y, None) for x, y in [*area.corners, area.corners[0]]], area.part_id)
+    rings = [Walk(area.name, [(x, y, None) for x, y in area.ring], area.part_id)
              for area in placed.areas]  # fmt: skip
     for walk in [*placed.walks, *rings]:
         track = gpxpy.gpx.GPXTrack(name=walk.name)

@@ -5,19 +5,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import pyproj
 import rasterio
 from affine import Affine
 from numpy.typing import NDArray
-from pyproj.exceptions import CRSError, ProjError
+from pyproj.enums import TransformDirection
 from rasterio._err import CPLE_BaseError
 from rasterio.errors import NotGeoreferencedWarning, RasterioError
 from rasterio.io import MemoryFile
 
 from leadsman.core.errors import DesignFaults
+from leadsman.core.friction import Floats
 from leadsman.core.survey_file import LEAST_HEIGHT_M, LOCAL, MOST_HEIGHT_M, WGS84, refuse
-
-Floats = NDArray[np.float64]
+from leadsman.formats.projection import transformer
 
 MOST_CELLS = 36_000_000
 DRIVERS = {"AAIGrid": "ESRI ASCII grid", "GTiff": "GeoTIFF"}
@@ -48,10 +47,7 @@ class HeightGrid:
         pairs = metres if system == LOCAL else degrees
         x, y = (np.array(one, dtype=float) for one in zip(*pairs, strict=True))
         if system not in (LOCAL, WGS84):
-            try:
-                x, y = pyproj.Transformer.from_crs("EPSG:4326", system, always_xy=True).transform(x, y)
-            except (CRSError, ProjError) as error:
-                raise refuse("system", "no_system", str(error)[:80], "an EPSG code, as EPSG:25832") from None
+            x, y = transformer(system).transform(x, y, direction=TransformDirection.INVERSE)
         column, row = ~self.transform @ (x, y)
         return self._between(np.asarray(column) - 0.5, np.asarray(row) - 0.5)
 

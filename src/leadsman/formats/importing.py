@@ -10,7 +10,7 @@ from leadsman.core.design import Anchor, Design, label
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import DesignFaults
 from leadsman.core.layout import Layout
-from leadsman.core.line_profile import LineProfile, profile_from_heights, put_profile, stations
+from leadsman.core.line_profile import profile_from_heights, stations, with_profiles
 from leadsman.core.report.survey_import import GridReport, ImportReport, becomes_report, profile_report
 from leadsman.core.survey_file import LOCAL, WGS84, Area, Spot, SurveyFile, Walk, checked, refuse
 from leadsman.core.survey_import import NEW, PHONE_M, SKIP, Choices, Datum, ImportPlan, Question, import_plan
@@ -211,7 +211,7 @@ def _import_grid(grid: HeightGrid, asked: ImportAsked) -> ImportReport:
     ]
     plan = import_plan(design, replace(survey, spots=spots), choices)
     if plan.document is not None:
-        plan = replace(plan, document=_with_profiles(plan.document, profiles, asked.name))
+        plan = replace(plan, document=with_profiles(plan.document, profiles, asked.name))
     report = _report(replace(survey, spots=spots), choices, replace(plan, profiles=profiles), None, None)
     return report.model_copy(update={"grid": told})
 
@@ -220,10 +220,3 @@ def _heights(grid: HeightGrid, design: Design, system: str, metres: list[tuple[f
     degrees = Plane(design.site.anchor).degrees(metres) if design.site.anchor is not None else metres
     found = grid.at(degrees, metres, system)
     return [None if np.isnan(height) else round(float(height), 3) for height in found]
-
-
-def _with_profiles(design: Design, profiles: list[LineProfile], source: str) -> Design:
-    document = write_design(design)
-    for profile in profiles:
-        put_profile(document, profile, source)
-    return read_design(document)

@@ -5,8 +5,8 @@ import zipfile
 from collections.abc import Iterator
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
-from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, refuse
-from leadsman.formats.limits import LARGEST_FILE_BYTES, local_name, number, read_xml, require_few
+from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
+from leadsman.formats.limits import LARGEST_FILE_BYTES, local_name, number, read_xml, with_few
 from leadsman.formats.placed import PlacedDesign
 
 NAMESPACE = "http://www.opengis.net/kml/2.2"
@@ -63,11 +63,10 @@ def read_kml(data: bytes) -> SurveyFile:
                 spots.append(Spot(name, x, y, height, part_id))
             elif kind == "Polygon":
                 corners = [(x, y) for x, y, _ in points]
-                areas.append(Area(name, corners[:-1] if corners[0] == corners[-1] else corners, part_id))
+                areas.append(Area(name, opened(corners), part_id))
             else:
                 walks.append(Walk(name, points, part_id))
-    require_few(len(spots) + sum(len(one.points) for one in walks) + sum(len(one.corners) for one in areas))
-    return SurveyFile("KML", WGS84, spots, walks, areas, list(notes))
+    return with_few(SurveyFile("KML", WGS84, spots, walks, areas, list(notes)))
 
 
 def _geometries(placemark: Element, notes: dict[str, None]) -> Iterator[tuple[str, list[Triple]]]:
@@ -128,7 +127,7 @@ def write_kml(placed: PlacedDesign) -> bytes:
         _geometry(_placemark(document, walk.name, walk.part_id), "LineString", walk.points)
     for area in placed.areas:
         polygon = SubElement(_placemark(document, area.name, area.part_id), "Polygon")
-        ring: list[Triple] = [(x, y, None) for x, y in [*area.corners, area.corners[0]]]
+        ring: list[Triple] = [(x, y, None) for x, y in area.ring]
         _geometry(SubElement(polygon, "outerBoundaryIs"), "LinearRing", ring)
     indent(root)
     written: bytes = tostring(root, encoding="utf-8", xml_declaration=True)

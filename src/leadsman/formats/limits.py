@@ -5,7 +5,7 @@ from xml.etree.ElementTree import Element, ParseError
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
-from leadsman.core.survey_file import refuse
+from leadsman.core.survey_file import SurveyFile, refuse
 
 LARGEST_FILE_BYTES = 24_000_000
 MOST_POINTS = 200_000
@@ -62,3 +62,13 @@ def require_few(count: int) -> None:
     """Raise DesignFaults where a file has more points than anybody lays a water line with."""
     if count > MOST_POINTS:
         raise refuse("", "too_many", f"{count:,} points", f"at most {MOST_POINTS:,}")
+
+
+def with_few(survey: SurveyFile) -> SurveyFile:
+    """Return a file that has no more points than anybody lays a water line with.
+
+    Raises:
+        DesignFaults: it has more.
+    """
+    require_few(len(survey.coordinates))
+    return survey

@@ -1,13 +1,11 @@
 """A design on the globe: its places, lines and paddocks as spots, walks and areas that the writers hand out."""
 
-import math
 from dataclasses import dataclass, field
-from itertools import accumulate, pairwise
 
 import numpy as np
 
 from leadsman.core.design import Anchor, Design, Line, label
-from leadsman.core.layout import Layout, along_way, line_profile
+from leadsman.core.layout import Layout, along_way, line_profile, way_distances_m
 from leadsman.core.survey_file import Area, Spot, Walk, refuse
 from leadsman.formats.projection import Plane
 
@@ -69,7 +67,7 @@ def placed(design: Design) -> PlacedDesign:
 def _walk(plane: Plane, layout: Layout, line: Line) -> Walk:
     """Return a line by its surveyed points and its corners on the plan, each with the ground there."""
     way = layout.way_of(line)
-    lengths = [0.0, *accumulate(math.dist(*pair) for pair in pairwise(way))]
+    lengths = way_distances_m(way)
     profile = line_profile(layout, line)
     whole, on_plan = profile[-1][0], lengths[-1] or 1.0
     shares = sorted({at / whole for at, *_ in profile} | {length / on_plan for length in lengths[1:-1]})

@@ -6,10 +6,9 @@ from importlib.resources import files
 
 import numpy as np
 import pyproj
-from numpy.typing import NDArray
 from scipy.interpolate import RBFInterpolator
 
-Floats = NDArray[np.float64]
+from leadsman.core.friction import Floats
 
 LATITUDE_DEG, LONGITUDE_DEG = 46.5, -31.2  # its east 0, north 0: in the middle of an ocean, as no farm is
 REACH_M = 600.0  # how far from there it is known

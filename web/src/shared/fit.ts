@@ -11,7 +11,14 @@ export interface Edge {
   bottom: number;
 }
 
-export function fitScale(points: readonly (readonly [number, number])[], frame: Frame, edge: Edge) {
+/** Where metres east and north lie in pixels. */
+export interface Scale {
+  perMetre: number;
+  x: (eastM: number) => number;
+  y: (northM: number) => number;
+}
+
+export function fitScale(points: readonly (readonly [number, number])[], frame: Frame, edge: Edge): Scale {
   const east = points.map(([x]) => x);
   const north = points.map(([, y]) => y);
   const [lowE, highE, lowN, highN] = [

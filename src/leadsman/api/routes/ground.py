@@ -10,10 +10,9 @@ from werkzeug.exceptions import RequestEntityTooLarge
 from leadsman.api.routes import answer
 from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import UnknownName
 from leadsman.core.layout import Layout
-from leadsman.core.line_profile import profile_from_heights, put_profile, stations
+from leadsman.core.line_profile import profile_from_heights, stations, with_profiles
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer, profile_report
 from leadsman.formats.exporting import KINDS, exported
 from leadsman.formats.guarded import import_guarded
@@ -59,9 +58,8 @@ def ask_profile(body: AskProfile) -> Response:
     if len(known) < len(told.heights_m):
         raise HeightsUnavailable(f"it knows no height at {len(told.heights_m) - len(known)} points of this line")
     profile = profile_from_heights(layout, line, known, told.error_m)
-    document = write_design(body.document)
-    put_profile(document, profile, told.source)
-    return answer(ProfileAnswer(profile=profile_report(profile), source=told.source, document=read_design(document)))
+    filled = with_profiles(body.document, [profile], told.source)
+    return answer(ProfileAnswer(profile=profile_report(profile), source=told.source, document=filled))
 
 
 @ground.post("/exports", operation_id="exportDesign", responses={200: None, 422: Problem})

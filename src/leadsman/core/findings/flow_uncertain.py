@@ -6,6 +6,7 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.ranges import Cause
+from leadsman.core.uncertainty import part_of
 from leadsman.core.units import lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say
 
@@ -45,7 +46,10 @@ def _what_decides(analysis: Analysis, causes: list[Cause]) -> Wording:
     level = causes[0].kind == "level_rise_m"
     stands: Wording = ()
     if level:
-        stands = say("Most turns on how full {} stands. ", label(analysis.design.vessels[causes[0].number]))
+        stands = say(
+            "Most turns on how full {} stands. ",
+            label(part_of(analysis.model.plumbing, causes[0].kind, causes[0].number)),
+        )
     if not measured:
         return stands
     return (
@@ -56,20 +60,15 @@ def _what_decides(analysis: Analysis, causes: list[Cause]) -> Wording:
 
 
 def _measurement(analysis: Analysis, cause: Cause) -> Wording:
-    design, plumbing = analysis.design, analysis.model.plumbing
+    part = part_of(analysis.model.plumbing, cause.kind, cause.number)
     match cause.kind:
         case "place_rise_m":
-            place = design.places[cause.number]
-            return say(
-                "level {}: its height is good to {} only.", label(place), Quantity(place.height_error_m or 0.0, "m")
-            )
+            error = analysis.design.places[cause.number].height_error_m
+            return say("level {}: its height is good to {} only.", label(part), Quantity(error or 0.0, "m"))
         case "kv_factor":
-            outlet = plumbing.to_air[cause.number]
-            return say("time a pail at {} with a gauge before it: its valve may pass 10 % more or less.", label(outlet))
+            return say("time a pail at {} with a gauge before it: its valve may pass 10 % more or less.", label(part))
         case "fitting_factor":
-            line = design.lines[cause.number]
-            return say("time a pail at the end of {}: its fittings may take 30 % more or less.", label(line))
-    line = design.lines[plumbing.reach_line[cause.number]]
-    if cause.kind == "bore_m":
-        return say("measure the bore of {}: pipe of one size is made a little wider or narrower.", label(line))
-    return say("time a pail at the end of {}: how rough its pipe has become with age is a guess.", label(line))
+            return say("time a pail at the end of {}: its fittings may take 30 % more or less.", label(part))
+        case "bore_m":
+            return say("measure the bore of {}: pipe of one size is made a little wider or narrower.", label(part))
+    return say("time a pail at the end of {}: how rough its pipe has become with age is a guess.", label(part))

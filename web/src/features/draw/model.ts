@@ -1,6 +1,6 @@
 /** Drawing a place: a site to start with, lines with what stands at their ends, places moved with their lines. */
 import type { Design, Line } from "../../api/types";
-import { placeIdOf } from "../../shared/ground";
+import { placeIdOf, setLineLength } from "../../shared/ground";
 import { freeNumber } from "../../shared/names";
 import { wayLength, wayOf, type Spot } from "../../shared/way";
 
@@ -101,17 +101,16 @@ function addEnd(draft: Design, [x, y]: Spot, end: End, name: string, groundM: nu
   const vesselId = `vessel-${freeNumber(vessels, "vessel")}`;
   const outletId = `outlet-${freeNumber(outlets, "outlet")}`;
   if (end === "tank") {
-    const shape = { kind: "upright_cylinder", diameter_m: 2, height_m: 2 };
     vessels.push({
       id: vesselId,
       name,
       role: "tank",
       place: placeId,
-      shape,
+      shape: { kind: "upright_cylinder", diameter_m: 2, height_m: 2 },
       stand_m: 0,
       outlet_m: 0.1,
       level_m: 0.2,
-    } as never);
+    });
     return vesselId;
   }
   if (end === "tap") {
@@ -122,20 +121,19 @@ function addEnd(draft: Design, [x, y]: Spot, end: End, name: string, groundM: nu
       kind: "open_end",
       height_m: 0.6,
       bore_mm: 20,
-    } as never);
+    });
     return outletId;
   }
-  const shape = { kind: "box", length_m: 2, width_m: 0.6, height_m: 0.5 };
   vessels.push({
     id: vesselId,
     name,
     role: "trough",
     place: placeId,
-    shape,
+    shape: { kind: "box", length_m: 2, width_m: 0.6, height_m: 0.5 },
     stand_m: 0,
     overflow_m: 0.46,
     level_m: 0.1,
-  } as never);
+  });
   const valve = { kv_m3h: 2, closes_at_m: 0.4, band_m: 0.05 };
   outlets.push({
     id: outletId,
@@ -145,7 +143,7 @@ function addEnd(draft: Design, [x, y]: Spot, end: End, name: string, groundM: nu
     fills: vesselId,
     height_m: 0.5,
     valve,
-  } as never);
+  });
   return outletId;
 }
 
@@ -159,7 +157,9 @@ export function movePlace(draft: Design, placeId: string, [x, y]: Spot): void {
   const before = touched.map((line) => wayLength(wayOf(draft, line)));
   place.east_m = Number(x.toFixed(2));
   place.north_m = Number(y.toFixed(2));
-  touched.forEach((line, index) => scaleLength(line, before[index] ?? 0, wayLength(wayOf(draft, line))));
+  touched.forEach((line, index) =>
+    scaleLength(draft, line, before[index] ?? 0, wayLength(wayOf(draft, line))),
+  );
 }
 
 /** Give a line other corners on the plan; its pipe keeps what it has over the way. */
@@ -169,19 +169,13 @@ export function setCorners(draft: Design, lineId: string, corners: readonly Spot
   const before = wayLength(wayOf(draft, line));
   line.way = corners.map(([x, y]) => [Number(x.toFixed(2)), Number(y.toFixed(2))]);
   if (!line.way.length) delete line.way;
-  scaleLength(line, before, wayLength(wayOf(draft, line)));
+  scaleLength(draft, line, before, wayLength(wayOf(draft, line)));
 }
 
 /** Pipe, surveyed points and parts of a line grow and shrink with its way on the plan. */
-function scaleLength(line: Line, old: number, now: number): void {
+function scaleLength(draft: Design, line: Line, old: number, now: number): void {
   if (line.length_m == null || old < 0.5 || now < 0.5) return;
-  const share = now / old;
-  const length = Number((line.length_m * share).toFixed(2));
-  for (const point of line.points ?? []) point[0] = Number(((point[0] ?? 0) * share).toFixed(3));
-  const last = line.points?.at(-1);
-  if (last) last[0] = length;
-  for (const part of line.inline ?? []) part.at_m = Math.min(length, Number((part.at_m * share).toFixed(3)));
-  line.length_m = length;
+  setLineLength(draft, line.id, Number(((line.length_m * now) / old).toFixed(2)));
 }
 
 /** Move the place that a part of the plan stands at by so much. */
@@ -190,7 +184,7 @@ export function nudge(draft: Design, partId: string, [dx, dy]: Spot): void {
   if (place) movePlace(draft, place.id, [place.east_m + dx, place.north_m + dy]);
 }
 
-/** Take a line away, and with it what stands at its ends alone. */
+/** Take a line away; what stands at its ends stays. */
 export function takeLine(draft: Design, lineId: string): void {
   draft.lines = (draft.lines ?? []).filter((line) => line.id !== lineId);
 }

@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 
 import type { Becomes, Design, ImportReport } from "../../api/types";
 import { ink } from "../../app/theme";
+import { BareChoice } from "../../shared/BareChoice";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
@@ -228,24 +229,12 @@ function Things({ title, things, options, told, onPut }: ThingsProps) {
         >
           <strong>{one.name}</strong>
           <span>{told(one)}</span>
-          <select
-            aria-label={`${one.name} is`}
+          <BareChoice
+            name={`${one.name} is`}
             value={one.of}
-            style={{
-              font: "inherit",
-              background: ink("paper"),
-              color: ink("ink"),
-              border: `1px solid ${ink("rule")}`,
-            }}
-            onChange={(event) => onPut(one, event.target.value)}
-          >
-            {options.map((option) => (
-              <option key={option.value} value={option.value}>
-                {option.text}
-              </option>
-            ))}
-            <option value="skip">left out</option>
-          </select>
+            options={[...options, { value: "skip", text: "left out" }]}
+            onChange={(value) => onPut(one, value)}
+          />
           <span style={{ color: ink("faint") }}>{one.why}</span>
         </Box>
       ))}

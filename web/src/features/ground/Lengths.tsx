@@ -6,6 +6,7 @@ import { useState } from "react";
 import { askProfile } from "../../api/client";
 import type { Design, Distance, Fault, GroundReport, LineLength, ProfileAnswer } from "../../api/types";
 import { ink } from "../../app/theme";
+import { BareChoice } from "../../shared/BareChoice";
 import { faultAt, whatIsWrong } from "../../shared/faults";
 import { setLineLength } from "../../shared/ground";
 import { usePreferences } from "../../shared/preferences";
@@ -165,30 +166,23 @@ function Count({
   onDone: () => void;
 }) {
   return (
-    <select
-      aria-label={`Count ${name} by`}
+    <BareChoice
+      name={`Count ${name} by`}
       value=""
-      style={{
-        font: "inherit",
-        background: ink("paper"),
-        color: ink("ink"),
-        border: `1px solid ${ink("rule")}`,
-      }}
-      onChange={(event) => {
-        const kind = event.target.value as Distance["kind"];
+      options={[
+        { value: "", text: "count by …" },
+        ...KINDS.map((kind) => ({ value: kind, text: COUNTED[kind].name })),
+      ]}
+      onChange={(kind) => {
         edit("distance.new", (draft) => {
-          draft.distances = [...(draft.distances ?? []), newDistance(document, line, kind)];
+          draft.distances = [
+            ...(draft.distances ?? []),
+            newDistance(document, line, kind as Distance["kind"]),
+          ];
         });
         onDone();
       }}
-    >
-      <option value="">count by …</option>
-      {KINDS.map((kind) => (
-        <option key={kind} value={kind}>
-          {COUNTED[kind].name}
-        </option>
-      ))}
-    </select>
+    />
   );
 }
 

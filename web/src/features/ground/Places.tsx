@@ -96,6 +96,11 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
         const found = ground.places.find((one) => one.place === place.id);
         const path = `/places/${index}`;
         const name = place.name ?? place.id;
+        const put = (key: string, recipe: (own: Design["places"][number]) => void) =>
+          edit(`${place.id}.${key}`, (draft) => {
+            const own = draft.places[index];
+            if (own) recipe(own);
+          });
         return (
           <Box key={place.id} role="group" aria-label={name} sx={ROW}>
             <strong>{name}</strong>
@@ -116,18 +121,8 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
               hint={place.height_error_m == null ? "not said: taken as exact" : undefined}
               fault={faultAt(faults, `${path}/height_error_m`)}
               onDone={onDone}
-              onChange={(value) =>
-                edit(`${place.id}.error`, (draft) => {
-                  const own = draft.places[index];
-                  if (own) own.height_error_m = value;
-                })
-              }
-              onClear={() =>
-                edit(`${place.id}.error`, (draft) => {
-                  const own = draft.places[index];
-                  if (own) own.height_error_m = null;
-                })
-              }
+              onChange={(value) => put("error", (own) => void (own.height_error_m = value))}
+              onClear={() => put("error", (own) => void (own.height_error_m = null))}
             />
             <TextField
               label="From"
@@ -137,10 +132,7 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
               placeholder="not said"
               onBlur={onDone}
               onChange={(event) =>
-                edit(`${place.id}.from`, (draft) => {
-                  const own = draft.places[index];
-                  if (own) own.height_from = event.target.value.slice(0, 60) || null;
-                })
+                put("from", (own) => void (own.height_from = event.target.value.slice(0, 60) || null))
               }
               slotProps={{ inputLabel: { shrink: true } }}
             />

@@ -2,8 +2,8 @@ import { useRef, type PointerEvent } from "react";
 
 import type { Design, Line } from "../../api/types";
 import { ink } from "../../app/theme";
+import type { Scale } from "../../shared/fit";
 import { wayOf, type Spot } from "../../shared/way";
-import type { Scale } from "./useMap";
 
 interface Props {
   document: Design;

@@ -40,8 +40,7 @@ export function Plan(props: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const { target, scale: seen, fit, zoom } = useMap(document, size, drawing, props.onDrawn);
-  const first = useMemo(() => planScale(document, size), [document, size]);
-  const scale = seen ?? first;
+  const scale = seen ?? planScale(document, size); // before the map is there
   const chosen = document.lines?.find((line) => line.id === selected);
   const drag = useDrag(document, scale, props);
   const { marks, sizes, junctions, placed } = useMemo(

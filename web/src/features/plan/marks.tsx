@@ -1,13 +1,13 @@
 /** What stands on the plan: vessels with their level, outlets, small soundings, the cursor. */
 import type { Design, Sounding, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
+import type { Scale } from "../../shared/fit";
 import { usePreferences } from "../../shared/preferences";
 import { legsOf, type ShownRoute } from "../../shared/route";
 import { fallsShort } from "../../shared/sounding";
 import { quantityText } from "../../shared/units";
 import { alongWay, wayOf } from "../../shared/way";
 import { LABEL, type Area } from "./labels";
-import type { Scale } from "./useMap";
 
 /** A vessel with its water. */
 export function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: Area; selected: boolean }) {

@@ -1,6 +1,6 @@
 /** Geometry of the plan: places to pixels with one scale for both axes, lines by the bore they have. */
 import type { Catalogue, Design, Place, Vessel } from "../../api/types";
-import { fitScale, type Frame } from "../../shared/fit";
+import { fitScale, type Frame, type Scale } from "../../shared/fit";
 import { placeIdOf } from "../../shared/ground";
 import { sizeLabel } from "../../shared/pipe";
 import type { ShownRoute } from "../../shared/route";
@@ -9,7 +9,8 @@ import type { System } from "../../shared/units";
 import { alongWay, wayOf } from "../../shared/way";
 import { alongStroke, around, LABEL, placeLabels, type Area, type Label } from "./labels";
 
-const EDGE = { left: 76, right: 136, top: 56, bottom: 78 };
+/** Room for labels around the places [px]. */
+export const EDGE = { left: 76, right: 136, top: 56, bottom: 78 };
 
 export const planScale = (document: Design, frame: Frame) =>
   fitScale(
@@ -56,8 +57,6 @@ export const SPARE_INK = {
   joins: "water",
   still: "faint",
 } as const;
-
-type Scale = ReturnType<typeof planScale>;
 
 /** Where a line's end lies on the plan. */
 export function placeSpot(document: Design, scale: Scale, end: string): [number, number] {

@@ -2,9 +2,9 @@
 import { useRef, type PointerEvent } from "react";
 
 import type { Design } from "../../api/types";
+import type { Scale } from "../../shared/fit";
 import { placeIdOf } from "../../shared/ground";
 import type { Spot } from "../../shared/way";
-import type { Scale } from "./useMap";
 
 const HARDLY_PX = 4;
 

@@ -11,19 +11,15 @@ import VectorLayer from "ol/layer/Vector";
 import Projection from "ol/proj/Projection";
 import VectorSource from "ol/source/Vector";
 import { Circle, Fill, Stroke, Style } from "ol/style";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { Design } from "../../api/types";
+import type { Frame, Scale } from "../../shared/fit";
 import type { Spot } from "../../shared/way";
-
-export interface Scale {
-  perMetre: number;
-  x: (eastM: number) => number;
-  y: (northM: number) => number;
-}
+import { EDGE } from "./model";
 
 const SITE = new Projection({ code: "site", units: "m" });
-const PADDING = [56, 136, 78, 76];
+const PADDING = [EDGE.top, EDGE.right, EDGE.bottom, EDGE.left];
 const SNAP_PX = 14;
 
 interface Seen {
@@ -32,12 +28,7 @@ interface Seen {
 }
 
 /** A map in an element, where it looks, and drawing a line on it while `drawing`. */
-export function useMap(
-  document: Design,
-  size: { width: number; height: number },
-  drawing: boolean,
-  onDrawn: (way: Spot[]) => void,
-) {
+export function useMap(document: Design, size: Frame, drawing: boolean, onDrawn: (way: Spot[]) => void) {
   const target = useRef<HTMLDivElement>(null);
   const drawn = useRef(onDrawn);
   const touched = useRef(false);
@@ -80,26 +71,23 @@ export function useMap(
     };
   }, [map]);
 
-  const fit = useMemo(
-    () => () => {
-      const east = document.places.map((place) => place.east_m);
-      const north = document.places.map((place) => place.north_m);
-      const spare = Math.max(1, 100 - Math.max(...east) + Math.min(...east)) / 2;
-      const around = document.places.length > 1 ? 0.5 : spare;
-      map
-        .getView()
-        .fit(
-          [
-            Math.min(...east) - around,
-            Math.min(...north) - around,
-            Math.max(...east) + around,
-            Math.max(...north) + around,
-          ],
-          { padding: PADDING, size: map.getSize() ?? [size.width, size.height] },
-        );
-    },
-    [document, map, size.width, size.height],
-  );
+  const fit = useCallback(() => {
+    const east = document.places.map((place) => place.east_m);
+    const north = document.places.map((place) => place.north_m);
+    const spare = Math.max(1, 100 - Math.max(...east) + Math.min(...east)) / 2;
+    const around = document.places.length > 1 ? 0.5 : spare;
+    map
+      .getView()
+      .fit(
+        [
+          Math.min(...east) - around,
+          Math.min(...north) - around,
+          Math.max(...east) + around,
+          Math.max(...north) + around,
+        ],
+        { padding: PADDING, size: map.getSize() ?? [size.width, size.height] },
+      );
+  }, [document, map, size.width, size.height]);
   useEffect(() => {
     if (!size.width) return;
     map.updateSize();

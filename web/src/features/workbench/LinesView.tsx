@@ -44,7 +44,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
     [analysis],
   );
   const [drawing, setDrawing] = useState(false);
-  const [drawn, setDrawnWay] = useState<Spot[] | null>(null);
+  const [drawn, setDrawn] = useState<Spot[] | null>(null);
   const [told, setTold] = useState("");
   const begin = drawn?.[0] && placeAt(document, drawn[0]);
   const chosenLine = document.lines?.some((line) => line.id === selected);
@@ -54,13 +54,13 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
     endStep();
     select(made);
   };
-  const setDrawn = (way: Spot[] | null) => {
-    setTold("");
-    const last = way?.at(-1);
-    if (way?.[0] && !placeAt(document, way[0]))
-      setTold("A line begins at a tank or a junction: begin it on one.");
-    else if (way && last && placeAt(document, last)) lay(way, "junction", "", 0);
-    else setDrawnWay(way);
+  const finish = (way: Spot[]) => {
+    const [first, last] = [way[0], way.at(-1)];
+    const begins = Boolean(first && placeAt(document, first));
+    setDrawing(false);
+    setTold(begins ? "" : "A line begins at a tank or a junction: begin it on one.");
+    if (begins && last && placeAt(document, last)) lay(way, "junction", "", 0);
+    else if (begins) setDrawn(way);
   };
   const remove = () => {
     edit("line.gone", (draft) => takeLine(draft, selected ?? ""));
@@ -110,10 +110,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           cursorM={cursorM}
           drawing={drawing}
           onSelect={select}
-          onDrawn={(way) => {
-            setDrawing(false);
-            setDrawn(way);
-          }}
+          onDrawn={finish}
           onMove={(place, spot) => edit(`${place}.moved`, (draft) => movePlace(draft, place, spot))}
           onCorners={(line, corners) => edit(`${line}.way`, (draft) => setCorners(draft, line, corners))}
           onDone={endStep}
