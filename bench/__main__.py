@@ -2,12 +2,12 @@
 
 import sys
 
-from bench import drinking, season, solver, workbench
+from bench import dragging, drinking, season, solver, workbench
 
 
 def main() -> int:
     kept = True
-    for module in (solver, drinking, season, workbench):
+    for module in (solver, drinking, season, workbench, dragging):
         for result in module.results():
             print(result, flush=True)
             kept &= result.kept

@@ -47,6 +47,33 @@ def watered(troughs: int) -> Design:
     return read_design({**document, "name": f"{troughs} troughs", "herds": herds})
 
 
+def comb(branches: int, troughs: int) -> Document:
+    """Return a tank over a main with branches to its sides, and so many troughs with floats along each branch."""
+    shape = {"kind": "box", "length_m": 2, "width_m": 0.6, "height_m": 0.5}
+    lines: list[Document] = []
+    vessels: list[Document] = []
+    outlets: list[Document] = []
+    places = [{**_place("top", 330.0), "name": "Hill"}]
+    before = "tank"
+    for branch in range(branches):
+        joint, north_m, side = f"m{branch}", -60 * (branch + 1), 1 if branch % 2 else -1
+        places.append({**_place(joint, 326.0 - 1.2 * branch), "north_m": north_m})
+        bore_mm = 96.8 if branch < branches // 2 else 79.2
+        lines.append({**_line(len(lines), before, joint, bore_mm), "length_m": 61.0})
+        before = end = joint
+        for number in range(troughs):
+            spot = f"n{branch}x{number}"
+            place = _place(spot, 325.0 - 1.2 * branch - 0.5 * number)
+            places.append({**place, "east_m": side * 50 * (number + 1), "north_m": north_m})
+            lines.append({**_line(len(lines), end, spot, 35.2), "length_m": 50.5})
+            end, vessel = spot, f"t-{spot}"
+            vessels.append({"id": vessel, "role": "trough", "place": spot, "shape": shape, "level_m": 0.2})
+            outlets.append({**_valve(spot), "fills": vessel})
+    design = write_design(_design(f"{branches * troughs} troughs", places, lines, []))
+    wanted = [{"outlet": outlet["id"], "flow_lpm": 1.0} for outlet in outlets]
+    return {**design, "vessels": [*design["vessels"], *vessels], "outlets": outlets, "requirements": wanted}
+
+
 def grid(side: int, tank_every: int = 28, seed: int = 2) -> Design:
     """Return a looped grid with a valve at every tenth crossing, and tanks on hills so many crossings apart."""
     rng = np.random.default_rng(seed)

@@ -34,7 +34,7 @@ class Bench:
 
     def open(self, view: str) -> None:
         self.browser.get(f"{self.address}designs/{self.design_id}/{view}")
-        self.until(lambda: self.verdict() != "")
+        self.until(lambda: self.verdict() != "" and "Opening the view" not in self.text("main"))
 
     def leave(self) -> None:
         """Empty the tab without being asked about unsaved changes."""

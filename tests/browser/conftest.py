@@ -1,28 +1,18 @@
 """A real browser on the built front end, served by gunicorn on the run's own PostgreSQL."""
 
-import os
-import signal
-import tempfile
 from collections.abc import Iterator
-from contextlib import suppress
 
 import psycopg
 import pytest
 from bench_page import Bench
+from chrome import chrome
 from selenium import webdriver
-from selenium.webdriver.chrome.service import Service
 
 from leadsman.db.connection import Database
 from leadsman.launch import front_end
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.demo import load_demo
 from leadsman.launch.server import Server, height_server, web_server
-
-FLAGS = (
-    "--headless=new --no-sandbox --disable-gpu --disable-dev-shm-usage --disable-background-networking "
-    "--disable-component-update --disable-sync --disable-quic --no-first-run --hide-scrollbars "
-    "--force-device-scale-factor=1"
-)
 
 
 @pytest.fixture(scope="session")
@@ -50,21 +40,8 @@ def server(cluster: Cluster, heights: Server, tmp_path_factory: pytest.TempPathF
 
 @pytest.fixture(scope="session")
 def browser() -> Iterator[webdriver.Chrome]:
-    options = webdriver.ChromeOptions()
-    options.binary_location = "/usr/bin/chromium"
-    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as profile:
-        for flag in [*FLAGS.split(), f"--user-data-dir={profile}"]:
-            options.add_argument(flag)
-        options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-        service = Service("/usr/bin/chromedriver", popen_kw={"start_new_session": True})
-        driver = webdriver.Chrome(options=options, service=service)
-        group = service.process.pid
-        try:
-            yield driver
-            driver.quit()
-        finally:
-            with suppress(ProcessLookupError):
-                os.killpg(group, signal.SIGKILL)
+    with chrome() as driver:
+        yield driver
 
 
 @pytest.fixture

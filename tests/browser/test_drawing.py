@@ -76,7 +76,7 @@ def test_a_site_from_nothing_comes_to_a_true_verdict_in_a_few_actions(bench: Ben
     hand.type("What you call it", "Upper tank")
     hand.press("Begin")
     bench.until(lambda: "no outlet is open" in bench.verdict())
-    assert "Press L" in bench.text("main")
+    bench.until(lambda: "Press L" in bench.text("main"))
     bench.design_id = bench.browser.current_url.split("/designs/")[1].split("/")[0]
     x, y = hand.mark("source")
     bench.keys("l")

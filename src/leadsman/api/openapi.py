@@ -7,6 +7,7 @@ from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
 from leadsman.api.app import create_app
+from leadsman.core.report.glimpse import GlimpseReport
 from leadsman.core.report.schools import SchoolsReport
 from leadsman.core.report.supply import SeasonRunReport
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer
@@ -15,11 +16,11 @@ from leadsman.core.report.yearly import ComparisonReport
 from leadsman.formats.importing import ImportAsked
 
 DESCRIBED = (
-    AnalysisReport, ComparisonReport, ImportAsked, ImportReport, ProfileAnswer, RestReport, SchoolsReport,
-    SeasonRunReport, schemas.Analyse, schemas.AskProfile, schemas.AskWeather, schemas.CatalogueBody,
+    AnalysisReport, ComparisonReport, GlimpseReport, ImportAsked, ImportReport, ProfileAnswer, RestReport,
+    SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskProfile, schemas.AskWeather, schemas.CatalogueBody,
     schemas.CompareSchools, schemas.CompareYears, schemas.Conflict, schemas.DesignList, schemas.ExportAsked,
-    schemas.Health, schemas.ImportForm, schemas.NewDesign, schemas.Problem, schemas.Revision, schemas.RevisionList,
-    schemas.Save, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
+    schemas.Health, schemas.ImportForm, schemas.LookAt, schemas.NewDesign, schemas.Problem, schemas.Revision,
+    schemas.RevisionList, schemas.Save, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip
 
 PROBLEM = "#/components/schemas/Problem"

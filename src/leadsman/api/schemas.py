@@ -58,6 +58,13 @@ class Analyse(Schema):
     document: Design
 
 
+class LookAt(Schema):
+    """A design seen in passing, and the outlet whose way is shown."""
+
+    document: Design
+    outlet: str | None = None
+
+
 class CompareSchools(Schema):
     """A design, and the outlet whose valve is to be compared with a smaller and a larger one."""
 

@@ -42,7 +42,8 @@ class Along:
                 segments = plumbing.of_line[line.id]
                 forward = plumbing.segments[segments[0]].forward
                 along = at if forward else line.pipe_length_m - at
-                link.append(next(s for s in segments if along <= plumbing.segments[s].to_m or s == segments[-1]))
+                beyond = (s for s in segments if along <= plumbing.segments[s].to_m or s == segments[-1])
+                link.append(segments[0] if len(segments) == 1 else next(beyond))
                 distance.append(along)
                 door.append(valve_m if forward else line.pipe_length_m - valve_m)
             self.of_line[line.id] = range(before, len(self.points))
@@ -128,6 +129,9 @@ class Along:
             reaches.setdefault(lines[line].id, []).append(pipe)
         for line_id, numbers in self.of_line.items():
             own = reaches[line_id]
+            if len(own) == 1:
+                areas[numbers.start : numbers.stop] = own[0].area_m2
+                continue
             at_m = np.array([self.points[number].at_m for number in numbers])
             on = np.searchsorted(np.cumsum([pipe.length_m for pipe in own]), at_m, side="right")
             areas[numbers.start : numbers.stop] = [own[min(int(i), len(own) - 1)].area_m2 for i in on]
@@ -154,6 +158,8 @@ class Along:
 
 def _lump_share(segment: Segment, along_m: float, *, inclusive: bool) -> float:
     """Return the share of a segment's lumped losses that lies before a distance."""
+    if not segment.lumps:
+        return 0.0
     whole = sum(lump.per_flow2 for lump in segment.lumps)
     before = sum(
         lump.per_flow2 for lump in segment.lumps if lump.at_m < along_m or (inclusive and lump.at_m <= along_m)

@@ -33,8 +33,8 @@ class Analysis(Running):
         DesignFaults, UnknownName, OutOfRange: as `solve` and `daily_intake` do.
     """
 
-    def __init__(self, design: Design) -> None:
-        super().__init__(design)
+    def __init__(self, design: Design, *, together_only: bool = False) -> None:
+        super().__init__(design, together_only=together_only)
         self.variants: dict[str, Analysis | None] = {}  # what was tried as a remedy, by its patch
 
     @cached_property

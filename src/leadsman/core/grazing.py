@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 from itertools import pairwise
-from math import floor
+from math import dist, floor
 
 from leadsman.core.design import Design, FloatValveOutlet, Herd, Paddock, Rotation
 
@@ -125,11 +125,21 @@ def _stops(design: Design, rotation: Rotation) -> list[Stop]:
     if rotation.outlets:
         return [Stop(outlet, None, rotation.farthest_m) for outlet in rotation.outlets]
     paddocks = {paddock.id: paddock for paddock in design.paddocks}
-    return [_stop(paddocks[name], rotation) for name in rotation.paddocks]
+    return [_stop(design, paddocks[name], rotation) for name in rotation.paddocks]
 
 
-def _stop(paddock: Paddock, rotation: Rotation) -> Stop:
-    return Stop(paddock.outlet, paddock.id, rotation.farthest_m if paddock.farthest_m is None else paddock.farthest_m)
+def _stop(design: Design, paddock: Paddock, rotation: Rotation) -> Stop:
+    known = [paddock.farthest_m, rotation.farthest_m, farthest_of_fence_m(design, paddock)]
+    return Stop(paddock.outlet, paddock.id, next((metres for metres in known if metres is not None), None))
+
+
+def farthest_of_fence_m(design: Design, paddock: Paddock) -> float | None:
+    """Return the straight way [m] from a paddock's water to the farthest corner of its fence; None where not drawn."""
+    outlet = next((one for one in design.outlets if one.id == paddock.outlet), None)
+    place = next((one for one in design.places if outlet and one.id == outlet.place), None)
+    if place is None or not paddock.corners:
+        return None
+    return max(dist((place.east_m, place.north_m), corner) for corner in paddock.corners)
 
 
 def _numbers(rotation: Rotation, day: str) -> tuple[int, int]:

@@ -3,8 +3,10 @@
 from collections import deque
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
+from leadsman.core.along import Along
 from leadsman.core.case import Case
 from leadsman.core.design import Line, Vessel
 from leadsman.core.steady import STILL_BELOW_M3S, Flow, NetworkModel
@@ -19,6 +21,10 @@ class Leg:
     start_m: float
     end_m: float
 
+    def at_m(self, along_m: float) -> float:
+        """Return the distance [m] along the route of a point so far along the line."""
+        return self.start_m + (along_m if self.forward else self.line.pipe_length_m - along_m)
+
 
 @dataclass(frozen=True)
 class RoutePoint:
@@ -29,13 +35,23 @@ class RoutePoint:
     at_m: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Route:
     """From a vessel to a node, in the order of the water."""
 
+    along: Along
     vessel: Vessel
     legs: tuple[Leg, ...]
-    points: tuple[RoutePoint, ...]
+
+    @cached_property
+    def points(self) -> tuple[RoutePoint, ...]:
+        """Its surveyed points, in the order of the water."""
+        points = []
+        for index, leg in enumerate(self.legs):
+            own = self.along.of_line[leg.line.id]
+            for number in own if leg.forward else reversed(own):
+                points.append(RoutePoint(number, index, leg.at_m(self.along.points[number].at_m)))
+        return tuple(points)
 
     @property
     def lines(self) -> tuple[Line, ...]:
@@ -57,10 +73,45 @@ class Route:
         return bool(self.legs) and all(leg.line.siphon for leg in self.legs)
 
 
+class Ways:
+    """The ways on which water comes in a solved case; what several have in common is walked once."""
+
+    def __init__(self, flow: Flow) -> None:
+        self.flow = flow
+        self._legs: dict[str, tuple[Leg, ...] | None] = dict.fromkeys(flow.model.plumbing.vessels, ())
+
+    def to(self, node_id: str) -> Route | None:
+        """Return the way on which most of a node's water comes, or would come; None where none leads to it."""
+        model = self.flow.model
+        legs = self._legs_to(node_id) if node_id not in model.plumbing.vessels else ()
+        if not legs:
+            way = open_way(model, self.flow.case, node_id)
+            return _route(model, way) if way else None
+        return _route_of(model, legs)
+
+    def _legs_to(self, node_id: str) -> tuple[Leg, ...] | None:
+        inflows, lines = self.flow.greatest_inflows, self.flow.model.layout.lines
+        back = []
+        here = node_id
+        while here not in self._legs:
+            self._legs[here] = None  # where the way comes back to it, it leads nowhere
+            if here not in inflows:
+                break
+            back.append((here, *inflows[here]))
+            here = inflows[here][1]
+        legs = self._legs[here]
+        for node, line_id, _, forward in reversed(back):
+            if legs is not None:
+                start = legs[-1].end_m if legs else 0.0
+                line = lines[line_id]
+                legs = (*legs, Leg(line, forward, start, start + line.pipe_length_m))
+            self._legs[node] = legs
+        return self._legs[node_id]
+
+
 def route_to(flow: Flow, node_id: str) -> Route | None:
     """Return the way on which most of a node's water comes in a solved case, or would come; None where none leads."""
-    way = way_of_water(flow, node_id) or open_way(flow.model, flow.case, node_id)
-    return _route(flow.model, way) if way else None
+    return Ways(flow).to(node_id)
 
 
 def feeds(flow: Flow) -> list[Route]:
@@ -79,19 +130,12 @@ def feeds(flow: Flow) -> list[Route]:
 
 def way_of_water(flow: Flow, node_id: str) -> list[tuple[str, bool]]:
     """Return lines, and whether each is taken forward, from a vessel to a node: at each node the greatest inflow."""
-    inflows: dict[str, tuple[float, str, str, bool]] = {}
-    for line in flow.model.layout.design.lines:
-        through = flow.line_flow_m3s(line.id)
-        if abs(through) > STILL_BELOW_M3S:
-            forward = through > 0.0
-            start, end = (line.from_, line.to) if forward else (line.to, line.from_)
-            inflows[end] = max(inflows.get(end, (0.0, "", "", True)), (abs(through), line.id, start, forward))
+    inflows = flow.greatest_inflows
     way: list[tuple[str, bool]] = []
     here = node_id
-    while here in inflows and here not in flow.model.plumbing.vessels:
-        _, line_id, before, forward = inflows.pop(here)  # taken once: no circle
+    while here in inflows and here not in flow.model.plumbing.vessels and len(way) <= len(inflows):  # no circle
+        line_id, here, forward = inflows[here]
         way.append((line_id, forward))
-        here = before
     return way[::-1] if here in flow.model.plumbing.vessels else []
 
 
@@ -167,16 +211,15 @@ def peaks_and_dips(heights_m: list[float]) -> dict[int, str]:
 
 def _route(model: NetworkModel, way: list[tuple[str, bool]]) -> Route:
     legs: list[Leg] = []
-    points: list[RoutePoint] = []
     at = 0.0
-    for index, (line_id, forward) in enumerate(way):
+    for line_id, forward in way:
         line = model.layout.lines[line_id]
         length = line.pipe_length_m
         legs.append(Leg(line, forward, at, at + length))
-        numbers = model.along.of_line[line_id]
-        for number in numbers if forward else reversed(numbers):
-            along = model.along.points[number].at_m
-            points.append(RoutePoint(number, index, at + (along if forward else length - along)))
         at += length
+    return _route_of(model, tuple(legs))
+
+
+def _route_of(model: NetworkModel, legs: tuple[Leg, ...]) -> Route:
     first = legs[0].line.from_ if legs[0].forward else legs[0].line.to
-    return Route(model.layout.vessels[first], tuple(legs), tuple(points))
+    return Route(model.along, model.layout.vessels[first], legs)

@@ -9,7 +9,7 @@ from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requireme
 from leadsman.core.grazing import set_for
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.refill import Filling, Refill, refills
-from leadsman.core.route import Route, feeds, route_to
+from leadsman.core.route import Route, Ways, feeds
 from leadsman.core.section import SectionPoint, route_band, route_section
 from leadsman.core.solve import model_of, solve_with
 from leadsman.core.sounding import Sounding, sounding
@@ -17,18 +17,22 @@ from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.units import MINUTE_S, m3s_from_lpm
 
 TOGETHER = "\n"  # no outlet is called so
+MOST_RANGED_ALONE = 40
 ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
 
 
 class Running:
     """A design with what its water does: states, ways, ranges, soundings and refills.
 
+    With `together_only` it is seen in passing: all outlets drawing together, without ranges, and what an outlet does
+    by itself is taken for the same.
+
     Raises, when a part is asked for:
         DesignFaults, UnknownName, OutOfRange: as `solve` does.
     """
 
-    def __init__(self, design: Design) -> None:
-        self.document = design
+    def __init__(self, design: Design, *, together_only: bool = False) -> None:
+        self.document, self.together_only = design, together_only
 
     @cached_property
     def design(self) -> Design:
@@ -65,9 +69,10 @@ class Running:
         """States and wanted flows, in one batch."""
         wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
         cases = {TOGETHER: self.standing}
-        cases |= {outlet.id: self.standing.with_only(outlet.id) for outlet in self.fed_outlets}
+        alone = [] if self.together_only else self.fed_outlets
+        cases |= {outlet.id: self.standing.with_only(outlet.id) for outlet in alone}
         drawing = {TOGETHER: replace(self.standing, draws_m3s=wanted)}
-        for outlet in self.fed_outlets:
+        for outlet in alone:
             own = {outlet.id: wanted[outlet.id]} if outlet.id in wanted else {}
             drawing[outlet.id] = replace(cases[outlet.id], draws_m3s=own)
         states, flows = solve_with(self.model, cases, list(drawing.values()))
@@ -91,7 +96,12 @@ class Running:
 
     def requirement(self, outlet: OutletBase) -> Requirement | None:
         """Return what is wanted of an outlet."""
-        return next((wanted for wanted in self.design.requirements if wanted.outlet == outlet.id), None)
+        return self._requirements.get(outlet.id)
+
+    @cached_property
+    def _requirements(self) -> dict[str, Requirement]:
+        """The first requirement of each outlet."""
+        return {one.outlet: one for one in reversed(self.design.requirements) if one.outlet is not None}
 
     def wanted_m3s(self, outlet: OutletBase) -> float | None:
         """Return the wanted flow of an outlet [m3/s], None where none is stated."""
@@ -106,8 +116,8 @@ class Running:
     @cached_property
     def routes(self) -> dict[str, Route | None]:
         """For each outlet the way on which its water comes, all drawing together; None where none leads to it."""
-        nodes = self.model.layout.node_of_outlet
-        return {outlet.id: route_to(self.state.flow, nodes[outlet.id]) for outlet in self.design.outlets}
+        nodes, ways = self.model.layout.node_of_outlet, Ways(self.state.flow)
+        return {outlet.id: ways.to(nodes[outlet.id]) for outlet in self.design.outlets}
 
     def state_of(self, outlet: OutletBase, together: bool) -> SteadyState:
         """Return the state in which an outlet draws with all others, or by itself."""
@@ -126,10 +136,16 @@ class Running:
 
     @cached_property
     def ranges(self) -> dict[tuple[str, Answer], Range]:
-        """By state, as in `states`: ranges of the flow of each outlet that draws, and of the heads on its way."""
+        """By state, as in `states`: ranges of the flow of each outlet that draws, and of the heads on its way.
+
+        Where very many outlets draw, only with all of them together: each by itself would take minutes.
+        """
+        if self.together_only:
+            return {}
+        ranged = self.states if len(self.fed_outlets) <= MOST_RANGED_ALONE else {TOGETHER: self.state}
         asked = [
             (key, answer)
-            for key, state in self.states.items()
+            for key, state in ranged.items()
             for answer in self._answers_with_range(key)
             if state.converged and state.solved.used.converged
         ]
@@ -165,16 +181,27 @@ class Running:
 
     def sounding(self, outlet: OutletBase, together: bool = True) -> Sounding | None:
         """Return the sounding at the wanted flow, else at the flow that runs, else nothing."""
-        state, route = self.state_of(outlet, together), self.routes[outlet.id]
+        key = TOGETHER if together else outlet.id
+        if (outlet.id, key) not in self._soundings:
+            self._soundings[outlet.id, key] = self._sounding(outlet, key)
+        return self._soundings[outlet.id, key]
+
+    @cached_property
+    def _soundings(self) -> dict[tuple[str, str], Sounding | None]:
+        return {}
+
+    def _sounding(self, outlet: OutletBase, key: str) -> Sounding | None:
+        state, route = self.state_of(outlet, key == TOGETHER), self.routes[outlet.id]
         flow = self.wanted_m3s(outlet) or state.outlets[outlet.id].flow_m3s
-        if route is None or not route.legs or flow <= 0.0 or not state.converged or outlet not in self.fed_outlets:
+        runs = flow > 0.0 and state.converged and self.standing.openings[outlet.id] > 0.0
+        if route is None or not route.legs or not runs:
             return None
-        return sounding(self.wanted_flows[TOGETHER if together else outlet.id], route, outlet, flow)
+        return sounding(self.wanted_flows[key], route, outlet, flow)
 
     @cached_property
     def flows_alone_m3s(self) -> dict[str, float]:
         """What each outlet that is meant to run gives drawing by itself [m3/s]."""
-        return {outlet.id: self.states[outlet.id].outlets[outlet.id].judged_flow_m3s for outlet in self.fed_outlets}
+        return {one.id: self.state_of(one, together=False).outlets[one.id].judged_flow_m3s for one in self.fed_outlets}
 
     @cached_property
     def refills(self) -> dict[str, Refill]:

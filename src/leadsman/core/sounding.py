@@ -46,11 +46,9 @@ def sounding(flow: Flow, route: Route, outlet: OutletBase, flow_m3s: float) -> S
         return None
     pipe_m = fitting_m = 0.0
     for leg in route.legs:
-        pipe, fitting = flow.line_losses_m(leg.line.id)
+        pipe, fitting = flow.line_losses_m[leg.line.id]
         pipe_m += pipe if leg.forward else -pipe
         fitting_m += fitting if leg.forward else -fitting
-    inner = [one for one in route.points if 0.0 < one.at_m < route.length_m]
-    over = [float(flow.point_heads_m[one.number] - model.along.pipe_m[one.number]) for one in inner]
     node = model.layout.node_of_outlet[outlet.id]
     law = outlet_law(outlet, model.plumbing.bores.get(node, 1.0), model.water.density_kgm3)
     works_from_m = least_head_m(outlet, model.water.density_kgm3) if isinstance(outlet, FixedOutlet) else 0.0
@@ -61,5 +59,16 @@ def sounding(flow: Flow, route: Route, outlet: OutletBase, flow_m3s: float) -> S
         pipe_loss_m=pipe_m,
         fitting_loss_m=fitting_m,
         valve_needs_m=max(law.head_m(flow_m3s), works_from_m),
-        least_over_pipe_m=None if route.siphon else min(over, default=None),
+        least_over_pipe_m=None if route.siphon else _least_over_pipe_m(flow, route),
     )
+
+
+def _least_over_pipe_m(flow: Flow, route: Route) -> float | None:
+    """Return the least height [m] of the grade over the pipe between the ends of a route; None without a point."""
+    inner = [flow.least_over_pipe_m[leg.line.id] for leg in route.legs[1:-1]]
+    for leg in {id(leg): leg for leg in (route.legs[0], route.legs[-1])}.values():
+        for number in flow.model.along.of_line[leg.line.id]:
+            at_m = leg.at_m(flow.model.along.points[number].at_m)
+            if 0.0 < at_m < route.length_m:
+                inner.append(float(flow.over_pipe_m[number]))
+    return min(inner, default=None)

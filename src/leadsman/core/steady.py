@@ -7,6 +7,7 @@ unless the water in them would boil.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -62,6 +63,18 @@ class Flow:
         flow = 0.0 if abs(flow) < STILL_BELOW_M3S else flow
         return flow if self.model.plumbing.segments[first].forward else -flow
 
+    @cached_property
+    def greatest_inflows(self) -> dict[str, tuple[str, str, bool]]:
+        """For each node that water runs to, the line that brings most: its id, the node before, whether forward."""
+        inflows: dict[str, tuple[float, str, str, bool]] = {}
+        for line in self.model.layout.design.lines:
+            through = self.line_flow_m3s(line.id)
+            if abs(through) > STILL_BELOW_M3S:
+                forward = through > 0.0
+                start, end = (line.from_, line.to) if forward else (line.to, line.from_)
+                inflows[end] = max(inflows.get(end, (0.0, "", "", True)), (abs(through), line.id, start, forward))
+        return {end: (line_id, start, forward) for end, (_, line_id, start, forward) in inflows.items()}
+
     def outlet_flow_m3s(self, outlet_id: str) -> float:
         """Return the flow [m3/s] out of an outlet."""
         if outlet_id in self.case.draws_m3s:
@@ -85,11 +98,29 @@ class Flow:
         on_its_side = wet[1] if along.behind_door[number] else wet[0]  # a line to where no water gets is closed
         return float(self.point_heads_m[number]) if all(wet) or on_its_side else None
 
-    def line_losses_m(self, line_id: str) -> tuple[float, float]:
-        """Return what a line's pipe takes and what its fittings, parts and controls take [m], signed as its flow.
+    @cached_property
+    def over_pipe_m(self) -> Floats:
+        """Height of the grade over the pipe [m] at each surveyed point, negative where it lies below."""
+        return np.asarray(self.point_heads_m - self.model.along.pipe_m)
+
+    @cached_property
+    def least_over_pipe_m(self) -> dict[str, float]:
+        """The least height of the grade over the pipe [m] along each line."""
+        of_line = self.model.along.of_line
+        if not of_line:
+            return {}
+        least = np.minimum.reduceat(self.over_pipe_m, [numbers.start for numbers in of_line.values()])
+        return dict(zip(of_line, least.tolist(), strict=True))
+
+    @cached_property
+    def line_losses_m(self) -> dict[str, tuple[float, float]]:
+        """What each line's pipe takes and what its fittings, parts and controls take [m], signed as its flow.
 
         What a pump adds counts as neither.
         """
+        return {line.id: self._line_losses_m(line.id) for line in self.model.layout.design.lines}
+
+    def _line_losses_m(self, line_id: str) -> tuple[float, float]:
         plumbing = self.model.plumbing
         links, ends = plumbing.of_line[line_id], self.model.layout.lines[line_id]
         forward = plumbing.segments[links[0]].forward
@@ -203,7 +234,7 @@ class NetworkModel:
     def suctions(self, flow: Flow) -> tuple[Suction, ...]:
         """Return the points at which the running grade lies below the pipe, the upstream end of a line left out."""
         along = self.along
-        over = flow.point_heads_m - along.pipe_m
+        over = flow.over_pipe_m
         runs = np.abs(flow.flows_m3s[along.link]) > STILL_BELOW_M3S
         counted = along.inner & runs & ~along.upstream_end(flow.flows_m3s[None])[0]
         numbers = np.flatnonzero(counted & (over < SUCKS_BELOW_M))

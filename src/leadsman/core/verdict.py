@@ -39,18 +39,31 @@ class Verdict:
 def verdict(analysis: Analysis, findings: list[Finding]) -> Verdict:
     """Return the verdict on an analysis with its findings, worst first."""
     outlet = tightest_outlet(analysis, findings)
-    numbers = [_flow(analysis, findings, outlet), _refill(analysis, findings, outlet), *_store(analysis, findings)]
+    numbers = [flow_number(analysis, findings, outlet), _refill(analysis, findings, outlet)]
+    numbers += _store(analysis, findings)
+    standing, sentence = verdict_sentence(analysis, findings, outlet)
+    return Verdict(standing, sentence, numbers)
+
+
+def verdict_sentence(
+    analysis: Analysis, findings: list[Finding], outlet: OutletBase | None
+) -> tuple[Standing, Wording]:
+    """Return how the plan stands by its findings, worst first, and the sentence that answers whether it runs.
+
+    Args:
+        outlet: the tightest one.
+    """
     if not analysis.fed_outlets:
-        return Verdict("unknown", say("Not yet: no outlet is open on this plan."), numbers)
+        return "unknown", say("Not yet: no outlet is open on this plan.")
     if findings:
         opening = "No" if findings[0].severity is Severity.STOP else "Yes, but"
-        return Verdict(findings[0].severity.value, (f"{opening}: ", *findings[0].headline, "."), numbers)
+        return findings[0].severity.value, (f"{opening}: ", *findings[0].headline, ".")
     if outlet is None:
-        return Verdict("unknown", say("Not yet: no tank is joined to an outlet on this plan."), numbers)
+        return "unknown", say("Not yet: no tank is joined to an outlet on this plan.")
     flow = Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min")
     others = "the tightest, " if len(analysis.fed_outlets) > 1 else ""
     run = f"All {len(analysis.fed_outlets)} outlets run together; " if others else ""
-    return Verdict("fine", say("Yes. {}{}{} gets {}.", run, others, label(outlet), flow), numbers)
+    return "fine", say("Yes. {}{}{} gets {}.", run, others, label(outlet), flow)
 
 
 def tightest_outlet(analysis: Analysis, findings: list[Finding]) -> OutletBase | None:
@@ -70,7 +83,8 @@ def _worst(findings: list[Finding], codes: tuple[str, ...], where: str | None = 
     return min(severities, key=SEVERITIES.index).value if severities else "fine"
 
 
-def _flow(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
+def flow_number(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
+    """Return the number that tells what the tightest outlet gets."""
     if outlet is None:
         return VerdictNumber("flow", say("Flow"), None, "no water", say("no tank joined to an outlet"), "unknown", None)
     wanted = analysis.wanted_m3s(outlet)

@@ -5,6 +5,7 @@ import type {
   Conflict,
   Design,
   DesignHeading,
+  Glimpse,
   ImportAsked,
   ImportReport,
   Problem,
@@ -74,6 +75,8 @@ export const saveDesign = async (id: string, baseNumber: number, document: Desig
   };
 export const analyse = async (document: Design) =>
   (await call("/api/analyses", send("POST", { document }))) as Analysis;
+export const glimpse = async (document: Design, outlet: string | null) =>
+  (await call("/api/analyses/glimpse", send("POST", { document, outlet }))) as Glimpse;
 export const analyseAtRest = async (document: Design) =>
   (await call("/api/analyses/rest", send("POST", { document }))) as Rest;
 export const compareSchools = async (document: Design, outlet: string) =>

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/glimpse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Solve a design with all outlets drawing together, while something on it is dragged. */
+        post: operations["glimpse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/rest": {
         parameters: {
             query?: never;
@@ -1211,6 +1228,57 @@ export interface components {
             top_diameter_m: number;
         };
         /**
+         * GlimpseReport
+         * @description All outlets drawing together: what each gets, the way to one of them, and the answer on top.
+         */
+        GlimpseReport: {
+            /** Checked */
+            checked: string[];
+            /** Findings */
+            findings: components["schemas"]["FindingReport"][];
+            flow: components["schemas"]["NumberReport"];
+            /** Outlets */
+            outlets: {
+                [key: string]: components["schemas"]["GlimpsedOutlet"];
+            };
+            /** Sentence */
+            sentence: (string | components["schemas"]["QuantityReport"])[];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "stop" | "fix" | "watch" | "fine" | "unknown";
+            way: components["schemas"]["GlimpsedWay"] | null;
+        };
+        /**
+         * GlimpsedOutlet
+         * @description What an outlet gets with all drawing together.
+         */
+        GlimpsedOutlet: {
+            /** Flow Lpm */
+            flow_lpm: number;
+            sounding: components["schemas"]["SoundingReport"] | null;
+            state: components["schemas"]["OutletState"];
+        };
+        /**
+         * GlimpsedWay
+         * @description The way to one outlet, as `RouteReport` has it; its grade has no range here.
+         */
+        GlimpsedWay: {
+            /** Grade */
+            grade: components["schemas"]["GradeReport"][];
+            /** Length M */
+            length_m: number;
+            /** Lines */
+            lines: string[];
+            /** Outlet */
+            outlet: string;
+            /** Section */
+            section: components["schemas"]["SectionPointReport"][];
+            /** Vessel */
+            vessel: string | null;
+        };
+        /**
          * GradeReport
          * @description Running water at a surveyed point, and how low and high its head may be; null where that has no answer.
          */
@@ -1873,6 +1941,18 @@ export interface components {
          * @enum {string}
          */
         LineState: "running" | "still" | "shut" | "pressed_shut" | "cut_off";
+        /**
+         * LookAt
+         * @description A design seen in passing, and the outlet whose way is shown.
+         */
+        LookAt: {
+            document: components["schemas"]["Design"];
+            /**
+             * Outlet
+             * @default null
+             */
+            outlet?: string | null;
+        };
         /** LyingCylinderShape */
         LyingCylinderShape: {
             /** Diameter M */
@@ -3845,6 +3925,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnalysisReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    glimpse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlimpseReport"];
                 };
             };
             /** @description Refused */

@@ -13,6 +13,7 @@ export type FloatValveOutlet = Schemas["FloatValveOutlet"];
 export type Outlet = NonNullable<Design["outlets"]>[number];
 
 export type Analysis = Schemas["AnalysisReport"];
+export type Glimpse = Schemas["GlimpseReport"];
 export type Finding = Schemas["FindingReport"];
 export type Remedy = Schemas["RemedyReport"];
 export type Rest = Schemas["RestReport"];

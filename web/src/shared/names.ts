@@ -2,11 +2,13 @@
 import type { Design } from "../api/types";
 
 /** An outlet as people call it: by the trough that it fills. */
-export function troughName(document: Design, outletId: string): string {
+export function troughName(document: Pick<Design, "outlets" | "vessels">, outletId: string): string {
   const outlet = document.outlets?.find((one) => one.id === outletId);
   const filled = document.vessels?.find((one) => one.id === outlet?.fills);
   return filled?.name ?? outlet?.name ?? outletId;
 }
+
+export const named = (part: { id: string; name?: string | null }): string => part.name ?? part.id;
 
 /** The number that the next part of a list takes, so that prefix-number is an id not yet taken in it. */
 export function freeNumber(parts: { id: string }[] | undefined, prefix: string): number {

@@ -1,18 +1,21 @@
 /** The way of a line on the plan: its corners in metres, and points along it. */
 import type { Design, Line } from "../api/types";
-import { placeIdOf } from "./ground";
+import { placeOfPart } from "./ground";
 
 export type Spot = readonly [number, number];
 
 /** East and north of a line's corners, its ends among them. */
 export function wayOf(document: Design, line: Line): Spot[] {
   const at = (end: string): Spot => {
-    const place = document.places.find((one) => one.id === placeIdOf(document, end));
+    const place = placeOfPart(document, end);
     return [place?.east_m ?? 0, place?.north_m ?? 0];
   };
   const corners = (line.way ?? []).map(([x = 0, y = 0]): Spot => [x, y]);
   return [at(line.from), ...corners, at(line.to)];
 }
+
+/** The first and the last point of a way. */
+export const endsOf = (way: readonly Spot[]): [Spot, Spot] => [way[0] ?? [0, 0], way.at(-1) ?? [0, 0]];
 
 export const wayLength = (way: Spot[]): number =>
   way.slice(1).reduce((sum, [x, y], index) => {

@@ -4,8 +4,9 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 
 from leadsman.api.routes import answer
-from leadsman.api.schemas import Analyse, CompareSchools, CompareYears, Problem
+from leadsman.api.schemas import Analyse, CompareSchools, CompareYears, LookAt, Problem
 from leadsman.core.analysis import Analysis
+from leadsman.core.report.glimpse import GlimpseReport, glimpse_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
 from leadsman.core.report.supply import SeasonRunReport, season_run_report
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
@@ -18,6 +19,12 @@ analysis = APIBlueprint("analysis", __name__, url_prefix="/api/analyses")
 def analyse(body: Analyse) -> Response:
     """Solve and judge a design, without trying remedies."""
     return answer(analysis_report(Analysis(body.document)))
+
+
+@analysis.post("/glimpse", operation_id="glimpse", responses={200: GlimpseReport, 422: Problem})
+def glimpse(body: LookAt) -> Response:
+    """Solve a design with all outlets drawing together, while something on it is dragged."""
+    return answer(glimpse_report(Analysis(body.document, together_only=True), body.outlet))
 
 
 @analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})

@@ -2,7 +2,7 @@
 
 import importlib
 import pkgutil
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass, replace
 from enum import IntEnum, StrEnum
 from functools import cache, cached_property
@@ -103,15 +103,17 @@ def checks() -> tuple[Check, ...]:
     return tuple(sorted(_checks.values(), key=lambda check: check.code))
 
 
-def judge(analysis: Analysis, *, at_rest: bool = True) -> list[Finding]:
+def judge(analysis: Analysis, *, at_rest: bool = True, codes: Collection[str] | None = None) -> list[Finding]:
     """Return all findings of an analysis, worst first; without those that take long where it is not at rest.
 
+    Args:
+        codes: which judgements to make; all where None.
     Raises: as the parts of the analysis do.
     """
     found = [
         (SEVERITIES.index(finding.severity), check.question, replace(finding, code=check.code))
         for check in checks()
-        if at_rest or not check.at_rest
+        if (at_rest or not check.at_rest) and (codes is None or check.code in codes)
         for finding in check.judge(analysis)
     ]
     return [finding for *_, finding in sorted(found, key=lambda entry: (*entry[:2], entry[2].code, entry[2].where))]

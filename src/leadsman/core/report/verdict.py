@@ -25,11 +25,14 @@ class VerdictReport(Report):
 def verdict_report(given: Verdict) -> VerdictReport:
     """Return the verdict as reports hold it."""
     return VerdictReport(
-        standing=given.standing, sentence=words(given.sentence), numbers=[_number(number) for number in given.numbers]
+        standing=given.standing,
+        sentence=words(given.sentence),
+        numbers=[number_report(number) for number in given.numbers],
     )
 
 
-def _number(number: VerdictNumber) -> NumberReport:
+def number_report(number: VerdictNumber) -> NumberReport:
+    """Return one number of the strip as reports hold it."""
     return NumberReport(
         key=number.key,
         title=words(number.title),

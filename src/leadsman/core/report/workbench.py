@@ -1,8 +1,6 @@
 """JSON of an analysis: all that the workbench shows of one design."""
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.answer import OutletState
-from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.findings.registry import checks, judge
 from leadsman.core.report.base import Report
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
@@ -10,87 +8,13 @@ from leadsman.core.report.ground import GroundReport, ground_report
 from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.measuring import MeasuringReport, measuring_report
 from leadsman.core.report.need import NeedReport, need_report
-from leadsman.core.report.ranges import range_in_lpm
-from leadsman.core.report.steady import RangeReport, SolveReport, solve_report
+from leadsman.core.report.route import FeedReport, RouteReport, feed_report, route_report
+from leadsman.core.report.steady import SolveReport, solve_report
 from leadsman.core.report.store import StandingReport, StoreReport, round_reports, store_reports
 from leadsman.core.report.verdict import VerdictReport, verdict_report
 from leadsman.core.report.watering import ClashReport, WateringReport, clash_reports, watering_reports
-from leadsman.core.route import Route
-from leadsman.core.section import Mark, SectionPoint, route_section
-from leadsman.core.sounding import Sounding
-from leadsman.core.units import LITRE_M3, kpa_from_pa, lpm_from_m3s
+from leadsman.core.units import LITRE_M3
 from leadsman.core.verdict import verdict
-from leadsman.core.wording import plain
-
-
-class SectionPointReport(Report):
-    """A surveyed point of a route; `at_m` from the vessel on; null where no water gets to."""
-
-    line: str
-    at_m: float
-    ground_m: float
-    pipe_m: float
-    shut_head_m: float | None
-    shut_kpa: float | None
-    mark: Mark | None
-
-
-class GradeReport(Report):
-    """Running water at a surveyed point, and how low and high its head may be; null where that has no answer."""
-
-    head_m: float | None
-    low_m: float | None
-    high_m: float | None
-    pressure_kpa: float | None
-    velocity_ms: float
-
-
-class SoundingReport(Report):
-    flow_lpm: float
-    wanted: bool
-    surface_m: float
-    outlet_m: float
-    pipe_loss_m: float
-    fitting_loss_m: float
-    left_m: float
-    valve_needs_m: float
-    margin_m: float
-    least_over_pipe_m: float | None
-
-
-class RunReport(Report):
-    """What an outlet does in one case; `flow_lpm` is the flow to count on, `grade` goes with the section's points."""
-
-    state: OutletState
-    reason: str
-    flow_lpm: float
-    flow_range: RangeReport | None
-    grade: list[GradeReport]
-    sounding: SoundingReport | None
-
-
-class RouteReport(Report):
-    """One outlet and the way its water comes: all drawing together, and the outlet by itself."""
-
-    outlet: str
-    vessel: str | None
-    lines: list[str]
-    length_m: float
-    section: list[SectionPointReport]
-    together: RunReport
-    alone: RunReport
-
-
-class FeedReport(Report):
-    """The way on which one vessel fills another through lines, all outlets drawing."""
-
-    vessel: str
-    into: str
-    lines: list[str]
-    length_m: float
-    flow_lpm: float
-    section: list[SectionPointReport]
-    grade: list[GradeReport]
 
 
 class SupplyReport(Report):
@@ -152,100 +76,14 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
     return AnalysisReport(
         solution=solve_report(analysis.state),
         verdict=verdict_report(verdict(analysis, findings)),
-        routes=[_route(analysis, outlet_id) for outlet_id in analysis.state.outlets],
-        feeds=[_feed(analysis, route) for route in analysis.feeds],
+        routes=[route_report(analysis, outlet_id) for outlet_id in analysis.state.outlets],
+        feeds=[feed_report(analysis, route) for route in analysis.feeds],
         need=need_report(analysis),
         supply=_supply(analysis),
         ground=ground_report(analysis),
         findings=finding_reports(findings, with_remedies=False),
         checked=[check.code for check in checks()],
         check_titles={check.code: check.title for check in checks()},
-    )
-
-
-def _route(analysis: Analysis, outlet_id: str) -> RouteReport:
-    outlet, route = analysis.model.layout.outlets[outlet_id], analysis.routes[outlet_id]
-    section = analysis.section(outlet)
-    return RouteReport(
-        outlet=outlet_id,
-        vessel=route.vessel.id if route else None,
-        lines=[line.id for line in route.lines] if route else [],
-        length_m=route.length_m if route else 0.0,
-        section=[_section_point(point) for point in section],
-        together=_run(analysis, outlet, section, together=True),
-        alone=_run(analysis, outlet, analysis.section(outlet, together=False), together=False),
-    )
-
-
-def _run(analysis: Analysis, outlet: OutletBase, section: list[SectionPoint], *, together: bool) -> RunReport:
-    answer = analysis.state_of(outlet, together).outlets[outlet.id]
-    taken = analysis.sounding(outlet, together)
-    wanted = analysis.wanted_m3s(outlet) is not None or isinstance(outlet, FixedOutlet)
-    return RunReport(
-        state=answer.state,
-        reason=plain(answer.reason),
-        flow_lpm=lpm_from_m3s(answer.judged_flow_m3s),
-        flow_range=range_in_lpm(flow_range) if (flow_range := analysis.flow_range(outlet, together)) else None,
-        grade=_grade(section, analysis.band_to(outlet, together)),
-        sounding=_sounding(taken, wanted) if taken else None,
-    )
-
-
-def _feed(analysis: Analysis, route: Route) -> FeedReport:
-    state, last = analysis.state, route.legs[-1].line
-    section = route_section(route, state.flow, state.shut)
-    return FeedReport(
-        vessel=route.vessel.id,
-        into=route.end,
-        lines=[line.id for line in route.lines],
-        length_m=route.length_m,
-        flow_lpm=lpm_from_m3s(abs(state.flow.line_flow_m3s(last.id))),
-        section=[_section_point(point) for point in section],
-        grade=_grade(section, analysis.band(route)),
-    )
-
-
-def _grade(section: list[SectionPoint], band: list[tuple[float, float] | None]) -> list[GradeReport]:
-    return [
-        GradeReport(
-            head_m=point.running_head_m,
-            low_m=within[0] if within else None,
-            high_m=within[1] if within else None,
-            pressure_kpa=_kpa(point.running_pa),
-            velocity_ms=point.velocity_ms,
-        )
-        for point, within in zip(section, band, strict=True)
-    ]
-
-
-def _section_point(point: SectionPoint) -> SectionPointReport:
-    return SectionPointReport(
-        line=point.line_id,
-        at_m=point.at_m,
-        ground_m=point.ground_m,
-        pipe_m=point.pipe_m,
-        shut_head_m=point.shut_head_m,
-        shut_kpa=_kpa(point.shut_pa),
-        mark=point.mark,
-    )
-
-
-def _kpa(pressure_pa: float | None) -> float | None:
-    return None if pressure_pa is None else kpa_from_pa(pressure_pa)
-
-
-def _sounding(taken: Sounding, wanted: bool) -> SoundingReport:
-    return SoundingReport(
-        flow_lpm=lpm_from_m3s(taken.flow_m3s),
-        wanted=wanted,
-        surface_m=taken.surface_m,
-        outlet_m=taken.outlet_m,
-        pipe_loss_m=taken.pipe_loss_m,
-        fitting_loss_m=taken.fitting_loss_m,
-        left_m=taken.left_m,
-        valve_needs_m=taken.valve_needs_m,
-        margin_m=taken.margin_m,
-        least_over_pipe_m=taken.least_over_pipe_m,
     )
 
 

@@ -1,16 +1,15 @@
-import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
 import TextField from "@mui/material/TextField";
-import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
+import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
 import { QuantityField } from "../../shared/QuantityField";
-import type { End } from "./model";
+import type { End } from "./stand";
 
 interface Props {
   fromName: string;
+  /** how much lower it is, where a height model tells it */
+  lowerM: number | null;
   onTake: (end: End, name: string, lowerM: number) => void;
   onLeave: () => void;
 }
@@ -23,50 +22,44 @@ const ENDS: { value: End; text: string; name: string }[] = [
 ];
 
 /** What stands at the end of a line that was just drawn, and how much lower it is: what the head is made of. */
-export function EndDialog({ fromName, onTake, onLeave }: Props) {
+export function EndDialog({ fromName, lowerM, onTake, onLeave }: Props) {
   const [end, setEnd] = useState<End>("trough");
   const [name, setName] = useState("");
-  const [lower, setLower] = useState<number | null>(null);
+  const [lower, setLower] = useState(lowerM);
   const usual = ENDS.find((one) => one.value === end)?.name ?? "";
+  const hint =
+    lowerM !== null
+      ? "from the height model; correct it where you know better"
+      : lower === null
+        ? "ground to ground; higher is negative"
+        : undefined;
   return (
-    <Dialog open onClose={onLeave} aria-labelledby="end-title">
-      <Box
-        component="form"
-        sx={{ p: 5, width: 340, display: "grid", gap: 3 }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (lower !== null) onTake(end, name.trim() || usual, lower);
-        }}
-      >
-        <Typography id="end-title" variant="h1">
-          What stands at its end?
-        </Typography>
-        <Choice label="At the end" value={end} options={ENDS} onChange={(value) => setEnd(value as End)} />
-        <TextField
-          label="Its name"
-          value={name}
-          placeholder={usual}
-          size="small"
-          variant="standard"
-          autoFocus
-          onChange={(event) => setName(event.target.value.slice(0, 120))}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
-        <QuantityField
-          label={`How much lower than ${fromName}`}
-          family="m"
-          digits={2}
-          value={lower}
-          hint={lower === null ? "ground to ground; higher is negative" : undefined}
-          onChange={setLower}
-        />
-        <Box sx={{ display: "flex", gap: 3 }}>
-          <Button type="submit" variant="contained" disabled={lower === null}>
-            Lay it
-          </Button>
-          <Button onClick={onLeave}>Leave it</Button>
-        </Box>
-      </Box>
-    </Dialog>
+    <AskDialog
+      title="What stands at its end?"
+      act="Lay it"
+      ready={lower !== null}
+      onLeave={onLeave}
+      onTake={() => onTake(end, name.trim() || usual, lower ?? 0)}
+    >
+      <Choice label="At the end" value={end} options={ENDS} onChange={(value) => setEnd(value as End)} />
+      <TextField
+        label="Its name"
+        value={name}
+        placeholder={usual}
+        size="small"
+        variant="standard"
+        autoFocus
+        onChange={(event) => setName(event.target.value.slice(0, 110))}
+        slotProps={{ inputLabel: { shrink: true } }}
+      />
+      <QuantityField
+        label={`How much lower than ${fromName}`}
+        family="m"
+        digits={2}
+        value={lower}
+        hint={hint}
+        onChange={setLower}
+      />
+    </AskDialog>
   );
 }

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { memo, useState } from "react";
 
 import type { Analysis, Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** What will go wrong, worst first, with the changes that were tried and found to help. */
-export function Findings({ analysis, findings, onRemedy, onShow }: Props) {
+export const Findings = memo(function Findings({ analysis, findings, onRemedy, onShow }: Props) {
   const [open, setOpen] = useState(false);
   const { checked, check_titles: titles } = analysis;
   const failed = new Set(findings.map((finding) => finding.code));
@@ -54,7 +54,7 @@ export function Findings({ analysis, findings, onRemedy, onShow }: Props) {
       ))}
     </Box>
   );
-}
+});
 
 interface CardProps {
   finding: Finding;

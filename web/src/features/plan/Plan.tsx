@@ -1,20 +1,32 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useMemo } from "react";
+import { useCallback, useMemo, useState, type MouseEvent } from "react";
 
 import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
+import type { Frame, Scale } from "../../shared/fit";
+import { sizeLabel } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
-import { boreOf } from "../../shared/pipe";
 import type { ShownRoute } from "../../shared/route";
-import { placeIdOf } from "../../shared/ground";
 import { useSize } from "../../shared/useSize";
-import { wayOf, type Spot } from "../../shared/way";
+import { alongWay, type Spot } from "../../shared/way";
 import { Corners } from "./Corners";
+import { CrosshairMark } from "./CrosshairMark";
 import { Legend } from "./Legend";
-import { CursorDot, MarkLabel, OutletMark, VesselMark } from "./marks";
-import { planLayout, planScale, SMALL_PLAN, SPARE_INK, spareOf } from "./model";
-import { useDrag } from "./useDrag";
+import { CursorDot, Junction, PartMark } from "./marks";
+import {
+  planLabels,
+  planMarks,
+  planScale,
+  SIZE_HEIGHT,
+  sparesOf,
+  type PlanLabels,
+  type PlanMarks,
+} from "./model";
+import { Strokes } from "./Strokes";
+import type { Tool } from "./tools";
+import { useCrosshair } from "./useCrosshair";
+import { partUnder, useDrag } from "./useDrag";
 import { useMap } from "./useMap";
 
 interface Props {
@@ -23,37 +35,61 @@ interface Props {
   /** lines through which water runs */
   running: ReadonlySet<string>;
   catalogue: Catalogue | undefined;
-  selected: string | null;
+  /** all that is chosen; the first is the one that the sheet shows */
+  chosen: readonly string[];
   route: ShownRoute | null;
   cursorM: number | null;
-  drawing: boolean;
-  onSelect: (id: string) => void;
+  tool: Tool | null;
+  /** `add` where it joins what is chosen already */
+  onSelect: (id: string | null, add?: boolean) => void;
+  onSelectAll: (ids: string[]) => void;
+  /** where the crosshair begins, and what it snaps to */
+  start: () => Spot;
+  snap: (at: Spot) => Spot;
   onDrawn: (way: Spot[]) => void;
-  onMove: (placeId: string, spot: Spot) => void;
+  onMove: (moves: Map<string, Spot>) => void;
   onCorners: (lineId: string, corners: Spot[]) => void;
   onDone: () => void;
 }
 
 /** Where everything lies: lines as wide as their bore, vessels with their level, outlets with what they get. */
 export function Plan(props: Props) {
-  const { document, routes, running, catalogue, selected, route, cursorM, drawing, onSelect } = props;
-  const system = usePreferences((state) => state.system);
+  const { document, routes, running, catalogue, route, cursorM, tool } = props;
   const [box, size] = useSize<HTMLDivElement>();
-  const { target, scale: seen, fit, zoom } = useMap(document, size, drawing, props.onDrawn);
-  const scale = seen ?? planScale(document, size); // before the map is there
-  const chosen = document.lines?.find((line) => line.id === selected);
-  const drag = useDrag(document, scale, props);
-  const { marks, sizes, junctions, placed } = useMemo(
-    () => planLayout(document, catalogue, routes, scale, size, system),
-    [document, catalogue, routes, scale, size, system],
+  const { onSelectAll, onDrawn } = props;
+  const handlers = useMemo(
+    () => ({
+      onDrawn,
+      onBox: ([west, south]: Spot, [east, north]: Spot) =>
+        onSelectAll(
+          partsOf(document).filter((id) => {
+            const place = document.places.find((one) => one.id === placeOf(document, id));
+            return (
+              place &&
+              place.east_m >= west &&
+              place.east_m <= east &&
+              place.north_m >= south &&
+              place.north_m <= north
+            );
+          }),
+        ),
+    }),
+    [document, onDrawn, onSelectAll],
   );
-  const catches = drawing ? ("none" as const) : ("auto" as const);
-  const click = (id: string) => ({
-    onClick: () => onSelect(id),
-    style: { cursor: "pointer" },
-    pointerEvents: catches,
-  });
-  const grid = 10 * Math.max(1, scale.perMetre);
+  const { target, scale: seen, fit, zoom } = useMap(document, size, tool, handlers);
+  const scale = useMemo(() => seen ?? planScale(document, size), [seen, document, size]); // before the map is there
+  const chosen = useMemo(() => new Set(props.chosen), [props.chosen]);
+  const chosenLine = chosen.size === 1 ? document.lines?.find((line) => chosen.has(line.id)) : undefined;
+  const { handlers: drag, dragging } = useDrag(document, scale, { ...props, idle: tool === null, chosen });
+  const cross = useCrosshair(tool, props);
+  const drawn = useMemo(() => planMarks(document, routes, scale, size), [document, routes, scale, size]);
+  const labels = useLabels(document, catalogue, drawn, size, dragging);
+  const spares = useMemo(() => sparesOf(routes), [routes]);
+  const onRoute = useMemo(() => new Set(route?.lines), [route?.lines]);
+  const click = useCallback(
+    (event: MouseEvent<SVGGElement>) => props.onSelect(partUnder(event), event.shiftKey),
+    [props],
+  );
 
   return (
     <Box
@@ -67,135 +103,51 @@ export function Plan(props: Props) {
         <svg
           width={size.width}
           height={size.height}
+          data-testid="plan-drawing"
           style={{ display: "block", position: "absolute", pointerEvents: "none" }}
         >
-          <defs>
-            <pattern
-              id="chart-paper"
-              x={scale.x(0)}
-              y={scale.y(0)}
-              width={grid}
-              height={grid}
-              patternUnits="userSpaceOnUse"
-            >
-              <path d={`M0 0H${grid}M0 0V${grid}`} stroke={ink("rule")} strokeOpacity={0.28} fill="none" />
-            </pattern>
-          </defs>
-          <rect width={size.width} height={size.height} fill="url(#chart-paper)" />
-          {(document.lines ?? []).map((line) => {
-            const d = wayOf(document, line)
-              .map(([east, north], corner) => `${corner ? "L" : "M"}${scale.x(east)},${scale.y(north)}`)
-              .join("");
-            const spare = spareOf(line.id, routes, running);
-            const width = Math.max(3, boreOf(line, catalogue) / 6);
-            return (
-              <g key={line.id} {...click(line.id)}>
-                <path d={d} stroke="transparent" strokeWidth={18} fill="none" />
-                {(selected === line.id || route?.lines.includes(line.id)) && (
-                  <path
-                    d={d}
-                    fill="none"
-                    stroke={ink("ink")}
-                    strokeOpacity={selected === line.id ? 0.3 : 0.13}
-                    strokeWidth={width + 8}
-                    strokeLinecap="round"
-                  />
-                )}
-                <path
-                  d={d}
-                  fill="none"
-                  stroke={ink(SPARE_INK[spare])}
-                  strokeWidth={width}
-                  strokeDasharray={spare === "short" ? "9 5" : undefined}
-                />
-              </g>
-            );
-          })}
-          {junctions.map(({ place, area }) => (
-            <g key={place.id} data-testid={`plan-${place.id}`} {...click(place.id)} {...drag(place.id)}>
-              <circle
-                cx={area.x + area.width / 2}
-                cy={area.y + area.height / 2}
-                r={area.width / 2}
-                fill={ink("paper")}
-                stroke={ink("ink")}
-                strokeWidth={2}
-              />
-            </g>
-          ))}
-          {sizes.map(({ id, text }) => {
-            const area = id === chosen?.id ? undefined : placed.get(`size:${id}`); // its handles stand there
-            return area ? (
-              <g key={id} {...click(id)}>
-                <rect {...area} rx={2} fill={ink("paper")} stroke={ink("rule")} />
-                <text
-                  x={area.x + area.width / 2}
-                  y={area.y + 13}
-                  textAnchor="middle"
-                  fontSize={12}
-                  fill={ink("ink")}
-                >
-                  {text}
-                </text>
-              </g>
-            ) : null;
-          })}
-          {junctions.map(({ place }) => {
-            const area = placed.get(`place:${place.id}`);
-            return area ? (
-              <text
+          <Paper scale={scale} size={size} />
+          <g style={{ cursor: "pointer" }} pointerEvents={tool ? "none" : "auto"} onClick={click} {...drag}>
+            <Strokes {...{ document, catalogue, spares, running, chosen, onRoute }} ways={drawn.ways} />
+            {drawn.junctions.map(({ place, area }) => (
+              <Junction
                 key={place.id}
-                x={area.x}
-                y={area.y + 12}
-                fontSize={12}
-                fill={ink("ink")}
-                {...click(place.id)}
-              >
-                {place.name ?? place.id}
-              </text>
-            ) : null;
-          })}
-          {route && cursorM !== null && (
-            <CursorDot route={route} document={document} scale={scale} atM={cursorM} />
-          )}
-          {marks.map((mark) => {
-            const area = placed.get(mark.id);
-            return (
-              <g
+                place={place}
+                area={area}
+                label={labels.names.get(place.id)}
+                selected={chosen.has(place.id)}
+              />
+            ))}
+            {!dragging && (
+              <SizeTags sizes={labels.sizes} ways={drawn.ways} hidden={chosenLine?.id} /> // handles stand there
+            )}
+            {route && cursorM !== null && (
+              <CursorDot route={route} document={document} scale={scale} atM={cursorM} />
+            )}
+            {drawn.marks.map((mark) => (
+              <PartMark
                 key={mark.id}
-                data-testid={`plan-${mark.id}`}
-                {...click(mark.id)}
-                {...drag(placeIdOf(document, mark.id))}
-              >
-                {mark.vessel ? (
-                  <VesselMark vessel={mark.vessel} area={mark.area} selected={selected === mark.id} />
-                ) : (
-                  <OutletMark area={mark.area} selected={selected === mark.id} />
-                )}
-                {area && (
-                  <MarkLabel
-                    area={area}
-                    name={mark.name}
-                    route={mark.route}
-                    small={size.width < SMALL_PLAN}
-                  />
-                )}
-              </g>
-            );
-          })}
-          {chosen && !drawing && (
+                mark={mark}
+                label={labels.names.get(mark.id)}
+                small={drawn.small}
+                selected={chosen.has(mark.id)}
+              />
+            ))}
+          </g>
+          {chosenLine && !tool && (
             <Corners
               document={document}
-              line={chosen}
+              line={chosenLine}
               scale={scale}
-              onCorners={(corners) => props.onCorners(chosen.id, corners)}
+              onCorners={(corners) => props.onCorners(chosenLine.id, corners)}
               onDone={props.onDone}
             />
           )}
+          {cross && <CrosshairMark cross={cross} scale={scale} closed={tool === "paddock"} />}
           <Legend size={size} perMetre={scale.perMetre} />
         </svg>
       )}
-      <Box sx={{ position: "absolute", right: 8, top: 52, display: "grid", gap: 1 }}>
+      <Box sx={{ position: "absolute", right: 8, top: 52, display: "grid", gap: 1 }} className="not-printed">
         {(
           [
             ["+", "Nearer", () => zoom(1)],
@@ -215,5 +167,85 @@ export function Plan(props: Props) {
         ))}
       </Box>
     </Box>
+  );
+}
+
+/** All that has a mark of its own on the plan, by id. */
+const partsOf = (document: Design): string[] => {
+  const outlets = (document.outlets ?? []).filter((outlet) => !outlet.fills);
+  const stood = [...(document.vessels ?? []), ...outlets];
+  const bare = document.places.filter((place) => !stood.some((part) => part.place === place.id));
+  return [...stood, ...bare].map((part) => part.id);
+};
+
+const placeOf = (document: Design, id: string): string =>
+  [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.place ?? id;
+
+/** Where the labels lie; while something is dragged they stay where they were beside their marks. */
+function useLabels(
+  document: Design,
+  catalogue: Catalogue | undefined,
+  drawn: PlanMarks,
+  size: Frame,
+  dragging: boolean,
+): PlanLabels {
+  const system = usePreferences((state) => state.system);
+  const { lines } = document;
+  const fresh = useMemo(() => {
+    if (dragging) return null;
+    const texts = new Map((lines ?? []).map((line) => [line.id, sizeLabel(line, catalogue, system)]));
+    return planLabels(drawn, (id) => texts.get(id) ?? "", size);
+  }, [dragging, lines, catalogue, system, drawn, size]);
+  const [kept, keep] = useState(fresh ?? { names: new Map(), sizes: new Map() });
+  if (fresh && fresh !== kept) keep(fresh);
+  return fresh ?? kept;
+}
+
+function SizeTags({
+  sizes,
+  ways,
+  hidden,
+}: Pick<PlanLabels, "sizes"> & Pick<PlanMarks, "ways"> & { hidden: string | undefined }) {
+  return [...sizes].map(([id, { text, share, width }]) => {
+    if (id === hidden) return null;
+    const [x, y] = alongWay(ways.get(id) ?? [], share);
+    return (
+      <g key={id} data-part={id}>
+        <rect
+          x={x - width / 2}
+          y={y - SIZE_HEIGHT / 2}
+          width={width}
+          height={SIZE_HEIGHT}
+          rx={2}
+          fill={ink("paper")}
+          stroke={ink("rule")}
+        />
+        <text x={x} y={y - SIZE_HEIGHT / 2 + 13} textAnchor="middle" fontSize={12} fill={ink("ink")}>
+          {text}
+        </text>
+      </g>
+    );
+  });
+}
+
+/** Chart paper: a grid that lies still under what is drawn. */
+function Paper({ scale, size }: { scale: Scale; size: Frame }) {
+  const grid = 10 * Math.max(1, scale.perMetre);
+  return (
+    <>
+      <defs>
+        <pattern
+          id="chart-paper"
+          x={scale.x(0)}
+          y={scale.y(0)}
+          width={grid}
+          height={grid}
+          patternUnits="userSpaceOnUse"
+        >
+          <path d={`M0 0H${grid}M0 0V${grid}`} stroke={ink("rule")} strokeOpacity={0.28} fill="none" />
+        </pattern>
+      </defs>
+      <rect width={size.width} height={size.height} fill="url(#chart-paper)" />
+    </>
   );
 }

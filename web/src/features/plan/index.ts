@@ -1,1 +1,2 @@
 export { Plan } from "./Plan";
+export type { Tool } from "./tools";

@@ -1,4 +1,5 @@
 /** Labels that give way to each other: each takes the first of its spots that covers least. */
+import type { Spot } from "../../shared/way";
 
 export interface Area {
   x: number;
@@ -26,17 +27,63 @@ const COVERS_TOO_MUCH = 0.12; // of a label that may be left out
 /** Place labels in their order; those that are not needed and find no room are left out. */
 export function placeLabels(labels: Label[], taken: Area[], frame: Area): Map<string, Area> {
   const placed = new Map<string, Area>();
+  const cover = new Cover(taken);
   for (const { key, width, height, spots, needed } of labels) {
-    const areas = spots.map(([x, y]) => ({ x, y, width, height }));
-    const costs = areas.map((area) => {
-      const covered = [...taken, ...placed.values()].reduce((sum, other) => sum + shared(area, other), 0);
-      return covered + OUTSIDE_COUNTS * (width * height - shared(area, frame));
-    });
-    const least = Math.min(...costs);
-    const area = areas[costs.indexOf(least)];
-    if (area && (needed || least < COVERS_TOO_MUCH * width * height)) placed.set(key, area);
+    const room = needed ? Infinity : COVERS_TOO_MUCH * width * height;
+    let [best, least]: [Area | null, number] = [null, room];
+    for (const [x, y] of spots) {
+      const area = { x, y, width, height };
+      const outside = OUTSIDE_COUNTS * (width * height - shared(area, frame));
+      const cost = outside < least ? outside + cover.shared(area, least - outside) : least;
+      if (cost < least) [best, least] = [area, cost];
+      if (least === 0) break;
+    }
+    if (!best) continue;
+    placed.set(key, best);
+    cover.add(best);
   }
   return placed;
+}
+
+const CELL = 48;
+
+/** Areas that are taken, found by where they lie. */
+class Cover {
+  private readonly cells = new Map<number, Area[]>();
+
+  constructor(areas: Area[]) {
+    for (const area of areas) this.add(area);
+  }
+
+  add(area: Area): void {
+    for (const cell of cellsOf(area)) {
+      const own = this.cells.get(cell);
+      if (own) own.push(area);
+      else this.cells.set(cell, [area]);
+    }
+  }
+
+  /** How much of an area is taken, counted no further than `enough`; what reaches over several cells counts once. */
+  shared(area: Area, enough: number): number {
+    let sum = 0;
+    const met = new Set<Area>();
+    for (const cell of cellsOf(area)) {
+      for (const other of this.cells.get(cell) ?? []) {
+        if (met.has(other)) continue;
+        met.add(other);
+        sum += shared(area, other);
+        if (sum >= enough) return sum;
+      }
+    }
+    return sum;
+  }
+}
+
+function* cellsOf(area: Area): Generator<number> {
+  const [left, right] = [Math.floor(area.x / CELL), Math.floor((area.x + area.width) / CELL)];
+  const [top, bottom] = [Math.floor(area.y / CELL), Math.floor((area.y + area.height) / CELL)];
+  for (let row = top; row <= bottom; row += 1)
+    for (let column = left; column <= right; column += 1) yield row * 65536 + column;
 }
 
 /** The area that two rectangles share. */
@@ -69,7 +116,7 @@ export function around(mark: Area, width: number, height: number, gap = 7): [num
 }
 
 /** Small areas along a straight stroke, so that labels keep off it. */
-export function alongStroke(from: [number, number], to: [number, number], width: number): Area[] {
+export function alongStroke(from: Spot, to: Spot, width: number): Area[] {
   const [x1, y1] = from;
   const [x2, y2] = to;
   const count = Math.max(1, Math.ceil(Math.hypot(x2 - x1, y2 - y1) / 8));

@@ -4,7 +4,7 @@ import type { Design, Sounding } from "../../api/types";
 import text from "../../../../src/leadsman/demo/tamsel-ridge.json?raw";
 import type { ShownRoute } from "../../shared/route";
 import { alongStroke, shared } from "./labels";
-import { placeSpot, planLayout, planScale, SMALL_PLAN } from "./model";
+import { placeSpot, planLabels, planMarks, planScale, SMALL_PLAN } from "./model";
 
 const demonstration = JSON.parse(text) as Design;
 
@@ -16,7 +16,21 @@ const routes = (demonstration.outlets ?? []).map(
 const layout = (width: number, height: number) => {
   const frame = { width, height };
   const scale = planScale(demonstration, frame);
-  return { scale, ...planLayout(demonstration, undefined, routes, scale, frame, "metric") };
+  const drawn = planMarks(demonstration, routes, scale, frame);
+  const { names, sizes } = planLabels(drawn, () => "32 mm", frame);
+  const own = new Map(
+    [...drawn.marks, ...drawn.junctions.map((one) => ({ ...one, id: one.place.id }))].map((one) => [
+      one.id,
+      one.area,
+    ]),
+  );
+  const placed = new Map(
+    [...names].map(([id, label]) => {
+      const area = own.get(id) ?? { x: 0, y: 0 };
+      return [id, { ...label, x: label.x + area.x, y: label.y + area.y }];
+    }),
+  );
+  return { scale, ...drawn, placed, sizes };
 };
 
 describe("the demonstration's plan", () => {

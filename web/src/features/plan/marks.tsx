@@ -1,5 +1,7 @@
 /** What stands on the plan: vessels with their level, outlets, small soundings, the cursor. */
-import type { Design, Sounding, Vessel } from "../../api/types";
+import { memo } from "react";
+
+import type { Design, Place, Sounding, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
 import { usePreferences } from "../../shared/preferences";
@@ -8,9 +10,10 @@ import { fallsShort } from "../../shared/sounding";
 import { quantityText } from "../../shared/units";
 import { alongWay, wayOf } from "../../shared/way";
 import { LABEL, type Area } from "./labels";
+import type { Mark } from "./model";
 
 /** A vessel with its water. */
-export function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: Area; selected: boolean }) {
+function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: Area; selected: boolean }) {
   const { shape } = vessel;
   const top =
     vessel.overflow_m ??
@@ -38,7 +41,7 @@ export function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: A
 }
 
 /** An outlet that fills no vessel: a drop in a ring. */
-export function OutletMark({ area, selected }: { area: Area; selected: boolean }) {
+function OutletMark({ area, selected }: { area: Area; selected: boolean }) {
   const [x, y] = [area.x + area.width / 2, area.y + area.height / 2];
   return (
     <>
@@ -65,8 +68,74 @@ interface MarkLabelProps {
   small: boolean;
 }
 
+interface PartMarkProps {
+  mark: Mark;
+  /** where its label lies, from the mark's own corner; none where there is no room */
+  label: Area | undefined;
+  small: boolean;
+  selected: boolean;
+}
+
+/** A vessel or an outlet with its label; drawn anew only where something of it changed. */
+export const PartMark = memo(
+  function PartMark({ mark, label, small, selected }: PartMarkProps) {
+    const { area, vessel } = mark;
+    return (
+      <g data-testid={`plan-${mark.id}`} data-part={mark.id}>
+        {vessel ? (
+          <VesselMark vessel={vessel} area={area} selected={selected} />
+        ) : (
+          <OutletMark area={area} selected={selected} />
+        )}
+        {label && <MarkLabel area={moved(label, area)} name={mark.name} route={mark.route} small={small} />}
+      </g>
+    );
+  },
+  (a, b) =>
+    a.mark.vessel === b.mark.vessel &&
+    a.mark.name === b.mark.name &&
+    a.mark.route === b.mark.route &&
+    sameArea(a.mark.area, b.mark.area) &&
+    a.label === b.label &&
+    a.small === b.small &&
+    a.selected === b.selected,
+);
+
+const moved = (label: Area, { x, y }: Area): Area => ({ ...label, x: label.x + x, y: label.y + y });
+
+const sameArea = (a: Area, b: Area) =>
+  a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+
+interface JunctionProps {
+  place: Place;
+  area: Area;
+  label: Area | undefined;
+  selected: boolean;
+}
+
+/** A place where nothing stands but lines that meet. */
+export function Junction({ place, area, label, selected }: JunctionProps) {
+  return (
+    <g data-testid={`plan-${place.id}`} data-part={place.id}>
+      <circle
+        cx={area.x + area.width / 2}
+        cy={area.y + area.height / 2}
+        r={area.width / 2}
+        fill={ink("paper")}
+        stroke={ink("ink")}
+        strokeWidth={selected ? 3.6 : 2}
+      />
+      {label && (
+        <text x={area.x + label.x} y={area.y + label.y + 12} fontSize={12} fill={ink("ink")}>
+          {place.name ?? place.id}
+        </text>
+      )}
+    </g>
+  );
+}
+
 /** Name of a mark, what flows there, and its sounding in small. */
-export function MarkLabel({ area, name, route, small }: MarkLabelProps) {
+function MarkLabel({ area, name, route, small }: MarkLabelProps) {
   const system = usePreferences((state) => state.system);
   const sounding = route?.sounding;
   const short = sounding ? fallsShort(sounding) : false;

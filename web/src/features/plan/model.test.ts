@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
 import type { ShownRoute } from "../../shared/route";
-import { planScale, scaleBar, spareOf } from "./model";
+import { planScale, scaleBar, sparesOf } from "./model";
 
 const design = {
   format: "leadsman-design",
@@ -42,7 +42,6 @@ describe("the plan's scale", () => {
 });
 
 describe("head to spare", () => {
-  const none = new Set<string>();
   const withMargin = (margin_m: number, least_over_pipe_m: number | null = null) =>
     [{ lines: ["main"], sounding: { wanted: true, margin_m, least_over_pipe_m } }] as unknown as ShownRoute[];
 
@@ -54,24 +53,23 @@ describe("head to spare", () => {
     [6, -0.2, "short"],
     [6, 0.5, "enough"],
   ] as const)("of %f with a hump at %s is %s", (margin, hump, spare) => {
-    expect(spareOf("main", withMargin(margin, hump), none)).toBe(spare);
+    expect(sparesOf(withMargin(margin, hump)).get("main")).toBe(spare);
   });
 
   it("is that of the best served behind it: the trouble lies in the branch that falls short", () => {
     const routes = [...withMargin(-1), ...withMargin(2)];
-    expect(spareOf("main", routes, none)).toBe("some");
+    expect(sparesOf(routes).get("main")).toBe("some");
   });
 
   it("is not told where no flow is asked for", () => {
     const asked = [
       { lines: ["main"], sounding: { wanted: false, margin_m: -1e-9, least_over_pipe_m: 1 } },
     ] as unknown as ShownRoute[];
-    expect(spareOf("main", asked, new Set(["main"]))).toBe("joins");
+    expect(sparesOf(asked).get("main")).toBeUndefined();
   });
 
   it("is not known of a line on no route", () => {
-    expect(spareOf("other", withMargin(3), none)).toBe("still");
-    expect(spareOf("other", withMargin(3), new Set(["other"]))).toBe("joins");
-    expect(spareOf("main", [], none)).toBe("still");
+    expect(sparesOf(withMargin(3)).get("other")).toBeUndefined();
+    expect(sparesOf([]).size).toBe(0);
   });
 });

@@ -1,12 +1,10 @@
 /** Geometry of the plan: places to pixels with one scale for both axes, lines by the bore they have. */
-import type { Catalogue, Design, Place, Vessel } from "../../api/types";
+import type { Design, Place, Vessel } from "../../api/types";
 import { fitScale, type Frame, type Scale } from "../../shared/fit";
-import { placeIdOf } from "../../shared/ground";
-import { sizeLabel } from "../../shared/pipe";
+import { placeOfPart } from "../../shared/ground";
 import type { ShownRoute } from "../../shared/route";
 import { sucksAir } from "../../shared/sounding";
-import type { System } from "../../shared/units";
-import { alongWay, wayOf } from "../../shared/way";
+import { alongWay, wayOf, type Spot } from "../../shared/way";
 import { alongStroke, around, LABEL, placeLabels, type Area, type Label } from "./labels";
 
 /** Room for labels around the places [px]. */
@@ -37,16 +35,22 @@ export const LITTLE_M = 1;
 export const SOME_M = 4;
 
 /**
- * How much head the best served outlet behind a line keeps over what it needs, at the flow wanted there: where only some
- * fall short, the trouble lies in their own branch.
+ * How much head the best served outlet behind each line keeps over what it needs, at the flow wanted there: where only
+ * some fall short, the trouble lies in their own branch.
  */
-export function spareOf(lineId: string, routes: ShownRoute[], running: ReadonlySet<string>): Spare {
-  const margins = routes.flatMap(({ lines, sounding }) =>
-    sounding?.wanted && lines.includes(lineId) ? [sucksAir(sounding) ? -Infinity : sounding.margin_m] : [],
+export function sparesOf(routes: ShownRoute[]): Map<string, Spare> {
+  const best = new Map<string, number>();
+  for (const { lines, sounding } of routes) {
+    if (!sounding?.wanted) continue;
+    const margin = sucksAir(sounding) ? -Infinity : sounding.margin_m;
+    for (const line of lines) best.set(line, Math.max(margin, best.get(line) ?? -Infinity));
+  }
+  return new Map(
+    [...best].map(([line, margin]) => [
+      line,
+      margin < 0 ? "short" : margin < LITTLE_M ? "little" : margin < SOME_M ? "some" : "enough",
+    ]),
   );
-  if (!margins.length) return running.has(lineId) ? "joins" : "still";
-  const best = Math.max(...margins);
-  return best < 0 ? "short" : best < LITTLE_M ? "little" : best < SOME_M ? "some" : "enough";
 }
 
 export const SPARE_INK = {
@@ -60,85 +64,112 @@ export const SPARE_INK = {
 
 /** Where a line's end lies on the plan. */
 export function placeSpot(document: Design, scale: Scale, end: string): [number, number] {
-  const place = document.places.find((one) => one.id === placeIdOf(document, end));
+  const place = placeOfPart(document, end);
   return place ? [scale.x(place.east_m), scale.y(place.north_m)] : [0, 0];
 }
 
 /** A vessel, or an outlet that fills none, with where its mark lies and the way its water comes. */
 export interface Mark {
   id: string;
+  place: string;
   name: string;
   vessel: Vessel | null;
   route: ShownRoute | undefined;
   area: Area;
 }
 
-export interface PlanLayout {
+export interface PlanMarks {
   marks: Mark[];
   junctions: { place: Place; area: Area }[];
-  sizes: { id: string; text: string }[];
-  placed: Map<string, Area>;
+  /** corners of each line in pixels */
+  ways: Map<string, Spot[]>;
+  small: boolean;
+}
+
+/** Labels as offsets from what they name; those of sizes by their share of the line's way. */
+export interface PlanLabels {
+  names: Map<string, Area>;
+  sizes: Map<string, { text: string; share: number; width: number }>;
 }
 
 /** Narrower than this [px], soundings and the names of what draws nothing may be left out. */
 export const SMALL_PLAN = 520;
 
-const SIZE_HEIGHT = 19;
+/** With more outlets than these their marks are small, and names stand only where there is room. */
+export const MANY_OUTLETS = 40;
+
+export const SIZE_HEIGHT = 19;
 const LEGEND_HEIGHT = 42;
+const TOOLS_HEIGHT = 40;
 const STROKE_KEEPS_OFF = 8;
 
-/** Lay out every mark, and the labels so that none covers another: vessels and outlets first, sizes last. */
-export function planLayout(
-  document: Design,
-  catalogue: Catalogue | undefined,
-  routes: ShownRoute[],
-  scale: Scale,
-  frame: Frame,
-  system: System,
-): PlanLayout {
+/** Where every mark and every line lies. */
+export function planMarks(document: Design, routes: ShownRoute[], scale: Scale, frame: Frame): PlanMarks {
   const spot = (end: string) => placeSpot(document, scale, end);
-  const small = frame.width < SMALL_PLAN;
+  const small = frame.width < SMALL_PLAN || (document.outlets?.length ?? 0) > MANY_OUTLETS;
   const marks = marksOf(document, routes, spot, small ? 0.7 : 1);
-  const marked = new Set(
-    [...(document.vessels ?? []), ...(document.outlets ?? [])].map((part) => part.place),
-  );
-  const lines = document.lines ?? [];
+  const marked = new Set(marks.map((mark) => mark.place));
+  for (const outlet of document.outlets ?? []) marked.add(outlet.place);
   const junctions = document.places
     .filter((place) => !marked.has(place.id))
     .map((place) => ({ place, area: centred(spot(place.id), 12, 12) }));
-  const ways = lines.map((line) =>
-    wayOf(document, line).map(([east, north]): [number, number] => [scale.x(east), scale.y(north)]),
+  const ways = new Map(
+    (document.lines ?? []).map((line) => [
+      line.id,
+      wayOf(document, line).map(([east, north]): Spot => [scale.x(east), scale.y(north)]),
+    ]),
   );
-  const strokes = ways.flatMap((way) =>
+  return { marks, junctions, ways, small };
+}
+
+/** Lay out the labels so that none covers another: vessels and outlets first, sizes last. */
+export function planLabels(
+  { marks, junctions, ways, small }: PlanMarks,
+  sizeOf: (lineId: string) => string,
+  frame: Frame,
+): PlanLabels {
+  const strokes = [...ways.values()].flatMap((way) =>
     way.slice(1).flatMap((corner, index) => alongStroke(way[index] ?? corner, corner, STROKE_KEEPS_OFF)),
   );
-  const sizes = lines.map((line) => ({ id: line.id, text: sizeLabel(line, catalogue, system) }));
-  const taken = [...marks.map((mark) => mark.area), ...junctions.map((one) => one.area)];
+  const tools = { x: 0, y: 0, width: small ? 0 : frame.width, height: TOOLS_HEIGHT };
+  const taken = [tools, ...marks.map((mark) => mark.area), ...junctions.map((one) => one.area)];
   const whole = { x: 4, y: 4, width: frame.width - 40, height: frame.height - LEGEND_HEIGHT - 4 };
+  const areas = new Map([
+    ...marks.map((mark) => [mark.id, mark.area] as const),
+    ...junctions.map(({ place, area }) => [place.id, area] as const),
+  ]);
   const names = placeLabels(
     [
-      ...byNeed(marks).map((mark) => labelOf(mark, small)),
+      ...byNeed(marks).map((mark) => labelOf(mark, small, marks.length > 2 * MANY_OUTLETS)),
       ...junctions.map(({ place, area }) => {
         const width = (place.name ?? place.id).length * LABEL.letter;
-        return { key: `place:${place.id}`, width, height: 16, spots: around(area, width, 16), needed: false };
+        return { key: place.id, width, height: 16, spots: around(area, width, 16), needed: false };
       }),
     ],
     [...taken, ...strokes],
     whole,
   );
-  const free = placeLabels(
-    lines.map((line, index) => {
-      const width = (sizes[index]?.text.length ?? 0) * 6.8 + 12;
-      const spots = [0.5, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78].map((share): [number, number] => {
-        const [x, y] = alongWay(ways[index] ?? [], share);
-        return [x - width / 2, y - SIZE_HEIGHT / 2];
-      });
-      return { key: `size:${line.id}`, width, height: SIZE_HEIGHT, spots, needed: false };
-    }),
-    [...taken, ...names.values()],
-    whole,
-  );
-  return { marks, junctions, sizes, placed: new Map([...names, ...free]) };
+  const shares = [0.5, 0.4, 0.6, 0.3, 0.7, 0.22, 0.78];
+  const sized = [...ways].map(([id, way]) => {
+    const text = sizeOf(id);
+    const width = text.length * 6.8 + 12;
+    const spots = shares.map((share): [number, number] => {
+      const [x, y] = alongWay(way, share);
+      return [x - width / 2, y - SIZE_HEIGHT / 2];
+    });
+    return { key: id, text, width, height: SIZE_HEIGHT, spots, needed: false };
+  });
+  const free = placeLabels(sized, [...taken, ...names.values()], whole);
+  const sizes = sized.flatMap(({ key, text, width, spots }) => {
+    const area = free.get(key);
+    const chosen = spots.findIndex(([x, y]) => x === area?.x && y === area.y);
+    return area ? [[key, { text, width, share: shares[chosen] ?? 0.5 }] as const] : [];
+  });
+  const offsets = [...names].map(([id, area]) => {
+    const own = areas.get(id) ?? area;
+    return [id, { ...area, x: area.x - own.x, y: area.y - own.y }] as const;
+  });
+  return { names: new Map(offsets), sizes: new Map(sizes) };
 }
 
 /** Outlets first: what they get is what the plan is looked at for. */
@@ -153,15 +184,18 @@ function marksOf(
   size: number,
 ): Mark[] {
   const outlets = document.outlets ?? [];
+  const byOutlet = new Map(routes.flatMap((route) => (route.outlet ? [[route.outlet, route] as const] : [])));
+  const filling = new Map(outlets.flatMap((one) => (one.fills ? [[one.fills, one] as const] : [])));
   const vessels = (document.vessels ?? []).map((vessel): Mark => {
-    const outlet = outlets.find((one) => one.fills === vessel.id);
+    const outlet = filling.get(vessel.id);
     const [width, height] =
       vessel.role === "trough" ? [40, 16] : vessel.role === "pond" ? [46, 20] : [38, 26];
     return {
       id: vessel.id,
+      place: vessel.place,
       name: vessel.name ?? vessel.id,
       vessel,
-      route: outlet && routes.find((route) => route.outlet === outlet.id),
+      route: outlet && byOutlet.get(outlet.id),
       area: centred(spot(vessel.id), width * size, height * size),
     };
   });
@@ -169,15 +203,16 @@ function marksOf(
     .filter((outlet) => !outlet.fills)
     .map((outlet): Mark => ({
       id: outlet.id,
+      place: outlet.place,
       name: outlet.name ?? outlet.id,
       vessel: null,
-      route: routes.find((route) => route.outlet === outlet.id),
+      route: byOutlet.get(outlet.id),
       area: centred(spot(outlet.id), 20 * size, 20 * size),
     }));
   return [...vessels, ...others];
 }
 
-function labelOf(mark: Mark, small: boolean): Label {
+function labelOf(mark: Mark, small: boolean, many: boolean): Label {
   const sounded = Boolean(mark.route?.sounding) && !small;
   const width = Math.max(mark.name.length * LABEL.letter, sounded ? LABEL.bar : 0);
   const height = LABEL.line + (mark.route ? LABEL.line : 0) + (sounded ? LABEL.sounding : 0);
@@ -186,7 +221,7 @@ function labelOf(mark: Mark, small: boolean): Label {
     width,
     height,
     spots: around(mark.area, width, height),
-    needed: !small || Boolean(mark.route),
+    needed: !many && (!small || Boolean(mark.route)),
   };
 }
 

@@ -8,8 +8,6 @@ import { setLineLength, setPointGround } from "../../shared/ground";
 import { usePreferences } from "../../shared/preferences";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { TakeAway } from "../../shared/TakeAway";
-import { takeLine } from "../draw";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { InCase } from "./InCase";
 import { LineTold } from "./Told";
@@ -23,7 +21,6 @@ export function LineSheet({
   faults,
   edit,
   onDone,
-  onSelect,
   index,
 }: SheetProps & { index: number }) {
   const system = usePreferences((state) => state.system);
@@ -109,14 +106,6 @@ export function LineSheet({
       <Typography variant="caption" component="p" color="text.secondary" sx={{ mt: 2 }}>
         Fittings: {(line.fittings ?? []).reduce((sum, fitting) => sum + (fitting.count ?? 1), 0)} counted.
       </Typography>
-      <TakeAway
-        text="Take the line away"
-        onClick={() => {
-          edit("line.gone", (draft) => takeLine(draft, line.id));
-          onDone();
-          onSelect(null);
-        }}
-      />
       <Caution>Before any digging have buried cables and pipes located.</Caution>
     </>
   );

@@ -8,6 +8,7 @@ import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { InCase } from "./InCase";
 import { OutletTold } from "./Told";
+import { PlaceFields } from "./PlaceFields";
 import { PAIR, type SheetProps } from "./edit";
 
 /** An outlet's figures: its valve, and what is wanted of it. */
@@ -68,6 +69,7 @@ export function OutletSheet({
       <Box sx={{ gridColumn: "1 / -1" }}>
         <InCase document={document} id={outlet.id} edit={edit} onDone={onDone} />
       </Box>
+      <PlaceFields {...{ document, edit, onDone }} placeId={outlet.place} />
       {wish("Flow wanted", "flow_lpm", "L/min")}
       {wish("Refill within", "refill_min", "min")}
       {valveField("Valve passes (Kv)", "kv_m3h", "m³/h")}

@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Link from "@mui/material/Link";
+import { memo } from "react";
 
 import type { Analysis, Design, Run } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -7,18 +8,19 @@ import { usePreferences } from "../../shared/preferences";
 import { figure, digitsOf, shownUnit, toShown, type System } from "../../shared/units";
 
 interface Props {
-  document: Design;
+  outlets: Design["outlets"];
+  requirements: Design["requirements"];
   analysis: Analysis;
   onSelect: (id: string) => void;
 }
 
 /** What every outlet gets: all drawing together, and each by itself, with how little and how much that may be. */
-export function OutletTable({ document, analysis, onSelect }: Props) {
+export const OutletTable = memo(function OutletTable({ outlets, requirements, analysis, onSelect }: Props) {
   const system = usePreferences((state) => state.system);
   const wantedOf = (id: string) => {
-    const outlet = document.outlets?.find((one) => one.id === id);
+    const outlet = outlets?.find((one) => one.id === id);
     const draws = outlet?.kind === "fixed" ? outlet.flow_lpm : null;
-    return document.requirements?.find((one) => one.outlet === id)?.flow_lpm ?? draws;
+    return requirements?.find((one) => one.outlet === id)?.flow_lpm ?? draws;
   };
   return (
     <Box
@@ -50,7 +52,7 @@ export function OutletTable({ document, analysis, onSelect }: Props) {
       </thead>
       <tbody>
         {analysis.routes.map((route) => {
-          const outlet = document.outlets?.find((one) => one.id === route.outlet);
+          const outlet = outlets?.find((one) => one.id === route.outlet);
           const wanted = wantedOf(route.outlet);
           return (
             <tr key={route.outlet} data-testid={`outlet-row-${route.outlet}`}>
@@ -76,7 +78,7 @@ export function OutletTable({ document, analysis, onSelect }: Props) {
       </tbody>
     </Box>
   );
-}
+});
 
 const flowText = (lpm: number, system: System) =>
   figure(toShown(lpm, "L/min", system), digitsOf(lpm, "L/min", system));

@@ -1,13 +1,21 @@
 import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
 
 import { Choice } from "../../shared/Choice";
 import type { SheetProps } from "./edit";
 import { LineSheet } from "./LineSheet";
+import { TakeAway } from "../../shared/TakeAway";
+import { PaddockSheet } from "./PaddockSheet";
+import { PlaceFields } from "./PlaceFields";
 import { OutletSheet } from "./OutletSheet";
 import { OutletTable } from "./OutletTable";
 import { VesselSheet } from "./VesselSheet";
 
 const ALL_OUTLETS = "";
+const TAKE_AWAY: Record<string, string> = {
+  Lines: "Take the line away",
+  Paddocks: "Take the fence away",
+};
 
 /** Every figure of the plan in real fields: a sheet for each vessel, line and outlet, and what all outlets get. */
 export function Sheet(props: SheetProps) {
@@ -15,7 +23,14 @@ export function Sheet(props: SheetProps) {
   const { outlets = [], vessels = [], lines = [] } = document;
   const listed = (parts: { id: string; name?: string | null }[], group: string) =>
     parts.map((part, index) => ({ value: part.id, text: part.name ?? part.id, group, index }));
-  const parts = [...listed(outlets, "Outlets"), ...listed(vessels, "Vessels"), ...listed(lines, "Lines")];
+  const stood = new Set([...outlets, ...vessels].map((part) => part.place));
+  const parts = [
+    ...listed(outlets, "Outlets"),
+    ...listed(vessels, "Vessels"),
+    ...listed(lines, "Lines"),
+    ...listed(document.places, "Places").filter((part) => !stood.has(part.value)),
+    ...listed(document.paddocks ?? [], "Paddocks"),
+  ];
   const shown = parts.find((part) => part.value === selected);
   return (
     <Box
@@ -32,10 +47,29 @@ export function Sheet(props: SheetProps) {
         />
       </Box>
       <Box sx={{ flex: 1, overflowY: "auto", p: 3, pt: 2 }}>
-        {!shown && analysis && <OutletTable document={document} analysis={analysis} onSelect={onSelect} />}
+        {!shown && analysis && (
+          <OutletTable
+            outlets={document.outlets}
+            requirements={document.requirements}
+            analysis={analysis}
+            onSelect={onSelect}
+          />
+        )}
+        {props.more > 0 && (
+          <Typography sx={{ mb: 2, fontWeight: 700 }}>
+            {props.more + 1} parts are chosen: drag or nudge them together, Delete, or Ctrl+D to copy.
+          </Typography>
+        )}
         {shown?.group === "Vessels" && <VesselSheet {...props} index={shown.index} key={shown.value} />}
         {shown?.group === "Lines" && <LineSheet {...props} index={shown.index} key={shown.value} />}
         {shown?.group === "Outlets" && <OutletSheet {...props} index={shown.index} key={shown.value} />}
+        {shown?.group === "Paddocks" && <PaddockSheet {...props} index={shown.index} key={shown.value} />}
+        {shown?.group === "Places" && <PlaceFields {...props} placeId={shown.value} key={shown.value} />}
+        {shown && (
+          <Box sx={{ mt: 3 }}>
+            <TakeAway text={TAKE_AWAY[shown.group] ?? "Take away"} onClick={props.onRemove} />
+          </Box>
+        )}
       </Box>
     </Box>
   );

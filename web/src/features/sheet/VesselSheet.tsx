@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
 
 import type { Vessel } from "../../api/types";
-import { setPlaceGround } from "../../shared/ground";
 import { Caution } from "../../shared/Caution";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { PAIR, type SheetProps } from "./edit";
+import { PlaceFields } from "./PlaceFields";
 import { StoreFields } from "./StoreFields";
 import { TroughFields } from "./TroughFields";
 
@@ -24,7 +24,6 @@ const SIDES: Record<string, string> = {
 /** A tank's or trough's figures. */
 export function VesselSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
   const vessel = document.vessels?.[index];
-  const place = document.places.find((one) => one.id === vessel?.place);
   if (!vessel) return null;
   const path = `/vessels/${index}`;
   const change = (key: string, recipe: (draft: Vessel) => void) =>
@@ -47,21 +46,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
   const sides = Object.entries(SIDES).filter(([key]) => key in shape) as [keyof typeof shape, string][];
   return (
     <Box sx={PAIR}>
-      {place && (
-        <QuantityField
-          label="Ground height"
-          family="m"
-          digits={2}
-          value={place.ground_m}
-          hint={
-            place.height_error_m
-              ? `± ${place.height_error_m} m, ${place.height_from ?? "way not stated"}`
-              : undefined
-          }
-          onDone={onDone}
-          onChange={(value) => edit(`${place.id}.ground`, (draft) => setPlaceGround(draft, place.id, value))}
-        />
-      )}
+      <PlaceFields {...{ document, edit, onDone }} placeId={vessel.place} />
       {field("Stand under it", "stand_m")}
       {field("Water level now", "level_m")}
       {vessel.role === "trough" ? null : field("Outlet above floor", "outlet_m")}

@@ -13,6 +13,10 @@ export interface SheetProps {
   onSelect: (id: string | null) => void;
   edit: Edit;
   onDone: () => void;
+  /** take what is chosen off the plan */
+  onRemove: () => void;
+  /** how many parts are chosen beside this one */
+  more: number;
 }
 
 /** Two fields in a row. */

@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { scaleLinear } from "d3-scale";
+import { memo } from "react";
 
 import type { Sounding } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -21,14 +22,28 @@ const TOP = 16;
 const BOTTOM = 74;
 const NARROW = 110;
 const AXIS = 34;
+const MOST_SHOWN = 10;
+
+interface Sounded {
+  outlet: string;
+  sounding: Sounding;
+}
+
+/** Where there are too many to be read side by side, those that keep least head over what they need. */
+function tightest(all: Sounded[]): Sounded[] {
+  if (all.length <= MOST_SHOWN) return all;
+  const least = [...all].sort((a, b) => a.sounding.margin_m - b.sounding.margin_m).slice(0, MOST_SHOWN);
+  return all.filter((one) => least.includes(one));
+}
 
 /** For each outlet a sounding line hung from the source's water: where the fall goes at the wanted flow. */
-export function Soundings({ routes, nameOf, onSelect }: Props) {
+export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
-  const sounded = routes.flatMap((route) =>
+  const all = routes.flatMap((route) =>
     route.outlet && route.sounding ? [{ outlet: route.outlet, sounding: route.sounding }] : [],
   );
+  const sounded = tightest(all);
   const only = sounded.length === 1 ? sounded[0]?.sounding : undefined;
   const heights = sounded.flatMap(({ sounding: s }) => [
     s.surface_m,
@@ -54,6 +69,7 @@ export function Soundings({ routes, nameOf, onSelect }: Props) {
           : sounded.every(({ sounding }) => sounding.wanted)
             ? ", at the wanted flow"
             : ", at the wanted flow or what runs"}
+        {sounded.length < all.length && `: the ${sounded.length} tightest of ${all.length} outlets`}
       </Typography>
       <Box ref={box} sx={{ flex: 1, minHeight: 150 }}>
         {sounded.length ? (
@@ -108,7 +124,7 @@ export function Soundings({ routes, nameOf, onSelect }: Props) {
       </Box>
     </Box>
   );
-}
+});
 
 /** What the colours and the mark mean. */
 function Key({ y, width }: { y: number; width: number }) {

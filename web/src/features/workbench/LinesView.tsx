@@ -1,26 +1,25 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo } from "react";
 
 import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
-import { DrawingSwitch } from "../../shared/DrawingSwitch";
 import { setPointGround } from "../../shared/ground";
-import type { Spot } from "../../shared/way";
-import { EndDialog, layLine, movePlace, nudge, placeAt, setCorners, takeLine, type End } from "../draw";
+import { named } from "../../shared/names";
+import { usePreferences } from "../../shared/preferences";
+import { routeOf, type ShownRoute } from "../../shared/route";
+import { figure, shownUnit, toShown } from "../../shared/units";
+import { copyParts, movePlaces, nudge, removeParts, setCorners, whatHolds } from "../draw";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
-import { routeOf, type ShownRoute } from "../../shared/route";
+import { DrawingDialogs } from "./DrawingDialogs";
 import { useBench } from "./store";
+import { ToolBar, TOOLS } from "./ToolBar";
+import { useDrawing } from "./useDrawing";
+import { useLinesKeys } from "./useLinesKeys";
 
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-};
+const COPY_OFF_M = 20;
 
 interface Props {
   document: Design;
@@ -32,8 +31,22 @@ interface Props {
 
 /** Plan above with its figures beside it, long section below, one cursor in both. */
 export function LinesView({ document, analysis, catalogue, faults, routes }: Props) {
-  const { selected, select, cursorM, setCursor, edit, endStep, together, setTogether } = useBench();
+  const {
+    selected,
+    also,
+    select,
+    selectAlso,
+    selectAll,
+    cursorM,
+    setCursor,
+    edit,
+    endStep,
+    together,
+    setTogether,
+  } = useBench();
+  const system = usePreferences((state) => state.system);
   const route = routeOf(routes, selected, document);
+  const chosen = useMemo(() => (selected === null ? [] : [selected, ...also]), [selected, also]);
   const running = useMemo(
     () =>
       new Set(
@@ -41,55 +54,55 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           line.state === "running" ? [id] : [],
         ),
       ),
-    [analysis],
+    [analysis.solution],
   );
-  const [drawing, setDrawing] = useState(false);
-  const [drawn, setDrawn] = useState<Spot[] | null>(null);
-  const [told, setTold] = useState("");
-  const begin = drawn?.[0] && placeAt(document, drawn[0]);
-  const chosenLine = document.lines?.some((line) => line.id === selected);
-  const lay = (way: Spot[], end: End, name: string, groundM: number) => {
-    let made: string | null = null;
-    edit("line.new", (draft) => void (made = layLine(draft, { way, end, name, groundM })));
-    endStep();
-    select(made);
-  };
-  const finish = (way: Spot[]) => {
-    const [first, last] = [way[0], way.at(-1)];
-    const begins = Boolean(first && placeAt(document, first));
-    setDrawing(false);
-    setTold(begins ? "" : "A line begins at a tank or a junction: begin it on one.");
-    if (begins && last && placeAt(document, last)) lay(way, "junction", "", 0);
-    else if (begins) setDrawn(way);
-  };
+  const groundAt = useCallback(() => null, []);
+  const drawing = useDrawing(
+    document,
+    groundAt,
+    (m) => `${figure(toShown(m, "m", system), 1)} ${shownUnit("m", system)}`,
+  );
+  const { tool, told } = drawing;
   const remove = () => {
-    edit("line.gone", (draft) => takeLine(draft, selected ?? ""));
+    const why = whatHolds(document, chosen);
+    if (why.length) {
+      drawing.tell(`Not taken away: ${why.join("; ")}.`);
+      return;
+    }
+    edit("parts.gone", (draft) => void removeParts(draft, chosen));
     endStep();
     select(null);
   };
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        event.target.closest("input, select, textarea, [role=dialog], [role=slider]");
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-      const step = event.shiftKey ? 10 : 1;
-      const arrow = ARROWS[event.key];
-      if (event.key.toLowerCase() === "l") setDrawing(true);
-      else if (event.key === "Escape") setDrawing(false);
-      else if (event.key === "Delete" && chosenLine) remove();
-      else if (arrow && selected && !drawing)
-        edit(`${selected}.nudged`, (draft) => nudge(draft, selected, [arrow[0] * step, arrow[1] * step]));
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener("keydown", keys);
-    return () => window.removeEventListener("keydown", keys);
+  useLinesKeys({
+    tool,
+    chosen,
+    take: drawing.take,
+    nudge: (by) => edit(`${chosen.join()}.nudged`, (draft) => nudge(draft, chosen, by)),
+    remove,
+    copy: () => {
+      let made: string[] = [];
+      edit("parts.copied", (draft) => void (made = copyParts(draft, chosen, [COPY_OFF_M, -COPY_OFF_M])));
+      endStep();
+      selectAll(made);
+    },
+    chooseAll: () =>
+      selectAll(
+        [...(document.vessels ?? []), ...(document.outlets ?? []), ...document.places].map((part) => part.id),
+      ),
+    unchoose: () => select(null),
   });
-  const nameOf = (id: string | null) =>
-    [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.name ??
-    id ??
-    "";
+  const { outlets, vessels, lines } = document;
+  const ways = useMemo(() => {
+    const names = new Map([...(vessels ?? []), ...(outlets ?? [])].map((part) => [part.id, named(part)]));
+    const nameOf = (id: string) => names.get(id) ?? id;
+    return routes.flatMap(({ key, vessel, end }) =>
+      vessel ? [{ key, text: `${nameOf(vessel)} → ${nameOf(end)}` }] : [],
+    );
+  }, [routes, outlets, vessels]);
+  const choose = useCallback(
+    (id: string | null, add = false) => (add && id !== null ? selectAlso(id) : select(id)),
+    [select, selectAlso],
+  );
   return (
     <Box
       sx={{
@@ -105,56 +118,39 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           routes={routes}
           running={running}
           catalogue={catalogue}
-          selected={selected}
+          chosen={chosen}
           route={route}
           cursorM={cursorM}
-          drawing={drawing}
-          onSelect={select}
-          onDrawn={finish}
-          onMove={(place, spot) => edit(`${place}.moved`, (draft) => movePlace(draft, place, spot))}
+          tool={tool}
+          onSelect={choose}
+          onSelectAll={selectAll}
+          start={drawing.start}
+          snap={drawing.snap}
+          onDrawn={drawing.onDrawn}
+          onMove={(moves) => edit(`${[...moves.keys()].join()}.moved`, (draft) => movePlaces(draft, moves))}
           onCorners={(line, corners) => edit(`${line}.way`, (draft) => setCorners(draft, line, corners))}
           onDone={endStep}
         />
-        <Box sx={{ position: "absolute", top: 8, left: 8, display: "flex", gap: 2, flexWrap: "wrap" }}>
-          <DrawingSwitch value={together} onChange={setTogether} />
-          <Button
-            variant={drawing ? "contained" : "outlined"}
-            aria-pressed={drawing}
-            sx={drawing ? {} : { bgcolor: ink("paper") }}
-            onClick={() => setDrawing(!drawing)}
-          >
-            Draw a line (L)
-          </Button>
-        </Box>
-        {(drawing || told) && (
+        <ToolBar tool={tool} onTool={drawing.take} together={together} onTogether={setTogether} />
+        {(tool ?? told) && (
           <Typography
             role="status"
             sx={{
               position: "absolute",
               left: 8,
-              top: 46,
+              bottom: 56,
               pointerEvents: "none",
               bgcolor: ink("paper"),
+              border: `1px solid ${ink("rule")}`,
               px: 2,
               py: 1,
               maxWidth: 420,
             }}
           >
-            {drawing
-              ? "Click where it begins, every corner, and twice where it ends. Backspace takes a corner back, Escape leaves it."
-              : told}
+            {told || TOOLS.find((one) => one.tool === tool)?.how}
           </Typography>
         )}
-        {begin && (
-          <EndDialog
-            fromName={begin.name ?? begin.id}
-            onTake={(end, name, lower) => {
-              lay(drawn, end, name, begin.ground_m - lower);
-              setDrawn(null);
-            }}
-            onLeave={() => setDrawn(null)}
-          />
-        )}
+        <DrawingDialogs document={document} drawing={drawing} groundAt={groundAt} />
       </Box>
       <Box sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}>
         <Sheet
@@ -166,6 +162,8 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           onSelect={select}
           edit={edit}
           onDone={endStep}
+          onRemove={remove}
+          more={also.length}
         />
       </Box>
       <Box sx={{ gridColumn: "1 / -1", borderTop: `1px solid ${ink("rule")}`, minHeight: 0 }}>
@@ -174,9 +172,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
             route={route}
             document={document}
             catalogue={catalogue}
-            ways={routes.flatMap(({ key, vessel, end }) =>
-              vessel ? [{ key, text: `${nameOf(vessel)} → ${nameOf(end)}` }] : [],
-            )}
+            ways={ways}
             cursorM={cursorM}
             onWay={select}
             onCursor={setCursor}
@@ -187,7 +183,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           />
         ) : (
           <Typography sx={{ p: 4 }}>
-            {document.lines?.length
+            {lines?.length
               ? "No open line leads from a tank to an outlet, so there is no section to show."
               : "Nothing is laid yet. Press L or “Draw a line”, click the place where the water starts, every corner, and twice where it shall end."}
           </Typography>

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import jsonPatch, { type Operation } from "fast-json-patch";
-import { useEffect } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
 
 import { readCatalogue, readDesign } from "../../api/client";
@@ -12,11 +12,8 @@ import { ink } from "../../app/theme";
 import { troughName } from "../../shared/names";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
-import { Ground } from "../ground";
-import { Need } from "../need";
 import { Soundings } from "../sounding";
-import { Water } from "../water";
-import { LinesView } from "./LinesView";
+import { outletShown } from "./model";
 import { Notices } from "./Notices";
 import { Rail } from "./Rail";
 import { useBench } from "./store";
@@ -25,6 +22,11 @@ import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
 import { useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
+
+const Need = lazy(async () => ({ default: (await import("../need")).Need }));
+const Water = lazy(async () => ({ default: (await import("../water")).Water }));
+const Ground = lazy(async () => ({ default: (await import("../ground")).Ground }));
+const LinesView = lazy(async () => ({ default: (await import("./LinesView")).LinesView }));
 
 const VIEW_OF_NUMBER: Record<string, string> = {
   days: "water",
@@ -69,9 +71,20 @@ export function Workbench() {
     window.document.title = title;
     return () => void (window.document.title = "Leadsman");
   }, [title]);
-  const judged = useAnalysis(document);
+  const { outlets, vessels } = document ?? {};
+  const nameOf = useCallback((id: string) => troughName({ outlets, vessels }, id), [outlets, vessels]);
+  const take = useCallback((remedy: Remedy) => {
+    const now = useBench.getState();
+    if (now.document)
+      now.replace(
+        jsonPatch.applyPatch(now.document, remedy.patch as unknown as Operation[], true, false).newDocument,
+      );
+  }, []);
+  const judged = useAnalysis(document, outletShown(document, bench.selected));
   const rest = useRest(document, judged.behind);
   useAutosave();
+  const { analysis } = judged;
+  const routes = useMemo(() => shownRoutes(analysis, bench.together), [analysis, bench.together]);
 
   if (loaded.isError)
     return (
@@ -85,16 +98,6 @@ export function Workbench() {
     );
   if (!document) return <Typography sx={{ p: 6 }}>Opening the plan …</Typography>;
 
-  const { analysis } = judged;
-  const routes = shownRoutes(analysis, bench.together);
-  const take = (remedy: Remedy) =>
-    bench.replace(
-      jsonPatch.applyPatch(document, remedy.patch as unknown as Operation[], true, false).newDocument,
-    );
-  const show = (where: string | null) => {
-    if (where) bench.select(where);
-  };
-  const nameOf = (id: string) => troughName(document, id);
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
 
   return (
@@ -117,7 +120,7 @@ export function Workbench() {
           verdict={rest?.verdict ?? analysis.verdict}
           behind={judged.behind}
           onShow={(key, where) => {
-            show(where);
+            if (where) bench.select(where);
             void navigate(`/designs/${designId}/${VIEW_OF_NUMBER[key] ?? "lines"}`);
           }}
         />
@@ -126,27 +129,29 @@ export function Workbench() {
       )}
       <Notices judged={judged} document={document} />
       <Box component="main" sx={{ gridArea: "main", minHeight: 0, overflowY: "auto" }}>
-        {analysis && view === "need" && (
-          <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
-        )}
-        {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
-        {analysis && view === "ground" && (
-          <Ground
-            {...figures}
-            analysis={analysis}
-            measuring={rest?.measuring ?? null}
-            replace={bench.replace}
-          />
-        )}
-        {analysis && !["need", "water", "ground"].includes(view) && (
-          <LinesView
-            document={document}
-            analysis={analysis}
-            catalogue={catalogue.data}
-            faults={judged.faults}
-            routes={routes}
-          />
-        )}
+        <Suspense fallback={<Typography sx={{ p: 4 }}>Opening the view …</Typography>}>
+          {analysis && view === "need" && (
+            <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
+          )}
+          {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
+          {analysis && view === "ground" && (
+            <Ground
+              {...figures}
+              analysis={analysis}
+              measuring={rest?.measuring ?? null}
+              replace={bench.replace}
+            />
+          )}
+          {analysis && !["need", "water", "ground"].includes(view) && (
+            <LinesView
+              document={document}
+              analysis={analysis}
+              catalogue={catalogue.data}
+              faults={judged.faults}
+              routes={routes}
+            />
+          )}
+        </Suspense>
       </Box>
       <Box
         component="aside"
@@ -167,7 +172,7 @@ export function Workbench() {
               analysis={analysis}
               findings={rest?.findings ?? analysis.findings}
               onRemedy={take}
-              onShow={show}
+              onShow={bench.select}
             />
           )}
         </Box>

@@ -71,7 +71,12 @@ export function standingOf(findings: Finding[], codes: string[]): Standing {
   return ORDER.find((standing) => severities.some((severity) => severity === standing)) ?? "fine";
 }
 
-export const named = (part: { id: string; name?: string | null }): string => part.name ?? part.id;
+/** The outlet whose way the section shows while a part is chosen; the first where that has none. */
+export function outletShown(document: Design | null, selected: string | null): string | null {
+  const outlets = document?.outlets ?? [];
+  const own = outlets.find((outlet) => outlet.id === selected || outlet.fills === selected);
+  return (own ?? outlets[0])?.id ?? null;
+}
 
 /** Say in words which figure a JSON pointer means: "Chambers, level". */
 export function placeOf(path: string, document: Design): string {

@@ -1,6 +1,6 @@
 /** The design that is open: its document, its history, and how its saving stands. */
 import { create } from "zustand";
-import { produce } from "immer";
+import { freeze, produce } from "immer";
 
 import type { Conflict, Design, Fault, Revision } from "../../api/types";
 import type { Together } from "../../shared/route";
@@ -23,6 +23,8 @@ export interface Bench {
   lastKey: string | null;
   saving: Saving;
   selected: string | null;
+  /** what is chosen beside it */
+  also: string[];
   cursorM: number | null;
   /** which outlets draw in the pictures */
   together: Together;
@@ -37,6 +39,9 @@ export interface Bench {
   savedAs: (number: number, document: Design) => void;
   rebase: (number: number) => void;
   select: (id: string | null) => void;
+  /** join a part to what is chosen, or leave it out again */
+  selectAlso: (id: string) => void;
+  selectAll: (ids: string[]) => void;
   setCursor: (atM: number | null) => void;
   setTogether: (together: Together) => void;
 }
@@ -65,6 +70,7 @@ export const useBench = create<Bench>()((set, get) => {
     lastKey: null,
     saving: { state: "saved" },
     selected: null,
+    also: [],
     cursorM: null,
     together: "together",
 
@@ -72,19 +78,20 @@ export const useBench = create<Bench>()((set, get) => {
       set({
         designId: revision.design_id,
         baseNumber: revision.number,
-        document: revision.document,
+        document: freeze(revision.document, true),
         past: [],
         future: [],
         lastKey: null,
         saving: { state: "saved" },
         selected: null,
+        also: [],
         cursorM: null,
       }),
     edit: (key, recipe) => {
       const { document } = get();
       if (document) step(produce(document, recipe), key);
     },
-    replace: (document) => step(document, null),
+    replace: (document) => step(freeze(document, true), null),
     endStep: () => set({ lastKey: null }),
     undo: () => {
       const { past, future, document } = get();
@@ -117,7 +124,14 @@ export const useBench = create<Bench>()((set, get) => {
         saving: { state: document === saved ? "saved" : "waiting" },
       })),
     rebase: (number) => set({ baseNumber: number, saving: { state: "waiting" } }),
-    select: (id) => set({ selected: id }),
+    select: (id) => set({ selected: id, also: [] }),
+    selectAlso: (id) =>
+      set(({ selected, also }) => {
+        const now = selected === null ? [] : [selected, ...also];
+        const [first = null, ...rest] = now.includes(id) ? now.filter((one) => one !== id) : [...now, id];
+        return { selected: first, also: rest };
+      }),
+    selectAll: ([first = null, ...rest]) => set({ selected: first, also: rest }),
     setCursor: (atM) => set({ cursorM: atM }),
     setTogether: (together) => set({ together }),
   };

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 
-import { analyse, Refused } from "../../api/client";
+import { analyse, glimpse, Refused } from "../../api/client";
 import type { Analysis, Design, Fault } from "../../api/types";
+import { seenInPassing } from "./glimpse";
 
 export interface Judged {
   analysis: Analysis | null;
@@ -13,16 +14,25 @@ export interface Judged {
 
 const SETTLE_MS = 25;
 const AGAIN_MS = 4000;
+/** From so many outlets on, a plan that is being changed is first seen in passing, and judged whole once it rests. */
+const MANY_OUTLETS = 8;
+const REST_MS = 1500;
 
 /**
  * Have each document judged by the server: one question at a time, always the newest next, so that
  * dragging shows every answer that there was time for and ends on the last.
  */
-export function useAnalysis(document: Design | null): Judged {
+export function useAnalysis(document: Design | null, outlet: string | null): Judged {
   const [judged, setJudged] = useState<Judged>({ analysis: null, behind: true, faults: [], trouble: null });
   const newest = useRef<Design | null>(null);
   const asked = useRef<Design | null>(null);
   const asking = useRef(false);
+  const shown = useRef(outlet);
+  useEffect(() => {
+    shown.current = outlet;
+  }, [outlet]);
+  const many = (document?.outlets?.length ?? 0) >= MANY_OUTLETS && judged.analysis !== null;
+  useGlimpses(document, many, asked, shown, setJudged);
 
   useEffect(() => {
     newest.current = document;
@@ -35,7 +45,9 @@ export function useAnalysis(document: Design | null): Judged {
         asked.current = question;
         try {
           const analysis = await analyse(question);
-          setJudged({ analysis, behind: newest.current !== question, faults: [], trouble: null });
+          if (newest.current === question || !many)
+            setJudged({ analysis, behind: newest.current !== question, faults: [], trouble: null });
+          else return; // it moved on: the plan is seen in passing until it rests
         } catch (error) {
           const faults = error instanceof Refused ? (error.problem.faults ?? []) : [];
           const trouble = error instanceof Error ? error.message : "no answer";
@@ -51,17 +63,73 @@ export function useAnalysis(document: Design | null): Judged {
       }
     };
     const start = async () => {
-      if (asking.current) return;
+      if (asking.current) {
+        if (many) again = setTimeout(() => void start(), REST_MS);
+        return;
+      }
       asking.current = true;
       await ask();
       asking.current = false;
     };
-    const settle = setTimeout(() => void start(), SETTLE_MS);
+    const settle = setTimeout(() => void start(), many ? REST_MS : SETTLE_MS);
     return () => {
       clearTimeout(settle);
       clearTimeout(again);
     };
-  }, [document]);
+  }, [document, many]);
 
   return judged;
+}
+
+const MOST_AT_ONCE = 1;
+
+interface Turn {
+  newest: Design | null;
+  asked: Design | null;
+  number: number;
+  answered: number;
+  under: number;
+}
+
+/**
+ * While a large plan is changed, show what its outlets get: the newest is asked for at once, and an older answer that
+ * comes late is let go.
+ */
+function useGlimpses(
+  document: Design | null,
+  many: boolean,
+  whole: { readonly current: Design | null },
+  shown: { readonly current: string | null },
+  setJudged: (change: (before: Judged) => Judged) => void,
+) {
+  const turn = useRef<Turn>({ newest: null, asked: null, number: 0, answered: 0, under: 0 });
+
+  useEffect(() => {
+    const now = turn.current;
+    now.newest = document;
+    if (!document || !many || document === whole.current) return; // the whole answer is there, or on its way
+    const look = async () => {
+      while (now.newest && now.newest !== now.asked && now.under < MOST_AT_ONCE) {
+        now.asked = now.newest;
+        const number = (now.number += 1);
+        now.under += 1;
+        try {
+          const seen = await glimpse(now.asked, shown.current);
+          if (number > now.answered) {
+            now.answered = number;
+            setJudged((before) =>
+              before.analysis
+                ? { ...before, analysis: seenInPassing(before.analysis, seen), behind: true, faults: [] }
+                : before,
+            );
+          }
+        } catch {
+          // the whole answer that follows says what is wrong
+        } finally {
+          now.under -= 1;
+        }
+      }
+    };
+    void look();
+  }, [document, many, whole, shown, setJudged]);
 }

@@ -1,17 +1,14 @@
 import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
-import {
-  layLine,
-  movePlace,
-  newSite,
-  nudge,
-  placeAt,
-  setCorners,
-  startNode,
-  takeLine,
-  type End,
-} from "./model";
+import { layLine, startNode } from "./lay";
+import { movePlaces, nudge, setCorners } from "./move";
+import { removeParts } from "./remove";
+import { newSite } from "./site";
+import { placeAt, type End } from "./stand";
+import type { Spot } from "../../shared/way";
+
+const movePlace = (design: Design, id: string, spot: Spot) => movePlaces(design, new Map([[id, spot]]));
 
 const start = () => newSite("Ridge", "tank", "High tank", 120);
 const way = [
@@ -94,14 +91,14 @@ describe("a line that is drawn", () => {
 
   it("ends in the float of a trough that has lost its line", () => {
     const { design } = laid();
-    takeLine(design, "line-1");
+    removeParts(design, ["line-1"]);
     const again = layLine(design, { way: [...way], end: "junction", name: "", groundM: 0 });
     expect(design.lines).toMatchObject([{ id: again, from: "source", to: "outlet-1" }]);
   });
 
   it("goes when it is taken away", () => {
     const { design } = laid();
-    takeLine(design, "line-1");
+    removeParts(design, ["line-1"]);
     expect(design.lines).toEqual([]);
   });
 });
@@ -171,10 +168,10 @@ describe("corners of a line", () => {
 
   it("stay where they are when a part is nudged", () => {
     const { design } = laid();
-    nudge(design, "vessel-2", [1, -10]);
+    nudge(design, ["vessel-2"], [1, -10]);
     expect(placeAt(design, [31, 30])?.name).toBe("Low");
     expect(design.lines?.[0]?.way).toEqual([[30, 0]]);
-    nudge(design, "nobody", [1, 1]);
+    nudge(design, ["nobody"], [1, 1]);
     expect(design.places).toHaveLength(2);
   });
 });

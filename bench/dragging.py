@@ -1,0 +1,125 @@
+"""What the hand feels: a tank dragged over a plan of two hundred outlets in a real browser."""
+
+import shutil
+import sys
+import tempfile
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from statistics import median
+from typing import Any
+
+from selenium import webdriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.support.ui import WebDriverWait
+
+from bench.designs import comb
+from bench.measure import Result
+from leadsman.core.design_file import read_design, write_design
+from leadsman.db.connection import Database
+from leadsman.db.design import insert_design
+from leadsman.db.migrate import migrate
+from leadsman.launch import front_end
+from leadsman.launch.cluster import Cluster, free_port
+from leadsman.launch.server import web_server
+
+sys.path.insert(0, str(Path(__file__).parents[1] / "tests" / "browser"))  # the tests' own browser
+from chrome import chrome  # type: ignore[import-not-found]
+
+DRAGS, STEPS = 7, 24
+LEAST_FRAMES_PER_S, MOST_MS = 30.0, 100.0
+LONGEST_WAIT_S = 120
+
+# from the first movement of the hand to the last, every frame; after it, when a flow on the plan is next another one
+WATCH = """
+const seen = { frames: [], moved: 0, told: [] };
+window.__seen = seen;
+const frame = (now) => { seen.frames.push(now); if (window.__seen === seen) requestAnimationFrame(frame); };
+requestAnimationFrame(frame);
+addEventListener("pointermove", () => { seen.moved = performance.now(); }, true);
+new MutationObserver(() => seen.told.push(performance.now())).observe(
+  document.querySelector("[data-testid=number-flow]"), { subtree: true, characterData: true, childList: true });
+"""
+MIDDLE = """
+const box = document.querySelector("[data-testid=plan-tank] rect").getBoundingClientRect();
+return [box.x + box.width / 2, box.y + box.height / 2];
+"""
+READ = """
+const seen = window.__seen;
+const asked = performance.getEntriesByType("resource").filter((one) => one.name.endsWith("/glimpse"));
+return { frames: seen.frames, moved: seen.moved, told: seen.told, starts: asked.map((one) => one.startTime),
+         ends: asked.map((one) => one.responseEnd) };
+"""
+
+
+def results() -> Iterator[Result]:
+    """Yield frames a second while a tank is dragged, and how long its flows take to follow the hand."""
+    front_end.build()
+    folder = Path(tempfile.mkdtemp(prefix="leadsman-bench-"))
+    folder.chmod(0o755)
+    cluster = Cluster(folder / "data", free_port(0))
+    try:
+        cluster.start()
+        migrate(cluster.url)
+        database = Database(cluster.url)
+        with database.transaction() as connection:
+            design_id = insert_design(connection, write_design(read_design(comb(20, 10))))
+        database.close()
+        server = web_server("127.0.0.1", free_port(0), cluster.url, folder / "server.pid")
+        try:
+            server.await_answer()
+            with chrome() as browser:
+                yield from _dragged(browser, f"{server.address}designs/{design_id}/lines")
+        finally:
+            server.stop()
+    finally:
+        cluster.stop()
+        shutil.rmtree(folder)
+
+
+def _dragged(browser: webdriver.Chrome, address: str) -> Iterator[Result]:
+    metrics = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
+    browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+    browser.get(address)
+    wait = WebDriverWait(browser, LONGEST_WAIT_S, 0.2)
+    wait.until(lambda _: browser.find_element(By.CSS_SELECTOR, "[data-testid=plan-tank]"))
+    told = '[aria-label=Verdict][aria-busy="false"]'
+    wait.until(lambda _: browser.find_element(By.CSS_SELECTOR, told))
+    browser.execute_script(WATCH)
+    rates, delays = [], []
+    for number in range(DRAGS):
+        x, y = browser.execute_script(MIDDLE)
+        chain = ActionChains(browser, duration=25)
+        chain.w3c_actions.pointer_action.move_to_location(int(x), int(y))  # type: ignore[no-untyped-call]
+        chain = chain.click_and_hold()
+        side = 4 if number % 2 else -4
+        for _ in range(STEPS):
+            chain = chain.move_by_offset(side, 0)
+        started = browser.execute_script("return performance.now()")
+        chain.perform()
+        ended = browser.execute_script("return window.__seen.moved")
+        time.sleep(0.6)
+        seen = browser.execute_script(READ)
+        rates.append(_frames_per_s(seen, started, ended))
+        delays.append(_delay_ms(seen))
+        ActionChains(browser).release().perform()
+        time.sleep(0.3)
+    yield Result(
+        "200 outlets: frames a second while a tank is dragged",
+        median(rates),
+        note=f"aim {LEAST_FRAMES_PER_S:g} or more",
+    )
+    yield Result("200 outlets: the flow follows the last movement in [ms]", median(delays), note=f"aim {MOST_MS:g} ms")
+
+
+def _frames_per_s(seen: dict[str, Any], started: float, ended: float) -> float:
+    frames = [one for one in seen["frames"] if started <= one <= ended]
+    return float(1000.0 * (len(frames) - 1) / (frames[-1] - frames[0]))
+
+
+def _delay_ms(seen: dict[str, Any]) -> float:
+    """How long after the last movement the number told is that of the last question."""
+    answered = seen["ends"][-1]
+    told = [one for one in seen["told"] if one >= answered]
+    return float((told[0] if told else answered) - seen["moved"])

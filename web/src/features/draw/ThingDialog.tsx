@@ -1,0 +1,72 @@
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+import { AskDialog } from "../../shared/AskDialog";
+import { Choice } from "../../shared/Choice";
+import { QuantityField } from "../../shared/QuantityField";
+import type { Thing } from "./stand";
+
+const THINGS: { value: Thing; text: string; name: string; onLine: boolean }[] = [
+  { value: "trough", text: "a trough with a float valve", name: "Trough", onLine: true },
+  { value: "tap", text: "a tap, open to the air", name: "Tap", onLine: true },
+  { value: "junction", text: "a junction: lines meet here", name: "Junction", onLine: true },
+  { value: "tank", text: "a tank", name: "Tank", onLine: false },
+  { value: "spring box", text: "a spring box", name: "Spring box", onLine: false },
+  { value: "pond", text: "a pond", name: "Pond", onLine: false },
+];
+
+interface Props {
+  /** the line that it is dropped on; it is cut there and joined by a tee */
+  lineName: string | null;
+  /** the ground there, where a height model tells it */
+  groundM: number | null;
+  onTake: (thing: Thing, name: string, groundM: number) => void;
+  onLeave: () => void;
+}
+
+/** What is set down on the plan, what it is called, and how high the ground is there. */
+export function ThingDialog({ lineName, groundM, onTake, onLeave }: Props) {
+  const [thing, setThing] = useState<Thing>("trough");
+  const [name, setName] = useState("");
+  const [ground, setGround] = useState(groundM);
+  const offered = THINGS.filter((one) => lineName === null || one.onLine);
+  const usual = THINGS.find((one) => one.value === thing)?.name ?? "";
+  const ready = lineName !== null || ground !== null;
+  return (
+    <AskDialog
+      title="What stands here?"
+      act="Set it down"
+      ready={ready}
+      onLeave={onLeave}
+      onTake={() => onTake(thing, name.trim() || usual, ground ?? 0)}
+    >
+      <Choice
+        label="Here stands"
+        value={thing}
+        options={offered}
+        hint={lineName === null ? undefined : `${lineName} is cut here and joined by a tee`}
+        onChange={(value) => setThing(value as Thing)}
+      />
+      <TextField
+        label="Its name"
+        value={name}
+        placeholder={usual}
+        size="small"
+        variant="standard"
+        autoFocus
+        onChange={(event) => setName(event.target.value.slice(0, 110))}
+        slotProps={{ inputLabel: { shrink: true } }}
+      />
+      {lineName === null && (
+        <QuantityField
+          label="Ground there"
+          family="m"
+          digits={2}
+          value={ground}
+          hint={groundM === null ? undefined : "from the height model; correct it where you know better"}
+          onChange={setGround}
+        />
+      )}
+    </AskDialog>
+  );
+}

@@ -1,0 +1,72 @@
+/** Lines on the plan: as wide as their bore, marked by head to spare. */
+import { memo } from "react";
+
+import type { Catalogue, Design } from "../../api/types";
+import { ink } from "../../app/theme";
+import { boreOf } from "../../shared/pipe";
+import type { Spot } from "../../shared/way";
+import { SPARE_INK, type Spare } from "./model";
+
+interface Props {
+  document: Design;
+  ways: ReadonlyMap<string, Spot[]>;
+  catalogue: Catalogue | undefined;
+  spares: ReadonlyMap<string, Spare>;
+  /** lines through which water runs */
+  running: ReadonlySet<string>;
+  chosen: ReadonlySet<string>;
+  onRoute: ReadonlySet<string>;
+}
+
+export function Strokes({ document, ways, catalogue, spares, running, chosen, onRoute }: Props) {
+  return (
+    <>
+      {(document.lines ?? []).map((line) => (
+        <Stroke
+          key={line.id}
+          id={line.id}
+          d={pathOf(ways.get(line.id) ?? [])}
+          width={Math.max(3, boreOf(line, catalogue) / 6)}
+          spare={spares.get(line.id) ?? (running.has(line.id) ? "joins" : "still")}
+          halo={chosen.has(line.id) ? 0.3 : onRoute.has(line.id) ? 0.13 : 0}
+        />
+      ))}
+    </>
+  );
+}
+
+export const pathOf = (way: readonly Spot[]): string =>
+  way.map(([x, y], corner) => `${corner ? "L" : "M"}${x.toFixed(1)},${y.toFixed(1)}`).join("");
+
+interface StrokeProps {
+  id: string;
+  d: string;
+  width: number;
+  spare: Spare;
+  halo: number;
+}
+
+const Stroke = memo(function Stroke({ id, d, width, spare, halo }: StrokeProps) {
+  return (
+    <g data-part={id}>
+      <path d={d} stroke="transparent" strokeWidth={18} fill="none" />
+      {halo > 0 && (
+        <path
+          d={d}
+          fill="none"
+          stroke={ink("ink")}
+          strokeOpacity={halo}
+          strokeWidth={width + 8}
+          strokeLinecap="round"
+        />
+      )}
+      <path
+        d={d}
+        fill="none"
+        stroke={ink(SPARE_INK[spare])}
+        strokeWidth={width}
+        strokeDasharray={spare === "short" ? "9 5" : undefined}
+      />
+    </g>
+  );
+});

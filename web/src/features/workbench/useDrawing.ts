@@ -1,0 +1,148 @@
+/** What the hand draws in the lines' view: which tool it holds, and what becomes of what was drawn. */
+import { useCallback, useState } from "react";
+
+import type { Design } from "../../api/types";
+import { placeOfPart } from "../../shared/ground";
+import { troughName } from "../../shared/names";
+import { endsOf, wayLength, type Spot } from "../../shared/way";
+import {
+  addPaddock,
+  addPlace,
+  addThing,
+  farthestFrom,
+  layLine,
+  lineAt,
+  placeAt,
+  splitLine,
+  standsOn,
+  type End,
+  type Thing,
+} from "../draw";
+import type { Tool } from "../plan";
+import { useBench } from "./store";
+
+/** What was drawn and still has to be told more of. */
+export type Asked =
+  | { kind: "end"; way: Spot[]; fromId: string }
+  | { kind: "thing"; spot: Spot; lineId: string | null; groundM: number | null }
+  | { kind: "paddock"; corners: Spot[] };
+
+const SNAP_M = 2;
+
+/** Height of the ground at a spot where something tells it, as a height model does. */
+export type GroundAt = (spot: Spot) => number | null;
+
+export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m: number) => string) {
+  const { selected, select, edit, endStep } = useBench();
+  const [tool, setTool] = useState<Tool | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [told, setTold] = useState("");
+
+  const take = useCallback(
+    (next: Tool | null) => {
+      setTool(next);
+      setTold("");
+    },
+    [setTool],
+  );
+  const start = useCallback((): Spot => {
+    const source = document.vessels?.find((vessel) => vessel.role !== "trough");
+    const place =
+      placeOfPart(document, selected ?? "") ?? placeOfPart(document, source?.id ?? "") ?? document.places[0];
+    return place ? [place.east_m, place.north_m] : [0, 0];
+  }, [document, selected]);
+  const snap = useCallback(
+    (at: Spot): Spot => {
+      const near = document.places
+        .map((place) => ({
+          spot: [place.east_m, place.north_m] as Spot,
+          offM: Math.hypot(place.east_m - at[0], place.north_m - at[1]),
+        }))
+        .filter(({ offM }) => offM <= SNAP_M)
+        .sort((a, b) => a.offM - b.offM)[0];
+      return near?.spot ?? lineAt(document, at, SNAP_M / 2)?.spot ?? at;
+    },
+    [document],
+  );
+  const lay = (way: Spot[], end: End, name: string, groundM: number) => {
+    let made: string | null = null;
+    edit("line.new", (draft) => void (made = layLine(draft, { way, end, name, groundM })));
+    endStep();
+    select(made);
+  };
+  const stand = (spot: Spot, lineId: string | null, thing: Thing, name: string, groundM: number) => {
+    let made: string | null = null;
+    edit("thing.new", (draft) => {
+      const onLine = lineId === null ? null : lineAt(draft, spot, SNAP_M);
+      const placeId = onLine ? splitLine(draft, onLine, name) : addPlace(draft, spot, name, groundM);
+      if (!placeId) return;
+      const node = addThing(draft, placeId, thing, name);
+      made = draft.outlets?.find((outlet) => outlet.id === node)?.fills ?? node;
+    });
+    endStep();
+    select(made);
+  };
+  const fence = (corners: Spot[], name: string, outlet: string) => {
+    let made: string | null = null;
+    edit("paddock.drawn", (draft) => void (made = addPaddock(draft, corners, name, outlet)));
+    endStep();
+    select(made);
+  };
+  const measured = (way: Spot[]) => {
+    const [first, last] = endsOf(way);
+    const [a, b] = [groundAt(first), groundAt(last)];
+    const fall =
+      a === null || b === null
+        ? ""
+        : a >= b
+          ? `, falling ${tellMetres(a - b)}`
+          : `, climbing ${tellMetres(b - a)}`;
+    setTold(`${tellMetres(wayLength(way))} on the plan${fall}.`);
+  };
+  const onDrawn = (way: Spot[]) => {
+    const [first, last] = endsOf(way);
+    if (tool === "measure") {
+      measured(way);
+      return;
+    }
+    take(null);
+    if (tool === "paddock") setAsked({ kind: "paddock", corners: way });
+    else if (tool === "thing") {
+      const onLine = placeAt(document, first) ? null : lineAt(document, first, SNAP_M / 2);
+      const groundM = groundAt(first);
+      setAsked({ kind: "thing", spot: onLine?.spot ?? first, lineId: onLine?.line ?? null, groundM });
+    } else if (!standsOn(document, first))
+      setTold("A line begins at a tank, a junction or another line: begin it on one.");
+    else if (standsOn(document, last)) lay(way, "junction", "", 0);
+    else {
+      const fromId = placeAt(document, first)?.id ?? lineAt(document, first, SNAP_M)?.line ?? "";
+      setAsked({ kind: "end", way, fromId });
+    }
+  };
+  const nearestOutlet = (corners: Spot[]): string => {
+    const outlets = document.outlets ?? [];
+    const far = (id: string) => farthestFrom(document, id, corners);
+    return [...outlets].sort((a, b) => far(a.id) - far(b.id))[0]?.id ?? "";
+  };
+  return {
+    tool,
+    take,
+    told,
+    tell: setTold,
+    asked,
+    leave: () => setAsked(null),
+    start,
+    snap,
+    onDrawn,
+    lay,
+    stand,
+    fence,
+    nearestOutlet,
+    outletNames: (document.outlets ?? []).map((one) => ({
+      value: one.id,
+      text: troughName(document, one.id),
+    })),
+  };
+}
+
+export type Drawing = ReturnType<typeof useDrawing>;

@@ -1,0 +1,66 @@
+/** Keys of the lines' view: letters take a tool, arrows nudge, Enter types, Delete takes away. */
+import { useEffect } from "react";
+
+import type { Spot } from "../../shared/way";
+import { TOOLS } from "./ToolBar";
+import type { Tool } from "../plan";
+
+const ARROWS: Record<string, Spot> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+const FAST = 10;
+
+interface Acts {
+  tool: Tool | null;
+  chosen: readonly string[];
+  take: (tool: Tool | null) => void;
+  nudge: (by: Spot) => void;
+  remove: () => void;
+  copy: () => void;
+  chooseAll: () => void;
+  unchoose: () => void;
+}
+
+/** What is typed in fields, dialogs and the section's slider is theirs. */
+export const isTyping = (event: KeyboardEvent): boolean =>
+  event.target instanceof HTMLElement &&
+  event.target.closest("input, select, textarea, [role=dialog], [role=slider]") !== null;
+
+export function useLinesKeys(acts: Acts) {
+  useEffect(() => {
+    const keys = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.altKey) return;
+      const { tool, chosen } = acts;
+      const key = event.key.toLowerCase();
+      const arrow = ARROWS[event.key];
+      const taken = TOOLS.find((one) => one.key.toLowerCase() === key);
+      if (event.ctrlKey || event.metaKey) {
+        if (key === "d" && chosen.length) acts.copy();
+        else if (key === "a") acts.chooseAll();
+        else return;
+      } else if (taken) acts.take(taken.tool);
+      else if (event.key === "Escape") {
+        if (tool) acts.take(null);
+        else acts.unchoose();
+      } else if (tool)
+        return; // arrows and Enter are the crosshair's
+      else if (event.key === "Delete" && chosen.length) acts.remove();
+      else if (arrow && chosen.length) {
+        const step = event.shiftKey ? FAST : 1;
+        acts.nudge([arrow[0] * step, arrow[1] * step]);
+      } else if (
+        event.key === "Enter" &&
+        chosen.length &&
+        !(event.target as HTMLElement).closest("button, a")
+      )
+        document.querySelector<HTMLInputElement>("[data-exact] input")?.focus();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", keys);
+    return () => window.removeEventListener("keydown", keys);
+  });
+}

@@ -1,0 +1,43 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import Typography from "@mui/material/Typography";
+import { useId, type ReactNode } from "react";
+
+interface Props {
+  title: string;
+  /** what the button says that takes what was asked for */
+  act: string;
+  ready: boolean;
+  onTake: () => void;
+  onLeave: () => void;
+  children: ReactNode;
+}
+
+/** A small question that what was just done leaves open: Enter takes it, Escape leaves it. */
+export function AskDialog({ title, act, ready, onTake, onLeave, children }: Props) {
+  const id = useId();
+  return (
+    <Dialog open onClose={onLeave} aria-labelledby={id}>
+      <Box
+        component="form"
+        sx={{ p: 5, width: 340, maxWidth: "100%", display: "grid", gap: 3 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (ready) onTake();
+        }}
+      >
+        <Typography id={id} variant="h1">
+          {title}
+        </Typography>
+        {children}
+        <Box sx={{ display: "flex", gap: 3 }}>
+          <Button type="submit" variant="contained" disabled={!ready}>
+            {act}
+          </Button>
+          <Button onClick={onLeave}>Leave it</Button>
+        </Box>
+      </Box>
+    </Dialog>
+  );
+}
