@@ -37,7 +37,7 @@ def cluster() -> Iterator[Cluster]:
 def url(cluster: Cluster) -> str:
     """The database, emptied."""
     with psycopg.connect(cluster.url, autocommit=True) as connection:
-        connection.execute("TRUNCATE design, revision")
+        connection.execute("TRUNCATE design CASCADE")
     return cluster.url
 
 

@@ -125,12 +125,12 @@ def test_a_place_that_is_dragged_takes_its_pipe_along_and_the_numbers_follow(ben
 def test_lines_are_laid_between_places_and_taken_away_and_every_step_is_undone(bench: Bench) -> None:
     hand = Hand(bench)
     bench.settled()
-    hand.press("Draw a line")
+    hand.press("Line")
     hand.click_at(*hand.mark("gate"))
     bench.keys(Keys.ESCAPE)  # thought better of it
-    bench.until(lambda: bench.button("Draw a line").get_attribute("aria-pressed") == "false")
+    bench.until(lambda: bench.button("Line").get_attribute("aria-pressed") == "false")
     assert bench.browser.find_elements(By.CSS_SELECTOR, "[role=dialog]") == []
-    hand.press("Draw a line")
+    hand.press("Line")
     hand.click_at(*hand.mark("pit"))
     hand.click_at(*hand.mark("gate"), times=2)
     bench.until(lambda: len(document(bench)["lines"]) == 13)
@@ -154,7 +154,7 @@ def test_a_line_that_begins_nowhere_is_not_laid_and_the_map_is_zoomed_and_shown_
     hand = Hand(bench)
     bench.settled()
     x, y = hand.mark("gate")
-    hand.press("Draw a line")
+    hand.press("Line")
     hand.click_at(x - 130, y + 20)
     hand.click_at(x - 100, y - 20, times=2)
     bench.until(lambda: "begins at a tank or a junction" in bench.text("main"))

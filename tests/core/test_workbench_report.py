@@ -5,7 +5,8 @@ import pytest
 from examples import Document, changed, worked_example
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design, write_design
-from leadsman.core.report.workbench import AnalysisReport, RouteReport, analysis_report, rest_report
+from leadsman.core.report.route import RouteReport
+from leadsman.core.report.workbench import AnalysisReport, analysis_report, rest_report
 from leadsman.demo import tamsel_ridge
 
 

@@ -12,6 +12,7 @@ from leadsman.api.front_end import serve_front_end
 from leadsman.api.json_provider import BodyProvider
 from leadsman.api.routes import KEY
 from leadsman.api.routes.analysis import analysis
+from leadsman.api.routes.background import background
 from leadsman.api.routes.catalogue import catalogue
 from leadsman.api.routes.design import designs
 from leadsman.api.routes.ground import ground
@@ -41,7 +42,7 @@ def create_app(database_url: str | None = None, front_end: Path = BUILT_FRONT_EN
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_BYTES
     app.extensions[KEY] = Database(os.environ["DATABASE_URL"] if database_url is None else database_url)
     register_errors(app)
-    for routes in (analysis, catalogue, designs, ground, health, weather):
+    for routes in (analysis, background, catalogue, designs, ground, health, weather):
         app.register_api(routes)
     serve_front_end(app, front_end)
     return app

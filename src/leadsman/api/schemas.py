@@ -8,8 +8,11 @@ from flask_openapi3.models.file import FileStorage
 from pydantic import BaseModel, ConfigDict, Field
 
 from leadsman.core.design import DATE_PATTERN, Design, Weather
+from leadsman.core.pinning import MOST_PINS
+from leadsman.core.report.background import Pin
 from leadsman.formats.exporting import Export
 from leadsman.formats.importing import ImportAsked
+from leadsman.formats.relief_reader import ReliefAsked
 from leadsman.standins.weather import Climate, Fault
 
 
@@ -73,10 +76,11 @@ class CompareSchools(Schema):
 
 
 class Save(Schema):
-    """A document edited from a revision."""
+    """A document edited from a revision, and what the one who saves it calls himself."""
 
     base_number: int = Field(ge=1)
     document: Design
+    saved_by: str = Field(default="", max_length=60)
 
 
 class DesignHeading(Schema):
@@ -102,6 +106,8 @@ class Revision(Schema):
     parent_number: int | None
     standing: Literal["kept", "sibling"]
     saved_at: datetime
+    saved_by: str = ""
+    label: str = ""
     document: Design
 
 
@@ -110,6 +116,14 @@ class RevisionHeading(Schema):
     parent_number: int | None
     standing: Literal["kept", "sibling"]
     saved_at: datetime
+    saved_by: str
+    label: str
+
+
+class RevisionLabel(Schema):
+    """What a revision is called; nothing where it has no name."""
+
+    label: str = Field(max_length=120)
 
 
 class RevisionList(Schema):
@@ -207,6 +221,40 @@ class AskProfile(Schema):
 class ExportAsked(Schema):
     document: Design
     kind: Export
+
+
+class ReliefForm(Schema):
+    """A grid of heights, and what its user says of it."""
+
+    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
+
+    file: FileStorage
+    asked: ReliefAsked
+
+
+class Pins(Schema):
+    """The points that pin a picture."""
+
+    pins: list[Pin] = Field(min_length=2, max_length=MOST_PINS)
+
+
+class PictureForm(Schema):
+    """A picture, and the points that pin it."""
+
+    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
+
+    file: FileStorage
+    pinned: Pins
+
+
+class AskReach(Schema):
+    """A source, the flow wanted at the end, the pipe, and the head that is needed over the ground there."""
+
+    document: Design
+    vessel: str
+    product: str
+    flow_lpm: float = Field(gt=0, le=10_000)
+    needs_m: float = Field(ge=0, le=500)
 
 
 class WeatherBody(Schema):

@@ -9,6 +9,13 @@ from leadsman.core.design import Design, FloatValveOutlet, Herd, Paddock, Rotati
 
 MOST_DAYS = 400
 WHOLE_DAY = 1.0 - 1e-9
+GROWING_MONTHS = range(4, 11)  # April to October, north of the equator; ours, no source
+FAR_GROWING_M, FAR_WINTER_M = 300.0, 1_600.0  # common practice, no source: 180 to 300 m; up to a mile for dry stock
+
+
+def walking_limit_m(day: str) -> float:
+    """Return how far from water stock are kept at most [m], on a day: less while the grass grows."""
+    return FAR_GROWING_M if int(day[5:7]) in GROWING_MONTHS else FAR_WINTER_M
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,8 @@ class RevisionRow:
     standing: Standing
     document: dict[str, Any]
     saved_at: datetime
+    saved_by: str
+    label: str
 
 
 @dataclass(frozen=True)
@@ -33,6 +35,8 @@ class RevisionHeading:
     parent_number: int | None
     standing: Standing
     saved_at: datetime
+    saved_by: str
+    label: str
 
 
 @dataclass(frozen=True)
@@ -48,7 +52,8 @@ def select_head(connection: Connection[Any], design_id: UUID) -> RevisionRow | N
     with connection.cursor(row_factory=class_row(RevisionRow)) as cursor:
         return cursor.execute(
             """
-            SELECT revision.number, revision.parent_number, revision.standing, revision.document, revision.saved_at
+            SELECT revision.number, revision.parent_number, revision.standing, revision.document, revision.saved_at,
+                   revision.saved_by, revision.label
             FROM design
             JOIN revision ON revision.design_id = design.id AND revision.number = design.head_number
             WHERE design.id = %(design_id)s
@@ -62,7 +67,7 @@ def select_revision(connection: Connection[Any], design_id: UUID, number: int) -
     with connection.cursor(row_factory=class_row(RevisionRow)) as cursor:
         return cursor.execute(
             """
-            SELECT number, parent_number, standing, document, saved_at
+            SELECT number, parent_number, standing, document, saved_at, saved_by, label
             FROM revision
             WHERE design_id = %(design_id)s AND number = %(number)s
             """,
@@ -75,7 +80,7 @@ def select_headings(connection: Connection[Any], design_id: UUID) -> list[Revisi
     with connection.cursor(row_factory=class_row(RevisionHeading)) as cursor:
         return cursor.execute(
             """
-            SELECT number, parent_number, standing, saved_at
+            SELECT number, parent_number, standing, saved_at, saved_by, label
             FROM revision
             WHERE design_id = %(design_id)s
             ORDER BY number DESC
@@ -84,7 +89,9 @@ def select_headings(connection: Connection[Any], design_id: UUID) -> list[Revisi
         ).fetchall()
 
 
-def save(connection: Connection[Any], design_id: UUID, base_number: int, document: dict[str, Any]) -> Saved | None:
+def save(
+    connection: Connection[Any], design_id: UUID, base_number: int, document: dict[str, Any], saved_by: str = ""
+) -> Saved | None:
     """Save a document that was edited from revision `base_number`.
 
     Where that is still the head, the document becomes the new head. Where somebody else saved since, it
@@ -97,8 +104,8 @@ def save(connection: Connection[Any], design_id: UUID, base_number: int, documen
     number = head.last_number + 1
     connection.execute(
         """
-        INSERT INTO revision (design_id, number, parent_number, standing, document)
-        VALUES (%(design_id)s, %(number)s, %(parent_number)s, %(standing)s, %(document)s)
+        INSERT INTO revision (design_id, number, parent_number, standing, document, saved_by)
+        VALUES (%(design_id)s, %(number)s, %(parent_number)s, %(standing)s, %(document)s, %(saved_by)s)
         """,
         {
             "design_id": design_id,
@@ -106,7 +113,17 @@ def save(connection: Connection[Any], design_id: UUID, base_number: int, documen
             "parent_number": base_number,
             "standing": standing,
             "document": Jsonb(document),
+            "saved_by": saved_by,
         },
     )
     update_numbers(connection, design_id, number if standing == "kept" else head.head_number, number)
     return Saved(number, standing)
+
+
+def update_label(connection: Connection[Any], design_id: UUID, number: int, label: str) -> bool:
+    """Give a revision a name, or take it away; whether there is such a revision."""
+    done = connection.execute(
+        "UPDATE revision SET label = %(label)s WHERE design_id = %(design_id)s AND number = %(number)s",
+        {"design_id": design_id, "number": number, "label": label},
+    )
+    return done.rowcount == 1

@@ -6,6 +6,8 @@ from importlib.resources import files
 
 from leadsman.core.design import Design
 from leadsman.core.design_file import read_design
+from leadsman.core.relief import Relief, mesh_over, relief_over
+from leadsman.standins.hill import heights_on_plan_m
 from leadsman.standins.weather import daily_series
 
 FIRST_DAY, SEED = date(2026, 1, 1), 26
@@ -23,3 +25,10 @@ def tamsel_ridge() -> Design:
         "source": f"made up: mild lowland, 1 year with a hot spell, seed {SEED}",
     }
     return read_design({**document, "season": {"weather": weather}})
+
+
+def tamsel_relief(design: Design) -> Relief:
+    """Return the made-up hill under the demonstration design as a height model."""
+    west, south, step, spots = mesh_over(design)
+    heights = heights_on_plan_m(spots.reshape(-1, 2)).reshape(spots.shape[:2])
+    return relief_over(design, (west, south), step, heights, "made up: the invented hill of Tamsel Ridge")

@@ -8,20 +8,56 @@ import os
 import resource
 import subprocess
 import sys
+from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
 
 import leadsman
 from leadsman.core.errors import DesignFaults, Fault
+from leadsman.core.report.background import ReliefReport
 from leadsman.core.report.survey_import import ImportReport
 from leadsman.formats.importing import ImportAsked, import_survey
+from leadsman.formats.relief_reader import ReliefAsked, read_relief
 
 MEMORY_BYTES = 3_000_000_000  # of addresses, most of it libraries
 PROCESSOR_S, WAIT_S = 20, 40
 LENGTH_BYTES = 8
 
 
+@dataclass(frozen=True)
+class Job:
+    """What is asked of a file, who reads it, and what comes back."""
+
+    asked: type[BaseModel]
+    read: Callable[[bytes, Any], BaseModel]
+    answer: type[BaseModel]
+
+
+JOBS = {
+    "survey": Job(ImportAsked, import_survey, ImportReport),
+    "relief": Job(ReliefAsked, read_relief, ReliefReport),
+}
+
+
 def import_guarded(data: bytes, asked: ImportAsked) -> ImportReport:
-    """Return what `import_survey` returns, worked out in a process of its own.
+    """Return what `import_survey` returns, as `_guarded` does."""
+    report = _guarded("survey", data, asked)
+    assert isinstance(report, ImportReport)
+    return report
+
+
+def relief_guarded(data: bytes, asked: ReliefAsked) -> ReliefReport:
+    """Return what `read_relief` returns, as `_guarded` does."""
+    report = _guarded("relief", data, asked)
+    assert isinstance(report, ReliefReport)
+    return report
+
+
+def _guarded(job: str, data: bytes, asked: BaseModel) -> BaseModel:
+    """Return what the reader of a job returns, worked out in a process of its own.
 
     Raises:
         DesignFaults: as it does, or because the file took too long or too much memory.
@@ -30,7 +66,7 @@ def import_guarded(data: bytes, asked: ImportAsked) -> ImportReport:
     question = asked.model_dump_json(by_alias=True, exclude_unset=True).encode()
     try:
         done = subprocess.run(
-            [sys.executable, "-m", "leadsman.formats.guarded"],
+            [sys.executable, "-m", "leadsman.formats.guarded", job],
             input=len(question).to_bytes(LENGTH_BYTES, "big") + question + data,
             stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, timeout=WAIT_S, check=False, env=environment,
         )  # fmt: skip
@@ -43,7 +79,7 @@ def import_guarded(data: bytes, asked: ImportAsked) -> ImportReport:
         raise DesignFaults([Fault("", "too_much", found, f"{PROCESSOR_S} s and {MEMORY_BYTES // 10**9} GB")]) from None
     if "faults" in told:
         raise DesignFaults([Fault(**fault) for fault in told["faults"]])
-    return ImportReport.model_validate(told["report"])
+    return JOBS[job].answer.model_validate(told["report"])
 
 
 def main() -> None:
@@ -53,9 +89,10 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     given = sys.stdin.buffer.read()
     length = LENGTH_BYTES + int.from_bytes(given[:LENGTH_BYTES], "big")
-    asked = ImportAsked.model_validate_json(given[LENGTH_BYTES:length])
+    job = JOBS[sys.argv[1]]
+    asked = job.asked.model_validate_json(given[LENGTH_BYTES:length])
     try:
-        report = import_survey(given[length:], asked)
+        report = job.read(given[length:], asked)
     except DesignFaults as refused:
         print(json.dumps({"faults": [vars(fault) for fault in refused.faults]}))
     except MemoryError:

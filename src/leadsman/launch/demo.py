@@ -7,10 +7,12 @@ import time
 from pathlib import Path
 
 from leadsman.core.design_file import write_design
+from leadsman.core.report.background import relief_report
+from leadsman.db.background import put_height_model
 from leadsman.db.connection import Database
 from leadsman.db.design import insert_design
 from leadsman.db.migrate import migrate
-from leadsman.demo import tamsel_ridge
+from leadsman.demo import tamsel_relief, tamsel_ridge
 from leadsman.launch import PROJECT, LaunchError, front_end, step
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.debian import POSTGRES, require
@@ -105,7 +107,10 @@ def load_demo(url: str) -> None:
     database = Database(url)
     try:
         with database.transaction() as connection:
-            if insert_design(connection, write_design(tamsel_ridge()), DEMO_KEY):
+            design = tamsel_ridge()
+            design_id = insert_design(connection, write_design(design), DEMO_KEY)
+            if design_id is not None:
+                put_height_model(connection, design_id, relief_report(tamsel_relief(design)).model_dump())
                 step("loaded the demonstration site Tamsel Ridge (made up)")
     finally:
         database.close()

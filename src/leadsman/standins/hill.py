@@ -28,10 +28,15 @@ def heights_m(degrees: Floats) -> Floats:
     """Return the hill's heights [m] at longitudes and latitudes, shape (points, 2); NaN beyond its edge."""
     plane = pyproj.Proj(proj="tmerc", lat_0=LATITUDE_DEG, lon_0=LONGITUDE_DEG, k=1, ellps="WGS84")
     east, north = (np.asarray(one) for one in plane(degrees[:, 0], degrees[:, 1]))
-    inside = (np.abs(east) <= REACH_M) & (np.abs(north) <= REACH_M)
-    found = np.full(len(degrees), np.nan)
+    return heights_on_plan_m(np.stack([east, north], axis=1))
+
+
+def heights_on_plan_m(metres: Floats) -> Floats:
+    """Return the hill's heights [m] at east and north [m] of its middle, shape (points, 2); NaN beyond its edge."""
+    inside = (np.abs(metres) <= REACH_M).all(axis=1)
+    found = np.full(len(metres), np.nan)
     if inside.any():
-        metres = np.stack([east[inside], north[inside]], axis=1)
-        ripple = RIPPLE_M * np.sin(metres[:, 0] / 17.0 + 1.0) * np.cos(metres[:, 1] / 23.0)
-        found[inside] = _surface()(metres) + ripple
+        near = metres[inside]
+        ripple = RIPPLE_M * np.sin(near[:, 0] / 17.0 + 1.0) * np.cos(near[:, 1] / 23.0)
+        found[inside] = _surface()(near) + ripple
     return found

@@ -7,6 +7,11 @@ import type {
   DesignHeading,
   Glimpse,
   ImportAsked,
+  Picture,
+  Pin,
+  Reach,
+  Relief,
+  RevisionHeading,
   ImportReport,
   Problem,
   ProfileAnswer,
@@ -69,8 +74,11 @@ export const listDesigns = async () => ((await call("/api/designs")) as { design
 export const readDesign = async (id: string) => (await call(`/api/designs/${id}`)) as Revision;
 export const createDesign = async (document: unknown) =>
   (await call("/api/designs", send("POST", { document }))) as Revision;
-export const saveDesign = async (id: string, baseNumber: number, document: Design) =>
-  (await call(`/api/designs/${id}`, send("PUT", { base_number: baseNumber, document }))) as {
+export const saveDesign = async (id: string, baseNumber: number, document: Design, savedBy: string) =>
+  (await call(
+    `/api/designs/${id}`,
+    send("PUT", { base_number: baseNumber, document, saved_by: savedBy }),
+  )) as {
     number: number;
   };
 export const analyse = async (document: Design) =>
@@ -109,4 +117,43 @@ export const exportDesign = async (document: Design, kind: string) => {
   const name = /filename="(.+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1] ?? kind;
   return { blob: await response.blob(), name };
 };
+const orNone = async <T>(asked: Promise<unknown>): Promise<T | null> =>
+  asked.then(
+    (found) => found as T,
+    (error: unknown) => {
+      if (error instanceof Refused && error.status === 404) return null;
+      throw error;
+    },
+  );
+const upload = async (path: string, file: File, key: string, told: unknown) => {
+  const form = new FormData();
+  form.append(key, JSON.stringify(told));
+  form.append("file", file);
+  return answerOf(await reach(path, { method: "PUT", body: form }));
+};
+export const readRelief = (id: string) => orNone<Relief>(call(`/api/designs/${id}/relief`));
+export const putRelief = async (id: string, file: File, document: Design, system: string | null) =>
+  (await upload(`/api/designs/${id}/relief`, file, "asked", { document, name: file.name, system })) as Relief;
+export const askRelief = async (id: string, document: Design) =>
+  (await call(`/api/designs/${id}/relief/service`, send("POST", { document }))) as Relief;
+export const dropRelief = async (id: string) => call(`/api/designs/${id}/relief`, { method: "DELETE" });
+export const readPicture = (id: string) => orNone<Picture>(call(`/api/designs/${id}/picture`));
+export const pictureAddress = (id: string) => `/api/designs/${id}/picture/image`;
+export const putPicture = async (id: string, file: File, pins: Pin[]) =>
+  (await upload(`/api/designs/${id}/picture`, file, "pinned", { pins })) as Picture;
+export const dropPicture = async (id: string) => call(`/api/designs/${id}/picture`, { method: "DELETE" });
+export interface ReachAsked {
+  vessel: string;
+  product: string;
+  flow_lpm: number;
+  needs_m: number;
+}
+export const askReach = async (id: string, document: Design, asked: ReachAsked) =>
+  (await call(`/api/designs/${id}/reach`, send("POST", { document, ...asked }))) as Reach;
+export const listRevisions = async (id: string) =>
+  ((await call(`/api/designs/${id}/revisions`)) as { revisions: RevisionHeading[] }).revisions;
+export const readRevision = async (id: string, number: number) =>
+  (await call(`/api/designs/${id}/revisions/${number}`)) as Revision;
+export const nameRevision = async (id: string, number: number, label: string) =>
+  call(`/api/designs/${id}/revisions/${number}/label`, send("PUT", { label }));
 export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;

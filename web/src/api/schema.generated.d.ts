@@ -159,6 +159,112 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read how a design's picture lies on its plan. */
+        get: operations["readPicture"];
+        /** Keep a picture under a plan, pinned by points that are known in both. */
+        put: operations["putPicture"];
+        post?: never;
+        /** Forget a design's picture. */
+        delete: operations["dropPicture"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/picture/image": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the picture itself. */
+        get: operations["readImage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/picture/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Pin a design's picture anew. */
+        put: operations["pinPicture"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell which ground a vessel of a design can serve at a wanted flow. */
+        post: operations["askReach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/relief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read a design's height model. */
+        get: operations["readRelief"];
+        /** Keep what a file of heights says of the ground under a plan. */
+        put: operations["putRelief"];
+        post?: never;
+        /** Forget a design's height model. */
+        delete: operations["dropRelief"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/relief/service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the height service for the ground under a plan, and keep what it says. */
+        post: operations["askRelief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/revisions": {
         parameters: {
             query?: never;
@@ -186,6 +292,23 @@ export interface paths {
         /** Read one revision. */
         get: operations["readRevision"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/revisions/{number}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give a revision a name by which it is found again. */
+        put: operations["nameRevision"];
         post?: never;
         delete?: never;
         options?: never;
@@ -363,6 +486,21 @@ export interface components {
             document: components["schemas"]["Design"];
             /** Line */
             line: string;
+        };
+        /**
+         * AskReach
+         * @description A source, the flow wanted at the end, the pipe, and the head that is needed over the ground there.
+         */
+        AskReach: {
+            document: components["schemas"]["Design"];
+            /** Flow Lpm */
+            flow_lpm: number;
+            /** Needs M */
+            needs_m: number;
+            /** Product */
+            product: string;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * AskWeather
@@ -2020,6 +2158,8 @@ export interface components {
             timers: components["schemas"]["TimerReport"][];
             /** Unattended */
             unattended: components["schemas"]["UnattendedReport"][];
+            /** Walk Limit M */
+            walk_limit_m: number | null;
         };
         /**
          * NewDesign
@@ -2256,6 +2396,62 @@ export interface components {
             name?: string | null;
             /** Outlet */
             outlet: string;
+        };
+        /**
+         * PictureForm
+         * @description A picture, and the points that pin it.
+         */
+        PictureForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+            pinned: components["schemas"]["Pins"];
+        };
+        /**
+         * PictureReport
+         * @description How a picture lies: east = a x + b y + c, north = d x + e y + f; and how far each pin is off then [m].
+         */
+        PictureReport: {
+            /** A */
+            a: number;
+            /** B */
+            b: number;
+            /** C */
+            c: number;
+            /** D */
+            d: number;
+            /** E */
+            e: number;
+            /** F */
+            f: number;
+            /** Off M */
+            off_m: number[];
+            /** Pins */
+            pins: components["schemas"]["Pin"][];
+        };
+        /**
+         * Pin
+         * @description A point of a picture, in pixels from its upper left corner, and where that is on the plan.
+         */
+        Pin: {
+            /** East M */
+            east_m: number;
+            /** North M */
+            north_m: number;
+            /** X Px */
+            x_px: number;
+            /** Y Px */
+            y_px: number;
+        };
+        /**
+         * Pins
+         * @description The points that pin a picture.
+         */
+        Pins: {
+            /** Pins */
+            pins: components["schemas"]["Pin"][];
         };
         /** PipeProductBody */
         PipeProductBody: {
@@ -2687,6 +2883,64 @@ export interface components {
                 };
             };
         };
+        /**
+         * ReachReport
+         * @description Head to spare [m] at each point of the height model, and what was reckoned with.
+         */
+        ReachReport: {
+            /** Loss M Per 100 M */
+            loss_m_per_100_m: number;
+            /** Share */
+            share: number;
+            /** Spare M */
+            spare_m: (number | null)[][];
+            /** Surface M */
+            surface_m: number;
+        };
+        /**
+         * ReliefAsked
+         * @description A design, and what its user says of the grid file that goes with it.
+         */
+        ReliefAsked: {
+            document: components["schemas"]["Design"];
+            /** Name */
+            name: string;
+            /**
+             * System
+             * @default null
+             */
+            system?: string | null;
+        };
+        /**
+         * ReliefForm
+         * @description A grid of heights, and what its user says of it.
+         */
+        ReliefForm: {
+            asked: components["schemas"]["ReliefAsked"];
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
+        /**
+         * ReliefReport
+         * @description A height model on a square grid of the plan, row by row from the south-west, on the plan's datum.
+         */
+        ReliefReport: {
+            /** East M */
+            east_m: number;
+            /** Heights M */
+            heights_m: (number | null)[][];
+            /** North M */
+            north_m: number;
+            /** Shift M */
+            shift_m: number;
+            /** Source */
+            source: string;
+            /** Step M */
+            step_m: number;
+        };
         /** RemedyReport */
         RemedyReport: {
             /** Effect */
@@ -2770,6 +3024,11 @@ export interface components {
              */
             design_id: string;
             document: components["schemas"]["Design"];
+            /**
+             * Label
+             * @default
+             */
+            label?: string;
             /** Number */
             number: number;
             /** Parent Number */
@@ -2779,6 +3038,11 @@ export interface components {
              * Format: date-time
              */
             saved_at: string;
+            /**
+             * Saved By
+             * @default
+             */
+            saved_by?: string;
             /**
              * Standing
              * @enum {string}
@@ -2787,6 +3051,8 @@ export interface components {
         };
         /** RevisionHeading */
         RevisionHeading: {
+            /** Label */
+            label: string;
             /** Number */
             number: number;
             /** Parent Number */
@@ -2796,11 +3062,21 @@ export interface components {
              * Format: date-time
              */
             saved_at: string;
+            /** Saved By */
+            saved_by: string;
             /**
              * Standing
              * @enum {string}
              */
             standing: "kept" | "sibling";
+        };
+        /**
+         * RevisionLabel
+         * @description What a revision is called; nothing where it has no name.
+         */
+        RevisionLabel: {
+            /** Label */
+            label: string;
         };
         /**
          * RevisionList
@@ -2932,12 +3208,17 @@ export interface components {
         };
         /**
          * Save
-         * @description A document edited from a revision.
+         * @description A document edited from a revision, and what the one who saves it calls himself.
          */
         Save: {
             /** Base Number */
             base_number: number;
             document: components["schemas"]["Design"];
+            /**
+             * Saved By
+             * @default
+             */
+            saved_by?: string;
         };
         /**
          * SavedBody
@@ -3161,6 +3442,8 @@ export interface components {
         /**
          * Site
          * @description The farm: heights above one datum, altitude for air pressure, water temperature for friction.
+         *
+         *     `hose_m` is how far the hose that goes from tap to tap reaches.
          */
         Site: {
             /**
@@ -3170,6 +3453,11 @@ export interface components {
             altitude_m?: number;
             /** @default null */
             anchor?: components["schemas"]["Anchor"] | null;
+            /**
+             * Hose M
+             * @default null
+             */
+            hose_m?: number | null;
             /**
              * Latitude Deg
              * @default null
@@ -4269,6 +4557,411 @@ export interface operations {
             };
         };
     };
+    readPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["PictureForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readImage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pinPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pins"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askReach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskReach"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readRelief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReliefReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putRelief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ReliefForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReliefReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropRelief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askRelief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReliefReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listRevisions: {
         parameters: {
             query?: never;
@@ -4328,6 +5021,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    nameRevision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionLabel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionLabel"];
                 };
             };
             /** @description Not Found */

@@ -14,6 +14,11 @@ export type Outlet = NonNullable<Design["outlets"]>[number];
 
 export type Analysis = Schemas["AnalysisReport"];
 export type Glimpse = Schemas["GlimpseReport"];
+export type Relief = Schemas["ReliefReport"];
+export type Picture = Schemas["PictureReport"];
+export type Pin = Schemas["Pin"];
+export type Reach = Schemas["ReachReport"];
+export type RevisionHeading = Schemas["RevisionHeading"];
 export type Finding = Schemas["FindingReport"];
 export type Remedy = Schemas["RemedyReport"];
 export type Rest = Schemas["RestReport"];

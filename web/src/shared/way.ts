@@ -37,3 +37,7 @@ export function alongWay(way: Spot[], share: number): Spot {
   }
   return way[0] ?? [0, 0];
 }
+
+/** A way as the path of a drawing. */
+export const pathOf = (way: readonly Spot[]): string =>
+  way.map(([x, y], corner) => `${corner ? "L" : "M"}${x.toFixed(1)},${y.toFixed(1)}`).join("");

@@ -16,6 +16,7 @@ from leadsman.api.schemas import (
     Problem,
     Revision,
     RevisionHeading,
+    RevisionLabel,
     RevisionList,
     RevisionPath,
     Save,
@@ -24,7 +25,7 @@ from leadsman.api.schemas import (
 from leadsman.core.design import Design
 from leadsman.core.design_file import write_design
 from leadsman.db.design import insert_design, select_designs
-from leadsman.db.revision import RevisionRow, save, select_head, select_headings, select_revision
+from leadsman.db.revision import RevisionRow, save, select_head, select_headings, select_revision, update_label
 
 designs = APIBlueprint("designs", __name__, url_prefix="/api/designs")
 
@@ -74,7 +75,7 @@ def read_design(path: DesignPath) -> Response:
 def save_design(path: DesignPath, body: Save) -> Response:
     """Save a document edited from a revision; where somebody saved first, keep both and say so."""
     with database().transaction() as connection:
-        saved = save(connection, path.design_id, body.base_number, write_design(body.document))
+        saved = save(connection, path.design_id, body.base_number, write_design(body.document), body.saved_by)
         if saved is None:
             raise NotFound(f"no revision {body.base_number} of a design {path.design_id}")
         if saved.standing == "kept":
@@ -111,6 +112,19 @@ def read_revision(path: RevisionPath) -> Response:
     return answer(_revision(path.design_id, row))
 
 
+@designs.put(
+    "/<uuid:design_id>/revisions/<int:number>/label",
+    operation_id="nameRevision",
+    responses={200: RevisionLabel, 404: Problem, 422: Problem},
+)
+def name_revision(path: RevisionPath, body: RevisionLabel) -> Response:
+    """Give a revision a name by which it is found again."""
+    with database().transaction() as connection:
+        if not update_label(connection, path.design_id, path.number, body.label):
+            raise NotFound(f"no revision {path.number} of a design {path.design_id}")
+    return answer(body)
+
+
 def _revision(design_id: UUID, row: RevisionRow | None) -> Revision:
     if row is None:
         raise NotFound(f"no such revision of a design {design_id}")
@@ -120,5 +134,7 @@ def _revision(design_id: UUID, row: RevisionRow | None) -> Revision:
         parent_number=row.parent_number,
         standing=row.standing,
         saved_at=row.saved_at,
+        saved_by=row.saved_by,
+        label=row.label,
         document=Design.model_validate(row.document),
     )

@@ -15,13 +15,17 @@ class Anchor(Part):
 
 
 class Site(Part):
-    """The farm: heights above one datum, altitude for air pressure, water temperature for friction."""
+    """The farm: heights above one datum, altitude for air pressure, water temperature for friction.
+
+    `hose_m` is how far the hose that goes from tap to tap reaches.
+    """
 
     name: Name
     altitude_m: Annotated[float, Field(ge=-500, le=5_000)] = 0.0
     water_c: Annotated[float, Field(ge=0, le=60)] = 10.0
     latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
     anchor: Anchor | None = None
+    hose_m: Annotated[float, Field(gt=0, le=500)] | None = None
     note: Annotated[str, Field(max_length=500)] = ""
 
 

@@ -6,12 +6,10 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.design import label
 from leadsman.core.drinking import habit_of
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.grazing import stops_on
+from leadsman.core.grazing import FAR_GROWING_M, FAR_WINTER_M, stops_on, walking_limit_m
 from leadsman.core.wording import Quantity, say
 
 UNLIKELY_SHARE = 0.6  # of what is published: under it one's own figure is doubted; ours, no source
-GROWING_MONTHS = range(4, 11)  # April to October, north of the equator; ours, no source
-FAR_GROWING_M, FAR_WINTER_M = 300.0, 1_600.0  # common practice, no source: 180 to 300 m; up to a mile for dry stock
 WORDS = {
     "share": "how many come at once", "within_min": "within what time", "visits": "visits a day",
     "rate_lpm": "how fast one drinks", "width_m": "rim for one", "patience_min": "how long they wait",
@@ -55,8 +53,7 @@ def water_too_far(analysis: Analysis) -> Iterator[Finding]:
         farthest_m = max((stop.farthest_m for stop in stops if stop.farthest_m is not None), default=0.0)
         if day is None:
             continue
-        growing = int(day[5:7]) in GROWING_MONTHS
-        limit = FAR_GROWING_M if growing else FAR_WINTER_M
+        limit = walking_limit_m(day)
         if farthest_m > limit:
             yield Finding(
                 Severity.WATCH,

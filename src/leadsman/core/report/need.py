@@ -4,6 +4,7 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import sources
 from leadsman.core.container_row import ContainerRow
 from leadsman.core.design import label
+from leadsman.core.grazing import walking_limit_m
 from leadsman.core.growing import OtherNeed
 from leadsman.core.need import HerdNeed
 from leadsman.core.report.base import Report
@@ -103,6 +104,7 @@ class NeedReport(Report):
     air_c: float
     humid: bool
     date: str | None
+    walk_limit_m: float | None
     scenario: str
     herds: list[HerdReport]
     others: list[OtherReport]
@@ -122,6 +124,7 @@ def need_report(analysis: Analysis) -> NeedReport:
         air_c=case.air_c,
         humid=case.humid,
         date=case.date,
+        walk_limit_m=None if case.date is None else walking_limit_m(case.date),
         scenario=label(case),
         herds=[_herd(need) for need in analysis.herds],
         others=[_other(one) for one in analysis.other_needs],

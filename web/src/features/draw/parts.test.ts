@@ -189,7 +189,7 @@ describe("parts copied", () => {
     const hops = design.places.find((one) => one.id === "hops");
     expect([from?.east_m, from?.north_m]).toEqual([(hops?.east_m ?? 0) + 20, (hops?.north_m ?? 0) - 30]);
     const valve = design.outlets?.find((one) => one.id === line.to);
-    expect(design.vessels?.some((one) => one.id === valve?.fills && one.place === valve?.place)).toBe(true);
+    expect(design.vessels?.some((one) => one.id === valve?.fills && one.place === valve.place)).toBe(true);
     expect(design.requirements?.some((one) => one.outlet === valve?.id)).toBe(true);
     const ids = [design.places, design.vessels, design.lines, design.outlets].flatMap((list) =>
       (list ?? []).map((one) => one.id),

@@ -1,7 +1,6 @@
 import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
-import type { Spot } from "../../shared/way";
-import { pathOf } from "./Strokes";
+import { pathOf, type Spot } from "../../shared/way";
 import type { Crosshair } from "./useCrosshair";
 
 const ARM = 11;

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useCallback, useMemo, useState, type MouseEvent } from "react";
+import { useCallback, useMemo, useState, type MouseEvent, type ReactNode } from "react";
 
 import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -43,6 +43,9 @@ interface Props {
   /** `add` where it joins what is chosen already */
   onSelect: (id: string | null, add?: boolean) => void;
   onSelectAll: (ids: string[]) => void;
+  /** what lies under the drawing, and what under its lines can be chosen too */
+  under: (scale: Scale, size: Frame) => ReactNode;
+  within: (scale: Scale, chosen: ReadonlySet<string>) => ReactNode;
   /** where the crosshair begins, and what it snaps to */
   start: () => Spot;
   snap: (at: Spot) => Spot;
@@ -106,8 +109,10 @@ export function Plan(props: Props) {
           data-testid="plan-drawing"
           style={{ display: "block", position: "absolute", pointerEvents: "none" }}
         >
+          {props.under(scale, size)}
           <Paper scale={scale} size={size} />
           <g style={{ cursor: "pointer" }} pointerEvents={tool ? "none" : "auto"} onClick={click} {...drag}>
+            {props.within(scale, chosen)}
             <Strokes {...{ document, catalogue, spares, running, chosen, onRoute }} ways={drawn.ways} />
             {drawn.junctions.map(({ place, area }) => (
               <Junction

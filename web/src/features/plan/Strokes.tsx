@@ -4,7 +4,7 @@ import { memo } from "react";
 import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { boreOf } from "../../shared/pipe";
-import type { Spot } from "../../shared/way";
+import { pathOf, type Spot } from "../../shared/way";
 import { SPARE_INK, type Spare } from "./model";
 
 interface Props {
@@ -34,9 +34,6 @@ export function Strokes({ document, ways, catalogue, spares, running, chosen, on
     </>
   );
 }
-
-export const pathOf = (way: readonly Spot[]): string =>
-  way.map(([x, y], corner) => `${corner ? "L" : "M"}${x.toFixed(1)},${y.toFixed(1)}`).join("");
 
 interface StrokeProps {
   id: string;

@@ -94,9 +94,8 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
   }, [map]);
 
   const fit = useCallback(() => {
-    const corners = (document.paddocks ?? []).flatMap((paddock) => paddock.corners ?? []);
-    const east = [...document.places.map((place) => place.east_m), ...corners.map(([x = 0]) => x)];
-    const north = [...document.places.map((place) => place.north_m), ...corners.map(([, y = 0]) => y)];
+    const east = document.places.map((place) => place.east_m);
+    const north = document.places.map((place) => place.north_m);
     const spare = Math.max(1, 100 - Math.max(...east) + Math.min(...east)) / 2;
     const around = document.places.length > 1 ? 0.5 : spare;
     map

@@ -1,7 +1,8 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import { useCallback, useMemo } from "react";
+import { useCallback, useMemo, useState } from "react";
 
+import type { ReachAsked } from "../../api/client";
 import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
 import { setPointGround } from "../../shared/ground";
@@ -10,6 +11,7 @@ import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { copyParts, movePlaces, nudge, removeParts, setCorners, whatHolds } from "../draw";
+import { Fences, GroundUnder, HoseCircles, LayersPanel, PinDialog, useBackground } from "../background";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
@@ -56,7 +58,12 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
       ),
     [analysis.solution],
   );
-  const groundAt = useCallback(() => null, []);
+  const [reachAsked, setReachAsked] = useState<ReachAsked | null>(null);
+  const [layers, setLayers] = useState(false);
+  const [toPin, setToPin] = useState<File | null>(null);
+  const background = useBackground(useBench((bench) => bench.designId) ?? "", document, reachAsked);
+  const { groundAt } = background;
+  const limitM = analysis.need.walk_limit_m;
   const drawing = useDrawing(
     document,
     groundAt,
@@ -122,6 +129,21 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           route={route}
           cursorM={cursorM}
           tool={tool}
+          under={(scale, frame) => (
+            <GroundUnder
+              relief={background.relief}
+              picture={background.picture}
+              reach={background.reach}
+              scale={scale}
+              frame={frame}
+            />
+          )}
+          within={(scale, marked) => (
+            <>
+              <Fences document={document} scale={scale} chosen={marked} limitM={limitM} />
+              <HoseCircles document={document} scale={scale} />
+            </>
+          )}
           onSelect={choose}
           onSelectAll={selectAll}
           start={drawing.start}
@@ -131,7 +153,22 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           onCorners={(line, corners) => edit(`${line}.way`, (draft) => setCorners(draft, line, corners))}
           onDone={endStep}
         />
-        <ToolBar tool={tool} onTool={drawing.take} together={together} onTogether={setTogether} />
+        <ToolBar
+          tool={tool}
+          onTool={drawing.take}
+          together={together}
+          onTogether={setTogether}
+          layers={layers}
+          onLayers={setLayers}
+        />
+        {toPin && (
+          <PinDialog
+            file={toPin}
+            document={document}
+            background={background}
+            onLeave={() => setToPin(null)}
+          />
+        )}
         {(tool ?? told) && (
           <Typography
             role="status"
@@ -153,18 +190,32 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
         <DrawingDialogs document={document} drawing={drawing} groundAt={groundAt} />
       </Box>
       <Box sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}>
-        <Sheet
-          document={document}
-          analysis={analysis}
-          catalogue={catalogue}
-          faults={faults}
-          selected={selected}
-          onSelect={select}
-          edit={edit}
-          onDone={endStep}
-          onRemove={remove}
-          more={also.length}
-        />
+        {layers ? (
+          <LayersPanel
+            document={document}
+            catalogue={catalogue}
+            background={background}
+            reachAsked={reachAsked}
+            limitM={limitM}
+            onReach={setReachAsked}
+            onPicture={setToPin}
+            onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
+            onDone={endStep}
+          />
+        ) : (
+          <Sheet
+            document={document}
+            analysis={analysis}
+            catalogue={catalogue}
+            faults={faults}
+            selected={selected}
+            onSelect={select}
+            edit={edit}
+            onDone={endStep}
+            onRemove={remove}
+            more={also.length}
+          />
+        )}
       </Box>
       <Box sx={{ gridColumn: "1 / -1", borderTop: `1px solid ${ink("rule")}`, minHeight: 0 }}>
         {route ? (
@@ -185,7 +236,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           <Typography sx={{ p: 4 }}>
             {lines?.length
               ? "No open line leads from a tank to an outlet, so there is no section to show."
-              : "Nothing is laid yet. Press L or “Draw a line”, click the place where the water starts, every corner, and twice where it shall end."}
+              : "Nothing is laid yet. Press L or “Line”, click the place where the water starts, every corner, and twice where it shall end."}
           </Typography>
         )}
       </Box>

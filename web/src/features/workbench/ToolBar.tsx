@@ -10,7 +10,7 @@ export const TOOLS: { tool: Tool; key: string; text: string; how: string }[] = [
   {
     tool: "line",
     key: "L",
-    text: "Draw a line",
+    text: "Line",
     how: "Click where it begins, every corner, and twice where it ends; with keys: arrows and Enter. Backspace takes a corner back, Escape leaves it.",
   },
   {
@@ -33,15 +33,20 @@ export const TOOLS: { tool: Tool; key: string; text: string; how: string }[] = [
   },
 ];
 
+const KEY = { font: "inherit", fontWeight: 400, opacity: 0.75, marginLeft: 4 };
+
 interface Props {
   tool: Tool | null;
   onTool: (tool: Tool | null) => void;
   together: Together;
   onTogether: (together: Together) => void;
+  /** whether what lies under the plan is being chosen */
+  layers: boolean;
+  onLayers: (layers: boolean) => void;
 }
 
 /** Which outlets draw, and what the hand holds. */
-export function ToolBar({ tool, onTool, together, onTogether }: Props) {
+export function ToolBar({ tool, onTool, together, onTogether, layers, onLayers }: Props) {
   return (
     <Box
       role="toolbar"
@@ -66,12 +71,25 @@ export function ToolBar({ tool, onTool, together, onTogether }: Props) {
           variant={tool === one.tool ? "contained" : "outlined"}
           aria-pressed={tool === one.tool}
           aria-keyshortcuts={one.key}
-          sx={{ px: 1.5, minWidth: 0, ...(tool === one.tool ? {} : { bgcolor: ink("paper") }) }}
+          sx={{
+            px: 1.2,
+            minWidth: 0,
+            fontSize: 12.5,
+            ...(tool === one.tool ? {} : { bgcolor: ink("paper") }),
+          }}
           onClick={() => onTool(tool === one.tool ? null : one.tool)}
         >
-          {one.text} ({one.key})
+          {one.text} <kbd style={KEY}>{one.key}</kbd>
         </Button>
       ))}
+      <Button
+        variant={layers ? "contained" : "outlined"}
+        aria-expanded={layers}
+        sx={{ px: 1.2, minWidth: 0, fontSize: 12.5, ...(layers ? {} : { bgcolor: ink("paper") }) }}
+        onClick={() => onLayers(!layers)}
+      >
+        Under it
+      </Button>
     </Box>
   );
 }

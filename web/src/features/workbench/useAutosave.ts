@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 
 import { Refused, saveDesign, Stale } from "../../api/client";
+import { usePreferences } from "../../shared/preferences";
 import { useBench } from "./store";
 
 const QUIET_MS = 2000;
@@ -37,7 +38,7 @@ async function saveNow() {
   if (!designId || !document || (saving.state !== "waiting" && saving.state !== "failed")) return;
   setSaving({ state: "saving" });
   try {
-    const { number } = await saveDesign(designId, baseNumber, document);
+    const { number } = await saveDesign(designId, baseNumber, document, usePreferences.getState().name);
     savedAs(number, document);
   } catch (error) {
     if (useBench.getState().document !== document) setSaving({ state: "waiting" });

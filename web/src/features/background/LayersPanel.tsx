@@ -1,0 +1,223 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useRef, useState } from "react";
+
+import type { ReachAsked } from "../../api/client";
+import type { Catalogue, Design } from "../../api/types";
+import { Choice } from "../../shared/Choice";
+import { whatIsWrong } from "../../shared/faults";
+import { named } from "../../shared/names";
+import { usePreferences, type Layer } from "../../shared/preferences";
+import { QuantityField } from "../../shared/QuantityField";
+import { figure } from "../../shared/units";
+import type { Background } from "./useBackground";
+
+interface Props {
+  document: Design;
+  catalogue: Catalogue | undefined;
+  background: Background;
+  reachAsked: ReachAsked | null;
+  /** how far from water stock are kept on the day shown [m] */
+  limitM: number | null;
+  onReach: (asked: ReachAsked | null) => void;
+  onPicture: (file: File) => void;
+  onHose: (metres: number | null) => void;
+  onDone: () => void;
+}
+
+const SYSTEMS = [
+  { value: "", text: "as the file says" },
+  { value: "local", text: "metres of this plan" },
+  { value: "wgs84", text: "degrees, WGS 84" },
+];
+
+/** What is shown under and over the plan, and where it comes from. */
+export function LayersPanel(props: Props) {
+  const { document, catalogue, background, reachAsked, limitM, onReach } = props;
+  const { relief, picture, keepRelief, forgetRelief, forgetPicture } = background;
+  const [system, setSystem] = useState("");
+  const grid = useRef<HTMLInputElement>(null);
+  const photo = useRef<HTMLInputElement>(null);
+  const sources = (document.vessels ?? []).filter((vessel) => vessel.role !== "trough");
+  const begin = (): ReachAsked => ({
+    vessel: sources[0]?.id ?? "",
+    product:
+      catalogue?.pipes.find((pipe) => pipe.id === "pe100-sdr17-32")?.id ?? catalogue?.pipes[0]?.id ?? "",
+    flow_lpm: 15,
+    needs_m: 1.5,
+  });
+  return (
+    <Box
+      component="section"
+      aria-label="Under the plan"
+      sx={{
+        height: "100%",
+        overflowY: "auto",
+        p: 3,
+        display: "grid",
+        gap: 2,
+        alignContent: "start",
+      }}
+    >
+      <Typography variant="h2">Height model</Typography>
+      <Typography variant="caption">
+        {relief
+          ? `${relief.source}; a point every ${figure(relief.step_m, 0)} m, shifted ${figure(relief.shift_m, 2)} m to this plan's heights.`
+          : "None yet: with one there are contours and shaded hills, new things know their ground, and what a source reaches can be shown."}
+      </Typography>
+      {relief ? (
+        <>
+          <Shown layer="relief" text="Contours and shaded hills" />
+          <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => forgetRelief.mutate()}>
+            Take the height model away
+          </Button>
+        </>
+      ) : (
+        <>
+          <Choice label="The file's coordinates" value={system} options={SYSTEMS} onChange={setSystem} />
+          <Button variant="outlined" onClick={() => grid.current?.click()} disabled={keepRelief.isPending}>
+            From a grid file
+          </Button>
+          <Button
+            variant="outlined"
+            onClick={() => keepRelief.mutate("service")}
+            disabled={keepRelief.isPending}
+          >
+            Ask the height service
+          </Button>
+        </>
+      )}
+      <input
+        ref={grid}
+        type="file"
+        accept=".asc,.tif,.tiff,.txt"
+        aria-label="Grid of heights"
+        hidden
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) keepRelief.mutate({ file, system: system || null });
+          event.target.value = "";
+        }}
+      />
+      {keepRelief.isError && (
+        <Typography role="alert" color="error">
+          {whatIsWrong(keepRelief.error)}
+        </Typography>
+      )}
+      <Typography variant="h2">Picture from the air</Typography>
+      {picture ? (
+        <>
+          <Typography variant="caption">
+            Pinned by {picture.pins.length} points, the farthest off by{" "}
+            {figure(Math.max(...picture.off_m), 1)} m
+            {picture.pins.length === 2 && " (two points fit always: a third would tell how well)"}.
+          </Typography>
+          <Shown layer="picture" text="The picture" />
+          <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => forgetPicture.mutate()}>
+            Take the picture away
+          </Button>
+        </>
+      ) : (
+        <Button variant="outlined" onClick={() => photo.current?.click()}>
+          Load and pin a picture
+        </Button>
+      )}
+      <input
+        ref={photo}
+        type="file"
+        accept="image/png,image/jpeg,image/webp"
+        aria-label="Picture from the air"
+        hidden
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) props.onPicture(file);
+          event.target.value = "";
+        }}
+      />
+      <Typography variant="h2">Paddocks and taps</Typography>
+      <Shown layer="paddocks" text="Fences" />
+      <Shown
+        layer="walk"
+        text={
+          limitM === null
+            ? "Way to water (the case shown has no day)"
+            : `Too far to water: over ${figure(limitM, 0)} m`
+        }
+      />
+      <Shown layer="hose" text="Hose round each tap" />
+      <QuantityField
+        label="The hose reaches"
+        family="m"
+        digits={0}
+        value={document.site.hose_m ?? null}
+        hint={document.site.hose_m == null ? "none: no circles" : undefined}
+        onDone={props.onDone}
+        onChange={props.onHose}
+        onClear={() => props.onHose(null)}
+      />
+      <Typography variant="h2">Ground that a source can serve</Typography>
+      {!relief && <Typography variant="caption">It needs a height model.</Typography>}
+      {relief && !reachAsked && (
+        <Button variant="outlined" disabled={!sources.length} onClick={() => onReach(begin())}>
+          Show it
+        </Button>
+      )}
+      {relief && reachAsked && (
+        <>
+          <Choice
+            label="Source"
+            value={reachAsked.vessel}
+            options={sources.map((one) => ({ value: one.id, text: named(one) }))}
+            onChange={(vessel) => onReach({ ...reachAsked, vessel })}
+          />
+          <Choice
+            label="Through"
+            value={reachAsked.product}
+            options={(catalogue?.pipes ?? []).map((pipe) => ({
+              value: pipe.id,
+              text: pipe.name,
+              group: pipe.family,
+            }))}
+            onChange={(product) => onReach({ ...reachAsked, product })}
+          />
+          <QuantityField
+            label="Flow wanted there"
+            family="L/min"
+            value={reachAsked.flow_lpm}
+            onChange={(flow_lpm) => onReach({ ...reachAsked, flow_lpm })}
+          />
+          <QuantityField
+            label="Head needed over the ground"
+            family="m"
+            digits={1}
+            value={reachAsked.needs_m}
+            onChange={(needs_m) => onReach({ ...reachAsked, needs_m })}
+          />
+          <Typography variant="caption" role="status">
+            {background.reach
+              ? `${figure(background.reach.share * 100, 0)} % of the ground shown, by a straight pipe on the ground without fittings, losing ${figure(background.reach.loss_m_per_100_m, 2)} m in 100 m.`
+              : "Working it out …"}
+          </Typography>
+          <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => onReach(null)}>
+            Show it no more
+          </Button>
+        </>
+      )}
+    </Box>
+  );
+}
+
+function Shown({ layer, text }: { layer: Layer; text: string }) {
+  const { layers, setLayer } = usePreferences();
+  return (
+    <label style={{ display: "flex", gap: 8, alignItems: "center" }}>
+      <input
+        type="checkbox"
+        checked={layers[layer]}
+        onChange={(event) => setLayer(layer, event.target.checked)}
+      />
+      {text}
+    </label>
+  );
+}

@@ -1,0 +1,5 @@
+export { GroundUnder } from "./Ground";
+export { LayersPanel } from "./LayersPanel";
+export { Fences, HoseCircles } from "./Paddocks";
+export { PinDialog } from "./PinDialog";
+export { useBackground, type Background } from "./useBackground";

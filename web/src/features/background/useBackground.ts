@@ -1,0 +1,76 @@
+/** What is kept under the plan of a design, and what of it is asked for. */
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo } from "react";
+
+import {
+  askReach,
+  askRelief,
+  dropPicture,
+  dropRelief,
+  pictureAddress,
+  putPicture,
+  putRelief,
+  readPicture,
+  readRelief,
+  type ReachAsked,
+} from "../../api/client";
+import type { Design, Pin } from "../../api/types";
+import { useSettled } from "../../shared/useSettled";
+import type { Spot } from "../../shared/way";
+import { groundOf } from "./relief";
+
+export function useBackground(designId: string, document: Design, reachAsked: ReachAsked | null) {
+  const queries = useQueryClient();
+  const reliefKey = useMemo(() => ["relief", designId], [designId]);
+  const pictureKey = useMemo(() => ["picture", designId], [designId]);
+  const relief = useQuery({ queryKey: reliefKey, queryFn: () => readRelief(designId), staleTime: Infinity });
+  const picture = useQuery({
+    queryKey: pictureKey,
+    queryFn: () => readPicture(designId),
+    staleTime: Infinity,
+  });
+  const keepRelief = useMutation({
+    mutationFn: (given: { file: File; system: string | null } | "service") =>
+      given === "service"
+        ? askRelief(designId, document)
+        : putRelief(designId, given.file, document, given.system),
+    onSuccess: (made) => queries.setQueryData(reliefKey, made),
+  });
+  const forgetRelief = useMutation({
+    mutationFn: () => dropRelief(designId),
+    onSuccess: () => queries.setQueryData(reliefKey, null),
+  });
+  const keepPicture = useMutation({
+    mutationFn: ({ file, pins }: { file: File; pins: Pin[] }) => putPicture(designId, file, pins),
+    onSuccess: (made) => queries.setQueryData(pictureKey, { ...made, at: Date.now() }),
+  });
+  const forgetPicture = useMutation({
+    mutationFn: () => dropPicture(designId),
+    onSuccess: () => queries.setQueryData(pictureKey, null),
+  });
+  const model = relief.data ?? null;
+  const ask = useCallback(
+    async (question: Design) => (reachAsked ? askReach(designId, question, reachAsked) : null),
+    [designId, reachAsked],
+  );
+  const reach = useSettled(document, model && reachAsked ? document : null, ask);
+  const groundAt = useCallback((spot: Spot) => (model ? groundOf(model, spot) : null), [model]);
+  const address =
+    picture.data && `${pictureAddress(designId)}?at=${(picture.data as { at?: number }).at ?? 0}`;
+  const laid = useMemo(
+    () => (picture.data && address ? { ...picture.data, address } : null),
+    [picture.data, address],
+  );
+  return {
+    relief: model,
+    picture: laid,
+    reach,
+    groundAt,
+    keepRelief,
+    forgetRelief,
+    keepPicture,
+    forgetPicture,
+  };
+}
+
+export type Background = ReturnType<typeof useBackground>;
