@@ -25,7 +25,7 @@ from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.server import web_server
 
 sys.path.insert(0, str(Path(__file__).parents[1] / "tests" / "browser"))  # the tests' own browser
-from chrome import chrome  # type: ignore[import-not-found]
+from chrome import chrome
 
 DRAGS, STEPS = 7, 24
 LEAST_FRAMES_PER_S, MOST_MS = 30.0, 100.0

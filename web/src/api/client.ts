@@ -5,6 +5,7 @@ import type {
   Conflict,
   Design,
   DesignHeading,
+  Glance,
   Glimpse,
   ImportAsked,
   Picture,
@@ -152,6 +153,8 @@ export const askReach = async (id: string, document: Design, asked: ReachAsked) 
   (await call(`/api/designs/${id}/reach`, send("POST", { document, ...asked }))) as Reach;
 export const listRevisions = async (id: string) =>
   ((await call(`/api/designs/${id}/revisions`)) as { revisions: RevisionHeading[] }).revisions;
+export const glanceAt = async (id: string, number: number) =>
+  (await call(`/api/designs/${id}/revisions/${number}/glance`)) as Glance;
 export const readRevision = async (id: string, number: number) =>
   (await call(`/api/designs/${id}/revisions/${number}`)) as Revision;
 export const nameRevision = async (id: string, number: number, label: string) =>

@@ -299,6 +299,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/revisions/{number}/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell how one revision of a design looks and stands, for a list of sites. */
+        get: operations["glance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/revisions/{number}/label": {
         parameters: {
             query?: never;
@@ -1364,6 +1381,30 @@ export interface components {
             kind: "frustum";
             /** Top Diameter M */
             top_diameter_m: number;
+        };
+        /**
+         * GlanceReport
+         * @description Ways of the lines and spots of the marks [east, north in m], and the sentence on top.
+         */
+        GlanceReport: {
+            /** Findings */
+            findings: number;
+            /** Marks */
+            marks: components["schemas"]["SmallMark"][];
+            /** Outlets */
+            outlets: number;
+            /** Sentence */
+            sentence: (string | components["schemas"]["QuantityReport"])[];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "stop" | "fix" | "watch" | "fine" | "unknown";
+            /** Ways */
+            ways: [
+                number,
+                number
+            ][][];
         };
         /**
          * GlimpseReport
@@ -3493,6 +3534,22 @@ export interface components {
             store_l: number | null;
         };
         /**
+         * SmallMark
+         * @description What stands at a spot of the small map.
+         */
+        SmallMark: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "vessel" | "outlet";
+        };
+        /**
          * SolveReport
          * @description JSON of `leadsman solve`.
          */
@@ -5021,6 +5078,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Revision"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    glance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlanceReport"];
                 };
             };
             /** @description Not Found */

@@ -14,6 +14,7 @@ export type Outlet = NonNullable<Design["outlets"]>[number];
 
 export type Analysis = Schemas["AnalysisReport"];
 export type Glimpse = Schemas["GlimpseReport"];
+export type Glance = Schemas["GlanceReport"];
 export type Relief = Schemas["ReliefReport"];
 export type Picture = Schemas["PictureReport"];
 export type Pin = Schemas["Pin"];

@@ -1,5 +1,6 @@
 """Designs and their revisions."""
 
+from functools import lru_cache
 from uuid import UUID
 
 from flask import Response
@@ -24,6 +25,7 @@ from leadsman.api.schemas import (
 )
 from leadsman.core.design import Design
 from leadsman.core.design_file import write_design
+from leadsman.core.report.glance import GlanceReport, glance_report
 from leadsman.db.design import insert_design, select_designs
 from leadsman.db.revision import RevisionRow, save, select_head, select_headings, select_revision, update_label
 
@@ -65,6 +67,24 @@ def read_design(path: DesignPath) -> Response:
     with database().transaction() as connection:
         row = select_head(connection, path.design_id)
     return answer(_revision(path.design_id, row))
+
+
+@designs.get(
+    "/<uuid:design_id>/revisions/<int:number>/glance",
+    operation_id="glance",
+    responses={200: GlanceReport, 404: Problem},
+)
+def glance(path: RevisionPath) -> Response:
+    """Tell how one revision of a design looks and stands, for a list of sites."""
+    return answer(_glance(path.design_id, path.number))
+
+
+@lru_cache(maxsize=512)
+def _glance(design_id: UUID, number: int) -> GlanceReport:
+    """Return a revision at a glance; a revision never changes."""
+    with database().transaction() as connection:
+        row = select_revision(connection, design_id, number)
+    return glance_report(_revision(design_id, row).document)
 
 
 @designs.put(

@@ -103,7 +103,13 @@ export function Section(props: Props) {
             ))}
           </NativeSelect>
         </Box>
-        <Typography variant="caption" color="text.secondary" data-testid="section-reading" aria-live="polite">
+        <Typography
+          variant="caption"
+          color="text.secondary"
+          data-testid="section-reading"
+          aria-live="polite"
+          sx={{ pr: 14 }}
+        >
           {reading}
         </Typography>
       </Box>

@@ -120,7 +120,8 @@ export function OutletSheet({
   );
 }
 
-function requirementOf(draft: Design, outlet: string): Requirement {
+/** What is wanted of an outlet; made where nothing is yet. */
+export function requirementOf(draft: Design, outlet: string): Requirement {
   draft.requirements ??= [];
   let found = draft.requirements.find((one) => one.outlet === outlet);
   if (!found) {

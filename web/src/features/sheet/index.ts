@@ -1,1 +1,3 @@
 export { Sheet } from "./Sheet";
+export type { Edit } from "./edit";
+export { requirementOf } from "./OutletSheet";

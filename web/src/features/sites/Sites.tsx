@@ -3,13 +3,14 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 
 import type { Design } from "../../api/types";
 import { createDesign, listDesigns, Refused } from "../../api/client";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
 import { NewSite } from "./NewSite";
+import { SiteCard } from "./SiteCard";
 
 /** The first page: the plans that are kept here, and a way to open a design file. */
 export function Sites() {
@@ -42,18 +43,7 @@ export function Sites() {
         )}
         <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
           {designs.data?.map((design) => (
-            <Box component="li" key={design.id} sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}>
-              <Link
-                to={`/designs/${design.id}/lines`}
-                style={{ color: ink("deep"), fontWeight: 700, fontSize: 17 }}
-              >
-                {design.site_name} · {design.name}
-              </Link>
-              <Typography color="text.secondary">
-                revision {design.number}, saved {new Date(design.saved_at).toLocaleString("en-GB")}
-                {design.made_up && " · made-up data for demonstration"}
-              </Typography>
-            </Box>
+            <SiteCard key={design.id} design={design} />
           ))}
         </Box>
         {designs.data?.length === 0 && (

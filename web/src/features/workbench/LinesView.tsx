@@ -1,4 +1,5 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useCallback, useMemo, useState } from "react";
 
@@ -15,6 +16,7 @@ import { Fences, GroundUnder, HoseCircles, LayersPanel, PinDialog, useBackground
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
+import { Tables } from "../tables";
 import { DrawingDialogs } from "./DrawingDialogs";
 import { useBench } from "./store";
 import { ToolBar, TOOLS } from "./ToolBar";
@@ -60,6 +62,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
   );
   const [reachAsked, setReachAsked] = useState<ReachAsked | null>(null);
   const [layers, setLayers] = useState(false);
+  const [tables, setTables] = useState(false);
   const [toPin, setToPin] = useState<File | null>(null);
   const background = useBackground(useBench((bench) => bench.designId) ?? "", document, reachAsked);
   const { groundAt } = background;
@@ -217,8 +220,33 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           />
         )}
       </Box>
-      <Box sx={{ gridColumn: "1 / -1", borderTop: `1px solid ${ink("rule")}`, minHeight: 0 }}>
-        {route ? (
+      <Box
+        sx={{
+          gridColumn: "1 / -1",
+          borderTop: `1px solid ${ink("rule")}`,
+          minHeight: 0,
+          position: "relative",
+        }}
+      >
+        <Box
+          className="not-printed"
+          sx={{ position: "absolute", right: 12, top: 4, zIndex: 1, display: "flex", gap: 1 }}
+        >
+          <Button sx={{ p: 0, minWidth: 0 }} aria-pressed={tables} onClick={() => setTables(!tables)}>
+            {tables ? "Section" : "Tables"}
+          </Button>
+        </Box>
+        {tables ? (
+          <Tables
+            document={document}
+            catalogue={catalogue}
+            faults={faults}
+            chosen={chosen}
+            edit={edit}
+            onSelect={select}
+            onDone={endStep}
+          />
+        ) : route ? (
           <Section
             route={route}
             document={document}

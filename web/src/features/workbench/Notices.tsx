@@ -3,6 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
 import type { Design } from "../../api/types";
+import { differences, DifferenceTable } from "../revisions";
 import { placeOf } from "./model";
 import { useBench } from "./store";
 import type { Judged } from "./useAnalysis";
@@ -51,8 +52,17 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
             </>
           }
         >
-          This plan was saved elsewhere as revision {saving.conflict.head.number}. Yours is kept as revision{" "}
-          {saving.conflict.kept_as}; nothing is lost. Which do you go on with?
+          This plan was saved elsewhere as revision {saving.conflict.head.number}
+          {saving.conflict.head.saved_by ? ` by ${saving.conflict.head.saved_by}` : ""}. Yours is kept as
+          revision {saving.conflict.kept_as}; nothing is lost. Which do you go on with?
+          <details open>
+            <summary>What differs</summary>
+            <DifferenceTable
+              rows={differences(saving.conflict.head.document, document)}
+              before="Theirs"
+              after="Yours"
+            />
+          </details>
         </Alert>
       )}
     </Box>

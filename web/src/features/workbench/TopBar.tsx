@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import NativeSelect from "@mui/material/NativeSelect";
 import { useColorScheme } from "@mui/material/styles";
+import { useState } from "react";
 import { Link } from "react-router";
 
 import type { Design } from "../../api/types";
@@ -10,6 +11,7 @@ import { Brand } from "../../shared/Brand";
 import { download } from "../../shared/download";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText, type System } from "../../shared/units";
+import { Revisions } from "../revisions";
 import { useBench, type Saving } from "./store";
 
 const ORDINARY_AIR_C = 20; // what the document takes where a case says nothing
@@ -23,7 +25,8 @@ const BAR_SELECT = {
 
 /** Site and plan, undo, how saving stands, units, and the case that is shown. */
 export function TopBar({ document }: { document: Design }) {
-  const { past, future, undo, redo, saving, baseNumber, edit, endStep } = useBench();
+  const { past, future, undo, redo, saving, baseNumber, edit, endStep, designId, replace } = useBench();
+  const [listed, setListed] = useState(false);
   const { system, setSystem } = usePreferences();
   const { mode, setMode } = useColorScheme();
   const scenarios = document.scenarios ?? [];
@@ -65,9 +68,26 @@ export function TopBar({ document }: { document: Design }) {
       <Button onClick={redo} disabled={future.length === 0} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
         Redo
       </Button>
-      <Box component="span" role="status" data-testid="saving" sx={{ flex: 1, opacity: 0.85 }}>
-        {savingText(saving, baseNumber)}
+      <Box component="span" sx={{ flex: 1, opacity: 0.85 }}>
+        <span role="status" data-testid="saving">
+          {savingText(saving, baseNumber)}
+        </span>
+        <Button onClick={() => setListed(true)} sx={{ minWidth: 0, textDecoration: "underline" }}>
+          Revisions
+        </Button>
       </Box>
+      {listed && designId && (
+        <Revisions
+          designId={designId}
+          number={baseNumber}
+          document={document}
+          onRestore={(old) => {
+            replace(old);
+            setListed(false);
+          }}
+          onLeave={() => setListed(false)}
+        />
+      )}
       <Button onClick={save} sx={{ minWidth: 0 }}>
         Save as file
       </Button>

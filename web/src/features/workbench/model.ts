@@ -1,5 +1,6 @@
 /** The views, how each stands, and which route is shown. */
 import type { Design, Finding, Standing } from "../../api/types";
+import { keyInWords } from "../../shared/figure";
 
 export type View = "need" | "water" | "ground" | "lines";
 
@@ -86,9 +87,7 @@ export function placeOf(path: string, document: Design): string {
     .split("/");
   const listed = (document as unknown as Record<string, unknown>)[kind];
   const part: unknown = Array.isArray(listed) ? listed[Number(index)] : undefined;
-  const figure = (keys.at(-1) ?? (index || kind))
-    .replace(/_(m|mm|l|s|c|kg|lpm|lpd|kpa|m3h|min)$/, "")
-    .replaceAll("_", " ");
+  const figure = keyInWords(keys.at(-1) ?? (index || kind));
   if (!part || typeof part !== "object") return figure;
   const { name, id } = part as { name?: string; id?: string };
   return `${name ?? id ?? kind}, ${figure}`;

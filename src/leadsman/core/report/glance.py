@@ -1,0 +1,57 @@
+"""JSON of a design at a glance: its lines and marks for a small map, and how it stands."""
+
+from typing import Literal
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import Design
+from leadsman.core.findings.registry import judge
+from leadsman.core.layout import Layout
+from leadsman.core.report.base import Report, Words, words
+from leadsman.core.report.glimpse import GLIMPSED
+from leadsman.core.running import MOST_RANGED_ALONE
+from leadsman.core.verdict import Standing, tightest_outlet, verdict_sentence
+
+Spot = tuple[float, float]
+
+
+class SmallMark(Report):
+    """What stands at a spot of the small map."""
+
+    kind: Literal["vessel", "outlet"]
+    at: Spot
+
+
+class GlanceReport(Report):
+    """Ways of the lines and spots of the marks [east, north in m], and the sentence on top."""
+
+    ways: list[list[Spot]]
+    marks: list[SmallMark]
+    outlets: int
+    findings: int
+    standing: Standing
+    sentence: Words
+
+
+def glance_report(design: Design) -> GlanceReport:
+    """Return a design at a glance; of very large ones only what the flows say is judged."""
+    large = len(design.outlets) > MOST_RANGED_ALONE
+    analysis, layout = Analysis(design, together_only=large), Layout(design)
+    findings = judge(analysis, at_rest=False, codes=GLIMPSED if large else None)
+    standing, sentence = verdict_sentence(analysis, findings, tightest_outlet(analysis, findings))
+    filled = {outlet.fills for outlet in design.outlets}
+    tanks = [vessel for vessel in design.vessels if vessel.id not in filled]
+    marks = [SmallMark(kind="vessel", at=_spot(layout, one.place)) for one in tanks]
+    marks += [SmallMark(kind="outlet", at=_spot(layout, one.place)) for one in design.outlets]
+    return GlanceReport(
+        ways=[layout.way_of(line) for line in design.lines],
+        marks=marks,
+        outlets=len(design.outlets),
+        findings=len(findings),
+        standing=standing,
+        sentence=words(sentence),
+    )
+
+
+def _spot(layout: Layout, place_id: str) -> Spot:
+    place = layout.places[place_id]
+    return place.east_m, place.north_m

@@ -1,0 +1,3 @@
+export { differences } from "./difference";
+export { DifferenceTable } from "./DifferenceTable";
+export { Revisions } from "./Revisions";

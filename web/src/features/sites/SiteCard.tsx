@@ -1,0 +1,104 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+
+import { glanceAt } from "../../api/client";
+import type { DesignHeading, Glance } from "../../api/types";
+import { ink } from "../../app/theme";
+import { fitScale } from "../../shared/fit";
+import { Said } from "../../shared/Said";
+import { StandingMark } from "../../shared/StandingMark";
+import { pathOf, type Spot } from "../../shared/way";
+
+const FRAME = { width: 150, height: 96 };
+const EDGE = { left: 10, right: 10, top: 10, bottom: 10 };
+
+/** One plan of the list: how it lies, how it stands, when it was last changed. */
+export function SiteCard({ design }: { design: DesignHeading }) {
+  const seen = useQuery({
+    queryKey: ["glance", design.id, design.number],
+    queryFn: () => glanceAt(design.id, design.number),
+    staleTime: Infinity,
+  });
+  return (
+    <Box
+      component="li"
+      data-testid={`site-${design.id}`}
+      sx={{
+        borderTop: `1px solid ${ink("rule")}`,
+        py: 3,
+        display: "flex",
+        gap: 4,
+        flexWrap: { xs: "wrap", md: "nowrap" },
+      }}
+    >
+      <Box
+        sx={{
+          width: FRAME.width,
+          height: FRAME.height,
+          flexShrink: 0,
+          bgcolor: ink("land"),
+          border: `1px solid ${ink("rule")}`,
+        }}
+      >
+        {seen.data && <SmallMap seen={seen.data} />}
+      </Box>
+      <Box>
+        <Link
+          to={`/designs/${design.id}/lines`}
+          style={{ color: ink("deep"), fontWeight: 700, fontSize: 17 }}
+        >
+          {design.site_name} · {design.name}
+        </Link>
+        <Typography sx={{ my: 1 }}>
+          {seen.data ? (
+            <>
+              <StandingMark standing={seen.data.standing} /> <Said words={seen.data.sentence} />
+              {seen.data.findings > 1 && ` ${seen.data.findings} findings in all.`}
+            </>
+          ) : seen.isError ? (
+            "How it stands cannot be told just now."
+          ) : (
+            "Looking at it …"
+          )}
+        </Typography>
+        <Typography color="text.secondary">
+          revision {design.number}, saved {new Date(design.saved_at).toLocaleString("en-GB")}
+          {design.made_up && " · made-up data for demonstration"}
+        </Typography>
+      </Box>
+    </Box>
+  );
+}
+
+function SmallMap({ seen }: { seen: Glance }) {
+  const spots = [...seen.ways.flat(), ...seen.marks.map((mark) => mark.at)] as Spot[];
+  if (!spots.length) return null;
+  const scale = fitScale(spots, FRAME, EDGE);
+  const shown = ([x = 0, y = 0]: readonly number[]): Spot => [scale.x(x), scale.y(y)];
+  return (
+    <svg width={FRAME.width} height={FRAME.height} aria-hidden style={{ display: "block" }}>
+      {seen.ways.map((way, index) => (
+        <path key={index} d={pathOf(way.map(shown))} fill="none" stroke={ink("deep")} strokeWidth={2} />
+      ))}
+      {seen.marks.map(({ kind, at }, index) => {
+        const [x, y] = shown(at);
+        return kind === "vessel" ? (
+          <rect
+            key={index}
+            x={x - 5}
+            y={y - 4}
+            width={10}
+            height={8}
+            fill={ink("paper")}
+            stroke={ink("ink")}
+            strokeWidth={1.5}
+          />
+        ) : (
+          <circle key={index} cx={x} cy={y} r={3} fill={ink("water")} stroke={ink("ink")} />
+        );
+      })}
+    </svg>
+  );
+}

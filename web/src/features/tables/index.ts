@@ -1,0 +1,1 @@
+export { Tables } from "./Tables";
