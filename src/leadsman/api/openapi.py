@@ -10,6 +10,7 @@ from leadsman.api.app import create_app
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.glimpse import GlimpseReport
+from leadsman.core.report.route import CourseReport
 from leadsman.core.report.schools import SchoolsReport
 from leadsman.core.report.supply import SeasonRunReport
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer
@@ -19,13 +20,14 @@ from leadsman.formats.importing import ImportAsked
 from leadsman.formats.relief_reader import ReliefAsked
 
 DESCRIBED = (
-    AnalysisReport, ComparisonReport, GlanceReport, GlimpseReport, ImportAsked, ImportReport, PictureReport,
-    ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RestReport, SchoolsReport, SeasonRunReport,
-    schemas.Analyse, schemas.AskProfile, schemas.AskReach, schemas.AskWeather, schemas.CatalogueBody,
-    schemas.CompareSchools, schemas.CompareYears, schemas.Conflict, schemas.DesignList, schemas.ExportAsked,
-    schemas.Health, schemas.ImportForm, schemas.LookAt, schemas.NewDesign, schemas.PictureForm, schemas.Pins,
-    schemas.Problem, schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList,
-    schemas.Save, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
+    AnalysisReport, ComparisonReport, CourseReport, GlanceReport, GlimpseReport, ImportAsked, ImportReport,
+    PictureReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RestReport, SchoolsReport,
+    SeasonRunReport, schemas.Analyse, schemas.AskCourse, schemas.AskProfile, schemas.AskReach,
+    schemas.AskWeather, schemas.CatalogueBody, schemas.CompareSchools, schemas.CompareYears, schemas.Conflict,
+    schemas.DesignList, schemas.ExportAsked, schemas.Health, schemas.ImportForm, schemas.LookAt,
+    schemas.NewDesign, schemas.PictureForm, schemas.Pins, schemas.Problem, schemas.ReliefForm,
+    schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
+    schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip
 
 PROBLEM = "#/components/schemas/Problem"

@@ -68,6 +68,14 @@ class LookAt(Schema):
     outlet: str | None = None
 
 
+class AskCourse(Schema):
+    """A design, and the two nodes between which its lines are followed."""
+
+    document: Design
+    start: str
+    end: str
+
+
 class CompareSchools(Schema):
     """A design, and the outlet whose valve is to be compared with a smaller and a larger one."""
 

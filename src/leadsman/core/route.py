@@ -36,11 +36,10 @@ class RoutePoint:
 
 
 @dataclass(frozen=True, eq=False)
-class Route:
-    """From a vessel to a node, in the order of the water."""
+class Course:
+    """Lines one after the other, from a node to a node."""
 
     along: Along
-    vessel: Vessel
     legs: tuple[Leg, ...]
 
     @cached_property
@@ -71,6 +70,13 @@ class Route:
     def siphon(self) -> bool:
         """Declared airtight and primed over its whole length."""
         return bool(self.legs) and all(leg.line.siphon for leg in self.legs)
+
+
+@dataclass(frozen=True, eq=False)
+class Route(Course):
+    """From a vessel to a node, in the order of the water."""
+
+    vessel: Vessel
 
 
 class Ways:
@@ -209,7 +215,21 @@ def peaks_and_dips(heights_m: list[float]) -> dict[int, str]:
     return marks
 
 
+def course_between(model: NetworkModel, start: str, end: str) -> Course | None:
+    """Return the way of fewest lines between two nodes, whichever way the water runs; None where none leads there."""
+    ways: dict[str, list[tuple[str, str, bool]]] = {}
+    for line in model.layout.design.lines:
+        ways.setdefault(line.from_, []).append((line.to, line.id, True))
+        ways.setdefault(line.to, []).append((line.from_, line.id, False))
+    way = _shortest(ways, [start], end)
+    return Course(model.along, _legs(model, way)) if way else None
+
+
 def _route(model: NetworkModel, way: list[tuple[str, bool]]) -> Route:
+    return _route_of(model, _legs(model, way))
+
+
+def _legs(model: NetworkModel, way: list[tuple[str, bool]]) -> tuple[Leg, ...]:
     legs: list[Leg] = []
     at = 0.0
     for line_id, forward in way:
@@ -217,9 +237,9 @@ def _route(model: NetworkModel, way: list[tuple[str, bool]]) -> Route:
         length = line.pipe_length_m
         legs.append(Leg(line, forward, at, at + length))
         at += length
-    return _route_of(model, tuple(legs))
+    return tuple(legs)
 
 
 def _route_of(model: NetworkModel, legs: tuple[Leg, ...]) -> Route:
     first = legs[0].line.from_ if legs[0].forward else legs[0].line.to
-    return Route(model.along, model.layout.vessels[first], legs)
+    return Route(model.along, legs, model.layout.vessels[first])

@@ -9,7 +9,7 @@ from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requireme
 from leadsman.core.grazing import set_for
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.refill import Filling, Refill, refills
-from leadsman.core.route import Route, Ways, feeds
+from leadsman.core.route import Course, Route, Ways, feeds
 from leadsman.core.section import SectionPoint, route_band, route_section
 from leadsman.core.solve import model_of, solve_with
 from leadsman.core.sounding import Sounding, sounding
@@ -165,7 +165,7 @@ class Running:
         """Return the range of an outlet's judged flow [m3/s], None where it has none."""
         return self.ranges.get((TOGETHER if together else outlet.id, outlet_flow(outlet)))
 
-    def band(self, route: Route, key: str = TOGETHER) -> list[tuple[float, float] | None]:
+    def band(self, route: Course, key: str = TOGETHER) -> list[tuple[float, float] | None]:
         """Return lowest and highest head [m] at each point of a route; None where the grade shown is not judged by."""
         state = self.states[key]
         if state.flow is not state.solved.used:

@@ -6,7 +6,7 @@ from typing import Literal
 
 from leadsman.core.along import LinePoint
 from leadsman.core.ranges import Range
-from leadsman.core.route import Route, peaks_and_dips
+from leadsman.core.route import Course, peaks_and_dips
 from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.units import pa_from_head_m
 
@@ -34,7 +34,7 @@ class SectionPoint:
     mark: Mark | None
 
 
-def route_section(route: Route, running: Flow, shut: Flow) -> list[SectionPoint]:
+def route_section(route: Course, running: Flow, shut: Flow) -> list[SectionPoint]:
     """Return the section of a route in the order of the water; velocity is positive with it."""
     along = running.model.along
     spots = [(along.points[one.number], one.number, one.at_m, route.legs[one.leg].forward) for one in route.points]
@@ -73,7 +73,7 @@ def _points(spots: list[tuple[LinePoint, int, float, bool]], running: Flow, shut
     return points
 
 
-def route_band(route: Route, running: Flow, heads: Mapping[str, Range]) -> list[tuple[float, float] | None]:
+def route_band(route: Course, running: Flow, heads: Mapping[str, Range]) -> list[tuple[float, float] | None]:
     """Return the lowest and highest head [m] at each point of a route, None where an end of its line has no range.
 
     Between the ends of a line the band is drawn from theirs, by the share of the line's loss that lies before

@@ -3,6 +3,7 @@ import type {
   Analysis,
   Catalogue,
   Conflict,
+  Course,
   Design,
   DesignHeading,
   Glance,
@@ -86,6 +87,8 @@ export const analyse = async (document: Design) =>
   (await call("/api/analyses", send("POST", { document }))) as Analysis;
 export const glimpse = async (document: Design, outlet: string | null) =>
   (await call("/api/analyses/glimpse", send("POST", { document, outlet }))) as Glimpse;
+export const askCourse = async (document: Design, start: string, end: string) =>
+  (await call("/api/analyses/course", send("POST", { document, start, end }))) as Course;
 export const analyseAtRest = async (document: Design) =>
   (await call("/api/analyses/rest", send("POST", { document }))) as Rest;
 export const compareSchools = async (document: Design, outlet: string) =>

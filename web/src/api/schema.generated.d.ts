@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the long section between any two nodes of a design. */
+        post: operations["askCourse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/glimpse": {
         parameters: {
             query?: never;
@@ -496,6 +513,17 @@ export interface components {
             species: string;
         };
         /**
+         * AskCourse
+         * @description A design, and the two nodes between which its lines are followed.
+         */
+        AskCourse: {
+            document: components["schemas"]["Design"];
+            /** End */
+            end: string;
+            /** Start */
+            start: string;
+        };
+        /**
          * AskProfile
          * @description A design, and the line whose surveyed points are to be filled from the height service.
          */
@@ -822,6 +850,24 @@ export interface components {
             kind: string;
             /** Slope M */
             slope_m: number;
+        };
+        /**
+         * CourseReport
+         * @description The way between two nodes, all outlets drawing; distances from the first on.
+         */
+        CourseReport: {
+            /** End */
+            end: string;
+            /** Grade */
+            grade: components["schemas"]["GradeReport"][];
+            /** Length M */
+            length_m: number;
+            /** Lines */
+            lines: string[];
+            /** Section */
+            section: components["schemas"]["SectionPointReport"][];
+            /** Start */
+            start: string;
         };
         /**
          * Crop
@@ -4270,6 +4316,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnalysisReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askCourse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskCourse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseReport"];
                 };
             };
             /** @description Refused */

@@ -15,6 +15,7 @@ export type Outlet = NonNullable<Design["outlets"]>[number];
 export type Analysis = Schemas["AnalysisReport"];
 export type Glimpse = Schemas["GlimpseReport"];
 export type Glance = Schemas["GlanceReport"];
+export type Course = Schemas["CourseReport"];
 export type Relief = Schemas["ReliefReport"];
 export type Picture = Schemas["PictureReport"];
 export type Pin = Schemas["Pin"];

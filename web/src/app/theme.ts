@@ -89,6 +89,13 @@ export const theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         body: { fontVariantNumeric: "tabular-nums" },
+        "@media print": {
+          ":root, [data-scheme]": Object.fromEntries(
+            Object.entries(LIGHT).map(([name, colour]) => [`--lm-palette-chart-${name}`, colour]),
+          ),
+          body: { backgroundColor: "#fff", printColorAdjust: "exact" },
+          ".not-printed": { display: "none !important" },
+        },
         ":focus-visible": { outline: `2px solid ${ink("deep")}`, outlineOffset: 1 },
       },
     },

@@ -1,5 +1,5 @@
 /** The ways that the water takes, as they are shown: for all outlets together, or each by itself. */
-import type { Analysis, Design, Feed, Grade, Route, Run, SectionPoint, Sounding } from "../api/types";
+import type { Analysis, Course, Design, Feed, Grade, Route, Run, SectionPoint, Sounding } from "../api/types";
 
 export type Together = "together" | "alone";
 
@@ -67,6 +67,12 @@ function routeInto(feed: Feed): ShownRoute {
     sounding: null,
     section: withGrade(section, grade),
   };
+}
+
+/** The way between two nodes as it is shown: it begins at the first, whatever that is. */
+export function shownCourse({ start, end, lines, length_m, section, grade }: Course): ShownRoute {
+  const shown = { key: `${start} ${end}`, outlet: null, vessel: start, end, lines, length_m, flow_lpm: 0 };
+  return { ...shown, run: null, sounding: null, section: withGrade(section, grade) };
 }
 
 function withGrade(section: SectionPoint[], grades: Grade[]): ShownPoint[] {

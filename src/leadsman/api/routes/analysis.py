@@ -4,9 +4,10 @@ from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 
 from leadsman.api.routes import answer
-from leadsman.api.schemas import Analyse, CompareSchools, CompareYears, LookAt, Problem
+from leadsman.api.schemas import Analyse, AskCourse, CompareSchools, CompareYears, LookAt, Problem
 from leadsman.core.analysis import Analysis
 from leadsman.core.report.glimpse import GlimpseReport, glimpse_report
+from leadsman.core.report.route import CourseReport, course_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
 from leadsman.core.report.supply import SeasonRunReport, season_run_report
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
@@ -25,6 +26,12 @@ def analyse(body: Analyse) -> Response:
 def glimpse(body: LookAt) -> Response:
     """Solve a design with all outlets drawing together, while something on it is dragged."""
     return answer(glimpse_report(Analysis(body.document, together_only=True), body.outlet))
+
+
+@analysis.post("/course", operation_id="askCourse", responses={200: CourseReport, 422: Problem})
+def ask_course(body: AskCourse) -> Response:
+    """Tell the long section between any two nodes of a design."""
+    return answer(course_report(Analysis(body.document, together_only=True), body.start, body.end))
 
 
 @analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})

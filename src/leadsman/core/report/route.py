@@ -3,10 +3,11 @@
 from leadsman.core.analysis import Analysis
 from leadsman.core.answer import OutletState
 from leadsman.core.design import FixedOutlet, OutletBase
+from leadsman.core.errors import UnknownName
 from leadsman.core.report.base import Report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport
-from leadsman.core.route import Route
+from leadsman.core.route import Route, course_between
 from leadsman.core.section import Mark, SectionPoint, route_section
 from leadsman.core.units import kpa_from_pa, lpm_from_m3s
 from leadsman.core.wording import plain
@@ -80,6 +81,42 @@ class FeedReport(Report):
     flow_lpm: float
     section: list[SectionPointReport]
     grade: list[GradeReport]
+
+
+class CourseReport(Report):
+    """The way between two nodes, all outlets drawing; distances from the first on."""
+
+    start: str
+    end: str
+    lines: list[str]
+    length_m: float
+    section: list[SectionPointReport]
+    grade: list[GradeReport]
+
+
+def course_report(analysis: Analysis, start: str, end: str) -> CourseReport:
+    """Return the way between two nodes.
+
+    Raises:
+        UnknownName: there is no such node, or no line leads from the one to the other.
+    """
+    known = {**analysis.model.plumbing.junctions, **analysis.model.plumbing.vessels}
+    for key, node in (("/start", start), ("/end", end)):
+        if node not in known:
+            raise UnknownName("place, vessel or outlet with a line", node, list(known), key)
+    course = course_between(analysis.model, start, end)
+    if course is None:
+        raise UnknownName(f"way of lines from {start}", end, [], "/end")
+    state = analysis.state
+    section = route_section(course, state.flow, state.shut)
+    return CourseReport(
+        start=start,
+        end=end,
+        lines=[line.id for line in course.lines],
+        length_m=course.length_m,
+        section=[section_point_report(point) for point in section],
+        grade=grade_reports(section, analysis.band(course)),
+    )
 
 
 def route_report(analysis: Analysis, outlet_id: str) -> RouteReport:

@@ -68,6 +68,6 @@ function valueAt(document: ById, path: string): unknown {
 
 function text(value: unknown): string {
   if (value === undefined || value === null) return "–";
-  const said = typeof value === "object" ? JSON.stringify(value) : String(value);
+  const said = typeof value === "string" ? value : JSON.stringify(value);
   return said.length > LONGEST ? `${said.slice(0, LONGEST - 1)}…` : said;
 }

@@ -1,7 +1,8 @@
 import Box from "@mui/material/Box";
 import NativeSelect from "@mui/material/NativeSelect";
 import Typography from "@mui/material/Typography";
-import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
+import Button from "@mui/material/Button";
+import { useMemo, useRef, useState, type ReactNode, type KeyboardEvent, type PointerEvent } from "react";
 
 import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -9,8 +10,17 @@ import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { legsOf, type ShownPoint, type ShownRoute } from "../../shared/route";
 import { useSize } from "../../shared/useSize";
+import { classLine, classOf } from "./classes";
 import { Body, PointNote, SizeBar } from "./parts";
-import { MARGIN, pointOfLine, roomUnderGrade, sectionAt, sectionGeometry } from "./model";
+import {
+  MARGIN,
+  pointOfLine,
+  roomUnderGrade,
+  sectionAt,
+  sectionGeometry,
+  zoomed,
+  type Stretch,
+} from "./model";
 
 interface Props {
   route: ShownRoute;
@@ -19,6 +29,8 @@ interface Props {
   document: Design;
   catalogue: Catalogue | undefined;
   cursorM: number | null;
+  /** further choices beside the way */
+  more?: ReactNode;
   onWay: (key: string) => void;
   onCursor: (atM: number | null) => void;
   onGround: (line: string, index: number, groundM: number) => void;
@@ -27,13 +39,24 @@ interface Props {
 
 /** Where all outlets are shut and water still runs, there is no level to tell. */
 const STILL_WITHIN_M = 0.05;
+const ZOOM = 1.5;
 
 /** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
 export function Section(props: Props) {
   const { route, ways, document, catalogue, cursorM, onWay, onCursor, onGround, onDone } = props;
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
-  const geometry = useMemo(() => sectionGeometry(route, size, system), [route, size, system]);
+  const [zoom, setZoom] = useState<{ key: string; stretch: Stretch } | null>(null);
+  const stretch: Stretch = zoom?.key === route.key ? zoom.stretch : [0, route.length_m];
+  const [from, to] = stretch;
+  const geometry = useMemo(
+    () => sectionGeometry(route, size, system, [from, to]),
+    [route, size, system, from, to],
+  );
+  const look = (factor: number, about = cursorM ?? (from + to) / 2) =>
+    setZoom({ key: route.key, stretch: zoomed(stretch, about, factor, route.length_m) });
+  const inView = (atM: number) => atM >= from - 1e-6 && atM <= to + 1e-6;
+  const classes = useMemo(() => classOf(document, catalogue), [document, catalogue]);
   const dragged = useRef<number | null>(null);
   const at = cursorM === null ? null : sectionAt(route.section, Math.min(cursorM, route.length_m));
   const shown = (metres: number, digits = 0) => figure(toShown(metres, "m", system), digits);
@@ -62,12 +85,15 @@ export function Section(props: Props) {
     const now = cursorM ?? 0;
     if (event.key === "ArrowRight") onCursor(Math.min(route.length_m, now + step));
     else if (event.key === "ArrowLeft") onCursor(Math.max(0, now - step));
+    else if (event.key === "+") look(ZOOM);
+    else if (event.key === "-") look(1 / ZOOM);
+    else if (event.key === "0") setZoom(null);
     else if (event.key === "Escape") onCursor(null);
     else return;
     event.preventDefault();
   };
   const reading = at
-    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s`
+    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s${classes.has(at.line) ? ` · pipe good for ${pressure(classes.get(at.line) ?? null)}` : ""}`
     : "move along the line to read it";
 
   const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
@@ -102,6 +128,26 @@ export function Section(props: Props) {
               </option>
             ))}
           </NativeSelect>
+          {props.more}
+        </Box>
+        <Box className="not-printed" sx={{ display: "flex", gap: 1 }}>
+          {(
+            [
+              ["+", "Section nearer", () => look(ZOOM)],
+              ["−", "Section farther", () => look(1 / ZOOM)],
+              ["⤢", "Whole section", () => setZoom(null)],
+            ] as const
+          ).map(([sign, name, act]) => (
+            <Button
+              key={name}
+              variant="outlined"
+              aria-label={name}
+              onClick={act}
+              sx={{ minWidth: 24, width: 24, height: 24, p: 0 }}
+            >
+              {sign}
+            </Button>
+          ))}
         </Box>
         <Typography
           variant="caption"
@@ -118,6 +164,7 @@ export function Section(props: Props) {
           <svg
             width={size.width}
             height={size.height}
+            data-testid="section-drawing"
             style={{ display: "block", touchAction: "none" }}
             role="slider"
             tabIndex={0}
@@ -132,7 +179,16 @@ export function Section(props: Props) {
               onCursor(Math.min(route.length_m, Math.max(0, x)));
             }}
             onPointerLeave={() => onCursor(null)}
+            onWheel={(event) => look(event.deltaY < 0 ? ZOOM : 1 / ZOOM)}
           >
+            <clipPath id="section-frame">
+              <rect
+                x={MARGIN.left - 1}
+                y={0}
+                width={Math.max(0, size.width - MARGIN.left - MARGIN.right + 2)}
+                height={size.height}
+              />
+            </clipPath>
             {geometry.heightTicks.map((tick) => (
               <g key={tick}>
                 <line
@@ -154,38 +210,48 @@ export function Section(props: Props) {
                 </text>
               </g>
             ))}
-            <path d={geometry.groundArea} fill={ink("ground")} />
-            <Body
-              vessel={vesselOf(route.vessel)}
-              document={document}
-              x={geometry.x(0)}
-              side={1}
-              y={geometry.y}
-            />
-            <Body
-              vessel={vesselOf(filled)}
-              document={document}
-              x={geometry.x(route.length_m)}
-              side={-1}
-              y={geometry.y}
-            />
-            <path d={geometry.ground} fill="none" stroke={ink("groundEdge")} strokeWidth={1.5} />
-            <path
-              d={geometry.pipe}
-              fill="none"
-              stroke={ink("ink")}
-              strokeWidth={1.6}
-              data-testid="section-pipe"
-            />
-            <path d={geometry.band} fill={ink("water")} fillOpacity={0.28} data-testid="section-band" />
-            <path d={geometry.shut} fill="none" stroke={ink("water")} strokeWidth={1.2} />
-            <path
-              d={geometry.running}
-              fill="none"
-              stroke={ink("deep")}
-              strokeWidth={2.6}
-              data-testid="section-grade"
-            />
+            <g clipPath="url(#section-frame)">
+              <path d={geometry.groundArea} fill={ink("ground")} />
+              <Body
+                vessel={inView(0) ? vesselOf(route.vessel) : undefined}
+                document={document}
+                x={geometry.x(0)}
+                side={1}
+                y={geometry.y}
+              />
+              <Body
+                vessel={inView(route.length_m) ? vesselOf(filled) : undefined}
+                document={document}
+                x={geometry.x(route.length_m)}
+                side={-1}
+                y={geometry.y}
+              />
+              <path d={geometry.ground} fill="none" stroke={ink("groundEdge")} strokeWidth={1.5} />
+              <path
+                d={geometry.pipe}
+                fill="none"
+                stroke={ink("ink")}
+                strokeWidth={1.6}
+                data-testid="section-pipe"
+              />
+              <path d={geometry.band} fill={ink("water")} fillOpacity={0.28} data-testid="section-band" />
+              <path d={geometry.shut} fill="none" stroke={ink("water")} strokeWidth={1.2} />
+              <path
+                d={geometry.running}
+                fill="none"
+                stroke={ink("deep")}
+                strokeWidth={2.6}
+                data-testid="section-grade"
+              />
+              <path
+                d={classLine(route.section, classes, geometry)}
+                fill="none"
+                stroke={ink("short")}
+                strokeWidth={1.4}
+                strokeDasharray="2 5"
+                data-testid="section-class"
+              />
+            </g>
             {level !== null && (
               <text
                 x={size.width - MARGIN.right}
@@ -198,17 +264,25 @@ export function Section(props: Props) {
               </text>
             )}
             {gradeSpot && (
-              <text x={gradeSpot.x} y={gradeSpot.y} fontSize={11} fontWeight={600} fill={ink("deep")}>
+              <text
+                x={Math.min(gradeSpot.x, size.width - MARGIN.right - gradeText.length * 6)}
+                y={gradeSpot.y}
+                fontSize={11}
+                fontWeight={600}
+                fill={ink("deep")}
+              >
                 {gradeText}
               </text>
             )}
-            <SizeBar
-              route={route}
-              document={document}
-              catalogue={catalogue}
-              x={geometry.x}
-              y={size.height - MARGIN.bottom + 3}
-            />
+            <g clipPath="url(#section-frame)">
+              <SizeBar
+                route={route}
+                document={document}
+                catalogue={catalogue}
+                x={geometry.x}
+                y={size.height - MARGIN.bottom + 3}
+              />
+            </g>
             {geometry.distanceTicks.map((tick) => (
               <text
                 key={tick}
@@ -228,10 +302,10 @@ export function Section(props: Props) {
               fontSize={11}
               fill={ink("faint")}
             >
-              {shown(route.length_m)} {shownUnit("m", system)}
+              {shown(to)} {shownUnit("m", system)}
             </text>
             {route.section.map((point, index) =>
-              point.mark ? (
+              point.mark && inView(point.at_m) ? (
                 <PointNote
                   key={`note-${index}`}
                   x={geometry.x(point.at_m)}
@@ -241,7 +315,7 @@ export function Section(props: Props) {
                       ? sucks(point)
                         ? `peak: sucks, ${pressure(point.running_kpa)}`
                         : `peak: ${pressure(point.running_kpa)} running`
-                      : `dip: ${pressure(point.shut_kpa)} shut, drain here`
+                      : `dip: ${pressure(point.shut_kpa)} shut${classes.has(point.line) ? `, pipe good for ${pressure(classes.get(point.line) ?? null)}` : ""}, drain here`
                   }
                   tone={point.mark === "peak" && sucks(point) ? "short" : "ink"}
                   width={size.width}
@@ -268,31 +342,33 @@ export function Section(props: Props) {
                 )}
               </g>
             )}
-            {route.section.map((point, index) => (
-              <circle
-                key={`${point.line}-${index}`}
-                data-testid={`ground-${index}`}
-                cx={geometry.x(point.at_m)}
-                cy={geometry.y(point.ground_m)}
-                r={5}
-                fill={ink("paper")}
-                stroke={ink("groundEdge")}
-                strokeWidth={1.6}
-                style={{ cursor: "ns-resize" }}
-                onPointerDown={(event) => {
-                  dragged.current = index;
-                  event.currentTarget.setPointerCapture(event.pointerId);
-                }}
-                onPointerMove={(event) => drag(event, index)}
-                onPointerUp={() => {
-                  dragged.current = null;
-                  onDone();
-                }}
-              >
-                <title>Ground {shown(point.ground_m, 2)}: drag to change, or type it in the sheet</title>
-              </circle>
-            ))}
-            {last && (
+            {route.section.map((point, index) =>
+              !inView(point.at_m) ? null : (
+                <circle
+                  key={`${point.line}-${index}`}
+                  data-testid={`ground-${index}`}
+                  cx={geometry.x(point.at_m)}
+                  cy={geometry.y(point.ground_m)}
+                  r={5}
+                  fill={ink("paper")}
+                  stroke={ink("groundEdge")}
+                  strokeWidth={1.6}
+                  style={{ cursor: "ns-resize" }}
+                  onPointerDown={(event) => {
+                    dragged.current = index;
+                    event.currentTarget.setPointerCapture(event.pointerId);
+                  }}
+                  onPointerMove={(event) => drag(event, index)}
+                  onPointerUp={() => {
+                    dragged.current = null;
+                    onDone();
+                  }}
+                >
+                  <title>Ground {shown(point.ground_m, 2)}: drag to change, or type it in the sheet</title>
+                </circle>
+              ),
+            )}
+            {last && inView(last.at_m) && (
               <circle cx={geometry.x(last.at_m)} cy={geometry.y(last.pipe_m)} r={3} fill={ink("ink")} />
             )}
           </svg>

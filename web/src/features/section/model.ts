@@ -21,9 +21,25 @@ const through = lineThrough();
 
 export type SectionGeometry = ReturnType<typeof sectionGeometry>;
 
-export function sectionGeometry(route: ShownRoute, frame: Frame, system: System) {
+/** The stretch of a route that is shown [m]. */
+export type Stretch = readonly [number, number];
+
+/** A stretch zoomed about a distance, kept within the route and no shorter than a twentieth of it. */
+export function zoomed([from, to]: Stretch, about: number, factor: number, lengthM: number): Stretch {
+  const wide = Math.min(lengthM, Math.max(lengthM / 20, (to - from) / factor));
+  const share = to > from ? (about - from) / (to - from) : 0.5;
+  const start = Math.min(Math.max(0, about - share * wide), lengthM - wide);
+  return [start, start + wide];
+}
+
+export function sectionGeometry(route: ShownRoute, frame: Frame, system: System, stretch?: Stretch) {
+  const [from, to] = stretch ?? [0, route.length_m];
   const points = route.section;
-  const heights = points.flatMap((p) => [
+  const seen = points.filter((_, index) => {
+    const [before, after] = [points[index - 1]?.at_m ?? -1, points[index + 1]?.at_m ?? Infinity];
+    return after >= from && before <= to; // what lies just outside draws the line in
+  });
+  const heights = seen.flatMap((p) => [
     p.ground_m,
     p.pipe_m,
     ...(p.shut_head_m === null ? [] : [p.shut_head_m]),
@@ -32,7 +48,7 @@ export function sectionGeometry(route: ShownRoute, frame: Frame, system: System)
   const low = Math.min(...heights);
   const high = Math.max(...heights);
   const room = Math.max(1, high - low) * 0.08;
-  const x = scaleLinear([0, route.length_m], [MARGIN.left, frame.width - MARGIN.right]);
+  const x = scaleLinear([from, to], [MARGIN.left, frame.width - MARGIN.right]);
   const y = scaleLinear(
     [low - room * 0.3, high + room],
     [frame.height - MARGIN.bottom - NOTE_ROOM, MARGIN.top],
@@ -64,8 +80,8 @@ export function sectionGeometry(route: ShownRoute, frame: Frame, system: System)
         .y0((point) => y(point.low_m ?? 0))
         .y1((point) => y(point.high_m ?? 0))(banded) ?? "",
     heightTicks: roundMetres(low, high, 6, system),
-    distanceTicks: roundMetres(0, route.length_m, Math.max(2, frame.width / 110), system).filter(
-      (tick) => tick > 0 && tick < route.length_m * (1 - 60 / Math.max(120, frame.width)),
+    distanceTicks: roundMetres(from, to, Math.max(2, frame.width / 110), system).filter(
+      (tick) => tick > from && tick < to - (to - from) * (60 / Math.max(120, frame.width)),
     ),
   };
 }

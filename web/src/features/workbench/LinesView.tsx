@@ -20,6 +20,7 @@ import { Tables } from "../tables";
 import { DrawingDialogs } from "./DrawingDialogs";
 import { useBench } from "./store";
 import { ToolBar, TOOLS } from "./ToolBar";
+import { BETWEEN, useCourse } from "./useCourse";
 import { useDrawing } from "./useDrawing";
 import { useLinesKeys } from "./useLinesKeys";
 
@@ -49,7 +50,8 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
     setTogether,
   } = useBench();
   const system = usePreferences((state) => state.system);
-  const route = routeOf(routes, selected, document);
+  const between = useCourse(document);
+  const route = between.asked ? between.course : routeOf(routes, selected, document);
   const chosen = useMemo(() => (selected === null ? [] : [selected, ...also]), [selected, also]);
   const running = useMemo(
     () =>
@@ -105,9 +107,12 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
   const ways = useMemo(() => {
     const names = new Map([...(vessels ?? []), ...(outlets ?? [])].map((part) => [part.id, named(part)]));
     const nameOf = (id: string) => names.get(id) ?? id;
-    return routes.flatMap(({ key, vessel, end }) =>
-      vessel ? [{ key, text: `${nameOf(vessel)} → ${nameOf(end)}` }] : [],
-    );
+    return [
+      ...routes.flatMap(({ key, vessel, end }) =>
+        vessel ? [{ key, text: `${nameOf(vessel)} → ${nameOf(end)}` }] : [],
+      ),
+      { key: BETWEEN, text: "between two places …" },
+    ];
   }, [routes, outlets, vessels]);
   const choose = useCallback(
     (id: string | null, add = false) => (add && id !== null ? selectAlso(id) : select(id)),
@@ -118,6 +123,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
       sx={{
         height: "100%",
         display: "grid",
+        "@media print": { gridTemplateColumns: "1fr", gridTemplateRows: "90mm 95mm", height: "auto" },
         gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 300px" },
         gridTemplateRows: { xs: "330px auto 300px", md: "minmax(0, 1fr) minmax(0, 1fr)" },
       }}
@@ -192,7 +198,10 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
         )}
         <DrawingDialogs document={document} drawing={drawing} groundAt={groundAt} />
       </Box>
-      <Box sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}>
+      <Box
+        className="not-printed"
+        sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}
+      >
         {layers ? (
           <LayersPanel
             document={document}
@@ -246,6 +255,11 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
             onSelect={select}
             onDone={endStep}
           />
+        ) : between.asked && !route ? (
+          <Box sx={{ p: 3, display: "flex", gap: 2 }}>
+            {between.fields}
+            <Button onClick={between.leave}>Back to the outlets</Button>
+          </Box>
         ) : route ? (
           <Section
             route={route}
@@ -253,7 +267,14 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
             catalogue={catalogue}
             ways={ways}
             cursorM={cursorM}
-            onWay={select}
+            more={between.fields}
+            onWay={(key) => {
+              if (key === BETWEEN) between.begin();
+              else {
+                between.leave();
+                select(key);
+              }
+            }}
             onCursor={setCursor}
             onGround={(line, index, groundM) =>
               edit(`${line}.point${index}`, (draft) => setPointGround(draft, line, index, groundM))

@@ -14,6 +14,7 @@ export function Rail({ designId, findings }: { designId: string; findings: Findi
       aria-label="The job in order"
       sx={{
         gridArea: "rail",
+        displayPrint: "none",
         bgcolor: ink("rail"),
         borderRight: `1px solid ${ink("rule")}`,
         display: "flex",

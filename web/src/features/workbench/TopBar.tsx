@@ -12,6 +12,8 @@ import { download } from "../../shared/download";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText, type System } from "../../shared/units";
 import { Revisions } from "../revisions";
+import { KeysSheet } from "./KeysSheet";
+import { Pictures } from "./Pictures";
 import { useBench, type Saving } from "./store";
 
 const ORDINARY_AIR_C = 20; // what the document takes where a case says nothing
@@ -42,6 +44,7 @@ export function TopBar({ document }: { document: Design }) {
       component="header"
       sx={{
         gridArea: "bar",
+        displayPrint: "none",
         bgcolor: ink("bar"),
         color: ink("onBar"),
         px: 3,
@@ -91,6 +94,7 @@ export function TopBar({ document }: { document: Design }) {
       <Button onClick={save} sx={{ minWidth: 0 }}>
         Save as file
       </Button>
+      <Pictures name={`${document.site.name} ${document.name}`} />
       <NativeSelect
         value={system}
         onChange={(event) => setSystem(event.target.value as System)}
@@ -122,6 +126,7 @@ export function TopBar({ document }: { document: Design }) {
       <Button onClick={() => setMode(mode === "dark" ? "light" : "dark")} sx={{ minWidth: 0 }}>
         {mode === "dark" ? "Light" : "Dark"}
       </Button>
+      <KeysSheet />
     </Box>
   );
 }

@@ -105,6 +105,7 @@ export function Workbench() {
       sx={{
         height: { md: "100vh" },
         display: "grid",
+        "@media print": { display: "block", height: "auto" },
         gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "96px minmax(0, 1fr) 310px" },
         gridTemplateRows: { xs: "auto", md: "46px auto auto minmax(0, 1fr)" },
         gridTemplateAreas: {
@@ -114,6 +115,9 @@ export function Workbench() {
       }}
     >
       <TopBar document={document} />
+      <Typography variant="h1" sx={{ display: "none", displayPrint: "block", p: 2 }}>
+        {document.site.name} · {document.name}
+      </Typography>
       <Rail designId={designId} findings={rest?.findings ?? analysis?.findings ?? null} />
       {analysis ? (
         <VerdictStrip
@@ -128,7 +132,7 @@ export function Workbench() {
         <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
       )}
       <Notices judged={judged} document={document} />
-      <Box component="main" sx={{ gridArea: "main", minHeight: 0, overflowY: "auto" }}>
+      <Box component="main" sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}>
         <Suspense fallback={<Typography sx={{ p: 4 }}>Opening the view …</Typography>}>
           {analysis && view === "need" && (
             <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
@@ -163,6 +167,11 @@ export function Workbench() {
           gridTemplateRows: { xs: "270px auto", md: "minmax(270px, 42%) minmax(0, 1fr)" },
           minHeight: 0,
           bgcolor: ink("paper"),
+          "@media print": {
+            display: "block",
+            borderLeft: 0,
+            "& > *": { overflow: "visible", breakInside: "avoid" },
+          },
         }}
       >
         {analysis && <Soundings routes={routes} nameOf={nameOf} onSelect={bench.select} />}

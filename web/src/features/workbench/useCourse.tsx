@@ -1,0 +1,58 @@
+/** The section between any two places, where it is asked for in place of an outlet's way. */
+import { useCallback, useMemo, useState } from "react";
+
+import { askCourse } from "../../api/client";
+import type { Design } from "../../api/types";
+import { BareChoice } from "../../shared/BareChoice";
+import { named } from "../../shared/names";
+import { shownCourse, type ShownRoute } from "../../shared/route";
+import { useSettled } from "../../shared/useSettled";
+
+export const BETWEEN = "between";
+
+interface Ends {
+  start: string;
+  end: string;
+}
+
+export function useCourse(document: Design) {
+  const [ends, setEnds] = useState<Ends | null>(null);
+  const ask = useCallback(
+    (question: Design) =>
+      ends ? askCourse(question, ends.start, ends.end) : Promise.reject(new Error("no ends are chosen")),
+    [ends],
+  );
+  const told = useSettled(document, ends ? document : null, ask);
+  const course = useMemo(
+    (): ShownRoute | null =>
+      ends && told && told.start === ends.start && told.end === ends.end
+        ? { ...shownCourse(told), key: BETWEEN }
+        : null,
+    [ends, told],
+  );
+  const nodes = useMemo(() => nodesOf(document), [document]);
+  const begin = () => {
+    const [first, last] = [nodes[0], nodes.at(-1)];
+    if (first && last) setEnds({ start: first.value, end: last.value });
+  };
+  const fields = ends && (
+    <>
+      <BareChoice
+        name="From"
+        value={ends.start}
+        options={nodes}
+        onChange={(start) => setEnds({ ...ends, start })}
+      />
+      <BareChoice name="To" value={ends.end} options={nodes} onChange={(end) => setEnds({ ...ends, end })} />
+      {!course && <span role="status">no line leads from the one to the other</span>}
+    </>
+  );
+  return { asked: ends !== null, course, fields, begin, leave: () => setEnds(null) };
+}
+
+/** Every node that a line ends on, by its name. */
+function nodesOf(document: Design): { value: string; text: string }[] {
+  const ended = new Set((document.lines ?? []).flatMap((line) => [line.from, line.to]));
+  const parts = [...(document.vessels ?? []), ...document.places, ...(document.outlets ?? [])];
+  return parts.filter((part) => ended.has(part.id)).map((part) => ({ value: part.id, text: named(part) }));
+}
