@@ -4,6 +4,7 @@ from typing import Any
 
 from bench_page import Bench
 from farm import one
+from hand import Hand
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -15,54 +16,6 @@ from leadsman.core.units import lpm_from_m3s
 from leadsman.demo import tamsel_ridge
 
 MOST_ACTIONS = 25
-
-
-class Hand:
-    """A person's mouse and keys on the plan, counting what they do."""
-
-    def __init__(self, bench: Bench) -> None:
-        self.bench, self.actions = bench, 0
-
-    def mark(self, part_id: str) -> tuple[float, float]:
-        """The middle of the mark of a part on the plan, in pixels of the page."""
-        script = (
-            "const m = document.querySelector(`[data-testid='plan-${arguments[0]}'] :is(rect, circle)`);"
-            "const r = m?.getBoundingClientRect(); return r ? [r.x + r.width / 2, r.y + r.height / 2] : null"
-        )
-        x, y = self.bench.until(lambda: self.bench.browser.execute_script(script, part_id))
-        return float(x), float(y)
-
-    def mouse(self) -> ActionChains:
-        return ActionChains(self.bench.browser, duration=80)
-
-    def click_at(self, x: float, y: float, times: int = 1) -> None:
-        """Click on the plan at pixels of the page."""
-        plan = self.bench.find("[data-testid=plan-map]")
-        box = plan.rect
-        right, down = int(x - box["x"] - box["width"] / 2), int(y - box["y"] - box["height"] / 2)
-        chain = self.mouse().move_to_element_with_offset(plan, right, down)
-        for _ in range(times):
-            chain = chain.click().pause(0.1)
-        chain.pause(0.3).perform()
-        self.actions += 1
-
-    def drag(self, since: tuple[float, float], by: tuple[float, float]) -> None:
-        plan = self.bench.find("[data-testid=plan-map]")
-        box = plan.rect
-        right, down = int(since[0] - box["x"] - box["width"] / 2), int(since[1] - box["y"] - box["height"] / 2)
-        chain = self.mouse().move_to_element_with_offset(plan, right, down).click_and_hold()
-        for _ in range(5):
-            chain = chain.move_by_offset(int(by[0] / 5), int(by[1] / 5))
-        chain.release().perform()
-        self.actions += 1
-
-    def type(self, label: str, text: str) -> None:
-        self.bench.fill(label, text)
-        self.actions += 2
-
-    def press(self, name: str) -> None:
-        self.bench.button(name).click()
-        self.actions += 1
 
 
 def document(bench: Bench) -> Any:
@@ -170,12 +123,7 @@ def test_a_line_gets_a_corner_is_nudged_by_keys_and_deleted(bench: Bench) -> Non
     bench.settled()
     bench.part("Low leg")
     bench.find("[data-testid=middle-0]")
-    script = (
-        "const r = document.querySelector(`[data-testid='${arguments[0]}']`).getBoundingClientRect();"
-        "return [r.x + r.width / 2, r.y + r.height / 2]"
-    )
-    x, y = bench.browser.execute_script(script, "middle-0")
-    hand.drag((x, y), (10, -40))
+    hand.drag(hand.middle("middle-0"), (10, -40))
     bench.until(lambda: len(one(document(bench), "lines", "low-leg").get("way", [])) == 1)
     longer = one(document(bench), "lines", "low-leg")["length_m"]
     assert longer > 190

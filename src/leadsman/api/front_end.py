@@ -7,7 +7,7 @@ from werkzeug.exceptions import NotFound
 
 YEAR_S = 31_536_000
 CONTENT_SECURITY = (
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
     "base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
 

@@ -68,7 +68,8 @@ export function Fences({ document, scale, chosen, limitM }: Props) {
             )}
             <path
               d={d}
-              fill="transparent"
+              fill="none"
+              pointerEvents="stroke"
               stroke={ink("groundEdge")}
               strokeWidth={chosen.has(paddock.id) ? 3.5 : 1.6}
             />

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useCallback, useMemo, useState, type MouseEvent, type ReactNode } from "react";
+import { useMemo, useState, type MouseEvent, type ReactNode } from "react";
 
 import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -83,16 +83,19 @@ export function Plan(props: Props) {
   const scale = useMemo(() => seen ?? planScale(document, size), [seen, document, size]); // before the map is there
   const chosen = useMemo(() => new Set(props.chosen), [props.chosen]);
   const chosenLine = chosen.size === 1 ? document.lines?.find((line) => chosen.has(line.id)) : undefined;
-  const { handlers: drag, dragging } = useDrag(document, scale, { ...props, idle: tool === null, chosen });
+  const {
+    handlers: drag,
+    dragging,
+    wasDragged,
+  } = useDrag(document, scale, { ...props, idle: tool === null, chosen });
   const cross = useCrosshair(tool, props);
   const drawn = useMemo(() => planMarks(document, routes, scale, size), [document, routes, scale, size]);
   const labels = useLabels(document, catalogue, drawn, size, dragging);
   const spares = useMemo(() => sparesOf(routes), [routes]);
   const onRoute = useMemo(() => new Set(route?.lines), [route?.lines]);
-  const click = useCallback(
-    (event: MouseEvent<SVGGElement>) => props.onSelect(partUnder(event), event.shiftKey),
-    [props],
-  );
+  const click = (event: MouseEvent<SVGGElement>) => {
+    if (!wasDragged()) props.onSelect(partUnder(event), event.shiftKey);
+  };
 
   return (
     <Box
@@ -107,7 +110,7 @@ export function Plan(props: Props) {
           width={size.width}
           height={size.height}
           data-testid="plan-drawing"
-          style={{ display: "block", position: "absolute", pointerEvents: "none" }}
+          style={{ display: "block", position: "absolute", pointerEvents: "none", userSelect: "none" }}
         >
           {props.under(scale, size)}
           <Paper scale={scale} size={size} />

@@ -29,10 +29,12 @@ export const partUnder = (event: { target: EventTarget }): string | null =>
 /** Handlers for the group that holds the marks, and whether one is being dragged; of chosen marks all move together. */
 export function useDrag(document: Design, scale: Scale, { idle, chosen, onMove, onDone }: Handlers) {
   const held = useRef<Held | null>(null);
+  const moved = useRef(false);
   const [dragging, setDragging] = useState(false);
   const handlers = {
     onPointerDown: (event: PointerEvent<SVGGElement>) => {
       const id = partUnder(event);
+      moved.current = false;
       if (!idle || !id || event.button !== 0 || event.shiftKey) return;
       if (event.pointerType === "touch" && !chosen.has(id)) return; // a thumb that scrolls
       if (document.lines?.some((line) => line.id === id)) return;
@@ -56,10 +58,13 @@ export function useDrag(document: Design, scale: Scale, { idle, chosen, onMove, 
       onMove(new Map([...own.at].map(([id, [x, y]]) => [id, [x + by[0], y + by[1]]])));
     },
     onPointerUp: () => {
-      if (held.current?.moving) onDone();
+      moved.current = held.current?.moving ?? false;
+      if (moved.current) onDone();
       held.current = null;
       setDragging(false);
     },
   };
-  return { handlers, dragging };
+  /** whether the click that follows ends a drag: it chooses nothing */
+  const wasDragged = () => moved.current;
+  return { handlers, dragging, wasDragged };
 }

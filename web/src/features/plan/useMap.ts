@@ -127,10 +127,9 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
         (line) => new Feature(new LineString(wayOf(document, line).map(([x, y]) => [x, y]))),
       ),
     );
+    const fences = tool === "paddock" ? (document.paddocks ?? []) : [];
     source.addFeatures(
-      (document.paddocks ?? []).flatMap((paddock) =>
-        (paddock.corners ?? []).map((corner) => new Feature(new Point(corner))),
-      ),
+      fences.flatMap((paddock) => (paddock.corners ?? []).map((corner) => new Feature(new Point(corner)))),
     );
   }, [source, tool, document]);
 

@@ -93,7 +93,7 @@ export function Section(props: Props) {
     event.preventDefault();
   };
   const reading = at
-    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s${classes.has(at.line) ? ` · pipe good for ${pressure(classes.get(at.line) ?? null)}` : ""}`
+    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s${classes.has(at.line) ? ` · good for ${pressure(classes.get(at.line) ?? null)}` : ""}`
     : "move along the line to read it";
 
   const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
@@ -154,7 +154,8 @@ export function Section(props: Props) {
           color="text.secondary"
           data-testid="section-reading"
           aria-live="polite"
-          sx={{ pr: 14 }}
+          noWrap
+          sx={{ pr: 14, flex: 1, minWidth: 0, textAlign: "right" }} // on one line: the section must not shift under the hand
         >
           {reading}
         </Typography>

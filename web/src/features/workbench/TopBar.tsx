@@ -65,7 +65,12 @@ export function TopBar({ document }: { document: Design }) {
       <span>
         <strong>{document.site.name}</strong> · {document.name}
       </span>
-      <Button onClick={undo} disabled={past.length === 0} title="Ctrl+Z" sx={{ minWidth: 0 }}>
+      <Button
+        onClick={undo}
+        disabled={past.length === 0}
+        title={`Ctrl+Z: ${past.length} steps back`}
+        sx={{ minWidth: 0 }}
+      >
         Undo
       </Button>
       <Button onClick={redo} disabled={future.length === 0} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>

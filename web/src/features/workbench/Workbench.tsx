@@ -132,7 +132,10 @@ export function Workbench() {
         <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
       )}
       <Notices judged={judged} document={document} />
-      <Box component="main" sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}>
+      <Box
+        component="main"
+        sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}
+      >
         <Suspense fallback={<Typography sx={{ p: 4 }}>Opening the view …</Typography>}>
           {analysis && view === "need" && (
             <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
