@@ -18,6 +18,7 @@ RIDGE = write_design(tamsel_ridge())
 RIDGE["paddocks"][0]["corners"] = [[0, -200], [50, -200], [50, -260], [0, -260]]
 RIDGE["places"][0]["name"] = "=Weir & <box>, „Mühle“"
 DESIGN = read_design(RIDGE)
+FENCED = [one for one in DESIGN.paddocks if len(one.corners) > 2]
 
 
 def opened(folder: Path, kind: Export, layer: str | None = None) -> tuple[list[str], dict[str, list[Any]], list[bytes]]:
@@ -45,13 +46,13 @@ def test_gpx_is_opened_with_names_heights_and_tracks(tmp_path: Path) -> None:
     assert columns["ele"] == pytest.approx([place.ground_m for place in DESIGN.places])
     assert "height from staff" in columns["desc"][1]
     _, columns, _ = opened(tmp_path, "gpx", "tracks")
-    assert columns["name"] == [label(one) for one in DESIGN.lines] + [label(DESIGN.paddocks[0])]
+    assert columns["name"] == [label(one) for one in [*DESIGN.lines, *FENCED]]
     _, columns, _ = opened(tmp_path, "gpx", "track_points")
     assert columns["ele"][:4] == [271.6, 269.2, 267.3, 266.4]
 
 
 def test_kml_and_geojson_are_opened_with_every_point_line_and_area(tmp_path: Path) -> None:
-    counts = len(DESIGN.places) + len(DESIGN.lines) + 1
+    counts = len(DESIGN.places) + len(DESIGN.lines) + len(FENCED)
     for kind, name in (("kml", "Name"), ("geojson", "name")):
         _, columns, geometry = opened(tmp_path, kind)  # type: ignore[arg-type]
         assert len(geometry) == counts

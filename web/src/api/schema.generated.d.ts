@@ -1176,6 +1176,11 @@ export interface components {
         /** EmitterOutlet */
         EmitterOutlet: {
             /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
+            /**
              * Exponent
              * @default 0.5
              */
@@ -1317,6 +1322,11 @@ export interface components {
         /** FixedOutlet */
         FixedOutlet: {
             /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
+            /**
              * Fills
              * @default null
              */
@@ -1355,6 +1365,11 @@ export interface components {
         };
         /** FloatValveOutlet */
         FloatValveOutlet: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
             /**
              * Fills
              * @default null
@@ -2009,9 +2024,15 @@ export interface components {
          * @description Pipe between two places, with surveyed points along it.
          *
          *     `way` are the corners of its way on the plan, [east, north] in m, between its ends; straight where there are none.
+         *     `assumed` names figures that are a default which nobody has confirmed.
          *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
          */
         Line: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
             /**
              * Bore Mm
              * @default null
@@ -2324,6 +2345,11 @@ export interface components {
         };
         /** OpenEndOutlet */
         OpenEndOutlet: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
             /**
              * Bore Mm
              * @default null
@@ -4057,9 +4083,14 @@ export interface components {
          *     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
          *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
          *     of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
-         *     `reachable` whether a vehicle or a hose gets to it.
+         *     `reachable` whether a vehicle or a hose gets to it; `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed?: string[];
             /**
              * Count
              * @default 1

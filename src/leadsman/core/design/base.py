@@ -32,6 +32,7 @@ RoughnessMm = Annotated[float, Field(ge=0, le=50)]
 LossCoefficient = Annotated[float, Field(ge=0, le=100_000)]
 Kv = Annotated[float, Field(gt=0, le=10_000)]
 FlowLpm = Annotated[float, Field(ge=0, le=100_000)]
+Assumed = Annotated[list[Annotated[str, Field(min_length=1, max_length=40)]], Field(max_length=40)]
 PressureKpa = Annotated[float, Field(ge=0, le=10_000)]
 
 

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, ValidationInfo, field_validator, model_validator
 
 from leadsman.core.design.base import (
+    Assumed,
     BoreMm,
     FlowLpm,
     Id,
@@ -91,6 +92,7 @@ class Line(Part):
     """Pipe between two places, with surveyed points along it.
 
     `way` are the corners of its way on the plan, [east, north] in m, between its ends; straight where there are none.
+    `assumed` names figures that are a default which nobody has confirmed.
     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
     """
 
@@ -114,6 +116,7 @@ class Line(Part):
     pump: Pump | None = None
     siphon: bool = False
     shut: bool = False
+    assumed: Assumed = []
 
     @property
     def pipe_length_m(self) -> float:

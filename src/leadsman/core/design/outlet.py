@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from leadsman.core.design.base import BoreMm, Day, FlowLpm, Id, Kv, Name, Part, PressureKpa, fault
+from leadsman.core.design.base import Assumed, BoreMm, Day, FlowLpm, Id, Kv, Name, Part, PressureKpa, fault
 
 
 class LevelStep(Part):
@@ -47,6 +47,7 @@ class OutletBase(Part):
     height_m: Annotated[float, Field(ge=-50, le=100)] = 0.0
     fills: Id | None = None
     shut: bool = False
+    assumed: Assumed = []
 
 
 class FloatValveOutlet(OutletBase):

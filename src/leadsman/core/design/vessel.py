@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, ValidationInfo, field_validator
 
-from leadsman.core.design.base import Dimension, Id, Name, Part, fault
+from leadsman.core.design.base import Assumed, Dimension, Id, Name, Part, fault
 
 
 class UprightCylinderShape(Part):
@@ -77,7 +77,7 @@ class Vessel(Part):
     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
     of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
-    `reachable` whether a vehicle or a hose gets to it.
+    `reachable` whether a vehicle or a hose gets to it; `assumed` names figures that are a default nobody has confirmed.
     """
 
     id: Id
@@ -101,6 +101,7 @@ class Vessel(Part):
     stand_limit_kg: Annotated[float, Field(gt=0, le=1e7)] | None = None
     food_grade: bool | None = None
     reachable: bool | None = None
+    assumed: Assumed = []
 
     @property
     def brim_m(self) -> float:

@@ -26,6 +26,7 @@ describe("a site from nothing", () => {
   it("has one place with what gives the water, and nothing else", () => {
     const design = start();
     expect(design.places).toEqual([{ id: "start", name: "High tank", east_m: 0, north_m: 0, ground_m: 120 }]);
+    expect(design.vessels?.[0]?.assumed).toEqual(["shape", "level_m"]); // ours until somebody says so
     expect(design.vessels).toMatchObject([{ id: "source", role: "tank", place: "start", level_m: 1.5 }]);
     expect(newSite("x", "pond", "Pond", 5).vessels).toMatchObject([{ role: "pond", shape: { kind: "box" } }]);
     expect(newSite("x", "spring box", "Box", 5).vessels).toMatchObject([{ role: "chamber" }]);

@@ -66,6 +66,7 @@ export function layLine(draft: Design, { way, end, name, groundM }: NewLine): st
     to,
     product: USUAL_PIPE,
     length_m: Math.max(0.5, Number(length.toFixed(1))),
+    assumed: ["product"],
   };
   const corners = way.slice(1, -1).map(([x, y]) => [cm(x), cm(y)]);
   draft.lines = [...(draft.lines ?? []), corners.length ? { ...line, way: corners } : line];

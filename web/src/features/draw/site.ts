@@ -42,6 +42,7 @@ export function newSite(site: string, start: Start, name: string, groundM: numbe
         stand_m: 0,
         outlet_m: 0.1,
         level_m: level,
+        assumed: ["shape", "level_m"],
       },
     ],
   };

@@ -44,6 +44,7 @@ export function addThing(draft: Design, placeId: string, thing: Thing, name: str
     stand_m: 0,
     outlet_m: 0.1,
     level_m: level,
+    assumed: ["shape", "level_m"],
   });
   return id;
 }
@@ -51,7 +52,15 @@ export function addThing(draft: Design, placeId: string, thing: Thing, name: str
 function addTap(draft: Design, placeId: string, name: string): string {
   const outlets = (draft.outlets ??= []);
   const id = `outlet-${freeNumber(outlets, "outlet")}`;
-  outlets.push({ id, name, place: placeId, kind: "open_end", height_m: 0.6, bore_mm: 20 });
+  outlets.push({
+    id,
+    name,
+    place: placeId,
+    kind: "open_end",
+    height_m: 0.6,
+    bore_mm: 20,
+    assumed: ["height_m", "bore_mm"],
+  });
   return id;
 }
 
@@ -69,9 +78,17 @@ function addTrough(draft: Design, placeId: string, name: string): string {
     stand_m: 0,
     overflow_m: 0.46,
     level_m: 0.1,
+    assumed: ["shape", "overflow_m", "level_m"],
   });
   const valve = { kv_m3h: 2, closes_at_m: 0.4, band_m: 0.05 };
   const where = { place: placeId, fills: vesselId, height_m: 0.5 };
-  outlets.push({ id, name: `${name} valve`, kind: "float_valve", ...where, valve });
+  outlets.push({
+    id,
+    name: `${name} valve`,
+    kind: "float_valve",
+    ...where,
+    valve,
+    assumed: ["height_m", "kv_m3h", "closes_at_m", "band_m"],
+  });
   return id;
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { ShownPoint, ShownRoute } from "../../shared/route";
-import { pointOfLine, sectionAt, sectionGeometry } from "./model";
+import { pointOfLine, sectionAt, sectionGeometry, zoomed } from "./model";
 
 const point = (line: string, at_m: number, ground_m: number, running_head_m: number): ShownPoint => ({
   line,
@@ -101,5 +101,20 @@ describe("which point of its own line is dragged", () => {
   it("counts from the other end on a line that is walked backwards", () => {
     expect(pointOfLine(points, 2, new Set(["b"]))).toEqual({ line: "b", index: 1 });
     expect(pointOfLine(points, 9, new Set())).toBeNull();
+  });
+});
+
+describe("zooming", () => {
+  it.each([
+    [[0, 400], 200, 2, [100, 300]],
+    [[0, 400], 0, 2, [0, 200]],
+    [[0, 400], 400, 2, [200, 400]],
+    [[100, 300], 150, 0.5, [0, 400]],
+    [[100, 300], 120, 4, [115, 165]],
+    [[100, 110], 105, 10, [95, 115]],
+  ] as const)("of %s about %f by %f shows %s", (stretch, about, factor, shown) => {
+    const [from, to] = zoomed(stretch, about, factor, 400);
+    expect(from).toBeCloseTo(shown[0], 6);
+    expect(to).toBeCloseTo(shown[1], 6);
   });
 });

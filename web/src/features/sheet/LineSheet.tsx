@@ -9,6 +9,7 @@ import { usePreferences } from "../../shared/preferences";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
+import { Assumed, noLongerAssumed } from "./Assumed";
 import { InCase } from "./InCase";
 import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
@@ -31,13 +32,16 @@ export function LineSheet({
   const change = (key: string, recipe: (draft: NonNullable<typeof document.lines>[number]) => void) =>
     edit(`${line.id}.${key}`, (draft) => {
       const own = draft.lines?.[index];
-      if (own) recipe(own);
+      if (!own) return;
+      recipe(own);
+      noLongerAssumed(own, key);
     });
   const bore =
     product &&
     `${figure(toShown(product.bore_mm, "mm", system), system === "metric" ? 1 : 3)} ${shownUnit("mm", system)}`;
   return (
     <>
+      <Assumed part={line} kind="lines" edit={edit} onDone={onDone} />
       <LineTold id={line.id} analysis={analysis} />
       <Box sx={PAIR}>
         <Box sx={{ gridColumn: "1 / -1" }}>

@@ -8,6 +8,7 @@ import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { InCase } from "./InCase";
 import { OutletTold } from "./Told";
+import { Assumed, noLongerAssumed } from "./Assumed";
 import { PlaceFields } from "./PlaceFields";
 import { PAIR, type SheetProps } from "./edit";
 
@@ -41,7 +42,9 @@ export function OutletSheet({
         onChange={(value) =>
           edit(`${outlet.id}.${key}`, (draft) => {
             const own = draft.outlets?.[index];
-            if (own?.kind === "float_valve") own.valve[key] = value;
+            if (own?.kind !== "float_valve") return;
+            own.valve[key] = value;
+            noLongerAssumed(own, key);
           })
         }
       />
@@ -69,6 +72,7 @@ export function OutletSheet({
       <Box sx={{ gridColumn: "1 / -1" }}>
         <InCase document={document} id={outlet.id} edit={edit} onDone={onDone} />
       </Box>
+      <Assumed part={outlet} kind="outlets" edit={edit} onDone={onDone} />
       <PlaceFields {...{ document, edit, onDone }} placeId={outlet.place} />
       {wish("Flow wanted", "flow_lpm", "L/min")}
       {wish("Refill within", "refill_min", "min")}
@@ -83,7 +87,9 @@ export function OutletSheet({
         onChange={(value) =>
           edit(`${outlet.id}.height`, (draft) => {
             const own = draft.outlets?.[index];
-            if (own) own.height_m = value;
+            if (!own) return;
+            own.height_m = value;
+            noLongerAssumed(own, "height_m");
           })
         }
       />

@@ -5,6 +5,7 @@ import { Caution } from "../../shared/Caution";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { PAIR, type SheetProps } from "./edit";
+import { Assumed, noLongerAssumed } from "./Assumed";
 import { PlaceFields } from "./PlaceFields";
 import { StoreFields } from "./StoreFields";
 import { TroughFields } from "./TroughFields";
@@ -29,7 +30,9 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
   const change = (key: string, recipe: (draft: Vessel) => void) =>
     edit(`${vessel.id}.${key}`, (draft) => {
       const own = draft.vessels?.[index];
-      if (own) recipe(own);
+      if (!own) return;
+      recipe(own);
+      noLongerAssumed(own, key in SIDES ? "shape" : key);
     });
   const field = (label: string, key: "stand_m" | "level_m" | "outlet_m" | "overflow_m") => (
     <QuantityField
@@ -46,6 +49,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
   const sides = Object.entries(SIDES).filter(([key]) => key in shape) as [keyof typeof shape, string][];
   return (
     <Box sx={PAIR}>
+      <Assumed part={vessel} kind="vessels" edit={edit} onDone={onDone} />
       <PlaceFields {...{ document, edit, onDone }} placeId={vessel.place} />
       {field("Stand under it", "stand_m")}
       {field("Water level now", "level_m")}

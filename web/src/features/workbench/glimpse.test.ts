@@ -1,0 +1,65 @@
+import { describe, expect, it } from "vitest";
+
+import type { Analysis, Finding, Glimpse } from "../../api/types";
+import { seenInPassing } from "./glimpse";
+
+const finding = (code: string, severity: string) =>
+  ({ code, severity, where: code, headline_words: [`${code} is wrong`] }) as unknown as Finding;
+const route = (outlet: string, flow: number) => ({
+  outlet,
+  lines: ["old"],
+  section: ["old"],
+  together: { flow_lpm: flow, state: "running", sounding: null, flow_range: { low: 1 }, grade: ["old"] },
+  alone: { flow_lpm: 9 },
+});
+const before = (findings: Finding[]) =>
+  ({
+    routes: [route("a", 5), route("b", 6)],
+    findings,
+    verdict: {
+      standing: "fine",
+      sentence: ["before"],
+      numbers: [
+        { key: "flow", value: 5 },
+        { key: "days", value: 2 },
+      ],
+    },
+  }) as unknown as Analysis;
+const seen = (findings: Finding[]) =>
+  ({
+    outlets: { a: { state: "running", flow_lpm: 4, sounding: { margin_m: 1 } } },
+    way: { outlet: "a", vessel: "tank", lines: ["new"], length_m: 10, section: ["new"], grade: ["new"] },
+    standing: findings[0]?.severity ?? "fine",
+    sentence: ["seen"],
+    flow: { key: "flow", value: 4 },
+    findings,
+    checked: ["dry-outlet", "flow-below-wanted"],
+  }) as unknown as Glimpse;
+
+describe("an analysis brought up to what was seen in passing", () => {
+  it("has the new flows and the new way, and keeps what was not looked at", () => {
+    const now = seenInPassing(before([]), seen([]));
+    expect(now.routes[0]?.together).toMatchObject({ flow_lpm: 4, flow_range: null, grade: ["new"] });
+    expect(now.routes[0]?.lines).toEqual(["new"]);
+    expect(now.routes[0]?.alone.flow_lpm).toBe(9);
+    expect(now.routes[1]).toBe(now.routes[1]);
+    expect(now.routes[1]?.together.flow_lpm).toBe(6);
+    expect(now.verdict.numbers.map((number) => number.value)).toEqual([4, 2]);
+    expect(now.verdict.sentence).toEqual(["seen"]);
+  });
+
+  it.each([
+    [[], ["dry-outlet:stop"], ["seen"], "stop"],
+    [["days-in-hand:fix"], [], ["Yes, but: ", "days-in-hand is wrong", "."], "fix"],
+    [["days-in-hand:stop"], ["flow-below-wanted:fix"], ["No: ", "days-in-hand is wrong", "."], "stop"],
+    [["dry-outlet:stop"], [], ["seen"], "fine"],
+    [["days-in-hand:watch"], ["flow-below-wanted:fix"], ["seen"], "fix"],
+  ])("with %s before and %s now says the worst", (was, is, sentence, standing) => {
+    const made = (list: string[]) => list.map((one) => finding(...(one.split(":") as [string, string])));
+    const now = seenInPassing(before(made(was)), seen(made(is)));
+    expect(now.verdict.sentence).toEqual(sentence);
+    expect(now.verdict.standing).toBe(standing);
+    const kept = was.filter((one) => !one.startsWith("dry-outlet"));
+    expect(now.findings).toHaveLength(kept.length + is.length);
+  });
+});
