@@ -172,6 +172,7 @@ class Bench:
 
     def axe(self) -> list[str]:
         """Return what axe-core finds that is serious or critical."""
+        self.until(lambda: self.browser.execute_script("return document.getAnimations().length === 0"))
         self.browser.execute_script(AXE.read_text(encoding="utf-8"))
         found = self.browser.execute_async_script(
             "const done = arguments[0]; axe.run().then(r => done(r.violations.filter(v => "

@@ -46,7 +46,7 @@ def test_gpx_is_opened_with_names_heights_and_tracks(tmp_path: Path) -> None:
     assert columns["ele"] == pytest.approx([place.ground_m for place in DESIGN.places])
     assert "height from staff" in columns["desc"][1]
     _, columns, _ = opened(tmp_path, "gpx", "tracks")
-    assert columns["name"] == [label(one) for one in [*DESIGN.lines, *FENCED]]
+    assert columns["name"] == [label(one) for one in DESIGN.lines] + [label(one) for one in FENCED]
     _, columns, _ = opened(tmp_path, "gpx", "track_points")
     assert columns["ele"][:4] == [271.6, 269.2, 267.3, 266.4]
 

@@ -1,8 +1,8 @@
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
+import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
 import type { End } from "./stand";
 
@@ -42,16 +42,7 @@ export function EndDialog({ fromName, lowerM, onTake, onLeave }: Props) {
       onTake={() => onTake(end, name.trim() || usual, lower ?? 0)}
     >
       <Choice label="At the end" value={end} options={ENDS} onChange={(value) => setEnd(value as End)} />
-      <TextField
-        label="Its name"
-        value={name}
-        placeholder={usual}
-        size="small"
-        variant="standard"
-        autoFocus
-        onChange={(event) => setName(event.target.value.slice(0, 110))}
-        slotProps={{ inputLabel: { shrink: true } }}
-      />
+      <NameField value={name} placeholder={usual} autoFocus onChange={setName} />
       <QuantityField
         label={`How much lower than ${fromName}`}
         family="m"

@@ -1,9 +1,9 @@
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
+import { NameField } from "../../shared/NameField";
 
 interface Props {
   outlets: { value: string; text: string }[];
@@ -24,16 +24,7 @@ export function PaddockDialog({ outlets, nearest, onTake, onLeave }: Props) {
       onLeave={onLeave}
       onTake={() => onTake(name.trim() || "Paddock", outlet)}
     >
-      <TextField
-        label="Its name"
-        value={name}
-        placeholder="Paddock"
-        size="small"
-        variant="standard"
-        autoFocus
-        onChange={(event) => setName(event.target.value.slice(0, 120))}
-        slotProps={{ inputLabel: { shrink: true } }}
-      />
+      <NameField value={name} placeholder="Paddock" autoFocus onChange={setName} />
       {outlets.length ? (
         <Choice label="Water from" value={outlet} options={outlets} onChange={setOutlet} />
       ) : (

@@ -1,8 +1,8 @@
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
 import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
+import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
 import type { Thing } from "./stand";
 
@@ -47,16 +47,7 @@ export function ThingDialog({ lineName, groundM, onTake, onLeave }: Props) {
         hint={lineName === null ? undefined : `${lineName} is cut here and joined by a tee`}
         onChange={(value) => setThing(value as Thing)}
       />
-      <TextField
-        label="Its name"
-        value={name}
-        placeholder={usual}
-        size="small"
-        variant="standard"
-        autoFocus
-        onChange={(event) => setName(event.target.value.slice(0, 110))}
-        slotProps={{ inputLabel: { shrink: true } }}
-      />
+      <NameField value={name} placeholder={usual} autoFocus onChange={setName} />
       {lineName === null && (
         <QuantityField
           label="Ground there"

@@ -1,12 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
+import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
 import { newSite, type Start } from "../draw";
 
@@ -21,17 +21,6 @@ export function NewSite({ pending, onStart }: Props) {
   const [start, setStart] = useState<Start>("tank");
   const [name, setName] = useState("");
   const [ground, setGround] = useState(100);
-  const text = (label: string, value: string, put: (value: string) => void, placeholder: string) => (
-    <TextField
-      label={label}
-      value={value}
-      placeholder={placeholder}
-      size="small"
-      variant="standard"
-      onChange={(event) => put(event.target.value.slice(0, 120))}
-      slotProps={{ inputLabel: { shrink: true } }}
-    />
-  );
   return (
     <Box
       component="form"
@@ -51,7 +40,7 @@ export function NewSite({ pending, onStart }: Props) {
       }}
     >
       <Typography variant="h2">A new site: where does the water start?</Typography>
-      {text("Name of the site", site, setSite, "New site")}
+      <NameField label="Name of the site" value={site} placeholder="New site" onChange={setSite} />
       <Choice
         label="It starts at"
         value={start}
@@ -62,7 +51,7 @@ export function NewSite({ pending, onStart }: Props) {
         ]}
         onChange={(value) => setStart(value as Start)}
       />
-      {text("What you call it", name, setName, "Tank")}
+      <NameField label="What you call it" value={name} placeholder="Tank" onChange={setName} />
       <QuantityField
         label="Ground there"
         family="m"
