@@ -4,6 +4,8 @@ import json
 import re
 import subprocess
 import sys
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
@@ -129,7 +131,7 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
         handle = bench.find("[data-testid=ground-3]")
         ActionChains(bench.browser, duration=80).drag_and_drop_by_offset(handle, 0, -14).perform()
 
-    steps = [
+    steps: list[Callable[[], object]] = [
         lambda: hand.drag(hand.mark("low-trough"), (25, 12)),
         drop_a_trough,
         lambda: hand.drag(hand.mark("pit"), (-8, 9)),
@@ -154,7 +156,7 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
     for number, step in enumerate(steps, 1):
         step()
         steps_back = f"Ctrl+Z: {number} steps back"
-        bench.until(lambda told=steps_back: bench.button("Undo").get_attribute("title") == told)
+        bench.until(partial(told_by_title, bench, steps_back))
     assert len(steps) == 20
     bench.until(bench.saved)
     changed = document(bench)
@@ -166,6 +168,14 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
     for _ in range(20):
         bench.button("Redo").click()
     bench.until(lambda: document(bench) == changed)
+
+
+def told_by_title(bench: Bench, told: str) -> bool:
+    return bench.button("Undo").get_attribute("title") == told
+
+
+def holds_something(path: Path) -> bool:
+    return path.stat().st_size > 0
 
 
 def change(bench: Bench, part: str, label: str, text: str) -> None:
@@ -236,6 +246,7 @@ def test_measuring_tells_length_and_fall_and_changes_nothing(bench: Bench) -> No
     hand.click_at(*hand.mark("pit"))
     hand.click_at(*hand.mark("gate"), times=2)
     told = bench.until(lambda: re.search(r"([\d.]+) m on the plan, falling ([\d.]+) m", bench.text("main")))
+    assert told
     assert float(told[1]) == pytest.approx(159.9, abs=0.2)  # by the places' own figures
     assert float(told[2]) == pytest.approx(266.1 - 257.8, abs=1.0)  # the hill ripples
     assert bench.head().number == 1
@@ -358,9 +369,10 @@ def test_pictures_are_files_that_stand_by_themselves_and_keys_have_a_sheet(bench
     for what, kind in (("Plan", "SVG"), ("Section", "PNG")):
         bench.button("Pictures").click()
         item = f"//li[.='{what} as {kind}']"
-        bench.until(lambda item=item: bench.browser.find_element(By.XPATH, item)).click()
+        bench.until(partial(bench.browser.find_element, By.XPATH, item)).click()
         name = f"tamsel-ridge-plan-a-three-branches-{what.lower()}.{kind.lower()}"
-        saved = bench.until(lambda name=name: (tmp_path / name).stat().st_size and (tmp_path / name))
+        saved = tmp_path / name
+        bench.until(partial(holds_something, saved))
         if kind == "SVG":
             text = saved.read_text()
             assert ElementTree.fromstring(text).tag.endswith("svg")
