@@ -103,9 +103,8 @@ def test_between_any_two_places_the_lines_are_followed_whichever_way_the_water_r
     assert told.length_m == pytest.approx(sum(lengths[line] for line in lines))
     assert told.section[0].at_m == 0.0
     heads = [told.grade[0].head_m, told.grade[-1].head_m]
-    assert heads == pytest.approx(
-        [analysis.state.flow.head_m(node) for node in (start, end)], abs=0.06
-    )  # at a tank, behind its fittings
+    expected = [analysis.state.flow.head_m(node) for node in (start, end)]
+    assert heads == pytest.approx(expected, abs=0.06)  # at a tank, behind its fittings
 
 
 @pytest.mark.parametrize(("start", "end", "path"), [("nobody", "fork", "/start"), ("fork", "nobody", "/end")])

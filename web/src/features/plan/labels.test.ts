@@ -40,3 +40,42 @@ describe("labels give way", () => {
     expect([...placed.keys()]).toEqual(["must"]);
   });
 });
+
+describe("many labels", () => {
+  it("lie as they would if each were held against every other one", () => {
+    let seed = 7;
+    const random = (below: number) => {
+      seed = (seed * 16807) % 2147483647;
+      return (seed / 2147483647) * below;
+    };
+    const frame = { x: 0, y: 0, width: 600, height: 400 };
+    const taken = Array.from({ length: 60 }, () => ({
+      x: random(580),
+      y: random(380),
+      width: 20,
+      height: 14,
+    }));
+    const labels = Array.from({ length: 40 }, (_, index) => {
+      const mark = { x: random(580), y: random(380), width: 18, height: 12 };
+      const needed = index % 2 === 0;
+      return { key: `l${index}`, width: 70, height: 30, spots: around(mark, 70, 30), needed };
+    });
+    const placed = placeLabels(labels, taken, frame);
+    const before: Area[] = [...taken];
+    for (const { key, width, height, spots, needed } of labels) {
+      const costs = spots.map(([x, y]) => {
+        const area = { x, y, width, height };
+        const covered = before.reduce((sum, other) => sum + shared(area, other), 0);
+        return covered + 4 * (width * height - shared(area, frame));
+      });
+      const least = Math.min(...costs);
+      const found = placed.get(key);
+      expect(found !== undefined).toBe(needed || least < 0.12 * width * height);
+      if (!found) continue;
+      const chosen = spots.findIndex(([x, y]) => x === found.x && y === found.y);
+      expect(costs[chosen]).toBeCloseTo(least, 6);
+      before.push(found);
+    }
+    expect(placed.size).toBeGreaterThan(19);
+  });
+});

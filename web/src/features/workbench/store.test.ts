@@ -103,3 +103,32 @@ describe("saving", () => {
     expect([bench().baseNumber, now(), bench().past.length]).toEqual([6, 1, 0]);
   });
 });
+
+describe("what is chosen", () => {
+  const chosen = () => [bench().selected, ...bench().also];
+
+  it("is one part, several, or all of a box", () => {
+    bench().select("a");
+    bench().selectAlso("b");
+    bench().selectAlso("c");
+    expect(chosen()).toEqual(["a", "b", "c"]);
+    bench().selectAlso("a");
+    expect(chosen()).toEqual(["b", "c"]);
+    bench().selectAll(["x", "y"]);
+    expect(chosen()).toEqual(["x", "y"]);
+    bench().select("z");
+    expect(chosen()).toEqual(["z"]);
+  });
+
+  it("is nothing after the last one is left out, after an empty box, and in another plan", () => {
+    bench().select("a");
+    bench().selectAlso("a");
+    expect(chosen()).toEqual([null]);
+    bench().selectAll(["a", "b"]);
+    bench().selectAll([]);
+    expect(chosen()).toEqual([null]);
+    bench().selectAll(["a", "b"]);
+    bench().open(revision(4, "Other"));
+    expect(chosen()).toEqual([null]);
+  });
+});
