@@ -3,14 +3,13 @@
 import os
 
 import numpy as np
-from flask import Response, request
+from flask import Response
 from flask_openapi3.blueprint import APIBlueprint
 from psycopg.errors import ForeignKeyViolation
-from werkzeug.exceptions import RequestEntityTooLarge
 
 from leadsman.api.errors import NotFound
 from leadsman.api.routes import answer, database
-from leadsman.api.routes.ground import ADDRESS, FORM_BYTES
+from leadsman.api.routes.ground import ADDRESS, allow_files
 from leadsman.api.schemas import Analyse, AskReach, DesignPath, PictureForm, Pins, Problem, ReliefForm
 from leadsman.core.catalogue import pipe_product
 from leadsman.core.errors import DesignFaults, Fault, UnknownName
@@ -48,13 +47,7 @@ KINDS = {b"\x89PNG\r\n\x1a\n": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIF
 background = APIBlueprint("background", __name__, url_prefix="/api/designs/<uuid:design_id>")
 
 
-@background.before_request
-def allow_files() -> None:
-    """Let files be larger than documents are, here only."""
-    request.max_content_length = LARGEST_FILE_BYTES + FORM_BYTES
-    request.max_form_memory_size = FORM_BYTES
-    if (request.content_length or 0) > request.max_content_length:
-        raise RequestEntityTooLarge
+background.before_request(allow_files)
 
 
 @background.get("/relief", operation_id="readRelief", responses={200: ReliefReport, 404: Problem})

@@ -29,7 +29,7 @@ ground = APIBlueprint("ground", __name__, url_prefix="/api/ground")
 
 @ground.before_request
 def allow_files() -> None:
-    """Let files be larger than documents are, here only."""
+    """Let files be larger than documents are, where files come in."""
     request.max_content_length = LARGEST_FILE_BYTES + FORM_BYTES
     request.max_form_memory_size = FORM_BYTES
     if (request.content_length or 0) > request.max_content_length:  # before any of it is read

@@ -5,6 +5,7 @@ import { useMemo, useState, type MouseEvent, type ReactNode } from "react";
 import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import type { Frame, Scale } from "../../shared/fit";
+import { placeOfPart } from "../../shared/ground";
 import { sizeLabel } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
 import type { ShownRoute } from "../../shared/route";
@@ -66,7 +67,7 @@ export function Plan(props: Props) {
       onBox: ([west, south]: Spot, [east, north]: Spot) =>
         onSelectAll(
           partsOf(document).filter((id) => {
-            const place = document.places.find((one) => one.id === placeOf(document, id));
+            const place = placeOfPart(document, id);
             return (
               place &&
               place.east_m >= west &&
@@ -185,9 +186,6 @@ const partsOf = (document: Design): string[] => {
   const bare = document.places.filter((place) => !stood.some((part) => part.place === place.id));
   return [...stood, ...bare].map((part) => part.id);
 };
-
-const placeOf = (document: Design, id: string): string =>
-  [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === id)?.place ?? id;
 
 /** Where the labels lie; while something is dragged they stay where they were beside their marks. */
 function useLabels(

@@ -1,6 +1,7 @@
 /** Drawing with keys alone: a crosshair that arrows move, Enter sets a point, Enter again there ends. */
 import { useEffect, useState } from "react";
 
+import { ARROWS, FAST } from "../../shared/arrows";
 import type { Spot } from "../../shared/way";
 import { DRAWS, type Tool } from "./tools";
 
@@ -8,14 +9,6 @@ export interface Crosshair {
   at: Spot;
   path: Spot[];
 }
-
-const STEPS: Record<string, Spot> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-};
-const FAST = 10;
 
 interface Handlers {
   /** where it begins */
@@ -37,7 +30,7 @@ export function useCrosshair(tool: Tool | null, { start, snap, onDrawn }: Handle
         event.target instanceof HTMLElement && event.target.closest("input, select, textarea, [role=dialog]");
       if (inField || event.ctrlKey || event.metaKey || event.altKey) return;
       const now = own ?? { tool, at: start(), path: [] };
-      const step = STEPS[event.key];
+      const step = ARROWS[event.key];
       const last = now.path.at(-1);
       if (step) {
         const fast = event.shiftKey ? FAST : 1;

@@ -1,17 +1,10 @@
 /** Keys of the lines' view: letters take a tool, arrows nudge, Enter types, Delete takes away. */
 import { useEffect } from "react";
 
+import { ARROWS, FAST } from "../../shared/arrows";
 import type { Spot } from "../../shared/way";
 import { TOOLS } from "./ToolBar";
 import type { Tool } from "../plan";
-
-const ARROWS: Record<string, Spot> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-};
-const FAST = 10;
 
 interface Acts {
   tool: Tool | null;
