@@ -36,6 +36,11 @@ class Bench:
         self.browser.get(f"{self.address}designs/{self.design_id}/{view}")
         self.until(lambda: self.verdict() != "" and "Opening the view" not in self.text("main"))
 
+    def logged(self) -> list[dict[str, str]]:
+        """Return what the page wrote to the console since last asked."""
+        entries: list[dict[str, str]] = self.browser.get_log("browser")  # type: ignore[no-untyped-call]
+        return entries
+
     def leave(self) -> None:
         """Empty the tab without being asked about unsaved changes."""
         self.browser.execute_script("window.addEventListener('beforeunload', e => e.stopImmediatePropagation(), true)")
@@ -66,6 +71,28 @@ class Bench:
     def saved(self) -> bool:
         """Whether an edit has been kept; a slow machine may make several saves of what is typed."""
         return self.saving().startswith("saved") and self.head().number > 1
+
+    def await_number(self, key: str, text: str, other_than: str | None = None) -> None:
+        """Wait until one of the four numbers holds a text and is not what it was."""
+        self.until(lambda: text in self.number(key) and self.number(key) != other_than)
+
+    def await_text(self, css: str, text: str) -> None:
+        self.until(lambda: text in self.text(css))
+
+    def await_saved_after(self, number: int) -> None:
+        """Wait until a later revision than that of a number is the saved one."""
+        self.until(lambda: self.saving().startswith("saved") and self.head().number > number)
+
+    def await_refusal(self, label: str, said: str | None) -> None:
+        """Wait until a field is marked as not allowed and says why; with None, until it is allowed."""
+        note = "return document.getElementById(arguments[0].id + '-helper-text')?.textContent ?? ''"
+
+        def refused() -> bool:
+            field = self.field(label)
+            invalid = field.get_attribute("aria-invalid") == "true"
+            return not invalid if said is None else invalid and said in self.browser.execute_script(note, field)
+
+        self.until(refused)
 
     def button(self, name: str) -> WebElement:
         return self.until(

@@ -48,7 +48,8 @@ def browser() -> Iterator[webdriver.Chrome]:
 def bench(browser: webdriver.Chrome, server: Server, url: str, request: pytest.FixtureRequest) -> Iterator[Bench]:
     """The workbench with the demonstration design fresh in it, at the laptop's size.
 
-    It stands open at the lines, unless the module says by `OPENS_ITSELF` that each of its tests opens a view.
+    It stands open at the lines, or at the `view` that is among a test's parameters, unless the module says by
+    `OPENS_ITSELF` that each of its tests opens a view.
     """
     load_demo(url)
     with psycopg.connect(url) as connection:
@@ -56,10 +57,10 @@ def bench(browser: webdriver.Chrome, server: Server, url: str, request: pytest.F
     assert row is not None
     page = Bench(browser, server.address, str(row[0]), Database(url))
     page.size(1280, 800)
-    page.browser.get_log("browser")
+    page.logged()
     if not getattr(request.module, "OPENS_ITSELF", False):
-        page.open("lines")
+        page.open(request.getfixturevalue("view") if "view" in request.fixturenames else "lines")
     yield page
-    logged = [entry for entry in page.browser.get_log("browser") if "Failed to load resource" not in entry["message"]]
+    logged = [entry for entry in page.logged() if "Failed to load resource" not in entry["message"]]
     page.leave()
     assert logged == [], "the page wrote to the console"

@@ -21,6 +21,7 @@ from leadsman.api.routes.weather import weather
 from leadsman.core.design_file import LARGEST_BYTES
 from leadsman.db.connection import Database
 
+ROUTES = (analysis, background, catalogue, designs, ground, health, weather)
 BUILT_FRONT_END = Path(leadsman.__file__).parents[2] / "web" / "dist"
 
 
@@ -42,7 +43,7 @@ def create_app(database_url: str | None = None, front_end: Path = BUILT_FRONT_EN
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_BYTES
     app.extensions[KEY] = Database(os.environ["DATABASE_URL"] if database_url is None else database_url)
     register_errors(app)
-    for routes in (analysis, background, catalogue, designs, ground, health, weather):
+    for routes in ROUTES:
         app.register_api(routes)
     serve_front_end(app, front_end)
     return app

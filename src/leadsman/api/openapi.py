@@ -6,7 +6,7 @@ from typing import Any
 from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
-from leadsman.api.app import create_app
+from leadsman.api.app import ROUTES, create_app
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.glimpse import GlimpseReport
@@ -35,6 +35,8 @@ PROBLEM = "#/components/schemas/Problem"
 
 def openapi_document() -> dict[str, Any]:
     """Return the OpenAPI 3.1 document; bodies are described by pydantic itself, in one form each."""
+    for routes in ROUTES:
+        routes.describe()
     document: dict[str, Any] = create_app("postgresql://described-without-a-database/").api_doc
     _, described = models_json_schema(
         [(model, "validation") for model in DESCRIBED], ref_template="#/components/schemas/{model}"

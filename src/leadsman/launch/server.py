@@ -25,11 +25,11 @@ HEIGHT_SERVICE = "leadsman.standins.height_service:create_service()"
 
 
 def gunicorn_command(host: str, port: int, workers: int = WORKERS, application: str = APPLICATION) -> list[str]:
-    """Return the command that serves an application."""
+    """Return the command that serves an application; its code is read once, before the workers part."""
     return [
         sys.executable, "-m", "gunicorn", application, "--bind", f"{host}:{port}",
         "--workers", str(workers), "--worker-class", "gthread", "--threads", str(THREADS),
-        "--no-control-socket", "--graceful-timeout", "5", "--log-level", "warning",
+        "--preload", "--no-control-socket", "--graceful-timeout", "5", "--log-level", "warning",
     ]  # fmt: skip
 
 

@@ -1,9 +1,8 @@
 """Judging a design without keeping it: what runs behind every edit."""
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
 
-from leadsman.api.routes import answer
+from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import Analyse, AskCourse, CompareSchools, CompareYears, LookAt, Problem
 from leadsman.core.analysis import Analysis
 from leadsman.core.report.glimpse import GlimpseReport, glimpse_report
@@ -13,7 +12,7 @@ from leadsman.core.report.supply import SeasonRunReport, season_run_report
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
 from leadsman.core.report.yearly import ComparisonReport, comparison_report
 
-analysis = APIBlueprint("analysis", __name__, url_prefix="/api/analyses")
+analysis = Routes("analysis", __name__, url_prefix="/api/analyses")
 
 
 @analysis.post("", operation_id="analyse", responses={200: AnalysisReport, 422: Problem})

@@ -4,11 +4,10 @@ import os
 
 import numpy as np
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
 from psycopg.errors import ForeignKeyViolation
 
 from leadsman.api.errors import NotFound
-from leadsman.api.routes import answer, database
+from leadsman.api.routes import Routes, answer, database
 from leadsman.api.routes.ground import ADDRESS, allow_files
 from leadsman.api.schemas import Analyse, AskReach, DesignPath, PictureForm, Pins, Problem, ReliefForm
 from leadsman.core.catalogue import pipe_product
@@ -44,7 +43,7 @@ from leadsman.services.heights import HeightsUnavailable, ask_heights
 
 KINDS = {b"\x89PNG\r\n\x1a\n": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIFF": "image/webp"}
 
-background = APIBlueprint("background", __name__, url_prefix="/api/designs/<uuid:design_id>")
+background = Routes("background", __name__, url_prefix="/api/designs/<uuid:design_id>")
 
 
 background.before_request(allow_files)

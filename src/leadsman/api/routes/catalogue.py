@@ -1,15 +1,14 @@
 """The catalogue, as the interface offers it for choosing."""
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
 
-from leadsman.api.routes import answer
+from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import AnimalBody, CatalogueBody, PipeProductBody
 from leadsman.core.catalogue import pipes, sources
 from leadsman.core.catalogue.livestock import Animal, animals
 from leadsman.core.units import MILLIMETRE_M
 
-catalogue = APIBlueprint("catalogue", __name__, url_prefix="/api/catalogue")
+catalogue = Routes("catalogue", __name__, url_prefix="/api/catalogue")
 
 
 @catalogue.get("", operation_id="readCatalogue", responses={200: CatalogueBody})

@@ -4,10 +4,9 @@ from functools import lru_cache
 from uuid import UUID
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
 
 from leadsman.api.errors import NotFound
-from leadsman.api.routes import answer, database
+from leadsman.api.routes import Routes, answer, database
 from leadsman.api.schemas import (
     Conflict,
     DesignHeading,
@@ -29,7 +28,7 @@ from leadsman.core.report.glance import GlanceReport, glance_report
 from leadsman.db.design import insert_design, select_designs
 from leadsman.db.revision import RevisionRow, save, select_head, select_headings, select_revision, update_label
 
-designs = APIBlueprint("designs", __name__, url_prefix="/api/designs")
+designs = Routes("designs", __name__, url_prefix="/api/designs")
 
 
 @designs.get("", operation_id="listDesigns", responses={200: DesignList})

@@ -4,10 +4,9 @@ import os
 import re
 
 from flask import Response, request
-from flask_openapi3.blueprint import APIBlueprint
 from werkzeug.exceptions import RequestEntityTooLarge
 
-from leadsman.api.routes import answer
+from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
 from leadsman.core.design import Design
 from leadsman.core.errors import UnknownName
@@ -24,7 +23,7 @@ from leadsman.services.heights import HeightsUnavailable, ask_heights
 ADDRESS = "HEIGHT_SERVICE_URL"
 FORM_BYTES = 6_000_000
 
-ground = APIBlueprint("ground", __name__, url_prefix="/api/ground")
+ground = Routes("ground", __name__, url_prefix="/api/ground")
 
 
 @ground.before_request

@@ -1,13 +1,12 @@
 """Whether the server and its database are up."""
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
 from psycopg import Error
 
-from leadsman.api.routes import answer, database
+from leadsman.api.routes import Routes, answer, database
 from leadsman.api.schemas import Health
 
-health = APIBlueprint("health", __name__, url_prefix="/api/health")
+health = Routes("health", __name__, url_prefix="/api/health")
 
 
 @health.get("", operation_id="readHealth", responses={200: Health})

@@ -3,15 +3,14 @@
 from datetime import date
 
 from flask import Response
-from flask_openapi3.blueprint import APIBlueprint
 
-from leadsman.api.routes import answer
+from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import AskWeather, Problem, WeatherBody, WeatherTable
 from leadsman.core.design import Weather
 from leadsman.formats.weather_csv import read_weather_csv
 from leadsman.standins.weather import daily_series
 
-weather = APIBlueprint("weather", __name__, url_prefix="/api/weather")
+weather = Routes("weather", __name__, url_prefix="/api/weather")
 
 
 @weather.post("", operation_id="askWeather", responses={200: WeatherBody, 422: Problem, 503: Problem})
