@@ -2,6 +2,7 @@
 
 import json
 import math
+import socket
 from typing import Any
 
 import jsonschema
@@ -132,6 +133,34 @@ def test_at_rest_the_herds_have_drunk_and_nothing_is_kept(client: FlaskClient, u
     quick = client.post("/api/analyses", json={"document": document}).json or {}
     assert "trough-runs-empty" not in [finding["code"] for finding in quick["findings"]]
     assert revisions(url) == 0
+
+
+def test_what_helps_against_one_finding_is_what_helps_against_it_among_all(client: FlaskClient) -> None:
+    document = one_line(**{"requirements.0.flow_lpm": 45})
+    whole = client.post("/api/analyses/rest", json={"document": document}).json or {}
+    found = next(finding for finding in whole["findings"] if finding["code"] == "flow-below-wanted")
+    asked = {"document": document, "code": found["code"], "where": found["where"]}
+    answer = client.post("/api/analyses/remedies", json=asked).json or {}
+    assert answer["remedies"] == found["remedies"] != []
+    nowhere = client.post("/api/analyses/remedies", json={**asked, "where": "tank"}).json or {}
+    assert nowhere == {"remedies": []}
+    refused = client.post("/api/analyses/remedies", json={**asked, "code": "bad-luck"})
+    assert refused.status_code == 422
+    assert (refused.json or {})["faults"][0]["path"] == "/code"
+
+
+def test_work_ends_when_the_asker_has_hung_up_and_not_before(client: FlaskClient) -> None:
+    ours, theirs = socket.socketpair()
+    asking: Any = {"environ_overrides": {"gunicorn.socket": ours}, "json": {"document": one_line()}}
+    assert client.post("/api/analyses", **asking).status_code == 200
+    theirs.send(b"the next question")
+    assert client.post("/api/analyses", **asking).status_code == 200
+    assert ours.recv(100) == b"the next question"  # it was looked at, not taken
+    theirs.close()
+    given_up = client.post("/api/analyses", **asking)
+    assert (given_up.status_code, given_up.data) == (204, b"")
+    ours.close()
+    assert client.post("/api/analyses", **asking).status_code == 204
 
 
 def test_the_two_schools_are_compared_or_the_outlet_refused(client: FlaskClient) -> None:

@@ -314,6 +314,21 @@ def test_a_picture_is_pinned_by_two_places_and_lies_under_them(bench: Bench, tmp
     for place, x, y in places:
         seen = bench.browser.execute_script(script, laid, x * 1280, y * 800)
         assert seen == pytest.approx(hand.mark(place), abs=3.0)
+    bench.button("Move its pins").click()
+    bench.until(lambda: bench.find("[data-testid=picture-to-pin]").size["width"] == width)
+    assert bench.find("select[aria-label='Pin 2 is at']").get_attribute("value") == "gate"
+    ActionChains(bench.browser).click_and_hold(bench.find("[aria-label='Pin 2']")).move_by_offset(
+        40, 20
+    ).release().perform()
+    bench.find("[aria-label='Pin 2']").send_keys(Keys.ARROW_RIGHT)
+    bench.button("Lay it under the plan").click()
+    moved = (0.5 * 1280 + 40 * 1280 / width + 5, 0.6 * 800 + 20 * 1280 / width)
+
+    def pinned() -> list[float]:
+        laid = bench.browser.find_element(By.CSS_SELECTOR, "[data-testid=pinned-picture]")
+        return list(bench.browser.execute_script(script, laid, *moved))
+
+    bench.until(lambda: pinned() == pytest.approx(hand.mark("gate"), abs=3.0))
     bench.button("Take the picture away").click()
     bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, "[data-testid=pinned-picture]"))
 

@@ -15,6 +15,7 @@ from leadsman.core.findings.registry import judge
 from leadsman.core.report.glance import glance_report
 from leadsman.core.report.glimpse import GLIMPSED, glimpse_report
 from leadsman.core.report.route import course_report
+from leadsman.core.report.workbench import rest_report
 from leadsman.core.route import Ways, course_between, open_way, way_of_water
 from leadsman.core.running import MOST_RANGED_ALONE, Running
 from leadsman.core.sounding import sounding
@@ -151,3 +152,29 @@ def test_figures_that_are_ours_stay_named_in_the_file_and_change_no_answer(list_
     assert write_design(design)[list_name][0]["assumed"] == ["shape", "product"]
     plain = Running(read_design(worked_example())).state.flow.flows_m3s
     assert Running(design).state.flow.flows_m3s == pytest.approx(plain)
+
+
+def test_refills_solved_part_by_part_are_those_of_one_batch(monkeypatch: pytest.MonkeyPatch) -> None:
+    design = tamsel_ridge()
+    whole = Analysis(design).refills
+    monkeypatch.setattr("leadsman.core.steady.MOST_TOGETHER", 5)
+    assert Analysis(design).refills == whole != {}
+
+
+class HungUp(Exception):
+    """What a caller raises that no longer waits."""
+
+
+@pytest.mark.parametrize("after", [0, 1, 5, 20])
+def test_long_work_ends_where_its_caller_no_longer_waits(after: int) -> None:
+    heeded = 0
+
+    def heed() -> None:
+        nonlocal heeded
+        heeded += 1
+        if heeded > after:
+            raise HungUp
+
+    with pytest.raises(HungUp):
+        rest_report(Analysis(tamsel_ridge(), heed=heed))
+    assert heeded == after + 1

@@ -46,7 +46,9 @@ def test_sums_take_each_value_with_its_sign(sparse: bool) -> None:
 
 @pytest.mark.parametrize("seed", range(400, 412))
 @pytest.mark.parametrize("transposed", [False, True])
-def test_dense_and_sparse_give_one_solution(seed: int, transposed: bool, as_sparse: Any) -> None:
+def test_dense_sparse_and_eliminated_together_give_one_solution(
+    seed: int, transposed: bool, as_sparse: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
     model, cases = loaded(seed)
     net, rng = model.plumbing.network, np.random.default_rng(seed)
     matrices = [model.plumbing.solver.matrix, as_sparse(net)]
@@ -60,6 +62,10 @@ def test_dense_and_sparse_give_one_solution(seed: int, transposed: bool, as_spar
     holds = np.where(cases.dead, 1.0, 1e-6)
     answers = [matrix.solve(conductance, holds, rows, right, transposed=transposed) for matrix in matrices]
     assert answers[0] == pytest.approx(answers[1], rel=1e-6, abs=1e-9 * float(np.abs(answers[0]).max()))
+    monkeypatch.setattr("leadsman.core.matrix.TOGETHER_FROM", 0)
+    for matrix in matrices:
+        together = matrix.solve(conductance, holds, rows, right, transposed=transposed)
+        assert together == pytest.approx(answers[0], rel=1e-6, abs=1e-9 * float(np.abs(answers[0]).max()))
     inflows = [matrix.net_inflow(solution.flows_m3s) for matrix in matrices]
     assert inflows[0] == pytest.approx(inflows[1], abs=1e-15)
     nodes = np.arange(min(3, net.junctions))

@@ -5,6 +5,7 @@ from psycopg import OperationalError
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
+from leadsman.api.abandoned import Abandoned
 from leadsman.api.schemas import FaultBody, Problem
 from leadsman.core.design_file import LARGEST_BYTES, faults_from
 from leadsman.core.errors import DesignFaults, Fault, OutOfRange, UnknownName
@@ -21,6 +22,7 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(DesignFaults, lambda error: refused(error.faults))
     app.register_error_handler(OutOfRange, _out_of_range)
     app.register_error_handler(UnknownName, _unknown_name)
+    app.register_error_handler(Abandoned, lambda _: Response(status=204))  # nobody reads it
     app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
     app.register_error_handler(ServiceUnavailable, _no_service)
     app.register_error_handler(HeightsUnavailable, _no_heights)

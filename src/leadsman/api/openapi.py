@@ -8,6 +8,7 @@ from pydantic.json_schema import models_json_schema
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
+from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.glimpse import GlimpseReport
 from leadsman.core.report.route import CourseReport
@@ -21,10 +22,11 @@ from leadsman.formats.relief_reader import ReliefAsked
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, GlanceReport, GlimpseReport, ImportAsked, ImportReport,
-    PictureReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RestReport, SchoolsReport,
-    SeasonRunReport, schemas.Analyse, schemas.AskCourse, schemas.AskProfile, schemas.AskReach,
-    schemas.AskWeather, schemas.CatalogueBody, schemas.CompareSchools, schemas.CompareYears, schemas.Conflict,
-    schemas.DesignList, schemas.ExportAsked, schemas.Health, schemas.ImportForm, schemas.LookAt,
+    PictureReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RemediesReport, RestReport,
+    SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskCourse, schemas.AskProfile, schemas.AskReach,
+    schemas.AskRemedies, schemas.AskWeather, schemas.CatalogueBody, schemas.CompareSchools,
+    schemas.CompareYears, schemas.Conflict, schemas.DesignList,
+    schemas.ExportAsked, schemas.Health, schemas.ImportForm, schemas.LookAt,
     schemas.NewDesign, schemas.PictureForm, schemas.Pins, schemas.Problem, schemas.ReliefForm,
     schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
     schemas.WeatherBody, schemas.WeatherTable,

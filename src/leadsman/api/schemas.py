@@ -1,15 +1,16 @@
 """Bodies of requests and answers that are not the core's own reports."""
 
 from datetime import datetime
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from flask_openapi3.models.file import FileStorage
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, WrapValidator
 
 from leadsman.core.design import DATE_PATTERN, Design, Weather
 from leadsman.core.pinning import MOST_PINS
 from leadsman.core.report.background import Pin
+from leadsman.core.reread import Rereader
 from leadsman.formats.exporting import Export
 from leadsman.formats.importing import ImportAsked
 from leadsman.formats.relief_reader import ReliefAsked
@@ -61,19 +62,32 @@ class Analyse(Schema):
     document: Design
 
 
+_seen = Rereader()
+# what is sent again and again while a hand is on it: of what did not change, the check is not made again
+SeenAgain = Annotated[Design, WrapValidator(lambda document, _: _seen.read(document))]
+
+
 class LookAt(Schema):
     """A design seen in passing, and the outlet whose way is shown."""
 
-    document: Design
+    document: SeenAgain
     outlet: str | None = None
 
 
 class AskCourse(Schema):
     """A design, and the two nodes between which its lines are followed."""
 
-    document: Design
+    document: SeenAgain
     start: str
     end: str
+
+
+class AskRemedies(Schema):
+    """A design, and one finding of it by its code and place."""
+
+    document: Design
+    code: str
+    where: str
 
 
 class CompareSchools(Schema):

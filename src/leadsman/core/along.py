@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -95,17 +96,19 @@ class Along:
         for piece, link in enumerate(self.plumbing.network.piece_link.tolist()):
             first.setdefault(link, piece)
         share: list[tuple[int, int, float]] = []
-        passed, passed_back = [], []
+        passed, passed_back = [0.0] * len(distance), [0.0] * len(distance)
         for index, (link, along) in enumerate(zip(self.link.tolist(), distance, strict=True)):
             segment = self.plumbing.segments[link]
             at = segment.from_m
-            for number, piece in enumerate(segment.pieces):
-                part = min(max((along - at) / piece.length_m, 0.0), 1.0)
-                if part > 0.0:
-                    share.append((index, first[link] + number, part))
-                at += piece.length_m
-            passed.append(_lump_share(segment, along, inclusive=True))
-            passed_back.append(_lump_share(segment, along, inclusive=False))
+            for number, piece in enumerate(segment.pieces, first.get(link, 0)):
+                if along <= at:
+                    break
+                end = at + piece.length_m
+                share.append((index, number, (along - at) / piece.length_m if along < end else 1.0))
+                at = end
+            if segment.lumps:
+                passed[index] = _lump_share(segment, along, inclusive=True)
+                passed_back[index] = _lump_share(segment, along, inclusive=False)
         self.share_piece = np.array([piece for _, piece, _ in share], dtype=np.intp)
         self.share = np.array([part for *_, part in share])
         self.shared, self.share_starts = np.unique([index for index, *_ in share], return_index=True)
@@ -122,7 +125,7 @@ class Along:
 
     def _areas(self) -> Floats:
         """Return the open area [m2] of the pipe that each point stands on; where two sizes meet, of the later."""
-        areas = np.empty(len(self.points))
+        areas: list[float] = []
         reaches: dict[str, list[Pipe]] = {}
         lines = self.plumbing.layout.design.lines
         for pipe, line in zip(self.plumbing.reaches, self.plumbing.reach_line, strict=True):
@@ -130,28 +133,34 @@ class Along:
         for line_id, numbers in self.of_line.items():
             own = reaches[line_id]
             if len(own) == 1:
-                areas[numbers.start : numbers.stop] = own[0].area_m2
+                areas += [own[0].area_m2] * len(numbers)
                 continue
             at_m = np.array([self.points[number].at_m for number in numbers])
             on = np.searchsorted(np.cumsum([pipe.length_m for pipe in own]), at_m, side="right")
-            areas[numbers.start : numbers.stop] = [own[min(int(i), len(own) - 1)].area_m2 for i in on]
-        return areas
+            areas += [own[min(int(i), len(own) - 1)].area_m2 for i in on]
+        return np.array(areas)
+
+    @cached_property
+    def line_ends(self) -> tuple[Bools, Bools]:
+        """Which points are the first of their line, and which the last."""
+        first, last = np.zeros(len(self.points), dtype=bool), np.zeros(len(self.points), dtype=bool)
+        for points in self.of_line.values():
+            first[points[0]], last[points[-1]] = True, True
+        return first, last
 
     def _inner(self) -> Bools:
         """Return which points are not the end of a line at a vessel or at an outlet's own end."""
-        inner = np.ones(len(self.points), dtype=bool)
+        inner = [True] * len(self.points)
         places = self.plumbing.layout.places
         for line in self.plumbing.layout.design.lines:
             points = self.of_line[line.id]
             for end, point in ((line.from_, points[0]), (line.to, points[-1])):
                 inner[point] &= end in places
-        return inner
+        return np.array(inner, dtype=bool)
 
     def upstream_end(self, flows_m3s: Floats) -> Bools:
         """Return which points are the end of their line that the water comes from, shape (cases, points)."""
-        first, last = np.zeros(len(self.points), dtype=bool), np.zeros(len(self.points), dtype=bool)
-        for points in self.of_line.values():
-            first[points[0]], last[points[-1]] = True, True
+        first, last = self.line_ends
         with_line = (flows_m3s[:, self.link] >= 0.0) == self.forward
         return np.where(with_line, first, last)
 

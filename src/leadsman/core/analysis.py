@@ -1,5 +1,6 @@
 """Everything Leadsman says of a design, each part computed when first asked for."""
 
+from collections.abc import Callable
 from functools import cached_property
 
 from leadsman.core.balance import Balance, balance
@@ -33,8 +34,8 @@ class Analysis(Running):
         DesignFaults, UnknownName, OutOfRange: as `solve` and `daily_intake` do.
     """
 
-    def __init__(self, design: Design, *, together_only: bool = False) -> None:
-        super().__init__(design, together_only=together_only)
+    def __init__(self, design: Design, *, together_only: bool = False, heed: Callable[[], None] = lambda: None) -> None:
+        super().__init__(design, together_only=together_only, heed=heed)
         self.variants: dict[str, Analysis | None] = {}  # what was tried as a remedy, by its patch
 
     @cached_property

@@ -3,9 +3,13 @@
 import math
 from bisect import bisect_right
 from collections.abc import Sequence
+from functools import lru_cache
 from itertools import accumulate, pairwise
 
 from leadsman.core.design import Design, Line, OutletBase, Place, Vessel
+from leadsman.core.same import Same
+
+LINES_KEPT = 2_000
 
 
 class Layout:
@@ -66,24 +70,32 @@ def along_way(way: Sequence[tuple[float, float]], shares: Sequence[float]) -> li
     return found
 
 
-def line_profile(layout: Layout, line: Line) -> list[tuple[float, float, float]]:
+End = tuple[float, float | None]  # heights [m] of ground and of the pipe's end; None where that lies at its cover
+
+
+def line_profile(layout: Layout, line: Line) -> tuple[tuple[float, float, float], ...]:
     """Return (distance, ground, pipe height) [m] at each surveyed point from the `from` end.
 
     Pipe height is ground less cover; at a vessel its outlet's height, at an outlet its own. A line
     without points runs straight between its ends.
     """
+    return _profile(Same(line), _end_heights(layout, line.from_), _end_heights(layout, line.to))
+
+
+@lru_cache(maxsize=LINES_KEPT)
+def _profile(same: Same[Line], start: End, stop: End) -> tuple[tuple[float, float, float], ...]:
+    line, ends = same.it, (start, stop)
     length = line.pipe_length_m
-    ends = [_end_heights(layout, line.from_), _end_heights(layout, line.to)]
     points = [(at, ground) for at, ground in line.points] or [(0.0, ends[0][0]), (length, ends[1][0])]
     profile = [(min(at, length), ground, ground - line.cover_m) for at, ground in points]
     for index, at, (_, pipe) in ((0, 0.0, ends[0]), (-1, length, ends[1])):
         if pipe is not None:
             profile[index] = (at, profile[index][1], pipe)
     profile[-1] = (length, *profile[-1][1:])
-    return profile
+    return tuple(profile)
 
 
-def _end_heights(layout: Layout, node_id: str) -> tuple[float, float | None]:
+def _end_heights(layout: Layout, node_id: str) -> End:
     if node_id in layout.vessels:
         vessel = layout.vessels[node_id]
         return layout.places[vessel.place].ground_m, layout.floor_m(vessel) + vessel.outlet_m

@@ -86,6 +86,8 @@ class Loader:
         self.plumbing, self.friction = plumbing, friction
         layout, design = plumbing.layout, plumbing.layout.design
         place = {one.id: index for index, one in enumerate(design.places)}
+        ends = {end for line in design.lines for end in (line.from_, line.to)}
+        self.joined = [vessel.id for vessel in design.vessels if vessel.id in ends]  # the others give to no line
         self.vessel_place = np.array([place[vessel.place] for vessel in design.vessels], dtype=np.intp)
         air_places = [outlet.place for outlet in plumbing.to_air] + [draw.place_id for draw in plumbing.limited]
         self.air_place = np.array([place[place_id] for place_id in air_places], dtype=np.intp)
@@ -160,7 +162,7 @@ class Loader:
 
     def reached(self, case: Case) -> Bools:
         """Return which nodes water can get to: from vessels that give, along open lines the way they pass."""
-        giving = frozenset(vessel_id for vessel_id in self.plumbing.vessels if self.gives(vessel_id, case))
+        giving = frozenset(vessel_id for vessel_id in self.joined if self.gives(vessel_id, case))
         key = (giving, case.shut_lines)
         if key not in self._reached:
             self._reached[key] = self._walk(giving, case.shut_lines)
@@ -192,7 +194,7 @@ class Loader:
         plumbing = self.plumbing
         for line_id in case.shut_lines:
             closed[plumbing.of_line[line_id]] = True
-        empty = {vessel_id for vessel_id in plumbing.vessels if not self.gives(vessel_id, case)}
+        empty = {vessel_id for vessel_id in self.joined if not self.gives(vessel_id, case)}
         if not empty:
             return
         for link, segment in enumerate(plumbing.segments):

@@ -1,17 +1,21 @@
 """The matrix of the global-gradient method: one pattern per network, values per case and step.
 
-Small networks are solved dense, all cases in one call: there the cost is that of calling array routines.
-Large ones are solved sparse, each case by itself, in an elimination order worked out once.
+Many cases of a network without controls are eliminated together, step by step. Few cases of a small network are
+solved dense, all in one call: there the cost is that of calling array routines. Others are solved sparse, each case
+by itself, in an elimination order worked out once.
 """
 
+from functools import cached_property
 from typing import Any
 
 import numpy as np
 
+from leadsman.core.elimination import Elimination, elimination_of
 from leadsman.core.friction import Floats
 from leadsman.core.network import Ints, Network
 
 DENSE_UP_TO = 100  # unknowns; measured: above it, factoring sparse is faster
+TOGETHER_FROM = 1_000  # unknowns of all cases together; measured: below it, eliminating them together is slower
 SMALL_TREES_TOGETHER, PANEL = 4, 2  # measured: with these a tree of 2,000 factors 2.5 times as fast as by default
 PIVOT_SHARE = 0.1  # how far below the largest of its column a pivot may be where controls break the symmetry
 
@@ -80,6 +84,8 @@ class Matrix:
         """
         if not self.size:
             return right
+        if self.size * len(right) >= TOGETHER_FROM and self._elimination is not None:
+            return self._eliminated(*self._elimination, conductance, holds, right)
         entries = self._values(conductance, holds, control_rows)
         if not self.dense:
             return np.stack([self._solve_sparse(*one, transposed) for one in zip(entries, right, strict=True)])
@@ -91,6 +97,39 @@ class Matrix:
             return np.asarray(np.linalg.solve(square, right[..., None])[..., 0])
         except np.linalg.LinAlgError:  # some case asks for the impossible; the others must not suffer
             return np.stack([np.linalg.lstsq(one, side)[0] for one, side in zip(square, right, strict=True)])
+
+    @cached_property
+    def _elimination(self) -> "tuple[Elimination, Ints, SignedSums] | None":
+        """The elimination of all cases together, with the numbers of the entries that links make, and their sums."""
+        net, n = self.network, self.network.junctions
+        if len(net.controls):
+            return None
+        both = (net.start < n) & (net.end < n)
+        elimination = elimination_of(n, net.start[both], net.end[both])
+        if not elimination.complete:
+            return None
+        upper = self.row <= self.column
+        row, column = self.row[upper].tolist(), self.column[upper].tolist()
+        number = np.array([elimination.number(i, j) for i, j in zip(row, column, strict=True)], dtype=np.intp)
+        by = np.argsort(number, kind="stable")
+        numbers, starts = np.unique(number[by], return_index=True)
+        sign, source = self.sign[upper][by], self.source[upper][by]
+        sums = SignedSums(source, sign, starts, net.links + n + 1, sparse=not self.dense)
+        return elimination, numbers, sums
+
+    def _eliminated(
+        self,
+        elimination: Elimination,
+        numbers: Ints,
+        sums: "SignedSums",
+        conductance: Floats,
+        holds: Floats,
+        right: Floats,
+    ) -> Floats:
+        values = np.concatenate([conductance, holds, np.ones((len(right), 1))], axis=1)
+        entries = np.zeros((elimination.entries, len(right)))
+        entries[numbers] = sums(values).T
+        return np.ascontiguousarray(elimination.solve(entries, right.T.copy()).T)
 
     def own_responses(self, conductance: Floats, holds: Floats, control_rows: Floats, nodes: Ints) -> Floats:
         """Return by how much a unit of flow let into each node raises its own head [m per m3/s], for one case.

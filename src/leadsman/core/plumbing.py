@@ -7,6 +7,7 @@ junction.
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -18,11 +19,13 @@ from leadsman.core.line import Lump, line_lumps, line_reaches
 from leadsman.core.network import Control, Network, PumpCurve
 from leadsman.core.outlet import SQUARE, outlet_law
 from leadsman.core.pipe import Pipe
+from leadsman.core.same import Same
 from leadsman.core.units import head_m_from_pa, m3s_from_lpm, pa_from_kpa
 from leadsman.core.water import Water
 
 USUAL_VELOCITY_MS = 0.3
 USUAL_HEAD_M = 1.0
+LINES_KEPT = 2_000
 
 
 @dataclass(frozen=True)
@@ -138,49 +141,18 @@ class Plumbing:
         return self.junctions[node_id] if node_id in self.junctions else self.vessels[node_id]
 
     def _add_line(self, index: int, line: Line, air_points: Sequence[AirPoint]) -> None:
-        path, length = f"/lines/{index}", line.pipe_length_m
-        first = len(self.reaches)
-        pipes = line_reaches(line, path)
+        first, before = len(self.reaches), len(self.segments)
+        if air_points or any(part.kind == "reducer" for part in line.inline):
+            forward = all(point.forward for point in air_points)
+            cuts = self._cuts(line, air_points, _along(line, forward))
+            pipes, segments = _divided(line, index, first, self.water, cuts, forward)
+        else:
+            pipes, segments = _whole(Same(line), index, first, self.water)
         self.reaches += pipes
         self.reach_line += [index] * len(pipes)
-        forward = all(point.forward for point in air_points)
-
-        def along(at_m: float) -> float:
-            return at_m if forward else length - at_m
-
-        lumps = [Lump(along(lump.at_m), lump.per_flow2, lump.on_bore) for lump in line_lumps(line, path, self.water)]
-        reaches = list(enumerate(pipes, first))
-        one_way = line.pump is not None or any(part.kind == "check_valve" for part in line.inline)
-        cuts = self._cuts(line, air_points, along)
-        start, stop = (line.from_, line.to) if forward else (line.to, line.from_)
-        from_m, before = 0.0, len(self.segments)
-        for number, cut in enumerate([*cuts, None]):
-            to_m, end = (cut.at_m, f"{line.id}\n{number}") if cut else (length, stop)
-            if cut:
-                self.junctions[end] = len(self.junctions)
-            control, setting = (cut.control, cut.setting) if cut else (None, 0.0)
-            if line.pump is not None and line.pump.flow_lpm is not None and cut is None:
-                control, setting = Control.FIXED_FLOW, m3s_from_lpm(line.pump.flow_lpm)
-            self.segments.append(
-                Segment(
-                    line_id=line.id,
-                    forward=forward,
-                    from_m=from_m,
-                    to_m=to_m,
-                    start=start,
-                    end=end,
-                    pieces=_pieces(reaches if forward else reaches[::-1], from_m, to_m),
-                    lumps=tuple(
-                        lump for lump in lumps if from_m < lump.at_m <= to_m or (number == 0 and lump.at_m <= 0.0)
-                    ),
-                    bore_m=pipes[0].bore_m,
-                    control=control,
-                    setting=setting,
-                    one_way=one_way,
-                    pump=tuple((q, h) for q, h in line.pump.curve or ()) if line.pump and number == 0 else (),
-                )
-            )
-            start, from_m = end, to_m
+        for segment in segments[:-1]:
+            self.junctions[segment.end] = len(self.junctions)
+        self.segments += segments
         self.of_line[line.id] = range(before, len(self.segments))
 
     def _cuts(self, line: Line, air_points: Sequence[AirPoint], along: Callable[[float], float]) -> list[_Cut]:
@@ -258,6 +230,56 @@ class Plumbing:
             flow = (USUAL_HEAD_M / law.scale) ** (1.0 / law.exponent)
             flows.append(min(flow, USUAL_VELOCITY_MS * bore_area_m2(bore)) if bore else flow)
         return flows + [m3s_from_lpm(draw.flow_lpm) for draw in self.limited]
+
+
+def _along(line: Line, forward: bool) -> Callable[[float], float]:
+    """Return what turns a distance from a line's `from` end into one that runs with the water."""
+    length = line.pipe_length_m
+    return lambda at_m: at_m if forward else length - at_m
+
+
+@lru_cache(maxsize=LINES_KEPT)
+def _whole(line: Same[Line], index: int, first: int, water: Water) -> tuple[tuple[Pipe, ...], tuple[Segment, ...]]:
+    """Return pipes and the one segment of a line that nothing divides; of a line met before they are the same."""
+    return _divided(line.it, index, first, water, [], True)
+
+
+def _divided(
+    line: Line, index: int, first: int, water: Water, cuts: Sequence[_Cut], forward: bool
+) -> tuple[tuple[Pipe, ...], tuple[Segment, ...]]:
+    """Return the pipes of a line, and its segments between the cuts; `first` is the number of its first reach."""
+    path, length, along = f"/lines/{index}", line.pipe_length_m, _along(line, forward)
+    pipes = line_reaches(line, path)
+    lumps = [Lump(along(lump.at_m), lump.per_flow2, lump.on_bore) for lump in line_lumps(line, path, water)]
+    reaches = list(enumerate(pipes, first))
+    one_way = line.pump is not None or any(part.kind == "check_valve" for part in line.inline)
+    start, stop = (line.from_, line.to) if forward else (line.to, line.from_)
+    segments: list[Segment] = []
+    from_m = 0.0
+    for number, cut in enumerate([*cuts, None]):
+        to_m, end = (cut.at_m, f"{line.id}\n{number}") if cut else (length, stop)
+        control, setting = (cut.control, cut.setting) if cut else (None, 0.0)
+        if line.pump is not None and line.pump.flow_lpm is not None and cut is None:
+            control, setting = Control.FIXED_FLOW, m3s_from_lpm(line.pump.flow_lpm)
+        segments.append(
+            Segment(
+                line_id=line.id,
+                forward=forward,
+                from_m=from_m,
+                to_m=to_m,
+                start=start,
+                end=end,
+                pieces=_pieces(reaches if forward else reaches[::-1], from_m, to_m),
+                lumps=tuple(lump for lump in lumps if from_m < lump.at_m <= to_m or (number == 0 and lump.at_m <= 0.0)),
+                bore_m=pipes[0].bore_m,
+                control=control,
+                setting=setting,
+                one_way=one_way,
+                pump=tuple((q, h) for q, h in line.pump.curve or ()) if line.pump and number == 0 else (),
+            )
+        )
+        start, from_m = end, to_m
+    return tuple(pipes), tuple(segments)
 
 
 def _pieces(reaches: Sequence[tuple[int, Pipe]], from_m: float, to_m: float) -> tuple[Piece, ...]:

@@ -1,5 +1,6 @@
 """How a design runs: its steady states in the chosen case, each part computed when first asked for."""
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import cached_property
 
@@ -25,14 +26,14 @@ class Running:
     """A design with what its water does: states, ways, ranges, soundings and refills.
 
     With `together_only` it is seen in passing: all outlets drawing together, without ranges, and what an outlet does
-    by itself is taken for the same.
+    by itself is taken for the same. `heed` is called between the parts of long work: what it raises ends the work.
 
     Raises, when a part is asked for:
         DesignFaults, UnknownName, OutOfRange: as `solve` does.
     """
 
-    def __init__(self, design: Design, *, together_only: bool = False) -> None:
-        self.document, self.together_only = design, together_only
+    def __init__(self, design: Design, *, together_only: bool = False, heed: Callable[[], None] = lambda: None) -> None:
+        self.document, self.together_only, self.heed = design, together_only, heed
 
     @cached_property
     def design(self) -> Design:
@@ -149,7 +150,7 @@ class Running:
             for answer in self._answers_with_range(key)
             if state.converged and state.solved.used.converged
         ]
-        found = ranges_of([(self.states[key].solved.used, answer) for key, answer in asked])
+        found = ranges_of([(self.states[key].solved.used, answer) for key, answer in asked], self.heed)
         return {one: range_ for one, range_ in zip(asked, found, strict=True) if range_ is not None}
 
     def _answers_with_range(self, key: str) -> list[Answer]:
@@ -206,7 +207,7 @@ class Running:
     @cached_property
     def refills(self) -> dict[str, Refill]:
         """For each float valve that fills a vessel and has a way to water: the refill from its level to full, alone."""
-        return refills([one for outlet in self.fed_outlets if (one := self._filling(outlet))], self.standing)
+        return refills([one for outlet in self.fed_outlets if (one := self._filling(outlet))], self.standing, self.heed)
 
     def refill(self, outlet: OutletBase) -> Refill | None:
         """Return the refill through one outlet, as in `refills`."""

@@ -95,8 +95,7 @@ def _told(model: NetworkModel, judged: OpeningJudgement, solved: Solved, shut: F
 def _judge_feasible(state: SteadyState) -> None:
     """Mark a state in which some draw, taken whatever the head, is not to be had."""
     for outlet in state.layout.design.outlets:
-        answer = state.outlets[outlet.id]
-        if isinstance(outlet, FixedOutlet) and answer.state in (OutletState.SHORT, OutletState.DRY):
+        if isinstance(outlet, FixedOutlet) and state.outlets[outlet.id].state in (OutletState.SHORT, OutletState.DRY):
             state.feasible = False
             state.why = state.why or say("{} does not get what it draws", label(outlet))
     for place in state.layout.design.places:

@@ -6,6 +6,7 @@ import type {
   Course,
   Design,
   DesignHeading,
+  Finding,
   Glance,
   Glimpse,
   ImportAsked,
@@ -13,6 +14,7 @@ import type {
   Pin,
   Reach,
   Relief,
+  Remedy,
   RevisionHeading,
   ImportReport,
   Problem,
@@ -49,7 +51,8 @@ export class Unreachable extends Error {}
 async function reach(path: string, init: RequestInit): Promise<Response> {
   try {
     return await fetch(path, init);
-  } catch {
+  } catch (error) {
+    if (init.signal?.aborted) throw error; // we let it go ourselves
     throw new Unreachable("Leadsman's server does not answer.");
   }
 }
@@ -83,14 +86,21 @@ export const saveDesign = async (id: string, baseNumber: number, document: Desig
   )) as {
     number: number;
   };
-export const analyse = async (document: Design) =>
-  (await call("/api/analyses", send("POST", { document }))) as Analysis;
+/** With a signal that is given, the server stops working on it. */
+export const analyse = async (document: Design, signal?: AbortSignal) =>
+  (await call("/api/analyses", { ...send("POST", { document }), signal })) as Analysis;
 export const glimpse = async (document: Design, outlet: string | null) =>
   (await call("/api/analyses/glimpse", send("POST", { document, outlet }))) as Glimpse;
 export const askCourse = async (document: Design, start: string, end: string) =>
   (await call("/api/analyses/course", send("POST", { document, start, end }))) as Course;
-export const analyseAtRest = async (document: Design) =>
-  (await call("/api/analyses/rest", send("POST", { document }))) as Rest;
+export const analyseAtRest = async (document: Design, signal?: AbortSignal) =>
+  (await call("/api/analyses/rest", { ...send("POST", { document }), signal })) as Rest;
+export const tryRemedies = async (document: Design, { code, where }: Finding, signal?: AbortSignal) =>
+  (
+    (await call("/api/analyses/remedies", { ...send("POST", { document, code, where }), signal })) as {
+      remedies: Remedy[];
+    }
+  ).remedies;
 export const compareSchools = async (document: Design, outlet: string) =>
   (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
 export const runSeason = async (document: Design) =>
@@ -145,6 +155,8 @@ export const readPicture = (id: string) => orNone<Picture>(call(`/api/designs/${
 export const pictureAddress = (id: string) => `/api/designs/${id}/picture/image`;
 export const putPicture = async (id: string, file: File, pins: Pin[]) =>
   (await upload(`/api/designs/${id}/picture`, file, "pinned", { pins })) as Picture;
+export const movePins = async (id: string, pins: Pin[]) =>
+  (await call(`/api/designs/${id}/picture/pins`, send("PUT", { pins }))) as Picture;
 export const dropPicture = async (id: string) => call(`/api/designs/${id}/picture`, { method: "DELETE" });
 export interface ReachAsked {
   vessel: string;

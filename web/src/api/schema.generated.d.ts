@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try what would help against one finding: on a large plan all of them would take minutes. */
+        post: operations["tryRemedies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/rest": {
         parameters: {
             query?: never;
@@ -546,6 +563,17 @@ export interface components {
             product: string;
             /** Vessel */
             vessel: string;
+        };
+        /**
+         * AskRemedies
+         * @description A design, and one finding of it by its code and place.
+         */
+        AskRemedies: {
+            /** Code */
+            code: string;
+            document: components["schemas"]["Design"];
+            /** Where */
+            where: string;
         };
         /**
          * AskWeather
@@ -3054,6 +3082,14 @@ export interface components {
             /** Step M */
             step_m: number;
         };
+        /**
+         * RemediesReport
+         * @description What was tried against one finding and helps.
+         */
+        RemediesReport: {
+            /** Remedies */
+            remedies: components["schemas"]["RemedyReport"][];
+        };
         /** RemedyReport */
         RemedyReport: {
             /** Effect */
@@ -4413,6 +4449,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GlimpseReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryRemedies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskRemedies"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemediesReport"];
                 };
             };
             /** @description Refused */

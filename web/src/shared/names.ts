@@ -8,6 +8,18 @@ export function troughName(document: Pick<Design, "outlets" | "vessels">, outlet
   return filled?.name ?? outlet?.name ?? outletId;
 }
 
+/** The same for many outlets of one design, which is walked only once. */
+export function troughNames({
+  outlets,
+  vessels,
+}: Pick<Design, "outlets" | "vessels">): (id: string) => string {
+  const vesselNames = new Map(vessels?.map((one) => [one.id, one.name]));
+  const names = new Map(
+    outlets?.map((one) => [one.id, vesselNames.get(one.fills ?? "") ?? one.name ?? one.id]),
+  );
+  return (id) => names.get(id) ?? id;
+}
+
 export const named = (part: { id: string; name?: string | null }): string => part.name ?? part.id;
 
 /** The number that the next part of a list takes, so that prefix-number is an id not yet taken in it. */

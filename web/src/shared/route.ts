@@ -75,8 +75,13 @@ export function shownCourse({ start, end, lines, length_m, section, grade }: Cou
   return { ...shown, run: null, sounding: null, section: withGrade(section, grade) };
 }
 
+/** Of sections shown before: most ways stay as they are while one thing is dragged. */
+const graded = new WeakMap<Grade[], { section: SectionPoint[]; points: ShownPoint[] }>();
+
 function withGrade(section: SectionPoint[], grades: Grade[]): ShownPoint[] {
-  return section.map((point, index) => {
+  const before = graded.get(grades);
+  if (before?.section === section) return before.points;
+  const points = section.map((point, index) => {
     const grade = grades[index];
     return {
       ...point,
@@ -87,6 +92,8 @@ function withGrade(section: SectionPoint[], grades: Grade[]): ShownPoint[] {
       velocity_ms: grade?.velocity_ms ?? 0,
     };
   });
+  graded.set(grades, { section, points });
+  return points;
 }
 
 /** The way that the section shows: to the selected outlet, over the selected line or into the selected vessel. */

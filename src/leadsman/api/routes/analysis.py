@@ -2,9 +2,11 @@
 
 from flask import Response
 
+from leadsman.api.abandoned import heed_the_asker
 from leadsman.api.routes import Routes, answer
-from leadsman.api.schemas import Analyse, AskCourse, CompareSchools, CompareYears, LookAt, Problem
+from leadsman.api.schemas import Analyse, AskCourse, AskRemedies, CompareSchools, CompareYears, LookAt, Problem
 from leadsman.core.analysis import Analysis
+from leadsman.core.report.finding import RemediesReport, remedies_report
 from leadsman.core.report.glimpse import GlimpseReport, glimpse_report
 from leadsman.core.report.route import CourseReport, course_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
@@ -18,7 +20,7 @@ analysis = Routes("analysis", __name__, url_prefix="/api/analyses")
 @analysis.post("", operation_id="analyse", responses={200: AnalysisReport, 422: Problem})
 def analyse(body: Analyse) -> Response:
     """Solve and judge a design, without trying remedies."""
-    return answer(analysis_report(Analysis(body.document)))
+    return answer(analysis_report(Analysis(body.document, heed=heed_the_asker)))
 
 
 @analysis.post("/glimpse", operation_id="glimpse", responses={200: GlimpseReport, 422: Problem})
@@ -36,7 +38,13 @@ def ask_course(body: AskCourse) -> Response:
 @analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})
 def analyse_at_rest(body: Analyse) -> Response:
     """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
-    return answer(rest_report(Analysis(body.document)))
+    return answer(rest_report(Analysis(body.document, heed=heed_the_asker)))
+
+
+@analysis.post("/remedies", operation_id="tryRemedies", responses={200: RemediesReport, 422: Problem})
+def try_remedies(body: AskRemedies) -> Response:
+    """Try what would help against one finding: on a large plan all of them would take minutes."""
+    return answer(remedies_report(Analysis(body.document, heed=heed_the_asker), body.code, body.where))
 
 
 @analysis.post("/season", operation_id="runSeason", responses={200: SeasonRunReport, 422: Problem})

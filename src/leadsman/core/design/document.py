@@ -1,8 +1,9 @@
 """The whole document."""
 
-from typing import Annotated, Literal
+from collections.abc import Mapping, Sequence
+from typing import Annotated, Any, Literal
 
-from pydantic import Field, ModelWrapValidatorHandler, ValidationError, model_validator
+from pydantic import Field, ModelWrapValidatorHandler, ValidationError, ValidationInfo, model_validator
 from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 
 from leadsman.core.design.base import Id, Name, Part
@@ -49,17 +50,43 @@ class Design(Part):
 
     @model_validator(mode="wrap")
     @classmethod
-    def with_references(cls, value: object, handler: ModelWrapValidatorHandler["Design"]) -> "Design":
+    def with_references(
+        cls, value: object, handler: ModelWrapValidatorHandler["Design"], info: ValidationInfo
+    ) -> "Design":
         """Check references on the raw document beside the fields, so that one report lists every fault."""
         broken = reference_errors(value) if isinstance(value, dict) else []
+        known = info.context.get(KNOWN) if isinstance(info.context, dict) and isinstance(value, dict) else None
         try:
-            design = handler(value)
+            design = handler(_with(value, known) if known else value)
         except ValidationError as error:
             fields = [_again(details) for details in error.errors(include_url=False)]
             raise ValidationError.from_exception_data("design", fields + broken) from None
         if broken:
             raise ValidationError.from_exception_data("design", broken)
         return design
+
+
+# lists of parts that make most of a document, and hold nothing that depends on what stands elsewhere in it
+PARTS_KNOWN = ("places", "vessels", "lines", "outlets", "requirements")
+KNOWN = "known parts"
+
+
+def with_known_parts(document: dict[str, Any], known: Mapping[str, Sequence[Part | None]]) -> Design:
+    """Return the design of a raw document of which some parts, by list and number, are known to be good already.
+
+    Raises:
+        ValidationError: something else in it is not.
+    """
+    return Design.model_validate(document, context={KNOWN: known})
+
+
+def _with(document: Any, known: Mapping[str, Sequence[Part | None]]) -> dict[str, Any]:
+    put = {
+        kind: [part if one is None else one for part, one in zip(document[kind], parts, strict=True)]
+        for kind, parts in known.items()
+        if parts
+    }
+    return {**document, **put}
 
 
 def _again(details: ErrorDetails) -> InitErrorDetails:

@@ -110,10 +110,12 @@ def judge(analysis: Analysis, *, at_rest: bool = True, codes: Collection[str] | 
         codes: which judgements to make; all where None.
     Raises: as the parts of the analysis do.
     """
-    found = [
-        (SEVERITIES.index(finding.severity), check.question, replace(finding, code=check.code))
-        for check in checks()
-        if (at_rest or not check.at_rest) and (codes is None or check.code in codes)
-        for finding in check.judge(analysis)
-    ]
+    found = []
+    for check in checks():
+        if (at_rest or not check.at_rest) and (codes is None or check.code in codes):
+            analysis.heed()
+            found += [
+                (SEVERITIES.index(finding.severity), check.question, replace(finding, code=check.code))
+                for finding in check.judge(analysis)
+            ]
     return [finding for *_, finding in sorted(found, key=lambda entry: (*entry[:2], entry[2].code, entry[2].where))]

@@ -33,7 +33,7 @@ def changed(analysis: Analysis, patch: list[dict[str, Any]]) -> Analysis | None:
     if key not in analysis.variants:  # two findings may try the same change
         try:
             document = jsonpatch.apply_patch(write_design(analysis.document), patch)
-            analysis.variants[key] = Analysis(read_design(document))
+            analysis.variants[key] = Analysis(read_design(document), heed=analysis.heed)
         except (CoreError, jsonpatch.JsonPatchException):
             analysis.variants[key] = None
     return analysis.variants[key]

@@ -3,6 +3,7 @@
 from typing import Any, Literal
 
 from leadsman.core.analysis import Analysis
+from leadsman.core.errors import UnknownName
 from leadsman.core.findings.registry import Finding, Remedy, checks, judge
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.verdict import VerdictReport, verdict_report
@@ -37,6 +38,25 @@ class CheckReport(Report):
     findings: list[FindingReport]
     checked: list[str]
     verdict: VerdictReport
+
+
+class RemediesReport(Report):
+    """What was tried against one finding and helps."""
+
+    remedies: list[RemedyReport]
+
+
+def remedies_report(analysis: Analysis, code: str, where: str) -> RemediesReport:
+    """Return what helps against one finding, none where there is no such finding.
+
+    Raises:
+        UnknownName: there is no judgement of that code.
+    """
+    codes = [check.code for check in checks()]
+    if code not in codes:
+        raise UnknownName("judgement", code, codes, "/code")
+    found = [finding for finding in judge(analysis, codes={code}) if finding.where == where]
+    return RemediesReport(remedies=[_remedy(remedy) for finding in found for remedy in finding.remedies])
 
 
 def check_report(analysis: Analysis) -> CheckReport:

@@ -21,7 +21,8 @@ interface Props {
   /** how far from water stock are kept on the day shown [m] */
   limitM: number | null;
   onReach: (asked: ReachAsked | null) => void;
-  onPicture: (file: File) => void;
+  /** a picture is to be pinned; null for the one that lies there */
+  onPicture: (file: File | null) => void;
   onHose: (metres: number | null) => void;
   onDone: () => void;
 }
@@ -114,6 +115,9 @@ export function LayersPanel(props: Props) {
             {picture.pins.length === 2 && " (two points fit always: a third would tell how well)"}.
           </Typography>
           <Shown layer="picture" text="The picture" />
+          <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => props.onPicture(null)}>
+            Move its pins
+          </Button>
           <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => forgetPicture.mutate()}>
             Take the picture away
           </Button>

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import Typography from "@mui/material/Typography";
-import { useEffect, useId, useMemo, useState } from "react";
+import { useEffect, useId, useMemo, useRef, useState } from "react";
 
 import type { Design, Pin } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -14,7 +14,8 @@ import { Cross } from "../../shared/TakeAway";
 import type { Background } from "./useBackground";
 
 interface Props {
-  file: File;
+  /** the picture to be laid there; null to pin the one that lies there anew */
+  file: File | null;
   document: Design;
   background: Background;
   onLeave: () => void;
@@ -31,11 +32,20 @@ interface Draft extends Pin {
 /** A picture is pinned: click a point of it that is known, and say which place of the plan that is. */
 export function PinDialog({ file, document, background, onLeave }: Props) {
   const title = useId();
-  const address = useMemo(() => URL.createObjectURL(file), [file]);
-  useEffect(() => () => URL.revokeObjectURL(address), [address]);
+  const own = useMemo(() => (file ? URL.createObjectURL(file) : null), [file]);
+  useEffect(
+    () => () => {
+      if (own) URL.revokeObjectURL(own);
+    },
+    [own],
+  );
+  const address = own ?? background.picture?.address;
   const [size, setSize] = useState<{ width: number; height: number } | null>(null);
   const [unread, setUnread] = useState(false);
-  const [pins, setPins] = useState<Draft[]>([]);
+  const [pins, setPins] = useState<Draft[]>(() =>
+    file ? [] : (background.picture?.pins ?? []).map((pin) => ({ ...pin, place: placeAt(document, pin) })),
+  );
+  const held = useRef<{ index: number; dx: number; dy: number } | null>(null);
   const shrink = size ? Math.min(1, WIDEST_PX / size.width) : 1;
   const free = document.places.filter((place) => !pins.some((pin) => pin.place === place.id));
   const add = (x_px: number, y_px: number) => {
@@ -62,7 +72,7 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
         </Typography>
         <Typography>
           Click a point in the picture that you know, and say which place of the plan it is. Two are needed, a
-          third tells how well they fit. A pin moves with the arrow keys.
+          third tells how well they fit. A pin moves by dragging it and with the arrow keys.
         </Typography>
         {unread && <Typography role="alert">This file cannot be shown as a picture.</Typography>}
         <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
@@ -91,6 +101,25 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
                 key={index}
                 type="button"
                 aria-label={`Pin ${index + 1}`}
+                onPointerDown={(event) => {
+                  event.currentTarget.setPointerCapture(event.pointerId);
+                  held.current = {
+                    index,
+                    dx: pin.x_px - event.clientX / shrink,
+                    dy: pin.y_px - event.clientY / shrink,
+                  };
+                }}
+                onPointerMove={(event) => {
+                  const own = held.current;
+                  if (own?.index !== index || !size) return;
+                  change(index, {
+                    x_px: within(event.clientX / shrink + own.dx, size.width),
+                    y_px: within(event.clientY / shrink + own.dy, size.height),
+                  });
+                }}
+                onPointerUp={() => {
+                  held.current = null;
+                }}
                 onKeyDown={(event) => {
                   const [dx, dy] = ARROWS[event.key] ?? [0, 0];
                   if (!dx && !dy) return;
@@ -107,6 +136,8 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
                   width: 20,
                   height: 20,
                   borderRadius: 10,
+                  cursor: "move",
+                  touchAction: "none",
                   border: `2px solid ${ink("ink")}`,
                   background: ink("paper"),
                   color: ink("ink"),
@@ -195,6 +226,12 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
     </Dialog>
   );
 }
+
+const within = (at: number, most: number) => Math.min(Math.max(at, 0), most);
+
+/** The place that a pin was set to, if it still stands there. */
+const placeAt = (document: Design, { east_m, north_m }: Pin) =>
+  document.places.find((place) => place.east_m === east_m && place.north_m === north_m)?.id ?? BY_FIGURES;
 
 const ARROWS: Record<string, readonly [number, number]> = {
   ArrowLeft: [-1, 0],

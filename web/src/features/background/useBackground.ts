@@ -7,6 +7,7 @@ import {
   askRelief,
   dropPicture,
   dropRelief,
+  movePins,
   pictureAddress,
   putPicture,
   putRelief,
@@ -41,7 +42,9 @@ export function useBackground(designId: string, document: Design, reachAsked: Re
     onSuccess: () => queries.setQueryData(reliefKey, null),
   });
   const keepPicture = useMutation({
-    mutationFn: ({ file, pins }: { file: File; pins: Pin[] }) => putPicture(designId, file, pins),
+    // without a file, the picture that lies there is pinned anew
+    mutationFn: ({ file, pins }: { file: File | null; pins: Pin[] }) =>
+      file ? putPicture(designId, file, pins) : movePins(designId, pins),
     onSuccess: (made) => queries.setQueryData(pictureKey, { ...made, at: Date.now() }),
   });
   const forgetPicture = useMutation({

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { memo, useState } from "react";
+import { memo, useEffect, useRef, useState, type MouseEvent } from "react";
 
 import type { Analysis, Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -14,10 +14,14 @@ interface Props {
   findings: Finding[];
   onRemedy: (remedy: Remedy) => void;
   onShow: (where: string) => void;
+  /** tries what would help against one finding; null where all of it is tried by itself */
+  onTry: Try | null;
 }
 
+type Try = (finding: Finding, signal: AbortSignal) => Promise<Remedy[]>;
+
 /** What will go wrong, worst first, with the changes that were tried and found to help. */
-export const Findings = memo(function Findings({ analysis, findings, onRemedy, onShow }: Props) {
+export const Findings = memo(function Findings({ analysis, findings, onRemedy, onShow, onTry }: Props) {
   const [open, setOpen] = useState(false);
   const { checked, check_titles: titles } = analysis;
   const failed = new Set(findings.map((finding) => finding.code));
@@ -50,19 +54,18 @@ export const Findings = memo(function Findings({ analysis, findings, onRemedy, o
           finding={finding}
           onRemedy={onRemedy}
           onShow={onShow}
+          onTry={onTry}
         />
       ))}
     </Box>
   );
 });
 
-interface CardProps {
-  finding: Finding;
-  onRemedy: (remedy: Remedy) => void;
-  onShow: (where: string) => void;
-}
+type CardProps = Pick<Props, "onRemedy" | "onShow" | "onTry"> & { finding: Finding };
 
-function FindingCard({ finding, onRemedy, onShow }: CardProps) {
+function FindingCard({ finding, onRemedy, onShow, onTry }: CardProps) {
+  const tried = useTried(finding, onTry);
+  const remedies = finding.remedies ?? tried.remedies;
   return (
     <Box
       component="article"
@@ -85,18 +88,25 @@ function FindingCard({ finding, onRemedy, onShow }: CardProps) {
       <Box>
         <Said words={finding.why_words} />
       </Box>
-      {finding.remedies === null && <Box sx={{ color: ink("faint"), mt: 1 }}>Trying what would help …</Box>}
-      {finding.remedies && finding.remedies.length > 0 && (
+      {finding.remedies === null && !remedies && (!onTry || tried.stop) && (
+        <Box sx={{ color: ink("faint"), mt: 1 }}>Trying what would help …</Box>
+      )}
+      {!remedies && onTry && (
+        <Button variant="text" sx={{ p: 0 }} onClick={aside(tried.stop ?? tried.start)}>
+          {tried.stop ? "Stop" : (tried.trouble ?? "Try what would help")}
+        </Button>
+      )}
+      {tried.remedies?.length === 0 && (
+        <Box sx={{ color: ink("faint"), mt: 1 }}>Nothing that was tried helps.</Box>
+      )}
+      {remedies && remedies.length > 0 && (
         <Box sx={{ color: ink("faint"), mt: 1 }}>
           Tried, and it helps:
-          {finding.remedies.map((remedy) => (
+          {remedies.map((remedy) => (
             <Button
               key={remedy.text}
               variant="text"
-              onClick={(event) => {
-                event.stopPropagation();
-                onRemedy(remedy);
-              }}
+              onClick={aside(() => onRemedy(remedy))}
               sx={{
                 display: "block",
                 textAlign: "left",
@@ -113,4 +123,45 @@ function FindingCard({ finding, onRemedy, onShow }: CardProps) {
       )}
     </Box>
   );
+}
+
+/** Does what a button of a card says, and not also what a click on the card does. */
+const aside = (act: () => void) => (event: MouseEvent) => {
+  event.stopPropagation();
+  act();
+};
+
+interface Tried {
+  remedies: Remedy[] | null;
+  trouble: string | null;
+  start: () => void;
+  stop: (() => void) | null;
+}
+
+/** What was tried against a finding; of an older finding nothing is kept, and the server stops trying. */
+function useTried(finding: Finding, onTry: Try | null): Tried {
+  const [told, setTold] = useState<{ of: Finding; remedies: Remedy[] | null; trouble: string | null } | null>(
+    null,
+  );
+  const trying = useRef<AbortController | null>(null);
+  useEffect(() => () => trying.current?.abort(), [finding]);
+  const own = told?.of === finding ? told : null;
+  const start = () => {
+    if (!onTry) return;
+    const asking = (trying.current = new AbortController());
+    setTold({ of: finding, remedies: null, trouble: null });
+    onTry(finding, asking.signal)
+      .then((remedies) => setTold({ of: finding, remedies, trouble: null }))
+      .catch(() => {
+        const trouble = asking.signal.aborted ? null : "No answer: try again";
+        setTold((now) => (now?.of !== finding ? now : trouble ? { ...now, trouble } : null));
+      });
+  };
+  const busy = own !== null && own.remedies === null && own.trouble === null;
+  return {
+    remedies: own?.remedies ?? null,
+    trouble: own?.trouble ?? null,
+    start,
+    stop: busy ? () => trying.current?.abort() : null,
+  };
 }

@@ -1,23 +1,25 @@
 import { useRef, type PointerEvent } from "react";
 
-import type { Design, Line } from "../../api/types";
 import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
-import { wayOf, type Spot } from "../../shared/way";
+import type { Spot } from "../../shared/way";
 
 interface Props {
-  document: Design;
-  line: Line;
+  way: readonly Spot[];
+  /** the way comes back to where it began, and all of it can be dragged: else not its ends */
+  closed?: boolean;
   scale: Scale;
   onCorners: (corners: Spot[]) => void;
   onDone: () => void;
 }
 
-/** Handles of the chosen line: corners to drag, and between them points that become corners when dragged. */
-export function Corners({ document, line, scale, onCorners, onDone }: Props) {
-  const held = useRef<{ from: Spot; at: Spot; corners: Spot[]; index: number } | null>(null);
-  const way = wayOf(document, line);
-  const corners = way.slice(1, -1);
+const LEAST_OF_FENCE = 3;
+
+/** Handles of the chosen line or fence: corners to drag, between them points that become corners when dragged. */
+export function Corners({ way, closed = false, scale, onCorners, onDone }: Props) {
+  const held = useRef<{ from: Spot; at: Spot; corners: readonly Spot[]; index: number } | null>(null);
+  const corners = closed ? way : way.slice(1, -1);
+  const legs = closed ? way.map((end, index) => [way.at(index - 1) ?? end, end] as const) : legsOf(way);
   const grab = (event: PointerEvent<SVGCircleElement>, index: number, at: Spot, made: boolean) => {
     event.currentTarget.setPointerCapture(event.pointerId);
     const own = made ? [...corners.slice(0, index), at, ...corners.slice(index)] : corners;
@@ -50,7 +52,7 @@ export function Corners({ document, line, scale, onCorners, onDone }: Props) {
       onPointerMove={move}
       onPointerUp={drop}
       onDoubleClick={() => {
-        if (made) return;
+        if (made || (closed && corners.length <= LEAST_OF_FENCE)) return;
         onCorners(corners.filter((_, other) => other !== index));
         onDone();
       }}
@@ -60,11 +62,12 @@ export function Corners({ document, line, scale, onCorners, onDone }: Props) {
   );
   return (
     <g aria-hidden>
-      {way.slice(1).map((end, index) => {
-        const start = way[index] ?? end;
-        return handle(`m${index}`, [(start[0] + end[0]) / 2, (start[1] + end[1]) / 2], 4, index, true);
-      })}
+      {legs.map(([start, end], index) =>
+        handle(`m${index}`, [(start[0] + end[0]) / 2, (start[1] + end[1]) / 2], 4, index, true),
+      )}
       {corners.map((corner, index) => handle(`c${index}`, corner, 7, index, false))}
     </g>
   );
 }
+
+const legsOf = (way: readonly Spot[]) => way.slice(1).map((end, index) => [way[index] ?? end, end] as const);

@@ -10,7 +10,7 @@ import { sizeLabel } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
 import type { ShownRoute } from "../../shared/route";
 import { useSize } from "../../shared/useSize";
-import { alongWay, type Spot } from "../../shared/way";
+import { alongWay, wayOf, type Spot } from "../../shared/way";
 import { Corners } from "./Corners";
 import { CrosshairMark } from "./CrosshairMark";
 import { Legend } from "./Legend";
@@ -53,6 +53,7 @@ interface Props {
   onDrawn: (way: Spot[]) => void;
   onMove: (moves: Map<string, Spot>) => void;
   onCorners: (lineId: string, corners: Spot[]) => void;
+  onFence: (paddockId: string, corners: Spot[]) => void;
   onDone: () => void;
 }
 
@@ -84,6 +85,7 @@ export function Plan(props: Props) {
   const scale = useMemo(() => seen ?? planScale(document, size), [seen, document, size]); // before the map is there
   const chosen = useMemo(() => new Set(props.chosen), [props.chosen]);
   const chosenLine = chosen.size === 1 ? document.lines?.find((line) => chosen.has(line.id)) : undefined;
+  const fence = chosen.size === 1 ? document.paddocks?.find((one) => chosen.has(one.id)) : undefined;
   const {
     handlers: drag,
     dragging,
@@ -145,13 +147,21 @@ export function Plan(props: Props) {
           </g>
           {chosenLine && !tool && (
             <Corners
-              document={document}
-              line={chosenLine}
+              way={wayOf(document, chosenLine)}
               scale={scale}
               onCorners={(corners) => props.onCorners(chosenLine.id, corners)}
               onDone={props.onDone}
             />
           )}
+          {fence?.corners?.length && !tool ? (
+            <Corners
+              closed
+              way={fence.corners.map(([x = 0, y = 0]) => [x, y])}
+              scale={scale}
+              onCorners={(corners) => props.onFence(fence.id, corners)}
+              onDone={props.onDone}
+            />
+          ) : null}
           {cross && <CrosshairMark cross={cross} scale={scale} closed={tool === "paddock"} />}
           <Legend size={size} perMetre={scale.perMetre} />
         </svg>

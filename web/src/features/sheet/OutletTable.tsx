@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
-import Link from "@mui/material/Link";
-import { memo } from "react";
+import { memo, useMemo } from "react";
 
 import type { Analysis, Design, Run } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -17,11 +16,11 @@ interface Props {
 /** What every outlet gets: all drawing together, and each by itself, with how little and how much that may be. */
 export const OutletTable = memo(function OutletTable({ outlets, requirements, analysis, onSelect }: Props) {
   const system = usePreferences((state) => state.system);
-  const wantedOf = (id: string) => {
-    const outlet = outlets?.find((one) => one.id === id);
-    const draws = outlet?.kind === "fixed" ? outlet.flow_lpm : null;
-    return requirements?.find((one) => one.outlet === id)?.flow_lpm ?? draws;
-  };
+  const parts = useMemo(() => new Map(outlets?.map((one) => [one.id, one])), [outlets]);
+  const wants = useMemo(
+    () => new Map(requirements?.map((one) => [one.outlet, one.flow_lpm] as const).reverse()), // the first of each counts
+    [requirements],
+  );
   return (
     <Box
       component="table"
@@ -33,6 +32,14 @@ export const OutletTable = memo(function OutletTable({ outlets, requirements, an
         "& th:first-of-type": { textAlign: "left", pl: 0 },
         "& tbody tr": { borderTop: `1px solid ${ink("rule")}` },
         "& thead th": { color: ink("faint"), fontSize: 12 },
+        // plain elements: two hundred rows follow a hand that drags
+        "& button": {
+          all: "unset",
+          cursor: "pointer",
+          textDecoration: "underline",
+          textDecorationColor: ink("faint"),
+          "&:focus-visible": { outline: `2px solid ${ink("deep")}`, outlineOffset: "2px" },
+        },
       }}
     >
       <Box
@@ -52,18 +59,14 @@ export const OutletTable = memo(function OutletTable({ outlets, requirements, an
       </thead>
       <tbody>
         {analysis.routes.map((route) => {
-          const outlet = outlets?.find((one) => one.id === route.outlet);
-          const wanted = wantedOf(route.outlet);
+          const outlet = parts.get(route.outlet);
+          const wanted = wants.get(route.outlet) ?? (outlet?.kind === "fixed" ? outlet.flow_lpm : null);
           return (
             <tr key={route.outlet} data-testid={`outlet-row-${route.outlet}`}>
               <th scope="row">
-                <Link
-                  component="button"
-                  onClick={() => onSelect(route.outlet)}
-                  sx={{ color: ink("ink"), textAlign: "left" }}
-                >
+                <button type="button" onClick={() => onSelect(route.outlet)}>
                   {outlet?.name ?? route.outlet}
-                </Link>
+                </button>
               </th>
               <td>{wanted === null ? "–" : flowText(wanted, system)}</td>
               <td>
@@ -88,18 +91,14 @@ export function Got({ run, wanted, system }: { run: Run; wanted: number | null; 
   const short =
     run.state === "short" || run.state === "dry" || (wanted !== null && run.flow_lpm < wanted - 5e-3);
   return (
-    <Box
-      component="span"
-      title={run.reason}
-      sx={{ color: ink(short ? "short" : "ink"), whiteSpace: "nowrap" }}
-    >
+    <span title={run.reason} style={{ color: ink(short ? "short" : "ink"), whiteSpace: "nowrap" }}>
       {short ? "■ " : ""}
       {run.state === "running" || run.state === "short" ? flowText(run.flow_lpm, system) : run.state}
       {run.flow_range && (
-        <Box component="span" sx={{ display: "block", fontSize: 11, color: ink("faint") }}>
+        <small style={{ display: "block", fontSize: 11, color: ink("faint") }}>
           {flowText(run.flow_range.worst, system)}–{flowText(run.flow_range.best, system)}
-        </Box>
+        </small>
       )}
-    </Box>
+    </span>
   );
 }

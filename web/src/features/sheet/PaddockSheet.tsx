@@ -7,13 +7,15 @@ import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { troughName } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
+import { setFence } from "../draw";
 import { PAIR, type SheetProps } from "./edit";
 
 /** A paddock: what it is called, where its stock drink, how far its grass is from there. */
 export function PaddockSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
   const paddock = document.paddocks?.[index];
   if (!paddock) return null;
-  const drawn = (paddock.corners ?? []).length > 2;
+  const corners = paddock.corners ?? [];
+  const drawn = corners.length > 2;
   const change = (key: string, recipe: (draft: Paddock) => void) =>
     edit(`${paddock.id}.${key}`, (draft) => {
       const own = draft.paddocks?.[index];
@@ -54,6 +56,34 @@ export function PaddockSheet({ document, faults, edit, onDone, index }: SheetPro
         onChange={(value) => change("far", (draft) => void (draft.farthest_m = value))}
         onClear={() => change("far", (draft) => void (draft.farthest_m = null))}
       />
+      {drawn && (
+        <Box component="fieldset" sx={{ ...PAIR, gridColumn: "1 / -1", m: 0, px: 2, border: 0 }}>
+          <legend>Corners of its fence</legend>
+          {corners.flatMap((corner, number) =>
+            (["east", "north"] as const).map((side, axis) => (
+              <QuantityField
+                key={`${number} ${side}`}
+                label={`${number + 1}: ${side}`}
+                family="m"
+                digits={1}
+                value={corner[axis] ?? 0}
+                onDone={onDone}
+                onChange={(value) =>
+                  edit(`${paddock.id}.corner${number}${side}`, (draft) =>
+                    setFence(
+                      draft,
+                      paddock.id,
+                      corners.map(([x = 0, y = 0], other) =>
+                        other !== number ? [x, y] : axis ? [x, value] : [value, y],
+                      ),
+                    ),
+                  )
+                }
+              />
+            )),
+          )}
+        </Box>
+      )}
       {!drawn && (
         <Typography variant="caption" sx={{ gridColumn: "1 / -1" }}>
           Not on the plan: it is known by its name only.

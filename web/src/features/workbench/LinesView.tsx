@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
 
 import type { ReachAsked } from "../../api/client";
 import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
@@ -11,7 +11,7 @@ import { named } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
-import { copyParts, movePlaces, nudge, removeParts, setCorners, whatHolds } from "../draw";
+import { copyParts, movePlaces, nudge, removeParts, setCorners, setFence, whatHolds } from "../draw";
 import { Fences, GroundUnder, HoseCircles, LayersPanel, PinDialog, useBackground } from "../background";
 import { Plan } from "../plan";
 import { Section } from "../section";
@@ -62,10 +62,13 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
       ),
     [analysis.solution],
   );
+  // beside the plan, figures follow when there is time: the plan and the numbers come first while something is dragged
+  const sheetDocument = useDeferredValue(document);
+  const sheetAnalysis = useDeferredValue(analysis);
   const [reachAsked, setReachAsked] = useState<ReachAsked | null>(null);
   const [layers, setLayers] = useState(false);
   const [tables, setTables] = useState(false);
-  const [toPin, setToPin] = useState<File | null>(null);
+  const [toPin, setToPin] = useState<{ file: File | null } | null>(null);
   const background = useBackground(useBench((bench) => bench.designId) ?? "", document, reachAsked);
   const { groundAt } = background;
   const limitM = analysis.need.walk_limit_m;
@@ -160,6 +163,9 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
           onDrawn={drawing.onDrawn}
           onMove={(moves) => edit(`${[...moves.keys()].join()}.moved`, (draft) => movePlaces(draft, moves))}
           onCorners={(line, corners) => edit(`${line}.way`, (draft) => setCorners(draft, line, corners))}
+          onFence={(paddock, corners) =>
+            edit(`${paddock}.fence`, (draft) => setFence(draft, paddock, corners))
+          }
           onDone={endStep}
         />
         <ToolBar
@@ -172,7 +178,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
         />
         {toPin && (
           <PinDialog
-            file={toPin}
+            file={toPin.file}
             document={document}
             background={background}
             onLeave={() => setToPin(null)}
@@ -210,14 +216,14 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
             reachAsked={reachAsked}
             limitM={limitM}
             onReach={setReachAsked}
-            onPicture={setToPin}
+            onPicture={(file) => setToPin({ file })}
             onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
             onDone={endStep}
           />
         ) : (
           <Sheet
-            document={document}
-            analysis={analysis}
+            document={sheetDocument}
+            analysis={sheetAnalysis}
             catalogue={catalogue}
             faults={faults}
             selected={selected}

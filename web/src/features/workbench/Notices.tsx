@@ -2,6 +2,8 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
+import { useShallow } from "zustand/react/shallow";
+
 import type { Design } from "../../api/types";
 import { differences, DifferenceTable } from "../revisions";
 import { placeOf } from "./model";
@@ -10,7 +12,9 @@ import type { Judged } from "./useAnalysis";
 
 /** What stands between the edit and its being kept or judged, with what to do about it. */
 export function Notices({ judged, document }: { judged: Judged; document: Design }) {
-  const { saving, open, rebase } = useBench();
+  const { saving, open, rebase } = useBench(
+    useShallow(({ saving, open, rebase }) => ({ saving, open, rebase })),
+  );
   const elsewhere =
     judged.faults.length > 0 ? judged.faults : saving.state === "refused" ? saving.faults : [];
   return (

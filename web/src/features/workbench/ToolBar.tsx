@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 
+import { memo } from "react";
+
 import { ink } from "../../app/theme";
 import { DrawingSwitch } from "../../shared/DrawingSwitch";
 import type { Together } from "../../shared/route";
@@ -46,7 +48,14 @@ interface Props {
 }
 
 /** Which outlets draw, and what the hand holds. */
-export function ToolBar({ tool, onTool, together, onTogether, layers, onLayers }: Props) {
+export const ToolBar = memo(function ToolBar({
+  tool,
+  onTool,
+  together,
+  onTogether,
+  layers,
+  onLayers,
+}: Props) {
   return (
     <Box
       role="toolbar"
@@ -92,4 +101,4 @@ export function ToolBar({ tool, onTool, together, onTogether, layers, onLayers }
       </Button>
     </Box>
   );
-}
+});

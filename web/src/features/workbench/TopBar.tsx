@@ -2,8 +2,9 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import NativeSelect from "@mui/material/NativeSelect";
 import { useColorScheme } from "@mui/material/styles";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { Link } from "react-router";
+import { useShallow } from "zustand/react/shallow";
 
 import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -25,20 +26,36 @@ const BAR_SELECT = {
   "&::before": { borderColor: "currentcolor" },
 };
 
+interface Props {
+  site: string;
+  name: string;
+  scenarios: Design["scenarios"];
+  shownFor: string | null | undefined;
+}
+
 /** Site and plan, undo, how saving stands, units, and the case that is shown. */
-export function TopBar({ document }: { document: Design }) {
-  const { past, future, undo, redo, saving, baseNumber, edit, endStep, designId, replace } = useBench();
+export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor }: Props) {
+  const { back, forward, undo, redo, saving, baseNumber, edit, endStep, designId, replace } = useBench(
+    useShallow((bench) => ({
+      back: bench.past.length,
+      forward: bench.future.length,
+      undo: bench.undo,
+      redo: bench.redo,
+      saving: bench.saving,
+      baseNumber: bench.baseNumber,
+      edit: bench.edit,
+      endStep: bench.endStep,
+      designId: bench.designId,
+      replace: bench.replace,
+    })),
+  );
   const [listed, setListed] = useState(false);
   const { system, setSystem } = usePreferences();
   const { mode, setMode } = useColorScheme();
-  const scenarios = document.scenarios ?? [];
-  const save = () =>
-    download(
-      JSON.stringify(document, null, 2),
-      "application/json",
-      `${document.site.name} ${document.name}`,
-      "json",
-    );
+  const title = `${site} ${name}`;
+  const now = () => useBench.getState().document; // read when asked: the bar does not follow every edit
+  const save = () => download(JSON.stringify(now(), null, 2), "application/json", title, "json");
+  const compared = listed ? now() : null;
   return (
     <Box
       component="header"
@@ -63,17 +80,12 @@ export function TopBar({ document }: { document: Design }) {
         <Brand />
       </Link>
       <span>
-        <strong>{document.site.name}</strong> · {document.name}
+        <strong>{site}</strong> · {name}
       </span>
-      <Button
-        onClick={undo}
-        disabled={past.length === 0}
-        title={`Ctrl+Z: ${past.length} steps back`}
-        sx={{ minWidth: 0 }}
-      >
+      <Button onClick={undo} disabled={back === 0} title={`Ctrl+Z: ${back} steps back`} sx={{ minWidth: 0 }}>
         Undo
       </Button>
-      <Button onClick={redo} disabled={future.length === 0} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
+      <Button onClick={redo} disabled={forward === 0} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
         Redo
       </Button>
       <Box component="span" sx={{ flex: 1, opacity: 0.85 }}>
@@ -84,11 +96,11 @@ export function TopBar({ document }: { document: Design }) {
           Revisions
         </Button>
       </Box>
-      {listed && designId && (
+      {compared && designId && (
         <Revisions
           designId={designId}
           number={baseNumber}
-          document={document}
+          document={compared}
           onRestore={(old) => {
             replace(old);
             setListed(false);
@@ -99,7 +111,7 @@ export function TopBar({ document }: { document: Design }) {
       <Button onClick={save} sx={{ minWidth: 0 }}>
         Save as file
       </Button>
-      <Pictures name={`${document.site.name} ${document.name}`} />
+      <Pictures name={title} />
       <NativeSelect
         value={system}
         onChange={(event) => setSystem(event.target.value as System)}
@@ -110,9 +122,9 @@ export function TopBar({ document }: { document: Design }) {
         <option value="us">US gal · ft · psi · °F</option>
         <option value="imperial">imp gal · ft · psi · °C</option>
       </NativeSelect>
-      {scenarios.length > 0 && (
+      {scenarios && scenarios.length > 0 && (
         <NativeSelect
-          value={document.shown_for ?? scenarios[0]?.id}
+          value={shownFor ?? scenarios[0]?.id}
           onChange={(event) => {
             edit("shown-for", (draft) => void (draft.shown_for = event.target.value));
             endStep();
@@ -134,7 +146,7 @@ export function TopBar({ document }: { document: Design }) {
       <KeysSheet />
     </Box>
   );
-}
+});
 
 function savingText(saving: Saving, number: number): string {
   switch (saving.state) {

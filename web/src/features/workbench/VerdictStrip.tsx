@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 
+import { memo } from "react";
+
 import type { Analysis } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
@@ -17,7 +19,7 @@ interface Props {
 const CELL = { px: 3, py: 1.5, borderRight: `1px solid ${ink("rule")}`, minWidth: 0 };
 
 /** One plain sentence, then four numbers, each with what was wanted of it. */
-export function VerdictStrip({ verdict, behind, onShow }: Props) {
+export const VerdictStrip = memo(function VerdictStrip({ verdict, behind, onShow }: Props) {
   const system = usePreferences((state) => state.system);
   return (
     <Box
@@ -86,4 +88,4 @@ export function VerdictStrip({ verdict, behind, onShow }: Props) {
       ))}
     </Box>
   );
-}
+});

@@ -3,13 +3,13 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import jsonPatch, { type Operation } from "fast-json-patch";
-import { lazy, Suspense, useCallback, useEffect, useMemo } from "react";
+import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
 
-import { readCatalogue, readDesign } from "../../api/client";
-import type { Remedy } from "../../api/types";
+import { readCatalogue, readDesign, tryRemedies } from "../../api/client";
+import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
-import { troughName } from "../../shared/names";
+import { troughNames } from "../../shared/names";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
 import { Soundings } from "../sounding";
@@ -20,7 +20,7 @@ import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
-import { useRest } from "./useRest";
+import { triedOnPress, useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
 
 const Need = lazy(async () => ({ default: (await import("../need")).Need }));
@@ -33,6 +33,12 @@ const VIEW_OF_NUMBER: Record<string, string> = {
   spare: "water",
   flow: "lines",
   refill: "lines",
+};
+
+/** Try what would help against a finding of the plan as it stands. */
+const tryNow = async (finding: Finding, signal: AbortSignal) => {
+  const { document } = useBench.getState();
+  return document ? tryRemedies(document, finding, signal) : [];
 };
 
 /** One plan on the bench: verdict on top, the view in the middle, soundings and findings beside it. */
@@ -72,7 +78,7 @@ export function Workbench() {
     return () => void (window.document.title = "Leadsman");
   }, [title]);
   const { outlets, vessels } = document ?? {};
-  const nameOf = useCallback((id: string) => troughName({ outlets, vessels }, id), [outlets, vessels]);
+  const nameOf = useMemo(() => troughNames({ outlets, vessels }), [outlets, vessels]);
   const take = useCallback((remedy: Remedy) => {
     const now = useBench.getState();
     if (now.document)
@@ -82,9 +88,19 @@ export function Workbench() {
   }, []);
   const judged = useAnalysis(document, outletShown(document, bench.selected));
   const rest = useRest(document, judged.behind);
+  const onTry = !judged.behind && triedOnPress(document) ? tryNow : null;
   useAutosave();
   const { analysis } = judged;
   const routes = useMemo(() => shownRoutes(analysis, bench.together), [analysis, bench.together]);
+  const soundRoutes = useDeferredValue(routes); // the plan and the numbers come first while something is dragged
+  const { select } = bench;
+  const show = useCallback(
+    (key: string, where: string | null) => {
+      if (where) select(where);
+      void navigate(`/designs/${designId}/${VIEW_OF_NUMBER[key] ?? "lines"}`);
+    },
+    [select, navigate, designId],
+  );
 
   if (loaded.isError)
     return (
@@ -114,20 +130,18 @@ export function Workbench() {
         },
       }}
     >
-      <TopBar document={document} />
+      <TopBar
+        site={document.site.name}
+        name={document.name}
+        scenarios={document.scenarios}
+        shownFor={document.shown_for}
+      />
       <Typography variant="h1" sx={{ display: "none", displayPrint: "block", p: 2 }}>
         {document.site.name} · {document.name}
       </Typography>
       <Rail designId={designId} findings={rest?.findings ?? analysis?.findings ?? null} />
       {analysis ? (
-        <VerdictStrip
-          verdict={rest?.verdict ?? analysis.verdict}
-          behind={judged.behind}
-          onShow={(key, where) => {
-            if (where) bench.select(where);
-            void navigate(`/designs/${designId}/${VIEW_OF_NUMBER[key] ?? "lines"}`);
-          }}
-        />
+        <VerdictStrip verdict={rest?.verdict ?? analysis.verdict} behind={judged.behind} onShow={show} />
       ) : (
         <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
       )}
@@ -177,13 +191,14 @@ export function Workbench() {
           },
         }}
       >
-        {analysis && <Soundings routes={routes} nameOf={nameOf} onSelect={bench.select} />}
+        {analysis && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
         <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
           {analysis && (
             <Findings
               analysis={analysis}
               findings={rest?.findings ?? analysis.findings}
               onRemedy={take}
+              onTry={onTry}
               onShow={bench.select}
             />
           )}

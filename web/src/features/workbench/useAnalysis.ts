@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { analyse, glimpse, Refused } from "../../api/client";
 import type { Analysis, Design, Fault } from "../../api/types";
 import { seenInPassing } from "./glimpse";
+import { useBench } from "./store";
 
 export interface Judged {
   analysis: Analysis | null;
@@ -27,15 +28,17 @@ export function useAnalysis(document: Design | null, outlet: string | null): Jud
   const newest = useRef<Design | null>(null);
   const asked = useRef<Design | null>(null);
   const asking = useRef(false);
+  const whole = useRef<AbortController | null>(null);
   const shown = useRef(outlet);
   useEffect(() => {
     shown.current = outlet;
   }, [outlet]);
   const many = (document?.outlets?.length ?? 0) >= MANY_OUTLETS && judged.analysis !== null;
-  useGlimpses(document, many, asked, shown, setJudged);
+  useGlimpses(many, asked, shown, setJudged);
 
   useEffect(() => {
     newest.current = document;
+    if (many && document !== asked.current) whole.current?.abort(); // it would take seconds from what is dragged now
     if (!document) return;
     let again: ReturnType<typeof setTimeout> | undefined;
 
@@ -43,12 +46,18 @@ export function useAnalysis(document: Design | null, outlet: string | null): Jud
       while (newest.current && newest.current !== asked.current) {
         const question = newest.current;
         asked.current = question;
+        whole.current = new AbortController();
+        const { signal } = whole.current;
         try {
-          const analysis = await analyse(question);
+          const analysis = await analyse(question, signal);
           if (newest.current === question || !many)
             setJudged({ analysis, behind: newest.current !== question, faults: [], trouble: null });
           else return; // it moved on: the plan is seen in passing until it rests
         } catch (error) {
+          if (signal.aborted) {
+            asked.current = null;
+            return;
+          }
           const faults = error instanceof Refused ? (error.problem.faults ?? []) : [];
           const trouble = error instanceof Error ? error.message : "no answer";
           setJudged((before) => ({ ...before, behind: true, faults, trouble }));
@@ -92,11 +101,10 @@ interface Turn {
 }
 
 /**
- * While a large plan is changed, show what its outlets get: the newest is asked for at once, and an older answer that
- * comes late is let go.
+ * While a large plan is changed, show what its outlets get: the newest is asked for at once, before the page draws it,
+ * and an older answer that comes late is let go.
  */
 function useGlimpses(
-  document: Design | null,
   many: boolean,
   whole: { readonly current: Design | null },
   shown: { readonly current: string | null },
@@ -106,8 +114,7 @@ function useGlimpses(
 
   useEffect(() => {
     const now = turn.current;
-    now.newest = document;
-    if (!document || !many || document === whole.current) return; // the whole answer is there, or on its way
+    if (!many) return;
     const look = async () => {
       while (now.newest && now.newest !== now.asked && now.under < MOST_AT_ONCE) {
         now.asked = now.newest;
@@ -130,6 +137,10 @@ function useGlimpses(
         }
       }
     };
-    void look();
-  }, [document, many, whole, shown, setJudged]);
+    return useBench.subscribe(({ document }, { document: before }) => {
+      if (document === before) return;
+      now.newest = document;
+      if (document !== whole.current) void look(); // else the whole answer is there, or on its way
+    });
+  }, [many, whole, shown, setJudged]);
 }
