@@ -32,6 +32,16 @@ def at_least(name: str, value: float, bound: float, note: str = "") -> Result:
     return Result(name, value, f"at least {bound:g}", value >= bound, note)
 
 
+def million_steps_s() -> float:
+    """Return the time [s] that this machine takes for a million steps of a plain loop: what times here are held to."""
+
+    def steps() -> None:
+        for _ in range(1_000_000):
+            pass
+
+    return median_s(steps, 5)
+
+
 def median_s(run: Callable[[], object], times: int) -> float:
     """Return the median time [s] of a number of runs, after one that does not count."""
     run()

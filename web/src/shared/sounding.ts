@@ -6,6 +6,6 @@ export const sucksAir = (sounding: Sounding): boolean => (sounding.least_over_pi
 /** What is left below nought by no more than rounding is no shortfall: [m]. */
 const ROUNDING_M = 0.005;
 
-/** Whether the water falls short: too little head at the outlet, or a hump over the grade. */
+/** Whether the water falls short: too little head for the flow that is wanted, or a hump over the grade. */
 export const fallsShort = (sounding: Sounding): boolean =>
-  sounding.margin_m < -ROUNDING_M || sucksAir(sounding);
+  (sounding.wanted && sounding.margin_m < -ROUNDING_M) || sucksAir(sounding);

@@ -18,8 +18,8 @@ export interface Label {
   needed: boolean;
 }
 
-/** Sizes of a mark's label [px]: a line of text, a small sounding, its bar, a letter. */
-export const LABEL = { line: 15, sounding: 15, bar: 84, letter: 7 };
+/** Sizes of a mark's label [px]: a line of text, a small sounding, its bar, a letter, and what flows. */
+export const LABEL = { line: 15, sounding: 15, bar: 84, letter: 7, flow: 76 };
 
 const OUTSIDE_COUNTS = 4; // an area outside the frame is worse than one that is covered
 const COVERS_TOO_MUCH = 0.12; // of a label that may be left out

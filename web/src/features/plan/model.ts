@@ -140,7 +140,7 @@ export function planLabels(
   ]);
   const names = placeLabels(
     [
-      ...byNeed(marks).map((mark) => labelOf(mark, small, marks.length > 2 * MANY_OUTLETS)),
+      ...byNeed(marks).map((mark) => labelOf(mark, small, marks.length > MANY_OUTLETS)),
       ...junctions.map(({ place, area }) => {
         const width = (place.name ?? place.id).length * LABEL.letter;
         return { key: place.id, width, height: 16, spots: around(area, width, 16), needed: false };
@@ -172,9 +172,15 @@ export function planLabels(
   return { names: new Map(offsets), sizes: new Map(sizes) };
 }
 
-/** Outlets first: what they get is what the plan is looked at for. */
+/** Outlets first, the tightest before the others: what they get is what the plan is looked at for. */
 function byNeed(marks: Mark[]): Mark[] {
-  return [...marks.filter((mark) => mark.route), ...marks.filter((mark) => !mark.route)];
+  const margin = ({ route }: Mark) => (route?.sounding?.wanted ? route.sounding.margin_m : Infinity);
+  const fed = marks.filter((mark) => mark.route);
+  const ordered =
+    fed.length > MANY_OUTLETS
+      ? fed.sort((a, b) => (margin(a) < margin(b) ? -1 : margin(a) > margin(b) ? 1 : 0))
+      : fed;
+  return [...ordered, ...marks.filter((mark) => !mark.route)];
 }
 
 function marksOf(
@@ -214,7 +220,11 @@ function marksOf(
 
 function labelOf(mark: Mark, small: boolean, many: boolean): Label {
   const sounded = Boolean(mark.route?.sounding) && !small;
-  const width = Math.max(mark.name.length * LABEL.letter, sounded ? LABEL.bar : 0);
+  const width = Math.max(
+    mark.name.length * LABEL.letter,
+    mark.route ? LABEL.flow : 0,
+    sounded ? LABEL.bar : 0,
+  );
   const height = LABEL.line + (mark.route ? LABEL.line : 0) + (sounded ? LABEL.sounding : 0);
   return {
     key: mark.id,

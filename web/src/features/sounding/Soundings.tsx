@@ -23,6 +23,8 @@ const BOTTOM = 74;
 const NARROW = 110;
 const AXIS = 34;
 const MOST_SHOWN = 10;
+const LEAST_WIDTH = 38; // of one with its name [px]
+const LETTER = 5.9;
 
 interface Sounded {
   outlet: string;
@@ -30,9 +32,10 @@ interface Sounded {
 }
 
 /** Where there are too many to be read side by side, those that keep least head over what they need. */
-function tightest(all: Sounded[]): Sounded[] {
-  if (all.length <= MOST_SHOWN) return all;
-  const least = [...all].sort((a, b) => a.sounding.margin_m - b.sounding.margin_m).slice(0, MOST_SHOWN);
+function tightest(all: Sounded[], room: number): Sounded[] {
+  const most = Math.min(MOST_SHOWN, Math.max(1, Math.floor(room / LEAST_WIDTH)));
+  if (all.length <= most) return all;
+  const least = [...all].sort((a, b) => a.sounding.margin_m - b.sounding.margin_m).slice(0, most);
   return all.filter((one) => least.includes(one));
 }
 
@@ -43,7 +46,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
   const all = routes.flatMap((route) =>
     route.outlet && route.sounding ? [{ outlet: route.outlet, sounding: route.sounding }] : [],
   );
-  const sounded = tightest(all);
+  const sounded = tightest(all, size.width - AXIS);
   const only = sounded.length === 1 ? sounded[0]?.sounding : undefined;
   const heights = sounded.flatMap(({ sounding: s }) => [
     s.surface_m,
@@ -107,6 +110,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
                   key={outlet}
                   sounding={sounding}
                   name={nameOf(outlet)}
+                  beside={besides(sounded, index, nameOf)}
                   x={AXIS + column * index}
                   width={column}
                   y={y}
@@ -157,6 +161,8 @@ function Key({ y, width }: { y: number; width: number }) {
 interface HungProps {
   sounding: Sounding;
   name: string;
+  /** what stands beside each line of its name */
+  beside: string[][];
   x: number;
   width: number;
   y: (heightM: number) => number;
@@ -164,7 +170,7 @@ interface HungProps {
   onSelect: () => void;
 }
 
-function Hung({ sounding: s, name, x, width, y, height, onSelect }: HungProps) {
+function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: HungProps) {
   const system = usePreferences((state) => state.system);
   const bar = Math.min(30, width * 0.34);
   const narrow = width < NARROW;
@@ -272,7 +278,7 @@ function Hung({ sounding: s, name, x, width, y, height, onSelect }: HungProps) {
           fontWeight={700}
           fill={ink("ink")}
         >
-          {part}
+          {narrow ? cut(part, width, beside[index] ?? []) : part}
         </text>
       ))}
       <text
@@ -300,6 +306,19 @@ function Hung({ sounding: s, name, x, width, y, height, onSelect }: HungProps) {
 }
 
 const LEAST_GAP = 15;
+
+/** As much of a name as has room beside its neighbours, which keep what is theirs. */
+function cut(text: string, column: number, neighbours: string[]): string {
+  const longest = Math.min(column, Math.max(0, ...neighbours.map((one) => one.length)) * LETTER);
+  const letters = Math.max(2, Math.floor((2 * column - longest) / LETTER));
+  return text.length > letters ? `${text.slice(0, letters - 1)}…` : text;
+}
+
+/** What stands on either side of the lines of a name. */
+const besides = (all: Sounded[], index: number, nameOf: (outlet: string) => string): string[][] => {
+  const names = [all[index - 1], all[index + 1]].flatMap((one) => (one ? [inTwo(nameOf(one.outlet))] : []));
+  return [0, 1].map((line) => names.flatMap((parts) => parts[line] ?? []));
+};
 
 /** A name on two lines, parted at the space nearest its middle. */
 function inTwo(name: string): string[] {
