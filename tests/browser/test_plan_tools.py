@@ -397,7 +397,7 @@ def test_pictures_are_files_that_stand_by_themselves_and_keys_have_a_sheet(bench
         else:
             assert saved.read_bytes().startswith(b"\x89PNG")
     bench.keys("?")
-    assert "set a trough, tap, tank" in bench.text("[role=dialog]")
+    bench.await_text("[role=dialog]", "set a trough, tap, tank")
     assert bench.axe() == []
     bench.keys(Keys.ESCAPE)
 

@@ -28,7 +28,7 @@ def outcome(read: Any, document: Any) -> Any:
         return faults_from(error)
 
 
-@settings(max_examples=150)
+@settings(max_examples=60)
 @given(
     st.lists(
         st.tuples(st.sampled_from(LISTS), st.integers(0, 9), st.integers(0, 9), st.sampled_from(ODD)),

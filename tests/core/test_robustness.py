@@ -88,7 +88,7 @@ FIGURES = [path for path in DEMONSTRATED if isinstance(path[-1], str) and path[-
 
 
 @given(st.lists(st.tuples(st.sampled_from(FIGURES), SMALL_STEPS), min_size=1, max_size=4))
-@settings(max_examples=60)
+@settings(max_examples=40)
 def test_extreme_figures_of_a_whole_farm_are_refused_or_judged_with_their_troughs(
     changes: list[tuple[tuple[str | int, ...], float]],
 ) -> None:
@@ -118,7 +118,7 @@ def value_at(path: tuple[str | int, ...]) -> Any:
 
 
 @given(st.lists(st.tuples(st.sampled_from(NUMBERS), SMALL_STEPS), min_size=1, max_size=5))
-@settings(max_examples=300)
+@settings(max_examples=200)
 def test_extreme_figures_are_refused_or_judged(changes: list[tuple[tuple[str | int, ...], float]]) -> None:
     document = copy.deepcopy(ONE_LINE)
     for path, factor in changes:

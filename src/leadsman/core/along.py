@@ -2,16 +2,17 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
-from leadsman.core.design import InlinePart
+from leadsman.core.design import InlinePart, Line
 from leadsman.core.friction import Floats
-from leadsman.core.layout import line_profile
+from leadsman.core.layout import LINES_KEPT, line_profile
 from leadsman.core.network import Bools, Cases
 from leadsman.core.pipe import Pipe
 from leadsman.core.plumbing import Plumbing, Segment
+from leadsman.core.same import Same
 
 
 @dataclass(frozen=True)
@@ -36,17 +37,21 @@ class Along:
         distance: list[float] = []
         door: list[float] = []
         for line in layout.design.lines:
-            before = len(self.points)
-            valve_m = _valve_m(line.inline, line.pipe_length_m)
-            for at, ground, pipe in line_profile(layout, line):
-                self.points.append(LinePoint(line.id, at, ground, pipe))
-                segments = plumbing.of_line[line.id]
+            before, segments = len(self.points), plumbing.of_line[line.id]
+            points, valve_m = _points(Same(line), line_profile(layout, line))
+            self.points += points
+            if len(segments) == 1 and plumbing.segments[segments[0]].forward:
+                link += [segments[0]] * len(points)
+                distance += [point.at_m for point in points]
+                door += [valve_m] * len(points)
+            else:
                 forward = plumbing.segments[segments[0]].forward
-                along = at if forward else line.pipe_length_m - at
-                beyond = (s for s in segments if along <= plumbing.segments[s].to_m or s == segments[-1])
-                link.append(segments[0] if len(segments) == 1 else next(beyond))
-                distance.append(along)
-                door.append(valve_m if forward else line.pipe_length_m - valve_m)
+                for point in points:
+                    along = point.at_m if forward else line.pipe_length_m - point.at_m
+                    beyond = (s for s in segments if along <= plumbing.segments[s].to_m or s == segments[-1])
+                    link.append(next(beyond))
+                    distance.append(along)
+                    door.append(valve_m if forward else line.pipe_length_m - valve_m)
             self.of_line[line.id] = range(before, len(self.points))
         self.link = np.array(link, dtype=np.intp)
         self.pipe_m = np.array([point.pipe_m for point in self.points])
@@ -163,6 +168,13 @@ class Along:
         first, last = self.line_ends
         with_line = (flows_m3s[:, self.link] >= 0.0) == self.forward
         return np.where(with_line, first, last)
+
+
+@lru_cache(maxsize=LINES_KEPT)
+def _points(line: Same[Line], profile: tuple[tuple[float, float, float], ...]) -> tuple[tuple[LinePoint, ...], float]:
+    """Return the points of a line, and where it is closed where it passes nothing [m]."""
+    points = tuple(LinePoint(line.it.id, at, ground, pipe) for at, ground, pipe in profile)
+    return points, _valve_m(line.it.inline, line.it.pipe_length_m)
 
 
 def _lump_share(segment: Segment, along_m: float, *, inclusive: bool) -> float:

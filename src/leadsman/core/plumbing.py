@@ -14,7 +14,7 @@ import numpy as np
 from leadsman.core.design import FixedOutlet, Line
 from leadsman.core.fittings import bore_area_m2
 from leadsman.core.gradient import GradientSolver
-from leadsman.core.layout import Layout, line_profile
+from leadsman.core.layout import LINES_KEPT, Layout, line_profile
 from leadsman.core.line import Lump, line_lumps, line_reaches
 from leadsman.core.network import Control, Network, PumpCurve
 from leadsman.core.outlet import SQUARE, outlet_law
@@ -25,7 +25,6 @@ from leadsman.core.water import Water
 
 USUAL_VELOCITY_MS = 0.3
 USUAL_HEAD_M = 1.0
-LINES_KEPT = 2_000
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from leadsman.core.refill import Filling, Refill, refills
 from leadsman.core.route import Course, Route, Ways, feeds
 from leadsman.core.section import SectionPoint, route_band, route_section
 from leadsman.core.solve import model_of, solve_with
-from leadsman.core.sounding import Sounding, sounding
+from leadsman.core.sounding import LossesBefore, Sounding, sounding
 from leadsman.core.steady import Flow, NetworkModel
 from leadsman.core.units import MINUTE_S, m3s_from_lpm
 
@@ -197,7 +197,13 @@ class Running:
         runs = flow > 0.0 and state.converged and self.standing.openings[outlet.id] > 0.0
         if route is None or not route.legs or not runs:
             return None
-        return sounding(self.wanted_flows[key], route, outlet, flow)
+        if key not in self._losses:
+            self._losses[key] = LossesBefore(self.wanted_flows[key])
+        return sounding(self.wanted_flows[key], route, outlet, flow, self._losses[key])
+
+    @cached_property
+    def _losses(self) -> dict[str, LossesBefore]:
+        return {}
 
     @cached_property
     def flows_alone_m3s(self) -> dict[str, float]:

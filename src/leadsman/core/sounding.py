@@ -1,10 +1,11 @@
 """Where the fall goes: from the source's water down to an outlet, while it takes the flow that is wanted."""
 
+import math
 from dataclasses import dataclass
 
 from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.outlet import least_head_m, outlet_law
-from leadsman.core.route import Route
+from leadsman.core.route import Leg, Route
 from leadsman.core.steady import Flow
 
 
@@ -38,17 +39,56 @@ class Sounding:
         return self.left_m - self.valve_needs_m
 
 
-def sounding(flow: Flow, route: Route, outlet: OutletBase, flow_m3s: float) -> Sounding | None:
-    """Return the sounding of an outlet in a case in which it takes a flow [m3/s], above 0; None where cut off."""
+class LossesBefore:
+    """What the ways of one solved case take, told by their last leg: ways that begin alike share their legs."""
+
+    def __init__(self, flow: Flow) -> None:
+        self.flow = flow
+        self._of: dict[int, tuple[Leg, Losses]] = {}
+
+    def __call__(self, legs: tuple[Leg, ...]) -> "Losses":
+        """Return losses of pipe and fittings [m] along some legs, and the least height of the grade over their pipe.
+
+        That height is of legs that lie between others: all but the first.
+        """
+        known = len(legs)
+        while known and id(legs[known - 1]) not in self._of:
+            known -= 1
+        lost = self._of[id(legs[known - 1])][1] if known else Losses(0.0, 0.0, math.inf)
+        for number in range(known, len(legs)):
+            leg = legs[number]
+            pipe, fitting = self.flow.line_losses_m[leg.line.id]
+            sign = 1.0 if leg.forward else -1.0
+            least = min(lost.least_over_pipe_m, self.flow.least_over_pipe_m[leg.line.id]) if number else math.inf
+            lost = Losses(lost.pipe_m + sign * pipe, lost.fitting_m + sign * fitting, least)
+            self._of[id(leg)] = leg, lost
+        return lost
+
+
+@dataclass(frozen=True)
+class Losses:
+    """Heads lost along a way [m], and the least height of its grade over the pipe [m]."""
+
+    pipe_m: float
+    fitting_m: float
+    least_over_pipe_m: float
+
+
+def sounding(
+    flow: Flow, route: Route, outlet: OutletBase, flow_m3s: float, losses: LossesBefore | None = None
+) -> Sounding | None:
+    """Return the sounding of an outlet in a case in which it takes a flow [m3/s], above 0; None where cut off.
+
+    Args:
+        losses: of the same case, where many outlets are sounded.
+    """
     model = flow.model
     head_m = flow.outlet_head_m(outlet.id)
     if head_m is None:
         return None
-    pipe_m = fitting_m = 0.0
-    for leg in route.legs:
-        pipe, fitting = flow.line_losses_m[leg.line.id]
-        pipe_m += pipe if leg.forward else -pipe
-        fitting_m += fitting if leg.forward else -fitting
+    losses = losses or LossesBefore(flow)
+    lost = losses(route.legs)
+    pipe_m, fitting_m = lost.pipe_m, lost.fitting_m
     node = model.layout.node_of_outlet[outlet.id]
     law = outlet_law(outlet, model.plumbing.bores.get(node, 1.0), model.water.density_kgm3)
     works_from_m = least_head_m(outlet, model.water.density_kgm3) if isinstance(outlet, FixedOutlet) else 0.0
@@ -59,14 +99,16 @@ def sounding(flow: Flow, route: Route, outlet: OutletBase, flow_m3s: float) -> S
         pipe_loss_m=pipe_m,
         fitting_loss_m=fitting_m,
         valve_needs_m=max(law.head_m(flow_m3s), works_from_m),
-        least_over_pipe_m=None if route.siphon else _least_over_pipe_m(flow, route),
+        least_over_pipe_m=None if route.siphon else _least_over_pipe_m(losses, route),
     )
 
 
-def _least_over_pipe_m(flow: Flow, route: Route) -> float | None:
+def _least_over_pipe_m(losses: LossesBefore, route: Route) -> float | None:
     """Return the least height [m] of the grade over the pipe between the ends of a route; None without a point."""
-    inner = [flow.least_over_pipe_m[leg.line.id] for leg in route.legs[1:-1]]
-    for leg in {id(leg): leg for leg in (route.legs[0], route.legs[-1])}.values():
+    flow = losses.flow
+    between = losses(route.legs[:-1]).least_over_pipe_m
+    inner = [between] if between < math.inf else []
+    for leg in (route.legs[0], route.legs[-1]) if route.legs[1:] else route.legs:
         for number in flow.model.along.of_line[leg.line.id]:
             at_m = leg.at_m(flow.model.along.points[number].at_m)
             if 0.0 < at_m < route.length_m:
