@@ -6,6 +6,7 @@ from uuid import UUID
 import pytest
 from bench.designs import comb
 from bench_page import Bench
+from farm import one
 from hand import Hand
 from selenium.webdriver.common.by import By
 
@@ -64,6 +65,22 @@ def test_what_would_help_is_tried_when_it_is_asked_for_and_can_be_taken(large: B
     assert flow_of_tail(large) > before
     large.settled()
     assert large.browser.find_elements(By.CSS_SELECTOR, f"{card} button") or flow_of_tail(large) >= WANTED_LPM
+
+
+def test_a_line_deep_down_holds_more_than_its_pipe_is_good_for_until_it_is_stronger(bench: Bench) -> None:
+    bench.open("lines")
+    bench.part("Low leg")
+    bench.fill("Ground at 110 m", "165")
+    card = "[data-testid=finding-class-exceeded]"
+    bench.await_text(card, "on pipe that is good for 1 000")
+    bench.fill("The pipe itself is at", "30")
+    bench.await_text(card, "while it is so warm")
+    bench.await_text(card, "Tried, and it helps")
+    remedy = next(one for one in bench.browser.find_elements(By.CSS_SELECTOR, f"{card} button") if "PE100 SDR 11" in one.text)
+    remedy.click()
+    bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, card))
+    bench.until(bench.saved)
+    assert one(bench.head().document, "lines", "low-leg")["product"] == "pe100-sdr11-32"
 
 
 def test_a_fence_is_drawn_anew_by_its_corners_and_by_figures(bench: Bench) -> None:

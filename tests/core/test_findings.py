@@ -31,6 +31,8 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("flow-uncertain", {"requirements.0.flow_lpm": 38}, "watch", None, 38.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 250}, "stop", 190.2, 250.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 150}, "watch", None, 150.0),
+    ("class-exceeded", {"places.1.ground_m": -20, "lines.0.points": []}, "stop", 1386.2, 1250.0),
+    ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 100}, "stop", 200.0, 100.0),
     ("refill-too-long", {"requirements.0.refill_min": 5}, "fix", None, 5.0),
     ("refill-too-long", {"vessels.0.level_m": 0.1}, "stop", None, 240.0),
     ("demand-over-refill", {"inflows.0.timings.0.time_s": 3600}, "fix", 590.0, 240.0),

@@ -65,9 +65,15 @@ class Running:
         """For soundings: each outlet taking the flow wanted of it, all together, and each by itself under its id."""
         return self._solved[1]
 
+    @property
+    def brimful(self) -> Flow | None:
+        """All outlets shut, every vessel at its brim: the most that ever stands anywhere; None without an answer."""
+        flow = self._solved[2]
+        return flow if flow.converged else None
+
     @cached_property
-    def _solved(self) -> tuple[dict[str, SteadyState], dict[str, Flow]]:
-        """States and wanted flows, in one batch."""
+    def _solved(self) -> tuple[dict[str, SteadyState], dict[str, Flow], Flow]:
+        """States, wanted flows, and what stands when all is shut and full, in one batch."""
         wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
         cases = {TOGETHER: self.standing}
         alone = [] if self.together_only else self.fed_outlets
@@ -76,8 +82,10 @@ class Running:
         for outlet in alone:
             own = {outlet.id: wanted[outlet.id]} if outlet.id in wanted else {}
             drawing[outlet.id] = replace(cases[outlet.id], draws_m3s=own)
-        states, flows = solve_with(self.model, cases, list(drawing.values()))
-        return states, dict(zip(drawing, flows, strict=True))
+        brimming = {vessel.id: vessel.brim_m for vessel in self.design.vessels}
+        brimful = replace(self.standing.with_nothing_drawing(), levels_m=brimming)
+        states, flows = solve_with(self.model, cases, [*drawing.values(), brimful])
+        return states, dict(zip(drawing, flows, strict=False)), flows[-1]
 
     @cached_property
     def scenario(self) -> Scenario:

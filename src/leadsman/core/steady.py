@@ -20,10 +20,9 @@ from leadsman.core.loading import Figures, FrictionMaker, Loader, darcy
 from leadsman.core.network import Bools, Cases
 from leadsman.core.pipe import Pipe
 from leadsman.core.plumbing import AirPoint, Plumbing
-from leadsman.core.units import head_m_from_pa
-from leadsman.core.water import Water, atmospheric_pressure_pa
+from leadsman.core.siphon import DISSOLVED_AIR_MARGIN_M, siphon_limit_m
+from leadsman.core.water import Water
 
-DISSOLVED_AIR_MARGIN_M = 1.0
 SUCKS_BELOW_M = -1e-6
 STILL_BELOW_M3S = 1e-12
 MOST_AIR_ROUNDS = 6
@@ -172,8 +171,7 @@ class NetworkModel:
         self.plumbing = Plumbing(layout, water, air_points)
         self.loader = Loader(self.plumbing, friction)
         self.along = Along(self.plumbing)
-        least_pa = water.vapour_pressure_pa - atmospheric_pressure_pa(layout.design.site.altitude_m)
-        self.boils_below_m = head_m_from_pa(least_pa, water.density_kgm3) + DISSOLVED_AIR_MARGIN_M
+        self.boils_below_m = DISSOLVED_AIR_MARGIN_M - siphon_limit_m(layout.design.site.altitude_m, water)
         self._reaches: dict[str, list[Pipe]] = {}
         for pipe, line in zip(self.plumbing.reaches, self.plumbing.reach_line, strict=True):
             self._reaches.setdefault(layout.design.lines[line].id, []).append(pipe)

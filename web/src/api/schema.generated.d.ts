@@ -3382,7 +3382,8 @@ export interface components {
          * @description A case to judge: heat of air and water, the day, what is opened or shut by hand, and where vessels stand.
          *
          *     Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
-         *     temperatures of the day tell it, at the site's latitude. `open` opens outlets fully, and lines, whatever the
+         *     temperatures of the day tell it, at the site's latitude. `pipe_c` is of the pipe itself, which in the sun is hotter
+         *     than its water: that of the water where nothing is said. `open` opens outlets fully, and lines, whatever the
          *     document says of them; `shut` closes them; `lost` inflows bring nothing; everything else is as the document has it.
          */
         Scenario: {
@@ -3435,6 +3436,11 @@ export interface components {
              * @default []
              */
             open?: string[];
+            /**
+             * Pipe C
+             * @default null
+             */
+            pipe_c?: number | null;
             /**
              * Rain Mm D
              * @default 0

@@ -11,6 +11,7 @@ from types import MappingProxyType
 from leadsman.core.errors import UnknownName
 from leadsman.core.units import m_from_mm
 
+SAME_M = 1e-5
 DATA = files("leadsman.core.catalogue") / "data"
 
 
@@ -27,13 +28,14 @@ class Source:
 class PipeProduct:
     """A pipe as it is sold, described generically: bores and roughness [m], pressure class [kPa] at 20 °C.
 
-    `bore_m` leaves the least wall, `mean_bore_m` the mean of what the standard's tolerances allow;
-    `aged_roughness_m` is that of pipe long in service.
+    `outer_m` is its outer diameter; `bore_m` leaves the least wall, `mean_bore_m` the mean of what the standard's
+    tolerances allow; `aged_roughness_m` is that of pipe long in service.
     """
 
     product_id: str
     name: str
     family: str
+    outer_m: float
     bore_m: float
     mean_bore_m: float
     roughness_m: float
@@ -42,6 +44,11 @@ class PipeProduct:
     source_id: str
     locator: str
     note: str
+
+    def same_size(self, other: "PipeProduct") -> bool:
+        """Whether it takes the same fittings: of one outer diameter, or of one family and bore."""
+        alike = self.family == other.family and abs(self.bore_m - other.bore_m) < SAME_M
+        return alike or abs(self.outer_m - other.outer_m) < SAME_M
 
 
 @dataclass(frozen=True)
@@ -82,6 +89,7 @@ def pipes() -> Mapping[str, PipeProduct]:
             product_id=row["product_id"],
             name=row["name"],
             family=row["family"],
+            outer_m=m_from_mm(outer),
             bore_m=m_from_mm(round(outer - 2 * wall, 3)),
             mean_bore_m=m_from_mm(float(row["mean_bore_mm"])),
             roughness_m=m_from_mm(float(row["roughness_mm"])),

@@ -11,7 +11,8 @@ class Scenario(Part):
     """A case to judge: heat of air and water, the day, what is opened or shut by hand, and where vessels stand.
 
     Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
-    temperatures of the day tell it, at the site's latitude. `open` opens outlets fully, and lines, whatever the
+    temperatures of the day tell it, at the site's latitude. `pipe_c` is of the pipe itself, which in the sun is hotter
+    than its water: that of the water where nothing is said. `open` opens outlets fully, and lines, whatever the
     document says of them; `shut` closes them; `lost` inflows bring nothing; everything else is as the document has it.
     """
 
@@ -24,6 +25,7 @@ class Scenario(Part):
     rain_mm_d: Annotated[float, Field(ge=0, le=2_000)] = 0.0
     date: Day | None = None
     water_c: Annotated[float, Field(ge=0, le=60)] | None = None
+    pipe_c: Annotated[float, Field(ge=-40, le=100)] | None = None
     open: Annotated[list[Id], Field(max_length=10_000)] = []
     lost: Annotated[list[Id], Field(max_length=1_000)] = []
     shut: Annotated[list[Id], Field(max_length=10_000)] = []

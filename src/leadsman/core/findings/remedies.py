@@ -8,7 +8,7 @@ from typing import Any
 import jsonpatch
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.catalogue import pipes
+from leadsman.core.catalogue import PipeProduct, pipes
 from leadsman.core.design import FloatValveOutlet, Line, OutletBase, label
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import CoreError
@@ -82,14 +82,19 @@ def larger_pipes(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
     for line in route.lines if route else ():
         larger = next_larger(line)
         if larger is not None:
-            index = analysis.design.lines.index(line)
-            patch = [{"op": "replace", "path": f"/lines/{index}/product", "value": larger}]
-            patch += [
-                {"op": "remove", "path": f"/lines/{index}/{key}"}
-                for key in ("bore_mm", "roughness_mm")
-                if getattr(line, key) is not None
-            ]
-            yield Candidate(f"{label(line)} in {pipes()[larger].name}", patch)
+            yield other_pipe(analysis, line, pipes()[larger])
+
+
+def other_pipe(analysis: Analysis, line: Line, product: PipeProduct) -> Candidate:
+    """Return a line laid in another product, with its bore and roughness."""
+    index = analysis.design.lines.index(line)
+    patch = [{"op": "replace", "path": f"/lines/{index}/product", "value": product.product_id}]
+    patch += [
+        {"op": "remove", "path": f"/lines/{index}/{key}"}
+        for key in ("bore_mm", "roughness_mm")
+        if getattr(line, key) is not None
+    ]
+    return Candidate(f"{label(line)} in {product.name}", patch)
 
 
 def next_larger(line: Line) -> str | None:

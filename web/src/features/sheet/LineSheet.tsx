@@ -11,6 +11,7 @@ import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Assumed, noLongerAssumed } from "./Assumed";
 import { InCase } from "./InCase";
+import { PipeHeat } from "./PipeHeat";
 import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
@@ -85,6 +86,7 @@ export function LineSheet({
           onDone={onDone}
           onChange={(value) => change("cover", (draft) => void (draft.cover_m = value))}
         />
+        <PipeHeat document={document} faults={faults} edit={edit} onDone={onDone} />
       </Box>
       {(line.points ?? []).length > 0 && (
         <Box component="fieldset" sx={{ ...PAIR, border: 0, p: 0, m: 0, mt: 2 }}>

@@ -51,6 +51,8 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     title: "Lines",
     codes: [
       "no-answer",
+      "class-exceeded",
+      "valve-cannot-shut",
       "draw-short",
       "dry-outlet",
       "flow-below-wanted",
