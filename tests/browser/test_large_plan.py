@@ -76,7 +76,9 @@ def test_a_line_deep_down_holds_more_than_its_pipe_is_good_for_until_it_is_stron
     bench.fill("The pipe itself is at", "30")
     bench.await_text(card, "while it is so warm")
     bench.await_text(card, "Tried, and it helps")
-    remedy = next(one for one in bench.browser.find_elements(By.CSS_SELECTOR, f"{card} button") if "PE100 SDR 11" in one.text)
+    remedy = next(
+        one for one in bench.browser.find_elements(By.CSS_SELECTOR, f"{card} button") if "PE100 SDR 11" in one.text
+    )
     remedy.click()
     bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, card))
     bench.until(bench.saved)

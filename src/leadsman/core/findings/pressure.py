@@ -88,11 +88,12 @@ def class_exceeded(analysis: Analysis) -> Iterator[Finding]:
 
 
 def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
-    """Return the pipes of the same size and a higher class that hold what stands in a line."""
+    """Return the pipes of the same size that hold what stands in a line, the one of least class, and widest, first."""
     if line.product is None:
         return []
     index, now = analysis.design.lines.index(line), pipe_product(line.product)
     stronger = [one for one in pipes().values() if one.same_size(now) and one.class_kpa > now.class_kpa]
+    stronger.sort(key=lambda one: (one.class_kpa, -one.bore_m))
 
     def holds_kpa(after: Analysis) -> float | None:
         worst = _strain(after, after.design.lines[index])
@@ -101,7 +102,9 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
     def effect(limit_kpa: float) -> Wording:
         return say("good for {}", Quantity(limit_kpa, "kPa"))
 
-    return that_help(analysis, [other_pipe(analysis, line, one) for one in stronger], holds_kpa, effect)
+    candidates = [other_pipe(analysis, line, one) for one in stronger]
+    order = [one.text for one in candidates]
+    return sorted(that_help(analysis, candidates, holds_kpa, effect), key=lambda remedy: order.index(remedy.text))
 
 
 @judgement("valve-cannot-shut", "A valve cannot shut against the pressure", Question.DOES_IT_RUN)
