@@ -67,12 +67,15 @@ class Running:
 
     @property
     def brimful(self) -> Flow | None:
-        """All outlets shut, every vessel at its brim: the most that ever stands anywhere; None without an answer."""
+        """All outlets shut, every vessel at its brim: the most that ever stands anywhere; None without an answer.
+
+        Nor is there one where the design is seen in passing.
+        """
         flow = self._solved[2]
-        return flow if flow.converged else None
+        return flow if flow and flow.converged else None
 
     @cached_property
-    def _solved(self) -> tuple[dict[str, SteadyState], dict[str, Flow], Flow]:
+    def _solved(self) -> tuple[dict[str, SteadyState], dict[str, Flow], Flow | None]:
         """States, wanted flows, and what stands when all is shut and full, in one batch."""
         wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
         cases = {TOGETHER: self.standing}
@@ -84,8 +87,9 @@ class Running:
             drawing[outlet.id] = replace(cases[outlet.id], draws_m3s=own)
         brimming = {vessel.id: vessel.brim_m for vessel in self.design.vessels}
         brimful = replace(self.standing.with_nothing_drawing(), levels_m=brimming)
-        states, flows = solve_with(self.model, cases, [*drawing.values(), brimful])
-        return states, dict(zip(drawing, flows, strict=False)), flows[-1]
+        full = [] if self.together_only else [brimful]
+        states, flows = solve_with(self.model, cases, [*drawing.values(), *full])
+        return states, dict(zip(drawing, flows, strict=False)), flows[-1] if full else None
 
     @cached_property
     def scenario(self) -> Scenario:
