@@ -13,32 +13,28 @@ class Hand:
 
     def mark(self, part_id: str) -> tuple[float, float]:
         """The middle of the mark of a part on the plan, in pixels of the page."""
-        script = (
-            "const m = document.querySelector(`[data-testid='plan-${arguments[0]}'] :is(rect, circle)`);"
-            "const r = m?.getBoundingClientRect(); return r ? [r.x + r.width / 2, r.y + r.height / 2] : null"
-        )
-        x, y = self.bench.until(lambda: self.bench.browser.execute_script(script, part_id))
-        return float(x), float(y)
+        return self._middle_of(f"[data-testid='plan-{part_id}'] :is(rect, circle)")
 
     def mouse(self) -> ActionChains:
         return ActionChains(self.bench.browser, duration=80)
 
-    def click_at(self, x: float, y: float, times: int = 1) -> None:
-        """Click on the plan at pixels of the page."""
+    def _mouse_at(self, x: float, y: float) -> ActionChains:
+        """The mouse over the plan at pixels of the page."""
         plan = self.bench.find("[data-testid=plan-map]")
         box = plan.rect
         right, down = int(x - box["x"] - box["width"] / 2), int(y - box["y"] - box["height"] / 2)
-        chain = self.mouse().move_to_element_with_offset(plan, right, down)
+        return self.mouse().move_to_element_with_offset(plan, right, down)
+
+    def click_at(self, x: float, y: float, times: int = 1) -> None:
+        """Click on the plan at pixels of the page."""
+        chain = self._mouse_at(x, y)
         for _ in range(times):
             chain = chain.click().pause(0.1)
         chain.pause(0.3).perform()
         self.actions += 1
 
     def drag(self, since: tuple[float, float], by: tuple[float, float]) -> None:
-        plan = self.bench.find("[data-testid=plan-map]")
-        box = plan.rect
-        right, down = int(since[0] - box["x"] - box["width"] / 2), int(since[1] - box["y"] - box["height"] / 2)
-        chain = self.mouse().move_to_element_with_offset(plan, right, down).click_and_hold()
+        chain = self._mouse_at(*since).click_and_hold()
         for _ in range(5):
             chain = chain.move_by_offset(int(by[0] / 5), int(by[1] / 5))
         chain.release().perform()
@@ -54,11 +50,14 @@ class Hand:
 
     def middle(self, test_id: str) -> tuple[float, float]:
         """The middle of a handle on the plan, in pixels of the page."""
+        return self._middle_of(f"[data-testid='{test_id}']")
+
+    def _middle_of(self, css: str) -> tuple[float, float]:
         script = (
-            "const r = document.querySelector(`[data-testid='${arguments[0]}']`)?.getBoundingClientRect();"
+            "const r = document.querySelector(arguments[0])?.getBoundingClientRect();"
             "return r ? [r.x + r.width / 2, r.y + r.height / 2] : null"
         )
-        x, y = self.bench.until(lambda: self.bench.browser.execute_script(script, test_id))
+        x, y = self.bench.until(lambda: self.bench.browser.execute_script(script, css))
         return float(x), float(y)
 
     def between(self, one: str, other: str, share: float = 0.5) -> tuple[float, float]:

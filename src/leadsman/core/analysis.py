@@ -1,13 +1,12 @@
 """Everything Leadsman says of a design, each part computed when first asked for."""
 
-from collections.abc import Callable
 from functools import cached_property
 
 from leadsman.core.balance import Balance, balance
 from leadsman.core.container_row import ContainerRow, container_rows
 from leadsman.core.daily_weather import daily_weather
 from leadsman.core.day_need import hourly_l
-from leadsman.core.design import Design, FloatValveOutlet, InflowBase, PumpInflow, Timer, Vessel
+from leadsman.core.design import FloatValveOutlet, InflowBase, PumpInflow, Timer, Vessel
 from leadsman.core.grazing import Season, season
 from leadsman.core.growing import OtherNeed, other_needs
 from leadsman.core.height_network import Heights, heights
@@ -34,9 +33,10 @@ class Analysis(Running):
         DesignFaults, UnknownName, OutOfRange: as `solve` and `daily_intake` do.
     """
 
-    def __init__(self, design: Design, *, together_only: bool = False, heed: Callable[[], None] = lambda: None) -> None:
-        super().__init__(design, together_only=together_only, heed=heed)
-        self.variants: dict[str, Analysis | None] = {}  # what was tried as a remedy, by its patch
+    @cached_property
+    def variants(self) -> dict[str, "Analysis | None"]:
+        """What was tried as a remedy, by its patch; None where that is no design."""
+        return {}
 
     @cached_property
     def season(self) -> Season:
