@@ -2,6 +2,7 @@
 
 import json
 import math
+import re
 import socket
 from typing import Any
 
@@ -205,7 +206,7 @@ def test_without_a_database_saving_says_so_and_judging_goes_on() -> None:
 def test_the_description_names_every_route_and_answer() -> None:
     app = create_app("postgresql://described-without-a-database/")
     served = {
-        (rule.rule.replace("<uuid:design_id>", "{design_id}").replace("<int:number>", "{number}"), method.lower())
+        (re.sub(r"<\w+:(\w+)>", r"{\1}", rule.rule), method.lower())
         for rule in app.url_map.iter_rules()
         if rule.rule.startswith("/api/")
         for method in (rule.methods or set()) - {"HEAD", "OPTIONS"}

@@ -26,9 +26,9 @@ DESCRIBED = (
     SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskCourse, schemas.AskProfile, schemas.AskReach,
     schemas.AskRemedies, schemas.AskWeather, schemas.CatalogueBody, schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DesignList,
-    schemas.ExportAsked, schemas.Health, schemas.ImportForm, schemas.LookAt,
-    schemas.NewDesign, schemas.PictureForm, schemas.Pins, schemas.Problem, schemas.ReliefForm,
-    schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
+    schemas.ExportAsked, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.LookAt,
+    schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,
+    schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
     schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip
 

@@ -7,6 +7,8 @@ from uuid import UUID
 from flask_openapi3.models.file import FileStorage
 from pydantic import BaseModel, ConfigDict, Field, WrapValidator
 
+from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
+from leadsman.core.catalogue.product import ProductId, Table
 from leadsman.core.design import DATE_PATTERN, Design, Weather
 from leadsman.core.pinning import MOST_PINS
 from leadsman.core.report.background import Pin
@@ -170,13 +172,18 @@ class Conflict(Schema):
 
 
 class PipeProductBody(Schema):
+    """A pipe as the interface shows it; `product` is its row, as a design takes it among its own."""
+
     id: str
     name: str
     family: str
     bore_mm: float
     roughness_mm: float
-    class_kpa: float
+    class_kpa: float | None
+    price_per_m: float | None
+    own: bool
     source: str
+    product: PipeProduct
 
 
 class AnimalBody(Schema):
@@ -189,8 +196,43 @@ class AnimalBody(Schema):
 
 
 class CatalogueBody(Schema):
+    """`unread` names rows of the users' own that an earlier version took, and this one cannot read; they are kept."""
+
     pipes: list[PipeProductBody]
+    fittings: list[FittingProduct]
+    parts: list[PartProduct]
+    float_valves: list[FloatValveProduct]
+    vessels: list[VesselProduct]
+    sources: dict[str, str]
+    unread: list[str]
     animals: list[AnimalBody]
+
+
+class TablePath(Schema):
+    table: Table
+
+
+class ProductPath(Schema):
+    table: Table
+    product_id: ProductId
+
+
+class OwnProduct(Schema):
+    """A row of one's own for a table of the catalogue."""
+
+    product: dict[str, str | float | None]
+
+
+class OwnTable(Schema):
+    """Rows of one's own as the text of a CSV table."""
+
+    csv: Annotated[str, Field(max_length=500_000)]
+
+
+class KeptProducts(Schema):
+    """The names under which rows were kept."""
+
+    product_ids: list[str]
 
 
 class Health(Schema):

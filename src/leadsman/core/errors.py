@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from pydantic_core import PydanticCustomError
+
 
 class CoreError(Exception):
     """Base of every error that the core raises on purpose."""
@@ -53,3 +55,8 @@ def require_between(name: str, value: float, low: float, high: float, path: str 
     """Raise OutOfRange unless low <= value <= high (so NaN is refused too)."""
     if not low <= value <= high:
         raise OutOfRange(name, value, low, high, path)
+
+
+def fault(allowed: str) -> PydanticCustomError:
+    """Return the error that a model's validator raises: `design_file` turns it into a Fault."""
+    return PydanticCustomError("not_allowed", "{allowed}", {"allowed": allowed})

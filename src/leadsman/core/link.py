@@ -87,8 +87,9 @@ def _link(analysis: Analysis, vessel: Vessel, storm_m3s: float) -> Link | None:
         if abs(layout.floor_m(other) - layout.floor_m(vessel)) > LEVEL_WITHIN_M:
             continue
         path = f"/lines/{index}"
-        pipe = line_reaches(line, path)[0]
-        lumps = sum(lump.per_flow2 for lump in line_lumps(line, path, water))
+        bought = analysis.design.own_pipes
+        pipe = line_reaches(line, path, bought)[0]
+        lumps = sum(lump.per_flow2 for lump in line_lumps(line, path, water, bought))
         passes += pipe_flow_m3s(head, pipe, lumps + minor_loss_per_flow2(ENTRANCE_AND_EXIT_K, pipe.bore_m), water)
         others += shape_of(other).surface_m2(other.level_m)
     return Link(vessel, passes, storm_m3s * others / (own + others)) if others > 0.0 else None

@@ -11,6 +11,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from leadsman.core.catalogue import PipeProduct
 from leadsman.core.design import FixedOutlet, Line
 from leadsman.core.fittings import bore_area_m2
 from leadsman.core.gradient import GradientSolver
@@ -141,12 +142,13 @@ class Plumbing:
 
     def _add_line(self, index: int, line: Line, air_points: Sequence[AirPoint]) -> None:
         first, before = len(self.reaches), len(self.segments)
+        own = tuple(self.layout.design.own_pipes)
         if air_points or any(part.kind == "reducer" for part in line.inline):
             forward = all(point.forward for point in air_points)
             cuts = self._cuts(line, air_points, _along(line, forward))
-            pipes, segments = _divided(line, index, first, self.water, cuts, forward)
+            pipes, segments = _divided(line, index, first, self.water, own, cuts, forward)
         else:
-            pipes, segments = _whole(Same(line), index, first, self.water)
+            pipes, segments = _whole(Same(line), index, first, self.water, own)
         self.reaches += pipes
         self.reach_line += [index] * len(pipes)
         for segment in segments[:-1]:
@@ -238,18 +240,20 @@ def _along(line: Line, forward: bool) -> Callable[[float], float]:
 
 
 @lru_cache(maxsize=LINES_KEPT)
-def _whole(line: Same[Line], index: int, first: int, water: Water) -> tuple[tuple[Pipe, ...], tuple[Segment, ...]]:
+def _whole(
+    line: Same[Line], index: int, first: int, water: Water, own: tuple[PipeProduct, ...]
+) -> tuple[tuple[Pipe, ...], tuple[Segment, ...]]:
     """Return pipes and the one segment of a line that nothing divides; of a line met before they are the same."""
-    return _divided(line.it, index, first, water, [], True)
+    return _divided(line.it, index, first, water, own, [], True)
 
 
 def _divided(
-    line: Line, index: int, first: int, water: Water, cuts: Sequence[_Cut], forward: bool
+    line: Line, index: int, first: int, water: Water, own: Sequence[PipeProduct], cuts: Sequence[_Cut], forward: bool
 ) -> tuple[tuple[Pipe, ...], tuple[Segment, ...]]:
     """Return the pipes of a line, and its segments between the cuts; `first` is the number of its first reach."""
     path, length, along = f"/lines/{index}", line.pipe_length_m, _along(line, forward)
-    pipes = line_reaches(line, path)
-    lumps = [Lump(along(lump.at_m), lump.per_flow2, lump.on_bore) for lump in line_lumps(line, path, water)]
+    pipes = line_reaches(line, path, own)
+    lumps = [Lump(along(lump.at_m), lump.per_flow2, lump.on_bore) for lump in line_lumps(line, path, water, own)]
     reaches = list(enumerate(pipes, first))
     one_way = line.pump is not None or any(part.kind == "check_valve" for part in line.inline)
     start, stop = (line.from_, line.to) if forward else (line.to, line.from_)

@@ -33,4 +33,6 @@ def share_of_class(table: Sequence[tuple[float, float]], pipe_c: float) -> float
 
 def table_of(family: str) -> Sequence[tuple[float, float]]:
     """Return the table of a family of pipe; of what is sold as hose nothing is known, and its class is as printed."""
-    return POLYETHYLENE if family.startswith("PE") or family == "controlled inside diameter" else AS_PRINTED
+    if family.startswith("PE"):
+        return POLYETHYLENE
+    return PVC if family.startswith("PVC") else AS_PRINTED

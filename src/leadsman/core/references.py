@@ -115,18 +115,25 @@ def _scenario_errors(document: dict[str, Any], ids: dict[str, set[str]]) -> list
 
 
 def _catalogue_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
-    """Return an error for each product and class of animal that the catalogue does not have."""
+    """Return an error for each product and class of animal that neither the document nor the catalogue has."""
+    own = [str(row.get("product_id")) for _, row in _parts(document, "own_pipes")]
+    known_pipes: Collection[str] = {*pipes(), *own} if own else pipes()
     named: list[tuple[tuple[str | int, ...], object, Collection[str], str]] = []
     for index, line in _parts(document, "lines"):
-        named.append((("lines", index, "product"), line.get("product"), pipes(), "pipe product"))
-        for key, known, what in (("runs", pipes(), "pipe product"), ("fittings", fittings(), "fitting product")):
+        named.append((("lines", index, "product"), line.get("product"), known_pipes, "pipe product"))
+        for key, known, what in (("runs", known_pipes, "pipe product"), ("fittings", fittings(), "fitting product")):
             for inner, part in _parts(line, key):
                 named.append((("lines", index, key, inner, "product"), part.get("product"), known, what))
     for index, herd in _parts(document, "herds"):
         if herd.get("intake_lpd") is None:  # with a figure of its own the class may be the user's own too
             named.append((("herds", index, "class"), herd.get("class"), animals(), "class of animal"))
     return [
-        _error("unknown_name", location, name, f"a {what} of the catalogue: {', '.join(sorted(known)[:4])}, …")
+        _error(
+            "unknown_name",
+            location,
+            name,
+            f"a {what} of the catalogue: {', '.join(sorted(known)[:4])}, …",
+        )
         for location, name, known, what in named
         if isinstance(name, str) and name not in known
     ]

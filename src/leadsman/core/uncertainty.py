@@ -5,8 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from leadsman.core.case import Case
-from leadsman.core.catalogue import pipe_product
-from leadsman.core.design import FloatValveOutlet, Line, OutletBase, Place, Vessel
+from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, Place, Vessel
 from leadsman.core.friction import Floats
 from leadsman.core.loading import Figures, likely_figures
 from leadsman.core.plumbing import Plumbing
@@ -51,7 +50,7 @@ def intervals(plumbing: Plumbing, case: Case) -> Intervals:
     bore, rough = (array.copy() for array in (likely.bore_m, likely.roughness_m))
     reach = 0
     for line in design.lines:
-        for mean_m, aged_m in _pipes(line):
+        for mean_m, aged_m in _pipes(line, design):
             bore[0, reach] = min(bore[0, reach], mean_m) if mean_m else bore[0, reach]
             rough[0, reach] = max(rough[0, reach], aged_m)
             reach += 1
@@ -101,12 +100,12 @@ def _level_interval(plumbing: Plumbing, case: Case, vessel_id: str) -> tuple[flo
     return min(0.0, vessel.outlet_m + JUST_GIVES_M - level), max(0.0, vessel.brim_m - level)
 
 
-def _pipes(line: Line) -> list[tuple[float, float]]:
+def _pipes(line: Line, design: Design) -> list[tuple[float, float]]:
     """Return mean bore [m], 0 where only the line's own is known, and aged roughness [m] of each reach."""
     if line.runs:
-        products = [pipe_product(run.product) for run in line.runs]
+        products = [design.pipe(run.product) for run in line.runs]
         return [(product.mean_bore_m, product.aged_roughness_m) for product in products]
-    product = pipe_product(line.product) if line.product else None
+    product = design.pipe(line.product) if line.product else None
     mean_m = product.mean_bore_m if product and line.bore_mm is None else 0.0
     aged_m = product.aged_roughness_m if product else AGED_ROUGHNESS_M
     own_m = m_from_mm(line.roughness_mm) if line.roughness_mm is not None else 0.0

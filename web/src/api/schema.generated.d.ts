@@ -147,11 +147,63 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read the pipes and the classes of animal that a design may name. */
+        /** Read what a design may name: what ships, and what users have added. */
         get: operations["readCatalogue"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep one row of one's own, in place of one of the same name. */
+        put: operations["putProduct"];
+        /** Keep the rows of one's own in a CSV table: all of them, or none where one of them is amiss. */
+        post: operations["addProducts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{table}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read one table whole as CSV, to look at or to add to. */
+        get: operations["readTable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/{table}/{product_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget a row of one's own; designs that it was put into keep it. */
+        delete: operations["dropProduct"];
         options?: never;
         head?: never;
         patch?: never;
@@ -753,12 +805,29 @@ export interface components {
             /** Width M */
             width_m: number;
         };
-        /** CatalogueBody */
+        /**
+         * CatalogueBody
+         * @description `unread` names rows of the users' own that an earlier version took, and this one cannot read; they are kept.
+         */
         CatalogueBody: {
             /** Animals */
             animals: components["schemas"]["AnimalBody"][];
+            /** Fittings */
+            fittings: components["schemas"]["FittingProduct"][];
+            /** Float Valves */
+            float_valves: components["schemas"]["FloatValveProduct"][];
+            /** Parts */
+            parts: components["schemas"]["PartProduct"][];
             /** Pipes */
             pipes: components["schemas"]["PipeProductBody"][];
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
+            /** Unread */
+            unread: string[];
+            /** Vessels */
+            vessels: components["schemas"]["VesselProduct"][];
         };
         /**
          * ClashReport
@@ -1033,6 +1102,11 @@ export interface components {
              * @default []
              */
             outlets?: (components["schemas"]["FloatValveOutlet"] | components["schemas"]["OpenEndOutlet"] | components["schemas"]["FixedOutlet"] | components["schemas"]["EmitterOutlet"])[];
+            /**
+             * Own Pipes
+             * @default []
+             */
+            own_pipes?: components["schemas"]["PipeProduct"][];
             /** @default null */
             pace?: components["schemas"]["PaceCount"] | null;
             /**
@@ -1347,6 +1421,56 @@ export interface components {
              */
             product?: string | null;
         };
+        /**
+         * FittingProduct
+         * @description A fitting: K as a multiple of f_T of its size, or its own, and what its own bore, where narrower, adds.
+         */
+        FittingProduct: {
+            /**
+             * Bore Mm
+             * @default null
+             */
+            bore_mm?: number | null;
+            /**
+             * Ends
+             * @default
+             */
+            ends?: string;
+            /**
+             * K
+             * @default null
+             */
+            k?: number | null;
+            /**
+             * Locator
+             * @default
+             */
+            locator?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Price
+             * @default null
+             */
+            price?: number | null;
+            /** Product Id */
+            product_id: string;
+            /**
+             * Source Id
+             * @default own
+             */
+            source_id?: string;
+            /**
+             * Times Ft
+             * @default null
+             */
+            times_ft?: number | null;
+        };
         /** FixedOutlet */
         FixedOutlet: {
             /**
@@ -1428,6 +1552,80 @@ export interface components {
              */
             shut?: boolean;
             valve: components["schemas"]["ValveData"];
+        };
+        /**
+         * FloatValveProduct
+         * @description A float valve by its working principle: Kv open, pressures it works at, seat, band, float, stem.
+         */
+        FloatValveProduct: {
+            /** Band M */
+            band_m: number;
+            /**
+             * Ends
+             * @default
+             */
+            ends?: string;
+            /**
+             * Float Kg
+             * @default null
+             */
+            float_kg?: number | null;
+            /**
+             * Float Mm
+             * @default null
+             */
+            float_mm?: number | null;
+            /** Kv M3H */
+            kv_m3h: number;
+            /**
+             * Locator
+             * @default
+             */
+            locator?: string;
+            /**
+             * Max Kpa
+             * @default null
+             */
+            max_kpa?: number | null;
+            /**
+             * Min Kpa
+             * @default 0
+             */
+            min_kpa?: number;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Price
+             * @default null
+             */
+            price?: number | null;
+            /**
+             * Principle
+             * @enum {string}
+             */
+            principle: "small-seat arm" | "small-diaphragm" | "full-flow" | "pilot" | "mini" | "low-pressure arm";
+            /** Product Id */
+            product_id: string;
+            /**
+             * Seat Mm
+             * @default null
+             */
+            seat_mm?: number | null;
+            /**
+             * Source Id
+             * @default own
+             */
+            source_id?: string;
+            /**
+             * Stem Mm
+             * @default null
+             */
+            stem_mm?: number | null;
         };
         /**
          * FlowCheckReport
@@ -1973,6 +2171,8 @@ export interface components {
         /**
          * InlinePart
          * @description A part in the line at a distance from its start; it adds loss only by its own k or kv_m3h.
+         *
+         *     `product` is what it is bought as.
          */
         InlinePart: {
             /** At M */
@@ -1997,6 +2197,19 @@ export interface components {
              * @default null
              */
             outlet_kpa?: number | null;
+            /**
+             * Product
+             * @default null
+             */
+            product?: string | null;
+        };
+        /**
+         * KeptProducts
+         * @description The names under which rows were kept.
+         */
+        KeptProducts: {
+            /** Product Ids */
+            product_ids: string[];
         };
         /**
          * LevelBook
@@ -2493,6 +2706,24 @@ export interface components {
          */
         OutletState: "running" | "dry" | "shut" | "short";
         /**
+         * OwnProduct
+         * @description A row of one's own for a table of the catalogue.
+         */
+        OwnProduct: {
+            /** Product */
+            product: {
+                [key: string]: string | number | null;
+            };
+        };
+        /**
+         * OwnTable
+         * @description Rows of one's own as the text of a CSV table.
+         */
+        OwnTable: {
+            /** Csv */
+            csv: string;
+        };
+        /**
          * PaceCount
          * @description How long a pace is: paces counted over a known length, once or several times.
          */
@@ -2537,6 +2768,66 @@ export interface components {
             name?: string | null;
             /** Outlet */
             outlet: string;
+        };
+        /**
+         * PartProduct
+         * @description A tap, filter, check or foot valve, reducer, vent or drain: its bore with K by f_T, or its Kv [m3/h].
+         */
+        PartProduct: {
+            /**
+             * Bore Mm
+             * @default null
+             */
+            bore_mm?: number | null;
+            /**
+             * Ends
+             * @default
+             */
+            ends?: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "isolating_valve" | "tap_point" | "filter" | "check_valve" | "foot_valve" | "reducer" | "vent" | "drain";
+            /**
+             * Kv M3H
+             * @default null
+             */
+            kv_m3h?: number | null;
+            /**
+             * Locator
+             * @default
+             */
+            locator?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Outlet Kpa
+             * @default null
+             */
+            outlet_kpa?: number | null;
+            /**
+             * Price
+             * @default null
+             */
+            price?: number | null;
+            /** Product Id */
+            product_id: string;
+            /**
+             * Source Id
+             * @default own
+             */
+            source_id?: string;
+            /**
+             * Times Ft
+             * @default null
+             */
+            times_ft?: number | null;
         };
         /**
          * PictureForm
@@ -2594,18 +2885,98 @@ export interface components {
             /** Pins */
             pins: components["schemas"]["Pin"][];
         };
-        /** PipeProductBody */
+        /**
+         * PipeProduct
+         * @description A pipe: diameters and roughness, pressure class at 20 °C, modulus of its wall for a quick load, how it is joined.
+         *
+         *     `bore_m` leaves the least wall, `mean_bore_mm` the mean of what the standard's tolerances allow;
+         *     `aged_roughness_mm` is that of pipe long in service.
+         */
+        PipeProduct: {
+            /**
+             * Aged Roughness Mm
+             * @default null
+             */
+            aged_roughness_mm?: number | null;
+            /**
+             * Class Bar
+             * @default null
+             */
+            class_bar?: number | null;
+            /**
+             * Coil M
+             * @default null
+             */
+            coil_m?: number | null;
+            /**
+             * End
+             * @default by outside
+             * @enum {string}
+             */
+            end?: "by outside" | "by bore" | "solvent" | "hose" | "push-fit";
+            /** Family */
+            family: string;
+            /**
+             * Locator
+             * @default
+             */
+            locator?: string;
+            /**
+             * Mean Bore Mm
+             * @default null
+             */
+            mean_bore_mm?: number | null;
+            /**
+             * Modulus Gpa
+             * @default null
+             */
+            modulus_gpa?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Outer Mm */
+            outer_mm: number;
+            /**
+             * Price Per M
+             * @default null
+             */
+            price_per_m?: number | null;
+            /** Product Id */
+            product_id: string;
+            /** Roughness Mm */
+            roughness_mm: number;
+            /**
+             * Source Id
+             * @default own
+             */
+            source_id?: string;
+            /** Wall Mm */
+            wall_mm: number;
+        };
+        /**
+         * PipeProductBody
+         * @description A pipe as the interface shows it; `product` is its row, as a design takes it among its own.
+         */
         PipeProductBody: {
             /** Bore Mm */
             bore_mm: number;
             /** Class Kpa */
-            class_kpa: number;
+            class_kpa: number | null;
             /** Family */
             family: string;
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /** Own */
+            own: boolean;
+            /** Price Per M */
+            price_per_m: number | null;
+            product: components["schemas"]["PipeProduct"];
             /** Roughness Mm */
             roughness_mm: number;
             /** Source */
@@ -4080,7 +4451,7 @@ export interface components {
          * ValveData
          * @description A float valve: Kv fully open, closing level above its vessel's floor, band, pressures it works at.
          *
-         *     `steps` set the closing level anew over the season.
+         *     `steps` set the closing level anew over the season; `product` is what it is bought as.
          */
         ValveData: {
             /** Band M */
@@ -4099,6 +4470,11 @@ export interface components {
              * @default 0
              */
             min_pressure_kpa?: number;
+            /**
+             * Product
+             * @default null
+             */
+            product?: string | null;
             /**
              * Steps
              * @default []
@@ -4125,7 +4501,8 @@ export interface components {
          *     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
          *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
          *     of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
-         *     `reachable` whether a vehicle or a hose gets to it; `assumed` names figures that are a default nobody has confirmed.
+         *     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
+         *     `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
             /**
@@ -4197,6 +4574,11 @@ export interface components {
             /** @default null */
             portable?: components["schemas"]["Portable"] | null;
             /**
+             * Product
+             * @default null
+             */
+            product?: string | null;
+            /**
              * Reachable
              * @default null
              */
@@ -4224,6 +4606,81 @@ export interface components {
              * @default 0
              */
             stand_m?: number;
+        };
+        /**
+         * VesselProduct
+         * @description A trough, tank or drum by its inside dimensions [m] and own weight [kg]; a frustum's bottom is `diameter_m`.
+         */
+        VesselProduct: {
+            /**
+             * Diameter M
+             * @default null
+             */
+            diameter_m?: number | null;
+            /**
+             * Empty Kg
+             * @default null
+             */
+            empty_kg?: number | null;
+            /**
+             * Ends
+             * @default
+             */
+            ends?: string;
+            /**
+             * Height M
+             * @default null
+             */
+            height_m?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "upright_cylinder" | "box" | "lying_cylinder" | "frustum";
+            /**
+             * Length M
+             * @default null
+             */
+            length_m?: number | null;
+            /**
+             * Locator
+             * @default
+             */
+            locator?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Price
+             * @default null
+             */
+            price?: number | null;
+            /** Product Id */
+            product_id: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "tank" | "trough" | "chamber" | "bucket_row";
+            /**
+             * Source Id
+             * @default own
+             */
+            source_id?: string;
+            /**
+             * Top Diameter M
+             * @default null
+             */
+            top_diameter_m?: number | null;
+            /**
+             * Width M
+             * @default null
+             */
+            width_m?: number | null;
         };
         /**
          * VisitReport
@@ -4649,6 +5106,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogueBody"];
+                };
+            };
+        };
+    };
+    putProduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "pipe" | "fitting" | "part" | "float_valve" | "vessel";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnProduct"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptProducts"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addProducts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "pipe" | "fitting" | "part" | "float_valve" | "vessel";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnTable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptProducts"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "pipe" | "fitting" | "part" | "float_valve" | "vessel";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropProduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table: "pipe" | "fitting" | "part" | "float_valve" | "vessel";
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

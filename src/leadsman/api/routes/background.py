@@ -10,7 +10,6 @@ from leadsman.api.errors import NotFound
 from leadsman.api.routes import Routes, answer, database
 from leadsman.api.routes.ground import ADDRESS, allow_files
 from leadsman.api.schemas import Analyse, AskReach, DesignPath, PictureForm, Pins, Problem, ReliefForm
-from leadsman.core.catalogue import pipe_product
 from leadsman.core.errors import DesignFaults, Fault, UnknownName
 from leadsman.core.pinning import pinned
 from leadsman.core.reach import reach
@@ -91,7 +90,7 @@ def ask_reach(path: DesignPath, body: AskReach) -> Response:
     vessels = {vessel.id: vessel for vessel in body.document.vessels}
     if body.vessel not in vessels:
         raise UnknownName("vessel", body.vessel, list(vessels), "/vessel")
-    product, relief = pipe_product(body.product, "/product"), relief_of(_relief(path))
+    product, relief = body.document.pipe(body.product, "/product"), relief_of(_relief(path))
     flow = m3s_from_lpm(body.flow_lpm)
     return answer(reach_report(reach(body.document, relief, vessels[body.vessel], product, flow, body.needs_m)))
 

@@ -4,7 +4,8 @@ from datetime import date
 from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
-from pydantic_core import PydanticCustomError
+
+from leadsman.core.errors import fault as fault
 
 ID_PATTERN = r"^[a-z0-9][a-z0-9._-]{0,63}$"
 CLOCK_PATTERN = r"^([01]\d|2[0-3]):[0-5]\d$"
@@ -40,8 +41,3 @@ class Part(BaseModel):
     """Base of everything in the document."""
 
     model_config = ConfigDict(strict=True, extra="forbid", frozen=True, allow_inf_nan=False)
-
-
-def fault(allowed: str) -> PydanticCustomError:
-    """Return the error that a validator raises: `design_file` turns it into a Fault."""
-    return PydanticCustomError("not_allowed", "{allowed}", {"allowed": allowed})

@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ModelWrapValidatorHandler, ValidationError, ValidationInfo, model_validator
 from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 
+from leadsman.core.catalogue import PipeProduct, pipe_product
 from leadsman.core.design.base import Id, Name, Part
 from leadsman.core.design.grazing import Paddock, Rotation
 from leadsman.core.design.growing import Crop, PondLoss, Timer
@@ -47,6 +48,15 @@ class Design(Part):
     bench: Id | None = None
     season: SeasonPlan | None = None
     shown_for: Id | None = None
+    own_pipes: Annotated[list[PipeProduct], Field(max_length=200)] = []
+
+    def pipe(self, product_id: str, path: str = "") -> PipeProduct:
+        """Return a pipe product, the document's own before the catalogue's.
+
+        Raises:
+            UnknownName: neither has one of that id.
+        """
+        return pipe_product(product_id, path, self.own_pipes)
 
     @model_validator(mode="wrap")
     @classmethod

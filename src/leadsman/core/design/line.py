@@ -40,10 +40,14 @@ class Fitting(Part):
 
 
 class InlinePart(Part):
-    """A part in the line at a distance from its start; it adds loss only by its own k or kv_m3h."""
+    """A part in the line at a distance from its start; it adds loss only by its own k or kv_m3h.
+
+    `product` is what it is bought as.
+    """
 
     kind: Literal["check_valve", "isolating_valve", "filter", "reducer", "vent", "drain", "tap_point"]
     at_m: Annotated[float, Field(ge=0, le=100_000)]
+    product: Id | None = None
     k: LossCoefficient | None = None
     kv_m3h: Kv | None = None
     outlet_kpa: PressureKpa | None = None

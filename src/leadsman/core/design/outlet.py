@@ -17,9 +17,10 @@ class LevelStep(Part):
 class ValveData(Part):
     """A float valve: Kv fully open, closing level above its vessel's floor, band, pressures it works at.
 
-    `steps` set the closing level anew over the season.
+    `steps` set the closing level anew over the season; `product` is what it is bought as.
     """
 
+    product: Id | None = None
     kv_m3h: Kv
     closes_at_m: Annotated[float, Field(gt=0, le=100)]
     band_m: Annotated[float, Field(gt=0, le=10)]

@@ -77,7 +77,8 @@ class Vessel(Part):
     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
     of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
-    `reachable` whether a vehicle or a hose gets to it; `assumed` names figures that are a default nobody has confirmed.
+    `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
+    `assumed` names figures that are a default nobody has confirmed.
     """
 
     id: Id
@@ -101,6 +102,7 @@ class Vessel(Part):
     stand_limit_kg: Annotated[float, Field(gt=0, le=1e7)] | None = None
     food_grade: bool | None = None
     reachable: bool | None = None
+    product: Id | None = None
     assumed: Assumed = []
 
     @property

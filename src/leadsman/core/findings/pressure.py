@@ -6,10 +6,10 @@ from functools import partial
 from typing import Any
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.catalogue import PipeProduct, pipe_product, pipes
-from leadsman.core.design import FloatValveOutlet, Line, label
+from leadsman.core.catalogue import PipeProduct
+from leadsman.core.design import Design, FloatValveOutlet, Line, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, other_pipe, that_help
+from leadsman.core.findings.remedies import Candidate, other_pipe, sold, that_help
 from leadsman.core.pressure_class import share_of_class, table_of
 from leadsman.core.units import kpa_from_pa, pa_from_head_m
 from leadsman.core.wording import Quantity, Wording, say
@@ -36,7 +36,9 @@ def _strain(analysis: Analysis, line: Line) -> _Strain | None:
     worst: _Strain | None = None
     for number in along.of_line[line.id] if flow else ():
         point, head_m = along.points[number], flow.point_head_m(number) if flow else None
-        for product in _products_at(line, point.at_m) if head_m is not None else ():
+        for product in _products_at(analysis.design, line, point.at_m) if head_m is not None else ():
+            if product.class_kpa is None:
+                continue
             table = table_of(product.family)
             share = share_of_class(table, pipe_c)
             limit_kpa = product.class_kpa * (table[-1][1] if share is None else share)
@@ -46,15 +48,15 @@ def _strain(analysis: Analysis, line: Line) -> _Strain | None:
     return worst
 
 
-def _products_at(line: Line, at_m: float) -> list[PipeProduct]:
+def _products_at(design: Design, line: Line, at_m: float) -> list[PipeProduct]:
     """Return the products that a point of a line lies on: where two meet, both."""
     if not line.runs:
-        return [pipe_product(line.product)] if line.product else []
+        return [design.pipe(line.product)] if line.product else []
     found, end_m = [], 0.0
     for run in line.runs:
         start_m, end_m = end_m, end_m + run.length_m
         if start_m <= at_m <= end_m:
-            found.append(pipe_product(run.product))
+            found.append(design.pipe(run.product))
     return found
 
 
@@ -91,9 +93,10 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
     """Return the pipes of the same size that hold what stands in a line, the one of least class, and widest, first."""
     if line.product is None:
         return []
-    index, now = analysis.design.lines.index(line), pipe_product(line.product)
-    stronger = [one for one in pipes().values() if one.same_size(now) and one.class_kpa > now.class_kpa]
-    stronger.sort(key=lambda one: (one.class_kpa, -one.bore_m))
+    index, now = analysis.design.lines.index(line), analysis.design.pipe(line.product)
+    known = [(one.class_kpa or 0.0, one) for one in sold(analysis.design) if one.same_size(now)]
+    known.sort(key=lambda pair: (pair[0], -pair[1].bore_m))
+    stronger = [one for class_kpa, one in known if class_kpa > (now.class_kpa or 0.0)]
 
     def holds_kpa(after: Analysis) -> float | None:
         worst = _strain(after, after.design.lines[index])

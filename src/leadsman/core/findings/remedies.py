@@ -9,7 +9,7 @@ import jsonpatch
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import PipeProduct, pipes
-from leadsman.core.design import FloatValveOutlet, Line, OutletBase, label
+from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, label
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import CoreError
 from leadsman.core.findings.registry import Remedy
@@ -80,9 +80,9 @@ def larger_pipes(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
     """Yield each line of the route in the next larger pipe of its own family."""
     route = analysis.routes[outlet.id]
     for line in route.lines if route else ():
-        larger = next_larger(line)
+        larger = next_larger(analysis.design, line)
         if larger is not None:
-            yield other_pipe(analysis, line, pipes()[larger])
+            yield other_pipe(analysis, line, larger)
 
 
 def other_pipe(analysis: Analysis, line: Line, product: PipeProduct) -> Candidate:
@@ -97,17 +97,18 @@ def other_pipe(analysis: Analysis, line: Line, product: PipeProduct) -> Candidat
     return Candidate(f"{label(line)} in {product.name}", patch)
 
 
-def next_larger(line: Line) -> str | None:
-    """Return the id of the next larger pipe of the line's family and class, or None."""
-    if line.product is None or line.product not in pipes():
+def sold(design: Design) -> list[PipeProduct]:
+    """Return all pipes that a line may be laid in: the design's own, and the catalogue's."""
+    return [*design.own_pipes, *pipes().values()]
+
+
+def next_larger(design: Design, line: Line) -> PipeProduct | None:
+    """Return the next larger pipe of the line's series, or None."""
+    if line.product is None:
         return None
-    now = pipes()[line.product]
-    larger = [
-        pipe
-        for pipe in pipes().values()
-        if pipe.family == now.family and pipe.class_kpa == now.class_kpa and pipe.bore_m > now.bore_m
-    ]
-    return min(larger, key=lambda pipe: pipe.bore_m).product_id if larger else None
+    now = design.pipe(line.product)
+    larger = [pipe for pipe in sold(design) if pipe.series == now.series and pipe.bore_m > now.bore_m]
+    return min(larger, key=lambda pipe: pipe.bore_m, default=None)
 
 
 def larger_valve(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:

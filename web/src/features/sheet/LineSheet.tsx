@@ -55,7 +55,7 @@ export function LineSheet({
             options={pipeOptions(catalogue, line.product)}
             hint={
               product &&
-              `bore ${bore ?? ""}, good for ${quantityText({ value: product.class_kpa, unit: "kPa" }, system)} at 20 °C · ${product.source}`
+              `bore ${bore ?? ""}, ${product.class_kpa === null ? "class not known" : `good for ${quantityText({ value: product.class_kpa, unit: "kPa" }, system)} at 20 °C`} · ${product.source}`
             }
             onChange={(value) => {
               change("product", (draft) => {

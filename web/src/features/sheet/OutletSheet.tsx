@@ -27,7 +27,7 @@ export function OutletSheet({
   const wanted = document.requirements?.find((one) => one.outlet === outlet.id);
   const valveField = (
     label: string,
-    key: Exclude<keyof FloatValveOutlet["valve"], "steps">,
+    key: Exclude<keyof FloatValveOutlet["valve"], "steps" | "product">,
     family: "m" | "kPa" | "m³/h",
     digits?: number,
   ) =>
