@@ -114,6 +114,7 @@ ONE_LINE: Document = {
             "product": "pe100-sdr13.6-32",
             "length_m": 210.0,
             "points": [[0, 120], [70, 112], [140, 108], [210, 101]],
+            "inline": [{"kind": "isolating_valve", "at_m": 1.0}],
         },
     ],
     "outlets": [
@@ -136,6 +137,29 @@ ONE_LINE: Document = {
 }
 
 
+# Changes of the plain design that several tests make.
+LOCKED: Document = {"places.1.ground_m": 115, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, 104], [210, 115]]}
+WAVY: Document = {"lines.0.points": [[0, 120], [60, 110], [100, 112], [140, 105], [170, 106], [210, 101]],
+        "outlets.0.valve.kv_m3h": 0.1}  # fmt: skip
+PAST_A_TEE: Document = {
+    "places.2": {"id": "mid", "east_m": 100, "north_m": 0, "ground_m": 100},
+    "places.3": {"id": "high", "east_m": 298, "north_m": 0, "ground_m": 110}, "outlets.0.place": "mid",
+    "vessels.2": {"id": "upper", "place": "high", "shape": {"kind": "box", "length_m": 1, "width_m": 1, "height_m": 1},
+                  "outlet_m": 0.9, "level_m": 0.2},
+    "lines.0.to": "mid", "lines.0.points": [], "outlets.0.valve.kv_m3h": 0.5,
+    "lines.1": {"id": "rise", "from": "mid", "to": "upper", "product": "pe100-sdr13.6-32", "length_m": 200},
+}  # fmt: skip
+LOW_AND_HIGH: Document = {
+    "places.2": {"id": "low", "east_m": 100, "north_m": 0, "ground_m": 90}, "places.1.ground_m": 116,
+    "lines.0.to": "end", "lines.0.points": [],
+    "lines.1": {"id": "down", "from": "end", "to": "tap", "product": "pe100-sdr13.6-32", "length_m": 110},
+    "vessels.2": {"id": "basin", "role": "trough", "place": "low", "level_m": 0.1,
+                  "shape": {"kind": "box", "length_m": 2, "width_m": 1, "height_m": 0.5}},
+    "outlets.1": {"id": "tap", "place": "low", "kind": "float_valve", "fills": "basin", "height_m": 0.5,
+                  "valve": {"kv_m3h": 3, "closes_at_m": 0.4, "band_m": 0.05}},
+}  # fmt: skip
+
+
 def worked_example() -> Document:
     """Return the format's example, to be changed at will."""
     return copy.deepcopy(WORKED_EXAMPLE)
@@ -155,11 +179,11 @@ def changed(document: Document, changes: dict[str, Any]) -> Document:
         for step in steps:
             here = here[int(step)] if isinstance(here, list) else here[step]
         if isinstance(here, list):
-            here[int(last) : int(last) + 1] = [] if value is None else [value]
+            here[int(last) : int(last) + 1] = [] if value is None else [copy.deepcopy(value)]
         elif value is None:
             here.pop(last, None)
         else:
-            here[last] = value
+            here[last] = copy.deepcopy(value)
     return document
 
 

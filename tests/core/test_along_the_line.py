@@ -9,7 +9,10 @@ from hypothesis import strategies as st
 
 from leadsman.core.air_lock import filling
 from leadsman.core.ball_arm import BallArm
+from leadsman.core.clearing import air_clearing_velocity_ms
 from leadsman.core.errors import OutOfRange
+from leadsman.core.fittings import bore_area_m2, kv_m3h_from_k
+from leadsman.core.orifice import clogged_kv_m3h, held_open_m2, kv_of_opening_m3h, orifice_flow_m3s, seat_bore_m
 from leadsman.core.pressure_class import POLYETHYLENE, PVC, share_of_class
 from leadsman.core.siphon import crest_pressure_head_m, siphon_limit_m
 from leadsman.core.surge import joukowsky_pa, quick_below_s, rigid_column_pa, wave_speed_ms
@@ -135,3 +138,44 @@ def test_pipe_hotter_than_the_table_has_no_class_and_cold_pipe_has_all() -> None
 def test_figures_out_of_range_are_named(wrong) -> None:  # type: ignore[no-untyped-def]
     with pytest.raises(OutOfRange):
         wrong()
+
+
+@pytest.mark.parametrize(
+    ("narrow", "squeezed_more"),
+    [(0.25, True), (1.0, None), (4.0, False)],
+)
+def test_where_the_bore_changes_the_air_is_squeezed_by_volume(narrow: float, squeezed_more: bool | None) -> None:
+    """One hump, its falling leg in two pieces; the lower holds `narrow` times what the upper does."""
+    even = filling([50.0, 30.0, 45.0], 10.33)
+    found = filling([50.0, 30.0, 45.0], 10.33, legs=[[(10.0, 1.0), (10.0, narrow)]])
+    (pocket,) = found.pockets
+    # Boyle: what the leg held at the air's own pressure is held squeezed by what stands beyond and its own height
+    held = min(pocket.squeezed_m, 10.0) / 10.0 + narrow * max(0.0, pocket.squeezed_m - 10.0) / 10.0
+    assert held * (10.33 + 45.0 - 50.0 + pocket.squeezed_m) == pytest.approx(10.33 * (1.0 + narrow), rel=1e-6)
+    assert even.needed_m == pytest.approx(56.95, abs=0.005)
+    if squeezed_more is None:
+        assert found.needed_m == pytest.approx(even.needed_m, rel=1e-9)
+    else:
+        assert (found.needed_m < even.needed_m) is squeezed_more
+
+
+@pytest.mark.parametrize("bore_m", [0.01, 0.03, 0.1])
+def test_air_is_carried_down_a_steeper_and_wider_pipe_only_by_faster_water(bore_m: float) -> None:
+    speeds = [air_clearing_velocity_ms(bore_m, slope) for slope in (0.0, 0.01, 0.1, 0.5, 1.0)]
+    assert speeds == sorted(speeds)
+    assert air_clearing_velocity_ms(4 * bore_m, 0.1) == pytest.approx(2 * air_clearing_velocity_ms(bore_m, 0.1))
+    with pytest.raises(OutOfRange):
+        air_clearing_velocity_ms(bore_m, 1.01)
+
+
+def test_openings_of_valves_agree_with_their_kv() -> None:
+    assert kv_of_opening_m3h(19.64e-6, 1.0) == pytest.approx(1.0, rel=1e-3)  # Kv 1 is Cd·A 19.64 mm²
+    assert kv_m3h_from_k(10.0, 0.02664) == pytest.approx(8.977, rel=1e-3)
+    for head_m, lpm in ((1.0, 5.22), (5.0, 11.67), (10.0, 16.50), (30.0, 28.6)):  # Kv 1, by the library's definition
+        area = 19.64e-6 / 0.6
+        assert orifice_flow_m3s(head_m, area) * 60_000 == pytest.approx(lpm, rel=2e-3)
+    assert seat_bore_m(kv_of_opening_m3h(bore_area_m2(0.0048))) == pytest.approx(0.0048)
+    assert held_open_m2(0.02, 0.005) == pytest.approx(bore_area_m2(0.02))  # a quarter of the bore: as good as open
+    assert held_open_m2(0.02, 0.05) == pytest.approx(bore_area_m2(0.02))
+    assert held_open_m2(0.02, 0.0) == 0.0
+    assert clogged_kv_m3h(2.0, 0.4) == pytest.approx(0.8)

@@ -2,7 +2,7 @@
 
 import pytest
 
-from examples import Document, one_line
+from examples import LOCKED, LOW_AND_HIGH, PAST_A_TEE, WAVY, Document, one_line
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design
 from leadsman.core.findings.registry import judge
@@ -15,6 +15,14 @@ HAUL = {"id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 4
 APRIL = {"volume_l": 10, "time_s": 600, "date": "2026-04-01"}
 FAR = {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"]}
 SPOT = {"kind": "contour", "place": "end", "height_m": 101.0, "error_m": 0.5, "source": "map", "datum": "site"}
+DOWN = {"lines.0.points": [], "outlets.0.valve.kv_m3h": 30}
+
+
+def locked(dip_m: float) -> Document:
+    """Return a line that climbs over a peak and through a dip to an end not far below its tank."""
+    return {**LOCKED, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, dip_m], [210, 115]]}
+
+
 PAIRS: list[tuple[str, Document, Document]] = [
     ("water-too-far", {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 301}]},
      {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 300}]}),
@@ -76,6 +84,36 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("demand-over-refill", {"inflows.0.timings.0.time_s": 1466}, {"inflows.0.timings.0.time_s": 1462}),
     ("season-gap", {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}, "wanted_share": 0.96},
                     "herds.0.head": 200}, {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}}}),
+    ("air-lock", locked(110.9), locked(111.0)),
+    ("air-lock", locked(110.0), {**locked(110.0), "lines.0.inline": [{"kind": "vent", "at_m": 30}]}),
+    ("air-lock", locked(110.0), {**locked(110.0), "lines.0.inline": [{"kind": "tap_point", "at_m": 33}]}),
+    ("air-lock", {**locked(111.3), "lines.0.points_error_m": 0.4}, {**locked(111.3), "lines.0.points_error_m": 0.1}),
+    ("air-not-cleared", {**WAVY, "outlets.0.valve.kv_m3h": 0.7}, {**WAVY, "outlets.0.valve.kv_m3h": 0.8}),
+    ("air-not-cleared", WAVY, {**WAVY, "lines.0.inline": [{"kind": "vent", "at_m": 101}]}),
+    ("silt-settles", {**WAVY, "outlets.0.valve.kv_m3h": 1.1}, {**WAVY, "outlets.0.valve.kv_m3h": 1.3}),
+    ("silt-settles", WAVY, {**WAVY, "lines.0.inline": [{"kind": "filter", "at_m": 1}]}),
+    ("silt-settles", WAVY, {**WAVY, "lines.0.inline": [{"kind": "drain", "at_m": at_m} for at_m in (60, 140)]}),
+    ("silt-settles", WAVY, {**WAVY, "inflows": [{"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 3}]}),
+    ("too-fast", {**DOWN, "places.1.ground_m": 44}, {**DOWN, "places.1.ground_m": 48}),
+    ("hammer", {**DOWN, "places.1.ground_m": 66}, {**DOWN, "places.1.ground_m": 68}),
+    ("hammer", {**DOWN, "places.1.ground_m": 40}, {**DOWN, "places.1.ground_m": 40, "lines.0.inline": []}),
+    ("neck", {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.3}]}, {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.4}]}),
+    ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "lines.1.inline": [{"kind": "check_valve", "at_m": 1}]}),
+    ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "vessels.2.outlet_m": 0.1}),  # it gives back, and is meant to
+    ("no-isolating-valve", {"lines.0.inline": []}, {"lines.0.inline": [], "lines.0.fittings": [
+        {"product": "ball-valve"}]}),
+    ("no-drain", {**WAVY, "scenarios.0.air_c": -0.1}, {**WAVY, "scenarios.0.air_c": 0.0}),
+    ("no-drain", {**WAVY, "scenarios.0.air_c": -9, "lines.0.cover_m": 0.59},
+     {**WAVY, "scenarios.0.air_c": -9, "lines.0.cover_m": 0.6}),
+    ("no-filter", {"outlets.0.valve.kv_m3h": 0.59}, {"outlets.0.valve.kv_m3h": 0.61}),
+    ("leak-empties-store", {"vessels.0.shape.diameter_m": 5.9}, {"vessels.0.shape.diameter_m": 6.0}),
+    ("overflow-below-float", {"vessels.1.overflow_m": 0.5}, {"vessels.1.overflow_m": 0.51}),
+    ("low-outlet-takes-all", LOW_AND_HIGH, {**LOW_AND_HIGH, "outlets.1.shut": True}),
+    ("low-outlet-takes-all", LOW_AND_HIGH, {**LOW_AND_HIGH, "outlets.1.valve.kv_m3h": 0.25}),
+    ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.5},
+     {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.3}),
+    ("class-exceeded", {"places.1.ground_m": -5, "lines.0.points": [], "places.1.height_error_m": 1.2},
+     {"places.1.ground_m": -5, "lines.0.points": [], "places.1.height_error_m": 1.0}),
     ("unattended-fill", {"outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "fills": "trough",
                                        "height_m": 0.6, "bore_mm": 20}},
      {"outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "height_m": 0.6, "bore_mm": 20},

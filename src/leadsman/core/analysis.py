@@ -7,6 +7,7 @@ from leadsman.core.container_row import ContainerRow, container_rows
 from leadsman.core.daily_weather import daily_weather
 from leadsman.core.day_need import hourly_l
 from leadsman.core.design import FloatValveOutlet, InflowBase, PumpInflow, Timer, Vessel
+from leadsman.core.first_water import FirstWater, first_water
 from leadsman.core.grazing import Season, season
 from leadsman.core.growing import OtherNeed, other_needs
 from leadsman.core.height_network import Heights, heights
@@ -37,6 +38,12 @@ class Analysis(Running):
     def variants(self) -> dict[str, "Analysis | None"]:
         """What was tried as a remedy, by its patch; None where that is no design."""
         return {}
+
+    @cached_property
+    def first_waters(self) -> dict[str, FirstWater]:
+        """For each outlet that is meant to run and whose line has a peak: what the first water through it takes."""
+        found = {outlet.id: first_water(self, outlet) for outlet in self.fed_outlets}
+        return {outlet_id: one for outlet_id, one in found.items() if one is not None}
 
     @cached_property
     def season(self) -> Season:

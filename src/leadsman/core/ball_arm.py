@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 
+from leadsman.core.bisection import reached_at
 from leadsman.core.errors import require_between
 from leadsman.core.fittings import bore_area_m2
 from leadsman.core.units import GRAVITY_MS2
@@ -61,15 +62,11 @@ class BallArm:
         42.27
         """
         wanted_m3 = (self.float_force_n(gauge_pressure_pa) / GRAVITY_MS2 + self.float_kg) / density_kgm3
-        low, high = 0.0, self.float_diameter_m
-        radius = high / 2.0
+        radius = self.float_diameter_m / 2.0
 
         def cap_m3(depth: float) -> float:
             return math.pi * depth**2 * (3.0 * radius - depth) / 3.0
 
-        if cap_m3(high) < wanted_m3:
+        if cap_m3(2.0 * radius) < wanted_m3:
             return None
-        for _ in range(60):
-            middle = (low + high) / 2.0
-            low, high = (middle, high) if cap_m3(middle) < wanted_m3 else (low, middle)
-        return high
+        return reached_at(cap_m3, wanted_m3, 0.0, 2.0 * radius)

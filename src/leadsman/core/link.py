@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from leadsman.core.analysis import Analysis
+from leadsman.core.bisection import reached_at
 from leadsman.core.design import RainInflow, Vessel
 from leadsman.core.design.vessel import shape_height_m
 from leadsman.core.fittings import bore_area_m2, minor_loss_per_flow2
@@ -46,11 +47,7 @@ def pipe_flow_m3s(head_m: float, pipe: Pipe, per_flow2: float, water: Water) -> 
         friction = factor * pipe.length_m / pipe.bore_m * speed**2 / (2.0 * GRAVITY_MS2)
         return friction + per_flow2 * flow**2
 
-    low, high = 0.0, area * math.sqrt(2.0 * GRAVITY_MS2 * max(head_m, 1e-12)) * 10.0
-    for _ in range(60):
-        middle = (low + high) / 2.0
-        low, high = (middle, high) if loss_m(middle) < head_m else (low, middle)
-    return low
+    return reached_at(loss_m, head_m, 0.0, area * math.sqrt(2.0 * GRAVITY_MS2 * max(head_m, 1e-12)) * 10.0)
 
 
 def links(analysis: Analysis) -> list[Link]:

@@ -55,15 +55,18 @@ def verdict_sentence(
     """
     if not analysis.fed_outlets:
         return "unknown", say("Not yet: no outlet is open on this plan.")
-    if findings:
-        opening = "No" if findings[0].severity is Severity.STOP else "Yes, but"
-        return findings[0].severity.value, (f"{opening}: ", *findings[0].headline, ".")
+    worst = findings[0] if findings else None
+    if worst is not None and worst.severity is not Severity.WATCH:
+        opening = "No" if worst.severity is Severity.STOP else "Yes, but"
+        return worst.severity.value, (f"{opening}: ", *worst.headline, ".")
     if outlet is None:
         return "unknown", say("Not yet: no tank is joined to an outlet on this plan.")
+    watch: Wording = (" Watch: ", *worst.headline, ".") if worst else ()
     flow = Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min")
     others = "the tightest, " if len(analysis.fed_outlets) > 1 else ""
     run = f"All {len(analysis.fed_outlets)} outlets run together; " if others else ""
-    return "fine", say("Yes. {}{}{} gets {}.", run, others, label(outlet), flow)
+    standing: Standing = "watch" if worst else "fine"
+    return standing, (*say("Yes. {}{}{} gets {}.", run, others, label(outlet), flow), *watch)
 
 
 def tightest_outlet(analysis: Analysis, findings: list[Finding]) -> OutletBase | None:

@@ -7,7 +7,7 @@ line; the interface prints the same parts in the units of its user.
 from dataclasses import dataclass
 from typing import Literal
 
-Unit = Literal["m", "mm", "L/min", "L", "L/d", "kPa", "min", "d", "°C", "kg", "count"]
+Unit = Literal["m", "mm", "L/min", "L", "L/d", "kPa", "min", "d", "°C", "kg", "count", "m/s", "s"]
 
 DIGITS: dict[Unit, int] = {
     "m": 2,
@@ -21,9 +21,11 @@ DIGITS: dict[Unit, int] = {
     "°C": 0,
     "kg": 0,
     "count": 0,
+    "m/s": 2,
+    "s": 0,
 }
 TRICKLE_LPM = 1.0
-SPOKEN: dict[Unit, str] = {"count": "", "min": "minutes", "d": "days", "L/d": "L a day"}
+SPOKEN: dict[Unit, str] = {"count": "", "s": "seconds", "min": "minutes", "d": "days", "L/d": "L a day"}
 
 
 @dataclass(frozen=True)

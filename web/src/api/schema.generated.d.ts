@@ -1387,7 +1387,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count";
+            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count" | "m/s" | "s";
             /** Value */
             value: number | null;
             /** Where */
@@ -3250,7 +3250,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count";
+            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count" | "m/s" | "s";
             /** Value */
             value: number;
         };
@@ -3969,7 +3969,7 @@ export interface components {
          * Site
          * @description The farm: heights above one datum, altitude for air pressure, water temperature for friction.
          *
-         *     `hose_m` is how far the hose that goes from tap to tap reaches.
+         *     `hose_m` is how far the hose that goes from tap to tap reaches; `currency` what prices are in (ISO 4217).
          */
         Site: {
             /**
@@ -3979,6 +3979,11 @@ export interface components {
             altitude_m?: number;
             /** @default null */
             anchor?: components["schemas"]["Anchor"] | null;
+            /**
+             * Currency
+             * @default USD
+             */
+            currency?: string;
             /**
              * Hose M
              * @default null

@@ -4,7 +4,7 @@ import type { Quantity, Unit } from "../api/types";
 export type System = "metric" | "us" | "imperial";
 
 /** A family of quantities, named by the document's unit; bore, mass and Kv are only typed, never sent as words. */
-export type Family = Unit | "m³/h" | "s" | "count";
+export type Family = Unit | "m³/h";
 
 interface Shown {
   unit: string;
@@ -36,6 +36,7 @@ const METRIC: Record<Family, Shown> = {
   "m³/h": { unit: "m³/h at 1 bar", factor: 1, digits: 2 },
   s: { unit: "s", factor: 1, digits: 0 },
   count: { unit: "", factor: 1, digits: 0 },
+  "m/s": { unit: "m/s", factor: 1, digits: 2 },
 };
 
 const US: Record<Family, Shown> = {
@@ -48,6 +49,7 @@ const US: Record<Family, Shown> = {
   kPa: { unit: "psi", factor: 1 / PSI_KPA, digits: 1, trim: true },
   "°C": { unit: "°F", factor: 1.8, offset: 32, digits: 0 },
   kg: { unit: "lb", factor: 1 / POUND_KG, digits: 0 },
+  "m/s": { unit: "ft/s", factor: 1 / FOOT_M, digits: 1 },
   // Cv = Kv × (1 m³/h in gal/min) / √(1 bar in psi)
   "m³/h": { unit: "gal/min at 1 psi", factor: 1000 / 60 / US_GALLON_L / Math.sqrt(100 / PSI_KPA), digits: 2 },
 };

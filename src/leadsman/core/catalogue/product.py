@@ -166,11 +166,16 @@ class FittingProduct(Ended):
 
         An insert narrower than the line counts as a contraction and an expansion at its own bore.
         """
-        own_m = line_bore_m if self.bore_mm is None else m_from_mm(self.bore_mm)
-        bent = (self.k or 0.0) + crane_full_turbulence_factor(own_m) * (self.times_ft or 0.0)
-        if own_m >= line_bore_m:
-            return bent, own_m
-        return bent + sudden_contraction_k(line_bore_m, own_m) + sudden_expansion_k(own_m, line_bore_m), own_m
+        return _loss(self.k, self.times_ft, self.bore_mm, line_bore_m)
+
+
+def _loss(k: float | None, times_ft: float | None, bore_mm: float | None, line_bore_m: float) -> tuple[float, float]:
+    """Return K [-] and the bore [m] that it is on: of a bend, and of what is narrower than its line."""
+    own_m = line_bore_m if bore_mm is None else m_from_mm(bore_mm)
+    bent = (k or 0.0) + crane_full_turbulence_factor(own_m) * (times_ft or 0.0)
+    if own_m >= line_bore_m:
+        return bent, own_m
+    return bent + sudden_contraction_k(line_bore_m, own_m) + sudden_expansion_k(own_m, line_bore_m), own_m
 
 
 class PartProduct(Ended):
@@ -186,6 +191,13 @@ class PartProduct(Ended):
     def inline_kind(self) -> str:
         """What it is as a part in a line: a foot valve passes one way, like a check valve."""
         return "check_valve" if self.kind == "foot_valve" else self.kind
+
+    def line_k(self, line_bore_m: float) -> float | None:
+        """Return K [-] on the bore of its line [m]; None where it has a Kv instead, or takes nothing."""
+        if self.kv_m3h is not None or self.times_ft is None:
+            return None
+        k, own_m = _loss(None, self.times_ft, self.bore_mm, line_bore_m)
+        return k * (line_bore_m / own_m) ** 4
 
 
 class FloatValveProduct(Ended):

@@ -17,7 +17,7 @@ class Anchor(Part):
 class Site(Part):
     """The farm: heights above one datum, altitude for air pressure, water temperature for friction.
 
-    `hose_m` is how far the hose that goes from tap to tap reaches.
+    `hose_m` is how far the hose that goes from tap to tap reaches; `currency` what prices are in (ISO 4217).
     """
 
     name: Name
@@ -26,6 +26,7 @@ class Site(Part):
     latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
     anchor: Anchor | None = None
     hose_m: Annotated[float, Field(gt=0, le=500)] | None = None
+    currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "USD"
     note: Annotated[str, Field(max_length=500)] = ""
 
 

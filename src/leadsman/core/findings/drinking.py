@@ -6,7 +6,7 @@ from functools import partial
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import larger_pipes, larger_valve, more_flow, that_help
+from leadsman.core.findings.remedies import larger_pipes, larger_valves, more_flow, that_help
 from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.watering import Visit, Watering
 from leadsman.core.wording import Quantity, Wording, say
@@ -155,4 +155,4 @@ def _that_serve_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
     def effect(per_second: float) -> Wording:
         return say("the last has drunk after {}", Quantity(1.0 / per_second / MINUTE_S, "min"))
 
-    return that_help(analysis, [*larger_pipes(analysis, outlet), *larger_valve(analysis, outlet)], per_second, effect)
+    return that_help(analysis, [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)], per_second, effect)

@@ -1,63 +1,18 @@
 """Pressure while everything is shut: more than a pipe is good for, or than a valve can close against."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import partial
-from typing import Any
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.catalogue import PipeProduct
-from leadsman.core.design import Design, FloatValveOutlet, Line, label
+from leadsman.core.design import FloatValveOutlet, Line, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, other_pipe, sold, that_help
-from leadsman.core.pressure_class import share_of_class, table_of
-from leadsman.core.units import kpa_from_pa, pa_from_head_m
+from leadsman.core.findings.remedies import other_pipe, part_document, sold, sold_part, that_help, with_parts
+from leadsman.core.findings.settling import outlet_causes, static_causes, what_would_settle
+from leadsman.core.pressure_limit import strain
+from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_head_m, pa_from_kpa
 from leadsman.core.wording import Quantity, Wording, say
 
 KEPT_BY_REDUCER = 0.5  # of what the valve closes against; ours, no source
-
-
-@dataclass(frozen=True)
-class _Strain:
-    """Where a line is strained most: what stands there, and what its pipe is good for at its temperature [°C]."""
-
-    at_m: float
-    pressure_kpa: float
-    limit_kpa: float
-    pipe_c: float
-    warm: bool
-
-
-def _strain(analysis: Analysis, line: Line) -> _Strain | None:
-    """Return where a line is strained most; None where its pipe has no class, or nothing stands in it."""
-    flow, along, density = analysis.brimful, analysis.model.along, analysis.model.water.density_kgm3
-    case = analysis.scenario
-    pipe_c = case.pipe_c if case.pipe_c is not None else analysis.model.water.temperature_c
-    worst: _Strain | None = None
-    for number in along.of_line[line.id] if flow else ():
-        point, head_m = along.points[number], flow.point_head_m(number) if flow else None
-        for product in _products_at(analysis.design, line, point.at_m) if head_m is not None else ():
-            if product.class_kpa is None:
-                continue
-            table = table_of(product.family)
-            share = share_of_class(table, pipe_c)
-            limit_kpa = product.class_kpa * (table[-1][1] if share is None else share)
-            pressure_kpa = kpa_from_pa(pa_from_head_m((head_m or 0.0) - point.pipe_m, density))
-            if worst is None or pressure_kpa / limit_kpa > worst.pressure_kpa / worst.limit_kpa:
-                worst = _Strain(point.at_m, pressure_kpa, limit_kpa, pipe_c, share is None or share < 1.0)
-    return worst
-
-
-def _products_at(design: Design, line: Line, at_m: float) -> list[PipeProduct]:
-    """Return the products that a point of a line lies on: where two meet, both."""
-    if not line.runs:
-        return [design.pipe(line.product)] if line.product else []
-    found, end_m = [], 0.0
-    for run in line.runs:
-        start_m, end_m = end_m, end_m + run.length_m
-        if start_m <= at_m <= end_m:
-            found.append(design.pipe(run.product))
-    return found
 
 
 @judgement("class-exceeded", "More pressure than the pipe is good for", Question.DOES_IT_RUN)
@@ -67,30 +22,43 @@ def class_exceeded(analysis: Analysis) -> Iterator[Finding]:
     Lines whose pipe is given by its bore alone have no class and are not judged.
     """
     for line in analysis.design.lines:
-        worst = _strain(analysis, line)
-        if worst is None or worst.pressure_kpa <= worst.limit_kpa:
+        worst = strain(analysis, line)
+        if worst is None:
             continue
+        spare_m = head_m_from_pa(worst.limit_pa - worst.pressure_pa, analysis.model.water.density_kgm3)
+        causes = static_causes(analysis, worst.number)
+        if spare_m - sum(effect for effect, _ in causes) >= 0.0:
+            continue
+        stands, limit = (Quantity(kpa_from_pa(pa), "kPa") for pa in (worst.pressure_pa, worst.limit_pa))
         yield Finding(
-            Severity.STOP,
+            Severity.STOP if spare_m < 0.0 else Severity.WATCH,
             line.id,
-            worst.pressure_kpa,
-            worst.limit_kpa,
+            stands.value,
+            limit.value,
             "kPa",
-            say("{} holds more pressure than its pipe is good for", label(line)),
             say(
-                "At {} along it {} stand, all shut and the tank full, on pipe that is good for {}{}. "
-                "It may hold for a season, and burst.",
-                Quantity(worst.at_m, "m", digits=0),
-                Quantity(worst.pressure_kpa, "kPa"),
-                Quantity(worst.limit_kpa, "kPa"),
-                " while it is so warm" if worst.warm else "",
+                "{} holds more pressure than its pipe is good for"
+                if spare_m < 0.0
+                else "{} may hold more pressure than its pipe is good for",
+                label(line),
+            ),
+            (
+                *say(
+                    "At {} along it {} stand, all shut and the tank full, on pipe that is good for {}{}. "
+                    "It may hold for a season, and burst. ",
+                    Quantity(worst.at_m, "m", digits=0),
+                    stands,
+                    limit,
+                    " while it is so warm" if worst.warm else "",
+                ),
+                *what_would_settle(spare_m, causes),
             ),
             partial(_stronger, analysis, line),
         )
 
 
 def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
-    """Return the pipes of the same size that hold what stands in a line, the one of least class, and widest, first."""
+    """Return the pipes of the same size that hold what stands in a line, the cheapest first."""
     if line.product is None:
         return []
     index, now = analysis.design.lines.index(line), analysis.design.pipe(line.product)
@@ -99,15 +67,14 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
     stronger = [one for class_kpa, one in known if class_kpa > (now.class_kpa or 0.0)]
 
     def holds_kpa(after: Analysis) -> float | None:
-        worst = _strain(after, after.design.lines[index])
-        return worst.limit_kpa if worst and worst.pressure_kpa <= worst.limit_kpa else None
+        worst = strain(after, after.design.lines[index])
+        return kpa_from_pa(worst.limit_pa) if worst and worst.pressure_pa <= worst.limit_pa else None
 
     def effect(limit_kpa: float) -> Wording:
         return say("good for {}", Quantity(limit_kpa, "kPa"))
 
     candidates = [other_pipe(analysis, line, one) for one in stronger]
-    order = [one.text for one in candidates]
-    return sorted(that_help(analysis, candidates, holds_kpa, effect), key=lambda remedy: order.index(remedy.text))
+    return that_help(analysis, candidates, holds_kpa, effect, 0.0)
 
 
 @judgement("valve-cannot-shut", "A valve cannot shut against the pressure", Question.DOES_IT_RUN)
@@ -116,21 +83,28 @@ def valve_cannot_shut(analysis: Analysis) -> Iterator[Finding]:
     for outlet in analysis.fed_outlets:
         if not isinstance(outlet, FloatValveOutlet) or outlet.valve.max_pressure_kpa is None:
             continue
-        stands_kpa = _stands_kpa(analysis, outlet)
-        if stands_kpa is None or stands_kpa <= outlet.valve.max_pressure_kpa:
+        stands_kpa, most_kpa = _stands_kpa(analysis, outlet), outlet.valve.max_pressure_kpa
+        if stands_kpa is None:
+            continue
+        spare_m = head_m_from_pa(pa_from_kpa(most_kpa - stands_kpa), analysis.model.water.density_kgm3)
+        causes = outlet_causes(analysis, outlet)
+        if spare_m - sum(effect for effect, _ in causes) >= 0.0:
             continue
         yield Finding(
-            Severity.STOP,
+            Severity.STOP if spare_m < 0.0 else Severity.WATCH,
             outlet.id,
             stands_kpa,
-            outlet.valve.max_pressure_kpa,
+            most_kpa,
             "kPa",
-            say("The valve of {} cannot shut", label(outlet)),
-            say(
-                "{} stand on it when all is shut, and it closes against {}: it runs on, and the vessel runs over. "
-                "A smaller seat, a longer arm or a pressure reducer before it would let it shut.",
-                Quantity(stands_kpa, "kPa"),
-                Quantity(outlet.valve.max_pressure_kpa, "kPa"),
+            say("The valve of {} cannot shut" if spare_m < 0.0 else "The valve of {} may not shut", label(outlet)),
+            (
+                *say(
+                    "{} stand on it when all is shut, and it closes against {}: over that it runs on, and the vessel "
+                    "runs over. A smaller seat, a longer arm or a pressure reducer before it would let it shut. ",
+                    Quantity(stands_kpa, "kPa"),
+                    Quantity(most_kpa, "kPa"),
+                ),
+                *what_would_settle(spare_m, causes),
             ),
             partial(_reduced, analysis, outlet),
         )
@@ -151,12 +125,13 @@ def _reduced(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
     if limit_kpa is None or route is None or not route.legs:
         return []
     leg = route.legs[-1]
-    index = analysis.design.lines.index(leg.line)
     kept_kpa = round(limit_kpa * KEPT_BY_REDUCER, 1)
     at_m = leg.line.pipe_length_m if leg.forward else 0.0
-    part: dict[str, Any] = {"kind": "reducer", "at_m": at_m, "outlet_kpa": kept_kpa}
-    kept = [one.model_dump(exclude_unset=True) for one in leg.line.inline]
-    patch: list[dict[str, Any]] = [{"op": "add", "path": f"/lines/{index}/inline", "value": [*kept, part]}]
+    bore_m = analysis.model.reaches_of_line(leg.line.id)[-1].bore_m
+    product = sold_part("reducer", bore_m)
+    if product is None:
+        return []
+    part = {**part_document(product, at_m, bore_m), "outlet_kpa": kept_kpa}
 
     def under_kpa(after: Analysis) -> float | None:
         changed = next(one for one in after.fed_outlets if one.id == outlet.id)
@@ -167,4 +142,4 @@ def _reduced(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
         return say("then {} stand on it", Quantity(limit_kpa - under, "kPa"))
 
     name = f"a pressure reducer set to {kept_kpa:g} kPa before it"
-    return that_help(analysis, [Candidate(name, patch)], under_kpa, effect)
+    return that_help(analysis, [with_parts(analysis, name, [(leg.line, part)])], under_kpa, effect, 0.0)

@@ -6,7 +6,7 @@ from functools import partial
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import larger_pipes, larger_valve, that_help
+from leadsman.core.findings.remedies import larger_pipes, larger_valves, that_help
 from leadsman.core.units import LITRE_M3, MINUTE_S
 from leadsman.core.wording import Quantity, Wording, say
 
@@ -52,5 +52,6 @@ def _that_fill_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
     def effect(per_second: float) -> Wording:
         return say("fills in {}", Quantity(1.0 / per_second / MINUTE_S, "min"))
 
-    candidates = [*larger_pipes(analysis, outlet), *larger_valve(analysis, outlet)]
-    return that_help(analysis, candidates, per_second, effect)
+    candidates = [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)]
+    wanted_s = analysis.wanted_refill_s(outlet)
+    return that_help(analysis, candidates, per_second, effect, 1.0 / wanted_s if wanted_s else None)

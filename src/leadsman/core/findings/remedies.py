@@ -1,22 +1,28 @@
 """Changes worth offering: each is made, solved, and offered only where it helps."""
 
 import json
-from collections.abc import Callable, Iterable, Iterator
+import math
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 import jsonpatch
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.catalogue import PipeProduct, pipes
+from leadsman.core.catalogue import FloatValveProduct, PartProduct, PipeProduct, float_valves, parts, pipes
+from leadsman.core.catalogue.product import PartKind
+from leadsman.core.cost import price_of_change
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, label
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import CoreError
-from leadsman.core.findings.registry import Remedy
-from leadsman.core.units import lpm_from_m3s
+from leadsman.core.findings.registry import Judgement, Remedy
+from leadsman.core.units import MILLIMETRE_M, lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say
 
-LARGER_VALVE_TIMES = 2.0
+LARGER_VALVE_TIMES = (1.5, 3.0)
+SMALLER_VALVE_SHARES = (1.0, 0.5, 0.25)
+ABOUT_AS_WIDE = 0.6  # of the line's bore: a part called by the pipe's size is often a little narrower; ours, no source
+Rank = tuple[int, float, float]
 
 
 @dataclass(frozen=True)
@@ -44,24 +50,84 @@ def that_help(
     candidates: Iterable[Candidate],
     measure: Callable[[Analysis], float | None],
     effect: Callable[[float], Wording],
+    enough: float | None = None,
 ) -> list[Remedy]:
-    """Return the candidates after which `measure` is larger by a hundredth or more, best first."""
+    """Return the candidates after which `measure` is larger by a hundredth or more, best value first.
+
+    Those that bring it to what is `enough` come first, the cheapest of them first; the others by gain for the money.
+    """
     before = measure(analysis) or 0.0
-    helped: list[tuple[float, Remedy]] = []
+    helped: list[tuple[Rank, Remedy]] = []
     for candidate in candidates:
         after = changed(analysis, candidate.patch)
         try:
             value = measure(after) if after else None
         except CoreError:
             continue
-        if value is not None and value > before * 1.01 + 1e-9:
-            helped.append((value, Remedy(candidate.text, candidate.patch, effect(value))))
-    return [remedy for _, remedy in sorted(helped, key=lambda entry: -entry[0])]
+        if value is not None and after is not None and value > before + abs(before) * 0.01 + 1e-9:
+            price = price_of_change(analysis.document, after.document)
+            remedy = Remedy(candidate.text, candidate.patch, effect(value), price)
+            helped.append((_rank(value - before, price, enough is not None and value >= enough), remedy))
+    return [remedy for _, remedy in sorted(helped, key=lambda entry: entry[0])]
+
+
+def _rank(gain: float, price: float | None, cures: bool) -> Rank:
+    if cures:
+        return 0, math.inf if price is None else price, -gain
+    if price is None:
+        return 2, -gain, 0.0
+    return 1, -gain / price if price > 0.0 else -math.inf, -gain
+
+
+def that_end(
+    analysis: Analysis, candidates: Iterable[Candidate], judge: Judgement, where: str, text: str
+) -> list[Remedy]:
+    """Return the candidates after which a judgement finds less at a place than before, the cheapest first."""
+
+    def fewer(after: Analysis) -> float:
+        return -float(sum(finding.where == where for finding in judge(after)))
+
+    return that_help(analysis, candidates, fewer, lambda _: say(text), 0.0)
+
+
+def with_parts(analysis: Analysis, text: str, added: Sequence[tuple[Line, dict[str, Any]]]) -> Candidate:
+    """Return parts put into lines, each where its `at_m` says."""
+    more: dict[str, list[dict[str, Any]]] = {}
+    for line, part in added:
+        more.setdefault(line.id, []).append(part)
+    patch = []
+    for index, line in enumerate(analysis.design.lines):
+        if line.id in more:
+            kept = [one.model_dump(exclude_unset=True) for one in line.inline]
+            patch.append({"op": "add", "path": f"/lines/{index}/inline", "value": [*kept, *more[line.id]]})
+    return Candidate(text, patch)
+
+
+def sold_part(kind: PartKind, least_bore_m: float) -> PartProduct | None:
+    """Return the cheapest part of a kind that is not narrower than a bore, else the widest; None where none is sold."""
+    of_kind = [one for one in parts().values() if one.kind == kind]
+    wide = [one for one in of_kind if (one.bore_mm or 0.0) * MILLIMETRE_M >= least_bore_m * ABOUT_AS_WIDE]
+    if wide:
+        return min(wide, key=lambda one: one.price or math.inf)
+    return max(of_kind, key=lambda one: one.bore_mm or 0.0, default=None)
+
+
+def part_document(product: PartProduct, at_m: float, line_bore_m: float) -> dict[str, Any]:
+    """Return a part as a design holds it: what it takes is its Kv, or its K brought to the line's bore."""
+    told: dict[str, Any] = {"kind": product.inline_kind, "at_m": round(at_m, 2), "product": product.product_id}
+    if product.kv_m3h is not None:
+        told["kv_m3h"] = product.kv_m3h
+    elif (k := product.line_k(line_bore_m)) is not None:
+        told["k"] = round(k, 3)
+    if product.kind == "reducer":
+        told["outlet_kpa"] = product.outlet_kpa
+    return told
 
 
 def more_flow(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
     """Return the larger pipes and the larger valve that give an outlet more water."""
-    return that_raise_flow(analysis, outlet, [*larger_pipes(analysis, outlet), *larger_valve(analysis, outlet)])
+    candidates = [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)]
+    return that_raise_flow(analysis, outlet, candidates)
 
 
 def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable[Candidate]) -> list[Remedy]:
@@ -73,16 +139,21 @@ def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable
     def effect(flow: float) -> Wording:
         return say("gives {}", Quantity(lpm_from_m3s(flow), "L/min"))
 
-    return that_help(analysis, candidates, flow_m3s, effect)
+    return that_help(analysis, candidates, flow_m3s, effect, analysis.wanted_m3s(outlet))
 
 
 def larger_pipes(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
     """Yield each line of the route in the next larger pipe of its own family."""
     route = analysis.routes[outlet.id]
     for line in route.lines if route else ():
-        larger = next_larger(analysis.design, line)
-        if larger is not None:
-            yield other_pipe(analysis, line, larger)
+        yield from larger_pipe(analysis, line)
+
+
+def larger_pipe(analysis: Analysis, line: Line) -> Iterator[Candidate]:
+    """Yield a line in the next larger pipe of its own series, where there is one."""
+    larger = next_larger(analysis.design, line)
+    if larger is not None:
+        yield other_pipe(analysis, line, larger)
 
 
 def other_pipe(analysis: Analysis, line: Line, product: PipeProduct) -> Candidate:
@@ -111,9 +182,41 @@ def next_larger(design: Design, line: Line) -> PipeProduct | None:
     return min(larger, key=lambda pipe: pipe.bore_m, default=None)
 
 
-def larger_valve(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
-    """Yield a float valve of twice the Kv."""
+def larger_valves(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
+    """Yield the cheapest float valves that pass half as much again, and three times as much."""
     if isinstance(outlet, FloatValveOutlet):
-        index, kv = analysis.design.outlets.index(outlet), outlet.valve.kv_m3h * LARGER_VALVE_TIMES
-        path = f"/outlets/{index}/valve/kv_m3h"
-        yield Candidate(f"a float valve of Kv {kv:g}", [{"op": "replace", "path": path, "value": round(kv, 3)}])
+        found: dict[str, Candidate] = {}
+        for times in LARGER_VALVE_TIMES:
+            larger = [one for one in float_valves().values() if one.kv_m3h >= times * outlet.valve.kv_m3h]
+            if larger:
+                cheapest = min(larger, key=lambda one: one.price or math.inf)
+                found[cheapest.product_id] = other_valve(analysis, outlet, cheapest)
+        yield from found.values()
+
+
+def smaller_valves(analysis: Analysis, outlet: FloatValveOutlet) -> list[Candidate]:
+    """Return the float valves that pass next less than an outlet's, next less than half of it, and than a quarter."""
+    found: dict[str, Candidate] = {}
+    for share in SMALLER_VALVE_SHARES:
+        smaller = [one for one in float_valves().values() if one.kv_m3h < share * outlet.valve.kv_m3h]
+        if smaller:
+            largest = max(smaller, key=lambda one: one.kv_m3h)
+            found[largest.product_id] = other_valve(analysis, outlet, largest)
+    return list(found.values())
+
+
+def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValveProduct) -> Candidate:
+    """Return an outlet with another float valve, closing at the level of the one before."""
+    index = analysis.document.outlets.index(next(one for one in analysis.document.outlets if one.id == outlet.id))
+    kept = outlet.valve.model_dump(include={"closes_at_m", "steps"}, exclude_unset=True, by_alias=True)
+    valve = {
+        **kept,
+        "product": product.product_id,
+        "kv_m3h": product.kv_m3h,
+        "band_m": min(product.band_m, outlet.valve.closes_at_m),
+        "min_pressure_kpa": product.min_kpa,
+    }
+    if product.max_kpa is not None:
+        valve["max_pressure_kpa"] = product.max_kpa
+    patch = [{"op": "replace", "path": f"/outlets/{index}/valve", "value": valve}]
+    return Candidate(f"{product.name[:1].lower()}{product.name[1:]} (Kv {product.kv_m3h:g})", patch)

@@ -25,7 +25,7 @@ export function seenInPassing(before: Analysis, seen: Glimpse): Analysis {
     findings,
     verdict: {
       standing: own ? seen.standing : worst.severity,
-      sentence: own ? seen.sentence : sentenceOf(worst),
+      sentence: own ? seen.sentence : sentenceOf(worst, seen),
       numbers: before.verdict.numbers.map((number) => (number.key === "flow" ? seen.flow : number)),
     },
   };
@@ -33,8 +33,7 @@ export function seenInPassing(before: Analysis, seen: Glimpse): Analysis {
 
 const rank = (finding: Finding) => SEVERITIES.indexOf(finding.severity);
 
-const sentenceOf = (worst: Finding): Words => [
-  worst.severity === "stop" ? "No: " : "Yes, but: ",
-  ...worst.headline_words,
-  ".",
-];
+const sentenceOf = (worst: Finding, seen: Glimpse): Words =>
+  worst.severity === "watch"
+    ? [...seen.sentence, " Watch: ", ...worst.headline_words, "."]
+    : [worst.severity === "stop" ? "No: " : "Yes, but: ", ...worst.headline_words, "."];

@@ -1,0 +1,91 @@
+"""What has to be bought for a design that another does not have yet."""
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from leadsman.core.catalogue import fittings, float_valves, parts
+from leadsman.core.catalogue import vessels as sold_vessels
+from leadsman.core.design import Design, FloatValveOutlet, Line
+
+PRICED_IN = "USD"  # what the catalogue's own prices are in; in another currency only a user's own prices count
+
+
+@dataclass(frozen=True)
+class Item:
+    """Something bought: for which part of the design, what, and a metre's or a piece's price; None where not known."""
+
+    part_id: str
+    what: str
+    price: float | None
+
+
+def price_of_change(before: Design, after: Design) -> float | None:
+    """Return the price of what `after` needs and `before` does not have, in the site's currency.
+
+    0 where nothing is to be bought; None where something is whose price is not known. What becomes free counts nothing.
+    """
+    wanted, had = dict(_bought(after)), dict(_bought(before))
+    price = 0.0
+    for item, count in wanted.items():
+        more = count - had.get(item, 0.0)
+        if more > 0.0 and item.price is None:
+            return None
+        price += max(0.0, more) * (item.price or 0.0)
+    return None if _stands_otherwise(before, after) else round(price, 2)
+
+
+def _bought(design: Design) -> Iterator[tuple[Item, float]]:
+    """Yield what a design is made of, as far as it can be bought, with metres or pieces."""
+    listed = design.site.currency == PRICED_IN
+
+    def priced(price: float | None, own: bool = False) -> float | None:
+        return price if listed or own else None
+
+    for line in design.lines:
+        for what, metres in _pipe(line).items():
+            pipe = design.pipe(what) if what else None
+            yield Item(line.id, what, priced(pipe.price_per_m, pipe.is_own) if pipe else None), metres
+        fitted = Counter({fitting.product or f"K {fitting.k}": 0 for fitting in line.fittings})
+        for fitting in line.fittings:
+            fitted[fitting.product or f"K {fitting.k}"] += fitting.count
+        for what, count in fitted.items():
+            sold = fittings().get(what)
+            yield Item(line.id, what, priced(sold.price) if sold else None), count
+        sitting = Counter((part.kind, part.product or "") for part in line.inline)
+        for (kind, what), count in sitting.items():
+            in_line = parts().get(what)
+            yield Item(line.id, f"{kind} {what}", priced(in_line.price) if in_line else None), count
+    for outlet in design.outlets:
+        if isinstance(outlet, FloatValveOutlet):
+            valve = float_valves().get(outlet.valve.product or "")
+            name = valve.product_id if valve else f"Kv {outlet.valve.kv_m3h}"
+            yield Item(outlet.id, name, priced(valve.price) if valve else None), 1
+    for vessel in design.vessels:
+        box = sold_vessels().get(vessel.product or "")
+        name = box.product_id if box else vessel.shape.model_dump_json()
+        yield Item(vessel.id, name, priced(box.price) if box else None), vessel.count
+
+
+def _pipe(line: Line) -> dict[str, float]:
+    """Return metres of pipe by product; "" for pipe given by its bore alone."""
+    if not line.runs:
+        return {line.product or "": line.pipe_length_m}
+    metres: dict[str, float] = {}
+    for run in line.runs:
+        metres[run.product] = metres.get(run.product, 0.0) + run.length_m
+    return metres
+
+
+def _stands_otherwise(before: Design, after: Design) -> bool:
+    """Whether something is raised, moved or dug otherwise: what that costs nobody here knows."""
+
+    def stands(design: Design) -> list[object]:
+        return [
+            {vessel.id: (vessel.place, vessel.stand_m) for vessel in design.vessels},
+            {line.id: (line.points, line.cover_m) for line in design.lines},
+            design.places,
+            design.inflows,
+        ]
+
+    return stands(before) != stands(after)

@@ -1,0 +1,73 @@
+"""What runs back out of a rising line when its feed stops and a trough on the way is drunk down."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from leadsman.core.design import OutletBase, Vessel
+from leadsman.core.profile import PipeProfile
+from leadsman.core.route import Leg, Route
+from leadsman.core.running import Running
+
+STANDS_OVER_M = 0.1  # what lies less over the outlet is not counted; ours, no source
+
+
+@dataclass(frozen=True)
+class DrainBack:
+    """Water that runs back past a tee [m3], and how long the feed takes to fill that pipe again [s]; None: never.
+
+    `tee_leg` is the first line after the tee, on the way up.
+    """
+
+    vessel: Vessel
+    outlet: OutletBase
+    tee_leg: Leg
+    volume_m3: float
+    again_s: float | None
+
+
+def drain_backs(running: Running) -> list[DrainBack]:
+    """Return what runs back on every way that rises past a tee into the top of a vessel, no check valve after it.
+
+    A vessel that a line enters under its water is no such: it gives back what it holds, and is meant to.
+    """
+    found: dict[str, DrainBack] = {}
+    for feed in running.feeds:
+        vessel = running.model.layout.vessels[feed.end]
+        if running.model.loader.gives(vessel.id, running.standing):
+            continue
+        for outlet in running.fed_outlets:
+            one = _past_tee(running, feed, vessel, outlet)
+            if one and one.volume_m3 > (found[feed.end].volume_m3 if feed.end in found else 0.0):
+                found[feed.end] = one
+    return list(found.values())
+
+
+def _past_tee(running: Running, feed: Route, vessel: Vessel, outlet: OutletBase) -> DrainBack | None:
+    route, node = running.routes[outlet.id], running.model.layout.node_of_outlet[outlet.id]
+    own = {leg.line.id for leg in route.legs} if route else set()
+    shared = [leg for leg in feed.legs if leg.line.id in own]
+    tee = shared[-1].end_m if shared else 0.0
+    after = [leg for leg in feed.legs if leg.start_m >= tee]
+    on_way = bool(shared) and bool(after) and (len(own) > len(shared) or node == _end(shared[-1]))
+    if not on_way or any(part.kind == "check_valve" for leg in after for part in leg.line.inline):
+        return None
+    height = running.model.layout.outlet_height_m(outlet)
+    volume = _over(PipeProfile(running.model, feed), tee, feed.length_m, height)
+    through = abs(running.state.flow.line_flow_m3s(after[0].line.id))
+    return DrainBack(vessel, outlet, after[0], volume, volume / through if through > 0.0 else None)
+
+
+def _end(leg: Leg) -> str:
+    return leg.line.to if leg.forward else leg.line.from_
+
+
+def _over(profile: PipeProfile, from_m: float, to_m: float, height_m: float) -> float:
+    """Return the volume [m3] of the pipe between two distances that stands over a height."""
+    cuts = sorted({from_m, to_m, *(at for at, *_ in profile.stations if from_m < at < to_m)})
+    volume = 0.0
+    for start, stop in pairwise(cuts):
+        low, high = sorted((profile.height_m(start), profile.height_m(stop)))
+        over = height_m + STANDS_OVER_M
+        share = 1.0 if low >= over else 0.0 if high <= over else (high - over) / (high - low)
+        volume += share * profile.area_m2((start + stop) / 2.0) * (stop - start)
+    return volume

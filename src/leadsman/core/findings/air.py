@@ -1,0 +1,144 @@
+"""Air in a line: whether the first water gets through at all, and whether what gathers later is carried out."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.clearing import air_clearing_velocity_ms
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import Candidate, part_document, sold_part, that_end, that_help, with_parts
+from leadsman.core.findings.running_profile import running_profiles
+from leadsman.core.findings.settling import what_would_settle
+from leadsman.core.first_water import STAYS_UNDER_PRESSURE_M, FirstWater
+from leadsman.core.profile import Extreme, PipeProfile
+from leadsman.core.wording import Quantity, Wording, say
+
+
+@judgement("air-lock", "Air may block the first water", Question.DOES_IT_RUN)
+def air_lock(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each outlet whose line, filled from empty, keeps so much air behind its peaks that no water comes.
+
+    A watch where only the errors of the heights could make it so.
+    """
+    for outlet_id, first in analysis.first_waters.items():
+        worst = first.margin_m - sum(effect for effect, _ in first.causes)
+        if worst >= 0.0:
+            continue
+        blocked = first.margin_m < 0.0
+        end_m = first.profile.extremes[-1].pipe_m
+        stands, needs = (Quantity(height - end_m, "m") for height in (first.surface_m, first.filling.needed_m))
+        air = Quantity(sum(pocket.squeezed_m for pocket in first.filling.pockets), "m")
+        yield Finding(
+            Severity.FIX if blocked else Severity.WATCH,
+            outlet_id,
+            stands.value,
+            needs.value,
+            "m",
+            say("Air may keep the water from {} when the line fills", label(first.outlet)),
+            (
+                *say("The air shut in behind {} holds up {} of water. ", _peaks(first), air),
+                *say("The source stands {} over the last rise, and {} are needed. ", stands, needs),
+                *(_advice(first) if blocked else what_would_settle(first.margin_m, first.causes)),
+            ),
+            partial(_vents, analysis, first),
+        )
+
+
+def _peaks(first: FirstWater) -> str:
+    count = len(first.filling.pockets)
+    return "one peak" if count == 1 else f"{count} peaks"
+
+
+def _advice(first: FirstWater) -> Wording:
+    if first.cures:
+        return say("Where the grade stays above the pipe a vent lets it out; or fill it from the bottom.")
+    return say("Lay it without humps, or fill it from the bottom: a vent where the line sucks would let air in.")
+
+
+def _vents(analysis: Analysis, first: FirstWater) -> list[Remedy]:
+    def margin_m(after: Analysis) -> float | None:
+        filled = after.first_waters.get(first.outlet.id)
+        return filled.margin_m if filled else None
+
+    def effect(margin: float) -> Wording:
+        return say("the source then stands {} over what it takes", Quantity(margin, "m"))
+
+    candidates = [_vented(analysis, first.profile, peaks) for peaks in first.cures]
+    return that_help(analysis, candidates, margin_m, effect, 0.0)
+
+
+def _vented(analysis: Analysis, profile: PipeProfile, peaks: list[Extreme]) -> Candidate:
+    added, said = [], []
+    for peak in peaks:
+        line_id, at_m = profile.spot(peak.at_m)
+        bore_m = profile.bore_m(peak.at_m)
+        product, line = sold_part("vent", 0.0), analysis.model.layout.lines[line_id]
+        part = part_document(product, at_m, bore_m) if product else {"kind": "vent", "at_m": at_m}
+        added.append((line, part))
+        said.append(f"{at_m:.0f} m along {label(line)}")
+    return with_parts(analysis, f"{'a vent' if len(peaks) == 1 else 'vents'} at {' and '.join(said)}", added)
+
+
+@judgement("air-not-cleared", "Water too slow to carry air out past a peak", Question.HOW_FAST)
+def air_not_cleared(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each peak before a dip that has no vent, and where what runs, all drawing, does not carry air down."""
+    found: dict[str, dict[int, _Slow]] = {}
+    for _, _, profile in running_profiles(analysis):
+        turns, vented = profile.extremes, profile.vented()
+        for i in range(0, len(turns) - 2, 2):
+            slow = _slow(analysis, profile, turns[i], turns[i + 1]) if i // 2 not in vented else None
+            if slow is not None:
+                found.setdefault(profile.spot(turns[i].at_m)[0], {}).setdefault(turns[i].number, slow)
+    for line_id, peaks in found.items():
+        yield _uncleared(analysis, line_id, sorted(peaks.values(), key=lambda one: one.runs_ms / one.clears_ms))
+
+
+@dataclass(frozen=True)
+class _Slow:
+    """A peak past which water runs too slowly to carry air down: its velocity, and what would [m/s]."""
+
+    profile: PipeProfile
+    peak: Extreme
+    runs_ms: float
+    clears_ms: float
+    under_pressure: bool
+
+
+def _slow(analysis: Analysis, profile: PipeProfile, peak: Extreme, dip: Extreme) -> _Slow | None:
+    middle = (peak.at_m + dip.at_m) / 2.0
+    runs = abs(analysis.state.flow.line_flow_m3s(profile.spot(middle)[0])) / profile.area_m2(middle)
+    clears = air_clearing_velocity_ms(profile.bore_m(middle), profile.mean_fall(peak.at_m, dip.at_m))
+    under_pressure = float(analysis.state.flow.over_pipe_m[peak.number]) > STAYS_UNDER_PRESSURE_M
+    return _Slow(profile, peak, runs, clears, under_pressure) if 0.0 < runs < clears else None
+
+
+def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
+    worst, line = slow[0], analysis.model.layout.lines[line_id]
+    at_m = Quantity(worst.profile.spot(worst.peak.at_m)[1], "m", digits=0)
+    more = "" if len(slow) == 1 else f", and at {len(slow) - 1} more"
+    under_pressure = [one for one in slow if one.under_pressure]
+    return Finding(
+        Severity.WATCH,
+        line_id,
+        worst.runs_ms,
+        worst.clears_ms,
+        "m/s",
+        say("Air may gather at the peak {} along {}{}", at_m, label(line), more),
+        say(
+            "All drawing it runs at {} there, and {} carry air down and out. What comes out of the water stays: "
+            "the line gives less from month to month, or splutters. {}",
+            Quantity(worst.runs_ms, "m/s"),
+            Quantity(worst.clears_ms, "m/s"),
+            "A vent, or a tap to open now and then, lets it out." if under_pressure else "Lay it lower there.",
+        ),
+        partial(_vents_at, analysis, line_id, under_pressure),
+    )
+
+
+def _vents_at(analysis: Analysis, line_id: str, slow: list[_Slow]) -> list[Remedy]:
+    if not slow:
+        return []
+    candidates = [_vented(analysis, slow[0].profile, [one.peak for one in slow])]
+    return that_end(analysis, candidates, air_not_cleared, line_id, "lets the air out there")

@@ -1,0 +1,57 @@
+"""Two outlets far apart in height on one line: the low one takes it all."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import FloatValveOutlet, label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import smaller_valves, that_help
+from leadsman.core.starved import Starved, starved_outlets
+from leadsman.core.units import lpm_from_m3s
+from leadsman.core.wording import Quantity, Wording, say
+
+
+@judgement("low-outlet-takes-all", "A lower outlet takes the water of a higher one", Question.HOW_FAST, at_rest=True)
+def low_outlet_takes_all(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each outlet that has enough by itself, and not half of it while one lower outlet draws too."""
+    for one in starved_outlets(analysis):
+        together, alone, without = (
+            Quantity(lpm_from_m3s(flow), "L/min") for flow in (one.together_m3s, one.alone_m3s, one.without_m3s)
+        )
+        yield Finding(
+            Severity.FIX,
+            one.outlet.id,
+            together.value,
+            lpm_from_m3s(one.enough_m3s),
+            "L/min",
+            say("{} takes the water of {}", label(one.taker), label(one.outlet)),
+            say(
+                "By itself {} gets {}, with all drawing {}; while {} is shut, {}. The low one takes nearly all until "
+                "its float shuts. A smaller valve there shares it out.",
+                label(one.outlet),
+                alone,
+                together,
+                label(one.taker),
+                without,
+            ),
+            partial(_throttled, analysis, one),
+        )
+
+
+def _throttled(analysis: Analysis, starved: Starved) -> list[Remedy]:
+    taker = starved.taker
+    if not isinstance(taker, FloatValveOutlet):
+        return []
+    wanted = analysis.wanted_m3s(taker) or 0.0
+
+    def flow(after: Analysis) -> float | None:
+        kept = next(one for one in after.fed_outlets if one.id == taker.id)
+        if after.answer(kept).judged_flow_m3s < wanted:
+            return None
+        return after.state.outlets[starved.outlet.id].judged_flow_m3s
+
+    def effect(flow_m3s: float) -> Wording:
+        return say("then {} gets {}", label(starved.outlet), Quantity(lpm_from_m3s(flow_m3s), "L/min"))
+
+    return that_help(analysis, smaller_valves(analysis, taker), flow, effect, starved.enough_m3s)

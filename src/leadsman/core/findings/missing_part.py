@@ -1,0 +1,212 @@
+"""Parts that a line lacks: a check valve after a tee, a tap to shut it with, a drain before frost, a filter."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.catalogue.product import PartKind
+from leadsman.core.daily_weather import daily_weather
+from leadsman.core.design import FloatValveOutlet, Line, label
+from leadsman.core.drain_back import DrainBack, drain_backs
+from leadsman.core.findings.registry import Finding, Judgement, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import Candidate, part_document, sold_part, that_end, that_help, with_parts
+from leadsman.core.findings.velocity import carries_silt
+from leadsman.core.orifice import seat_bore_m
+from leadsman.core.profile import Extreme, PipeProfile
+from leadsman.core.route import Leg
+from leadsman.core.units import LITRE_M3, MILLIMETRE_M, MINUTE_S, m_from_mm
+from leadsman.core.wording import Quantity, Wording, say
+
+LASTS = Question.HOW_LONG_DOES_IT_LAST
+TAPS = ("ball-valve", "gate-valve", "globe-valve")  # fittings that shut a line
+NEAR_END_M = 0.5  # where a part offered sits, from the end of its line
+SMALL_SEAT_MM = 5.0  # what grit of a spring or roof blocks; ours, no source
+FREEZES_C = 0.0
+SAFE_COVER_M = 0.6  # common practice, no source: enough in mild parts; ask what frost depth is usual where you are
+DRAINS = ("drain", "tap_point")
+
+
+@judgement("no-check-valve", "A rising line drains back past a tee", LASTS)
+def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each vessel filled over its top past a tee to a lower outlet, where no check valve holds the upper line."""
+    for one in drain_backs(analysis) if analysis.state.converged else ():
+        litres = Quantity(one.volume_m3 / LITRE_M3, "L", digits=1)
+        again = Quantity(one.again_s / MINUTE_S, "min", digits=1) if one.again_s is not None else None
+        yield Finding(
+            Severity.FIX,
+            one.vessel.id,
+            litres.value,
+            0.0,
+            "L",
+            say("The line up to {} drains back through {}", label(one.vessel), label(one.outlet)),
+            (
+                *say(
+                    "Each time the feed stops and {} is drunk down, {} run back out of the line above the tee",
+                    label(one.outlet),
+                    litres,
+                ),
+                *(say(", and the feed takes {} to fill it again. ", again) if again else say(". ")),
+                *say("A check valve just after the tee holds them."),
+            ),
+            partial(_checked, analysis, one),
+        )
+
+
+def _checked(analysis: Analysis, back: DrainBack) -> list[Remedy]:
+    leg = back.tee_leg
+    if not leg.forward:
+        return []  # it would have to pass against the way the line is drawn
+
+    def held_l(after: Analysis) -> float:
+        return -sum(one.volume_m3 / LITRE_M3 for one in drain_backs(after) if one.vessel.id == back.vessel.id)
+
+    def effect(held: float) -> Wording:
+        return say("then {} run back", Quantity(abs(held), "L", digits=1))
+
+    candidates = [_with(analysis, leg, "check_valve", leg.start_m)]
+    return that_help(analysis, [one for one in candidates if one], held_l, effect, 0.0)
+
+
+def _with(analysis: Analysis, leg: Leg, kind: PartKind, at_route_m: float) -> Candidate | None:
+    """Return a part put into a leg at a distance along its route; None where none of its kind is sold."""
+    along = at_route_m - leg.start_m
+    at_m = along if leg.forward else leg.line.pipe_length_m - along
+    at_m = min(max(at_m, min(NEAR_END_M, leg.line.pipe_length_m / 2)), leg.line.pipe_length_m)
+    bore_m = analysis.model.reaches_of_line(leg.line.id)[0].bore_m
+    product = sold_part(kind, bore_m)
+    if product is None:
+        return None
+    text = f"{product.name[:1].lower()}{product.name[1:]} at {at_m:.1f} m along {label(leg.line)}"
+    return with_parts(analysis, text, [(leg.line, part_document(product, at_m, bore_m))])
+
+
+def _that_end(
+    analysis: Analysis, judge: Judgement, where: str, leg: Leg, kind: PartKind, at_m: float, text: str
+) -> list[Remedy]:
+    candidate = _with(analysis, leg, kind, at_m)
+    return that_end(analysis, [candidate], judge, where, text) if candidate else []
+
+
+@judgement("no-isolating-valve", "Nothing shuts a line off for mending", LASTS)
+def no_isolating_valve(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each vessel from which a way to an outlet has no tap: it would have to be emptied to mend the line."""
+    without: dict[str, list[tuple[str, Leg]]] = {}
+    for outlet in analysis.fed_outlets:
+        route = analysis.routes[outlet.id]
+        if route is not None and route.legs and not any(_shuts(leg.line) for leg in route.legs):
+            without.setdefault(route.vessel.id, []).append((label(outlet), route.legs[0]))
+    for vessel_id, found in without.items():
+        vessel = analysis.model.layout.vessels[vessel_id]
+        (first, leg), more = found[0], len(found) - 1
+        others = f" and {more} more" if more else ""
+        yield Finding(
+            Severity.WATCH,
+            vessel_id,
+            float(len(found)),
+            0.0,
+            "count",
+            say("Nothing shuts the way from {} to {}{}", label(vessel), first, others),
+            say("To mend anything on it, or to move a vessel, {} would have to be emptied. A tap at the tank, and one "
+                "before each vessel that comes off, costs little.", label(vessel)),
+            partial(_that_end, analysis, no_isolating_valve, vessel_id, leg, "isolating_valve", 0.0,
+                    "then it can be shut off"),
+        )  # fmt: skip
+
+
+def _shuts(line: Line) -> bool:
+    return any(part.kind in ("isolating_valve", "tap_point") for part in line.inline) or any(
+        fitting.product in TAPS for fitting in line.fittings
+    )
+
+
+@judgement("no-drain", "A low point that holds water in frost", LASTS)
+def no_drain(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each dip that no drain empties in a line that frost may reach, where the weather or the case has frost."""
+    coldest = _coldest_c(analysis)
+    if coldest is None or coldest >= FREEZES_C:
+        return
+    found: dict[str, dict[int, tuple[PipeProfile, Extreme]]] = {}
+    for outlet in analysis.fed_outlets:
+        route = analysis.routes[outlet.id]
+        profile = PipeProfile(analysis.model, route) if route and route.legs else None
+        for dip in profile.dips if profile else ():
+            line_id = profile.spot(dip.at_m)[0] if profile else ""
+            shallow = analysis.model.layout.lines[line_id].cover_m < SAFE_COVER_M
+            if profile and shallow and not profile.has_part(dip.at_m, DRAINS):
+                found.setdefault(line_id, {}).setdefault(dip.number, (profile, dip))
+    for line_id, dips in found.items():
+        yield _undrained(analysis, line_id, list(dips.values()), coldest)
+
+
+def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, Extreme]], coldest_c: float) -> Finding:
+    (profile, dip), more, line = dips[0], len(dips) - 1, analysis.model.layout.lines[line_id]
+    return Finding(
+        Severity.WATCH,
+        line.id,
+        line.cover_m,
+        SAFE_COVER_M,
+        "m",
+        say(
+            "The dip {} along {}{} stays full in frost",
+            Quantity(profile.spot(dip.at_m)[1], "m", digits=0),
+            label(line),
+            f", with {more} more," if more else "",
+        ),
+        say(
+            "It gets down to {}, and with both ends open water stays in the dip, under {} of cover: it freezes and "
+            "splits the pipe. A drain there, or more cover than the frost's depth where you are.",
+            Quantity(coldest_c, "°C"),
+            Quantity(line.cover_m, "m"),
+        ),
+        partial(_drained, analysis, line, [one.spot(low.at_m)[1] for one, low in dips]),
+    )
+
+
+def _drained(analysis: Analysis, line: Line, spots_m: list[float]) -> list[Remedy]:
+    product = sold_part("drain", 0.0)
+    if product is None:
+        return []
+    bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
+    where = " and ".join(f"{at_m:.0f} m" for at_m in spots_m)
+    text = f"{'a drain' if len(spots_m) == 1 else 'drains'} at {where} along {label(line)}"
+    added = [(line, part_document(product, at_m, bore_m)) for at_m in spots_m]
+    return that_end(analysis, [with_parts(analysis, text, added)], no_drain, line.id, "then it can be emptied")
+
+
+def _coldest_c(analysis: Analysis) -> float | None:
+    """Return the lowest temperature of the air in the chosen case and in the weather of the season [°C]."""
+    case = analysis.scenario
+    told = [case.air_c, *([case.least_air_c] if case.least_air_c is not None else [])]
+    season = analysis.design.season
+    least = daily_weather(season.weather).least_c if season is not None else None
+    return min([*told, *([] if least is None else [float(one) for one in least])])
+
+
+@judgement("no-filter", "Grit may block a small seat", LASTS)
+def no_filter(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each float valve with a small opening on unfiltered water from a spring, a stream or a roof."""
+    for outlet in analysis.fed_outlets:
+        route = analysis.routes[outlet.id]
+        if not isinstance(outlet, FloatValveOutlet) or route is None or not carries_silt(analysis, route.vessel):
+            continue
+        seat_m = seat_bore_m(outlet.valve.kv_m3h)
+        filtered = any(part.kind == "filter" for leg in route.legs for part in leg.line.inline)
+        if filtered or seat_m >= m_from_mm(SMALL_SEAT_MM):
+            continue
+        leg = route.legs[-1]
+        yield Finding(
+            Severity.WATCH,
+            outlet.id,
+            seat_m / MILLIMETRE_M,
+            SMALL_SEAT_MM,
+            "mm",
+            say("Grit may block the valve of {}, or hold it open", label(outlet)),
+            say(
+                "Its opening is about {} wide, and the water comes from {} without a filter. Under the seat a grain "
+                "lets it run on; before it, nothing comes.",
+                Quantity(seat_m / MILLIMETRE_M, "mm", digits=1),
+                label(route.vessel),
+            ),
+            partial(_that_end, analysis, no_filter, outlet.id, leg, "filter", leg.end_m - NEAR_END_M,
+                    "then grit stays before it: clean it monthly"),
+        )  # fmt: skip

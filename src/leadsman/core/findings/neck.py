@@ -1,0 +1,80 @@
+"""One fitting, or a short thin piece, that takes more than its part of the head."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.catalogue import fittings, parts
+from leadsman.core.design import OutletBase, label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import Candidate, part_document, that_raise_flow
+from leadsman.core.narrow import Neck, necks
+from leadsman.core.units import MILLIMETRE_M
+from leadsman.core.wording import Quantity, say
+
+QUARTER = 0.25  # of the fall; common practice, no source
+MOST_TRIED = 3
+
+
+@judgement("neck", "One fitting or thin piece takes more than a quarter of the head", Question.HOW_FAST)
+def neck(analysis: Analysis) -> Iterator[Finding]:
+    """Yield, for each running outlet, the fitting, part or short thin piece that takes more than a quarter of its fall.
+
+    What several outlets have in common is said of the one of them that it takes most from.
+    """
+    found: dict[tuple[str, tuple[str, int]], tuple[float, OutletBase, Neck, float]] = {}
+    for outlet in analysis.fed_outlets if analysis.state.converged else ():
+        route = analysis.routes[outlet.id]
+        if route is None or analysis.answer(outlet).judged_flow_m3s <= 0.0:
+            continue
+        surface_m = analysis.model.layout.floor_m(route.vessel) + analysis.standing.levels_m[route.vessel.id]
+        fall_m = surface_m - analysis.model.layout.outlet_height_m(outlet)
+        for one in necks(analysis, outlet)[:1]:
+            key, share = (one.leg.line.id, one.part), one.loss_m / fall_m if fall_m > 0.0 else 0.0
+            if share > QUARTER and (key not in found or share > found[key][0]):
+                found[key] = share, outlet, one, fall_m
+    for share, outlet, one, fall_m in found.values():
+        yield Finding(
+            Severity.FIX if share > 2 * QUARTER else Severity.WATCH,
+            outlet.id,
+            one.loss_m,
+            QUARTER * fall_m,
+            "m",
+            say("One narrow place takes {} of the head to {}", f"{100 * share:.0f} %", label(outlet)),
+            say(
+                "The {} on {} takes {} of the {} of fall, all drawing: it strangles the pipe. Where that is wanted, to "
+                "lose little when a valve sticks, leave it so.",
+                one.name,
+                label(one.leg.line),
+                Quantity(one.loss_m, "m"),
+                Quantity(fall_m, "m"),
+            ),
+            partial(_wider, analysis, outlet, one),
+        )
+
+
+def _wider(analysis: Analysis, outlet: OutletBase, narrow: Neck) -> list[Remedy]:
+    return that_raise_flow(analysis, outlet, _candidates(analysis, narrow))
+
+
+def _candidates(analysis: Analysis, narrow: Neck) -> Iterator[Candidate]:
+    line, (kind, number) = narrow.leg.line, narrow.part
+    path = f"/lines/{analysis.design.lines.index(line)}/{kind}/{number}"
+    bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
+    if kind == "runs":
+        return
+    if kind == "inline":
+        now = line.inline[number]
+        alike = [one for one in parts().values() if one.inline_kind == now.kind and one.product_id != now.product]
+        for product in sorted(alike, key=lambda one: -(one.bore_mm or 0.0))[:MOST_TRIED]:
+            part = part_document(product, now.at_m, bore_m)
+            yield Candidate(f"{product.name} instead", [{"op": "replace", "path": path, "value": part}])
+        return
+    fitting = line.fittings[number]
+    if fitting.bore_mm is not None:
+        yield Candidate(f"{narrow.name} as wide as the pipe", [{"op": "remove", "path": f"{path}/bore_mm"}])
+    product_now = fittings().get(fitting.product or "")
+    if product_now is not None and product_now.bore_mm is not None:
+        plain = {"k": round(product_now.loss(product_now.bore_mm * MILLIMETRE_M)[0], 3), "count": fitting.count}
+        text = f"a joint as wide as the pipe instead of {narrow.name}"
+        yield Candidate(text, [{"op": "replace", "path": path, "value": plain}])

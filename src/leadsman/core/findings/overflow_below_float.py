@@ -1,0 +1,55 @@
+"""A float set over its overflow: the vessel runs over, and the valve never shuts."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import FloatValveOutlet, label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import Candidate, that_help
+from leadsman.core.wording import Quantity, Wording, say
+
+BELOW_OVERFLOW_M = 0.05  # of a float that is offered; ours, no source
+
+
+@judgement("overflow-below-float", "A vessel runs over before its float shuts", Question.DOES_IT_RUN)
+def overflow_below_float(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each float that closes at or over the overflow of its vessel: the water runs for ever."""
+    for outlet in analysis.fed_outlets:
+        vessel = analysis.model.layout.vessels.get(outlet.fills or "")
+        if vessel is None or not isinstance(outlet, FloatValveOutlet) or outlet.valve.closes_at_m < vessel.brim_m:
+            continue
+        what = "its rim" if vessel.overflow_m is None else "the overflow"
+        yield Finding(
+            Severity.STOP,
+            outlet.id,
+            outlet.valve.closes_at_m,
+            vessel.brim_m,
+            "m",
+            say("{} runs over before the float of {} shuts", label(vessel), label(outlet)),
+            say(
+                "The float closes at {} and {} is at {} over the floor: the valve never shuts, and the water runs away "
+                "day and night.",
+                Quantity(outlet.valve.closes_at_m, "m"),
+                what,
+                Quantity(vessel.brim_m, "m"),
+            ),
+            partial(_float_lower, analysis, outlet, vessel.brim_m),
+        )
+
+
+def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) -> list[Remedy]:
+    index = [one.id for one in analysis.document.outlets].index(outlet.id)
+    level_m = round(brim_m - BELOW_OVERFLOW_M, 3)
+    if level_m <= 0.0 or outlet.valve.steps:
+        return []
+    patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level_m}]
+
+    def under_m(after: Analysis) -> float:
+        changed = next(one for one in after.design.outlets if one.id == outlet.id)
+        return brim_m - changed.valve.closes_at_m if isinstance(changed, FloatValveOutlet) else 0.0
+
+    def effect(under: float) -> Wording:
+        return say("then it shuts {} under it", Quantity(under, "m"))
+
+    return that_help(analysis, [Candidate(f"the float set to {level_m:g} m", patch)], under_m, effect, 0.0)

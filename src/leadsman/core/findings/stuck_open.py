@@ -1,0 +1,75 @@
+"""What a valve that sticks open costs by the next look."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.design import label
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import smaller_valves, that_help
+from leadsman.core.leak import NEXT_LOOK_S, Leak, leak_of
+from leadsman.core.units import LITRE_M3, MINUTE_S
+from leadsman.core.wording import Quantity, Wording, say
+
+LASTS = Question.HOW_LONG_DOES_IT_LAST
+
+
+@judgement("leak-empties-store", "A valve stuck open empties the store before the next look", LASTS)
+def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
+    """Yield the float valve that, stuck open by itself, empties the store soonest, where that is within twelve hours.
+
+    A full flow keeps a mob's trough up, a small one loses little: both are told.
+    """
+    leaks = [leak for outlet in analysis.fed_outlets if (leak := leak_of(analysis, outlet)) is not None]
+    soon = [leak for leak in leaks if leak.empty_s is not None and leak.empty_s < NEXT_LOOK_S]
+    for leak in sorted(soon, key=lambda one: one.empty_s or 0.0)[:1]:
+        others = f" So do {len(soon) - 1} others, later." if len(soon) > 2 else " So does another." if soon[1:] else ""
+        refill = analysis.refill(leak.outlet)
+        yield Finding(
+            Severity.WATCH,
+            leak.outlet.id,
+            (leak.empty_s or 0.0) / MINUTE_S,
+            NEXT_LOOK_S / MINUTE_S,
+            "min",
+            say("If {} sticks open, the store is empty in {}", label(leak.outlet), _hours(leak)),
+            (
+                *say(
+                    "Stuck open it loses {} by the next look, twelve hours on.{} ",
+                    Quantity(leak.lost_m3 / LITRE_M3, "L"),
+                    others,
+                ),
+                *(
+                    say(
+                        "A smaller valve loses less, and fills the trough later than the {} it takes now: little lost, "
+                        "or a mob kept up, is for you to choose. ",
+                        Quantity(refill.time_s / MINUTE_S, "min"),
+                    )
+                    if refill and refill.time_s is not None
+                    else ()
+                ),
+                *say("Animals die within days without water: look daily, and keep two days apart from this store."),
+            ),
+            partial(_smaller_valves, analysis, leak),
+        )
+
+
+def _hours(leak: Leak) -> Quantity:
+    return Quantity((leak.empty_s or 0.0) / MINUTE_S, "min")
+
+
+def _smaller_valves(analysis: Analysis, leak: Leak) -> list[Remedy]:
+    outlet, wanted = leak.outlet, analysis.wanted_m3s(leak.outlet) or 0.0
+
+    def lasts_min(after: Analysis) -> float | None:
+        changed = next(one for one in after.fed_outlets if one.id == outlet.id)
+        left = leak_of(after, changed)
+        if left is None or after.answer(changed).judged_flow_m3s < wanted:
+            return None  # it would no longer give what is wanted
+        return (NEXT_LOOK_S if left.empty_s is None else min(left.empty_s, NEXT_LOOK_S)) / MINUTE_S
+
+    def effect(lasts: float) -> Wording:
+        if lasts >= NEXT_LOOK_S / MINUTE_S:
+            return say("then the store outlasts the next look, and what is wanted is still given")
+        return say("then it lasts {}, and what is wanted is still given", Quantity(lasts, "min"))
+
+    return that_help(analysis, smaller_valves(analysis, outlet), lasts_min, effect, NEXT_LOOK_S / MINUTE_S)

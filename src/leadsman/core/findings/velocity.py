@@ -1,0 +1,183 @@
+"""Water that runs too slowly to keep silt moving, or so fast that shutting a tap hammers."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from leadsman.core.analysis import Analysis
+from leadsman.core.clearing import FASTEST_MS, SILT_MS
+from leadsman.core.design import (
+    FloatValveOutlet,
+    Line,
+    RainInflow,
+    RamInflow,
+    SpringInflow,
+    SteadyInflow,
+    Vessel,
+    label,
+)
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import (
+    Candidate,
+    larger_pipe,
+    part_document,
+    smaller_valves,
+    sold_part,
+    that_end,
+    that_help,
+    with_parts,
+)
+from leadsman.core.findings.running_profile import running_profiles
+from leadsman.core.hammer import hammer
+from leadsman.core.profile import Extreme, PipeProfile
+from leadsman.core.units import kpa_from_pa
+from leadsman.core.wording import Quantity, Wording, say
+
+LETS_SILT_OUT = ("drain",)
+DEEP_M = 0.5  # of a dip under the lower of the heights beside it: in shallower ones little gathers; ours, no source
+
+
+def carries_silt(analysis: Analysis, vessel: Vessel) -> bool:
+    """Whether what fills a vessel brings silt and grit: a spring, a stream, a roof, or open water."""
+    kinds = (SpringInflow, RainInflow, RamInflow)
+    own = [inflow for inflow in analysis.design.inflows if inflow.fills == vessel.id]
+    open_water = any(isinstance(inflow, SteadyInflow) and inflow.kind == "siphon" for inflow in own)
+    return vessel.role == "pond" or open_water or any(isinstance(inflow, kinds) for inflow in own)
+
+
+@judgement("silt-settles", "Water too slow to keep silt moving past a dip", Question.HOW_LONG_DOES_IT_LAST)
+def silt_settles(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each line that carries silt, unfiltered, too slowly past a dip without a drain."""
+    found: dict[str, dict[int, tuple[float, PipeProfile, Extreme]]] = {}
+    for _, route, profile in running_profiles(analysis):
+        if not carries_silt(analysis, route.vessel):
+            continue
+        filters = [leg.at_m(part.at_m) for leg in route.legs for part in leg.line.inline if part.kind == "filter"]
+        for dip in profile.deep_dips(DEEP_M):
+            line_id, _ = profile.spot(dip.at_m)
+            runs = abs(analysis.state.flow.line_flow_m3s(line_id)) / profile.area_m2(dip.at_m)
+            clean = any(at_m < dip.at_m for at_m in filters) or profile.has_part(dip.at_m, LETS_SILT_OUT)
+            if not clean and 0.0 < runs < SILT_MS:
+                found.setdefault(line_id, {}).setdefault(dip.number, (runs, profile, dip))
+    for line_id, dips in found.items():
+        yield _silted(analysis, line_id, sorted(dips.values(), key=lambda one: one[0]))
+
+
+def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfile, Extreme]]) -> Finding:
+    (runs_ms, profile, dip), more = dips[0], len(dips) - 1
+    line = analysis.model.layout.lines[line_id]
+    spots = [(one.spot(low.at_m)[1], one.bore_m(low.at_m)) for _, one, low in dips]
+    return Finding(
+        Severity.WATCH,
+        line_id,
+        runs_ms,
+        SILT_MS,
+        "m/s",
+        say(
+            "Silt may settle in the dip {} along {}{}",
+            Quantity(profile.spot(dip.at_m)[1], "m", digits=0),
+            label(line),
+            f", and in {more} more" if more else "",
+        ),
+        say(
+            "All drawing the water runs at {} there, and what it carries settles under about {}. "
+            "A drain at the dip lets it be flushed out; a filter at the source keeps it out.",
+            Quantity(runs_ms, "m/s"),
+            Quantity(SILT_MS, "m/s"),
+        ),
+        partial(_drained, analysis, line, spots),
+    )
+
+
+def _drained(analysis: Analysis, line: Line, spots: list[tuple[float, float]]) -> list[Remedy]:
+    drain, sieve = sold_part("drain", 0.0), sold_part("filter", spots[0][1])
+    candidates = []
+    if drain:
+        where = " and ".join(f"{at_m:.0f} m" for at_m, _ in spots)
+        text = f"{'a drain' if len(spots) == 1 else 'drains'} at {where} along {label(line)}"
+        drains = [(line, part_document(drain, at_m, bore_m)) for at_m, bore_m in spots]
+        candidates.append(with_parts(analysis, text, drains))
+    if sieve:
+        text = f"{sieve.name[:1].lower()}{sieve.name[1:]} at the head of {label(line)}"
+        candidates.append(with_parts(analysis, text, [(line, part_document(sieve, 0.5, spots[0][1]))]))
+    return that_end(analysis, candidates, silt_settles, line.id, "nothing settles there for good")
+
+
+@judgement("too-fast", "Water so fast that it wears and hammers", Question.HOW_LONG_DOES_IT_LAST)
+def too_fast(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each line in which water runs faster than 3 m/s, all drawing."""
+    for line in analysis.design.lines if analysis.state.converged else ():
+        runs = analysis.state.lines[line.id].velocity_ms
+        if runs <= FASTEST_MS:
+            continue
+        yield Finding(
+            Severity.WATCH,
+            line.id,
+            runs,
+            FASTEST_MS,
+            "m/s",
+            say("Water runs at {} in {}", Quantity(runs, "m/s"), label(line)),
+            say(
+                "Over about {} it wears fittings, and every quick closing hammers. A smaller valve, or where that is "
+                "not the neck a larger pipe, slows it.",
+                Quantity(FASTEST_MS, "m/s"),
+            ),
+            partial(_slower, analysis, line),
+        )
+
+
+def _slower(analysis: Analysis, line: Line) -> list[Remedy]:
+    def slowness(after: Analysis) -> float:
+        return -after.state.lines[line.id].velocity_ms
+
+    def effect(slowness: float) -> Wording:
+        return say("then it runs at {}", Quantity(-slowness, "m/s"))
+
+    candidates = [*larger_pipe(analysis, line), *_smaller_valves(analysis, line)]
+    return that_help(analysis, candidates, slowness, effect, -FASTEST_MS)
+
+
+def _smaller_valves(analysis: Analysis, line: Line) -> Iterator[Candidate]:
+    for outlet in analysis.fed_outlets:
+        route = analysis.routes[outlet.id]
+        if isinstance(outlet, FloatValveOutlet) and route is not None and line in route.lines:
+            yield from smaller_valves(analysis, outlet)
+
+
+@judgement("hammer", "Shutting a tap quickly strains the pipe past its class", Question.HOW_LONG_DOES_IT_LAST)
+def hammer_exceeds_class(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each line that a tap shuts, where what stands and the blow of a quick closing are more than its class."""
+    for line in analysis.design.lines:
+        blow = hammer(analysis, line)
+        if blow is None or blow.pressure_pa <= blow.limit_pa:
+            continue
+        stands, rise, limit = (Quantity(kpa_from_pa(pa), "kPa") for pa in (blow.stands_pa, blow.rise_pa, blow.limit_pa))
+        slowly = Quantity(blow.gentle_s, "s", digits=1) if blow.gentle_s is not None else None
+        yield Finding(
+            Severity.WATCH,
+            line.id,
+            kpa_from_pa(blow.pressure_pa),
+            kpa_from_pa(blow.limit_pa),
+            "kPa",
+            say("A tap shut quickly hammers {}", label(line)),
+            (
+                *say(
+                    "Water at {}, stopped within {}, strikes with {} on top of the {} that stand, and the pipe is "
+                    "good for {}. ",
+                    Quantity(blow.velocity_ms, "m/s"), Quantity(blow.quick_s, "s", digits=1), rise, stands, limit,
+                ),
+                *(say("Shut over {} or more it does not.", slowly) if slowly else say("A larger pipe slows it.")),
+            ),
+            partial(_softer, analysis, line),
+        )  # fmt: skip
+
+
+def _softer(analysis: Analysis, line: Line) -> list[Remedy]:
+    def spare_kpa(after: Analysis) -> float | None:
+        blow = hammer(after, after.model.layout.lines[line.id])
+        return kpa_from_pa(blow.limit_pa - blow.pressure_pa) if blow else None
+
+    def effect(spare: float) -> Wording:
+        text = "then {} are left to its class" if spare >= 0.0 else "then it is {} over its class"
+        return say(text, Quantity(abs(spare), "kPa"))
+
+    return that_help(analysis, larger_pipe(analysis, line), spare_kpa, effect, 0.0)
