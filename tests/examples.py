@@ -138,6 +138,7 @@ ONE_LINE: Document = {
 
 
 # Changes of the plain design that several tests make.
+SOUND: Document = {"vessels.0.shape.diameter_m": 7.0}  # a valve stuck open does not empty such a tank
 LOCKED: Document = {"places.1.ground_m": 115, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, 104], [210, 115]]}
 WAVY: Document = {"lines.0.points": [[0, 120], [60, 110], [100, 112], [140, 105], [170, 106], [210, 101]],
         "outlets.0.valve.kv_m3h": 0.1}  # fmt: skip

@@ -6,7 +6,7 @@ from pathlib import Path
 import jsonpatch
 import pytest
 
-from examples import LOCKED, LOW_AND_HIGH, PAST_A_TEE, WAVY, Document, one_line
+from examples import LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, WAVY, Document, one_line
 from leadsman.core.analysis import Analysis
 from leadsman.core.cost import price_of_change
 from leadsman.core.design_file import read_design
@@ -23,7 +23,6 @@ TWO_ON_A_LINE: Document = {
     "requirements.0.flow_lpm": 30,
     "requirements.0.refill_min": None,
 }
-SOUND = {"vessels.0.shape.diameter_m": 7.0}  # so much stands in the tank that a stuck valve does not empty it by noon
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("dry-outlet", {"places.1.ground_m": 122.0, "lines.0.points": []}, "stop", -1.6, 0.0),
     ("dry-outlet", {"lines.0.shut": True}, "stop", None, 0.0),

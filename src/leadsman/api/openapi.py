@@ -8,6 +8,7 @@ from pydantic.json_schema import models_json_schema
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
+from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.glimpse import GlimpseReport
@@ -22,9 +23,10 @@ from leadsman.formats.relief_reader import ReliefAsked
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, GlanceReport, GlimpseReport, ImportAsked, ImportReport,
-    PictureReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RemediesReport, RestReport,
-    SchoolsReport, SeasonRunReport, schemas.Analyse, schemas.AskCourse, schemas.AskProfile, schemas.AskReach,
-    schemas.AskRemedies, schemas.AskWeather, schemas.CatalogueBody, schemas.CompareSchools,
+    PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RemediesReport, RestReport,
+    SchoolsReport, SeasonRunReport, ValveChoicesReport, schemas.Analyse, schemas.AskCourse, schemas.AskPipes,
+    schemas.AskProfile, schemas.AskReach, schemas.AskRemedies, schemas.AskValves, schemas.AskWeather,
+    schemas.CatalogueBody, schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DesignList,
     schemas.ExportAsked, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.LookAt,
     schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,

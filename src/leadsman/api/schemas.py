@@ -92,6 +92,22 @@ class AskRemedies(Schema):
     where: str
 
 
+class AskPipes(Schema):
+    """A design, one of its lines, and pipes of the user's own to be laid beside the catalogue's."""
+
+    document: Design
+    line: str
+    own: list[PipeProduct] = Field(default=[], max_length=500)
+
+
+class AskValves(Schema):
+    """A design, one of its float valves, and valves of the user's own to be laid beside the catalogue's."""
+
+    document: Design
+    outlet: str
+    own: list[FloatValveProduct] = Field(default=[], max_length=500)
+
+
 class CompareSchools(Schema):
     """A design, and the outlet whose valve is to be compared with a smaller and a larger one."""
 

@@ -58,7 +58,7 @@ def verdict_sentence(
     worst = findings[0] if findings else None
     if worst is not None and worst.severity is not Severity.WATCH:
         opening = "No" if worst.severity is Severity.STOP else "Yes, but"
-        return worst.severity.value, (f"{opening}: ", *worst.headline, ".")
+        return findings[0].severity.value, (f"{opening}: ", *worst.headline, ".")
     if outlet is None:
         return "unknown", say("Not yet: no tank is joined to an outlet on this plan.")
     watch: Wording = (" Watch: ", *worst.headline, ".") if worst else ()

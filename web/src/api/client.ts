@@ -2,6 +2,12 @@
 import type {
   Analysis,
   Catalogue,
+  FloatValveProduct,
+  OwnProduct,
+  PipeChoices,
+  PipeProduct,
+  ProductTable,
+  ValveChoices,
   Conflict,
   Course,
   Design,
@@ -101,6 +107,22 @@ export const tryRemedies = async (document: Design, { code, where }: Finding, si
       remedies: Remedy[];
     }
   ).remedies;
+export const comparePipes = async (
+  document: Design,
+  line: string,
+  own: PipeProduct[],
+  signal?: AbortSignal,
+) => (await call("/api/analyses/pipes", { ...send("POST", { document, line, own }), signal })) as PipeChoices;
+export const compareValves = async (
+  document: Design,
+  outlet: string,
+  own: FloatValveProduct[],
+  signal?: AbortSignal,
+) =>
+  (await call("/api/analyses/valves", {
+    ...send("POST", { document, outlet, own }),
+    signal,
+  })) as ValveChoices;
 export const compareSchools = async (document: Design, outlet: string) =>
   (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
 export const runSeason = async (document: Design) =>
@@ -174,4 +196,11 @@ export const readRevision = async (id: string, number: number) =>
   (await call(`/api/designs/${id}/revisions/${number}`)) as Revision;
 export const nameRevision = async (id: string, number: number, label: string) =>
   call(`/api/designs/${id}/revisions/${number}/label`, send("PUT", { label }));
+export const putProduct = async (table: ProductTable, product: OwnProduct) =>
+  call(`/api/catalogue/${table}`, send("PUT", { product }));
+export const addProducts = async (table: ProductTable, csv: string) =>
+  ((await call(`/api/catalogue/${table}`, send("POST", { csv }))) as { product_ids: string[] }).product_ids;
+export const dropProduct = async (table: ProductTable, id: string) =>
+  call(`/api/catalogue/${table}/${id}`, { method: "DELETE" });
+export const tableAddress = (table: ProductTable) => `/api/catalogue/${table}.csv`;
 export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;

@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/pipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell what each pipe of about a line's size would do to the tightest outlet, before it is taken. */
+        post: operations["comparePipes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/remedies": {
         parameters: {
             query?: never;
@@ -117,6 +134,23 @@ export interface paths {
         put?: never;
         /** Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap. */
         post: operations["runSeason"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/analyses/valves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay float valves side by side at an outlet: whether they open and shut, what they pass, lose, and cost. */
+        post: operations["compareValves"];
         delete?: never;
         options?: never;
         head?: never;
@@ -536,6 +570,8 @@ export interface components {
          * AnalysisReport
          * @description All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
          *
+         *     `limits_kpa` is what each line's pipe is good for at its own temperature, of lines whose pipe has a class.
+         *
          *     Remedies are null here: they take longer, and come with `RestReport`.
          */
         AnalysisReport: {
@@ -550,6 +586,10 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
             ground: components["schemas"]["GroundReport"];
+            /** Limits Kpa */
+            limits_kpa: {
+                [key: string]: number;
+            };
             need: components["schemas"]["NeedReport"];
             /** Routes */
             routes: components["schemas"]["RouteReport"][];
@@ -593,6 +633,20 @@ export interface components {
             start: string;
         };
         /**
+         * AskPipes
+         * @description A design, one of its lines, and pipes of the user's own to be laid beside the catalogue's.
+         */
+        AskPipes: {
+            document: components["schemas"]["Design"];
+            /** Line */
+            line: string;
+            /**
+             * Own
+             * @default []
+             */
+            own?: components["schemas"]["PipeProduct"][];
+        };
+        /**
          * AskProfile
          * @description A design, and the line whose surveyed points are to be filled from the height service.
          */
@@ -626,6 +680,20 @@ export interface components {
             document: components["schemas"]["Design"];
             /** Where */
             where: string;
+        };
+        /**
+         * AskValves
+         * @description A design, one of its float valves, and valves of the user's own to be laid beside the catalogue's.
+         */
+        AskValves: {
+            document: components["schemas"]["Design"];
+            /** Outlet */
+            outlet: string;
+            /**
+             * Own
+             * @default []
+             */
+            own?: components["schemas"]["FloatValveProduct"][];
         };
         /**
          * AskWeather
@@ -1383,6 +1451,7 @@ export interface components {
              * @enum {string}
              */
             severity: "stop" | "fix" | "watch";
+            spot: components["schemas"]["SpotReport"] | null;
             /**
              * Unit
              * @enum {string}
@@ -2685,6 +2754,20 @@ export interface components {
             /** Where */
             where: string;
         };
+        /**
+         * OutletNowReport
+         * @description What an outlet gets now, all drawing, and what is wanted of it.
+         */
+        OutletNowReport: {
+            /** Flow Lpm */
+            flow_lpm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Wanted Lpm */
+            wanted_lpm: number | null;
+        };
         /** OutletReport */
         OutletReport: {
             /** @default null */
@@ -2884,6 +2967,37 @@ export interface components {
         Pins: {
             /** Pins */
             pins: components["schemas"]["Pin"][];
+        };
+        /**
+         * PipeChoiceReport
+         * @description A pipe that a line could be laid in; `limit_kpa` at the pipe's temperature.
+         */
+        PipeChoiceReport: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Flows Lpm */
+            flows_lpm: number[];
+            /** Holds */
+            holds: boolean | null;
+            /** Limit Kpa */
+            limit_kpa: number | null;
+            /** Price */
+            price: number | null;
+            product: components["schemas"]["PipeProduct"];
+        };
+        /**
+         * PipeChoicesReport
+         * @description Pipes of about a line's size, and what the plan's tightest outlet, and the line's own, get with each.
+         */
+        PipeChoicesReport: {
+            /** Choices */
+            choices: components["schemas"]["PipeChoiceReport"][];
+            /** Currency */
+            currency: string;
+            /** Line */
+            line: string;
+            /** Outlets */
+            outlets: components["schemas"]["OutletNowReport"][];
         };
         /**
          * PipeProduct
@@ -4124,6 +4238,16 @@ export interface components {
             until_min: number;
         };
         /**
+         * SpotReport
+         * @description A place along a line, from its `from` end.
+         */
+        SpotReport: {
+            /** At M */
+            at_m: number;
+            /** Line */
+            line: string;
+        };
+        /**
          * SpringInflow
          * @description A spring or intake; its flow is what timings say, else `claimed_lpm`, what somebody says of it.
          */
@@ -4451,6 +4575,51 @@ export interface components {
              * @enum {string}
              */
             kind: "upright_cylinder";
+        };
+        /**
+         * ValveChoiceReport
+         * @description A float valve at an outlet, by itself; `patch` puts it there.
+         */
+        ValveChoiceReport: {
+            /** Empties Min */
+            empties_min: number | null;
+            /** Fills Min */
+            fills_min: number | null;
+            /** Flow Lpm */
+            flow_lpm: number;
+            /** Lost L */
+            lost_l: number | null;
+            /** Opens */
+            opens: boolean;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Price */
+            price: number | null;
+            product: components["schemas"]["FloatValveProduct"];
+            /** Share */
+            share: number | null;
+            /** Shuts */
+            shuts: boolean;
+        };
+        /**
+         * ValveChoicesReport
+         * @description Float valves side by side at one outlet: what stands on them all shut, what the pipe passes by itself.
+         */
+        ValveChoicesReport: {
+            /** Choices */
+            choices: components["schemas"]["ValveChoiceReport"][];
+            /** Currency */
+            currency: string;
+            /** Outlet */
+            outlet: string;
+            /** Pipe Lpm */
+            pipe_lpm: number;
+            /** Shut Kpa */
+            shut_kpa: number | null;
+            /** Wanted Lpm */
+            wanted_lpm: number | null;
         };
         /**
          * ValveData
@@ -4930,6 +5099,39 @@ export interface operations {
             };
         };
     };
+    comparePipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskPipes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PipeChoicesReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     tryRemedies: {
         parameters: {
             query?: never;
@@ -5049,6 +5251,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeasonRunReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareValves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskValves"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValveChoicesReport"];
                 };
             };
             /** @description Refused */

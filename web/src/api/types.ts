@@ -73,6 +73,12 @@ export type Unit = Quantity["unit"];
 export type Words = (string | Quantity)[];
 
 export type Catalogue = Schemas["CatalogueBody"];
+export type PipeProduct = Schemas["PipeProduct"];
+export type FloatValveProduct = Schemas["FloatValveProduct"];
+export type PipeChoices = Schemas["PipeChoicesReport"];
+export type ValveChoices = Schemas["ValveChoicesReport"];
+export type OwnProduct = Schemas["OwnProduct"]["product"];
+export type ProductTable = "pipe" | "fitting" | "part" | "float_valve" | "vessel";
 export type DesignHeading = Schemas["DesignHeading"];
 export type Revision = Schemas["Revision"];
 export type Conflict = Schemas["Conflict"];

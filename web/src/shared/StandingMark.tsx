@@ -25,6 +25,39 @@ const SHAPE: Record<Standing, string> = {
   unknown: "M2 6h8",
 };
 
+/** The same mark on a drawing, about a point of it. */
+export function StandingGlyph({
+  standing,
+  x,
+  y,
+  size = 12,
+  title,
+}: {
+  standing: Standing;
+  x: number;
+  y: number;
+  size?: number;
+  title: string;
+}) {
+  const colour = ink(STANDING_INK[standing]);
+  return (
+    <g
+      transform={`translate(${x - size / 2} ${y - size / 2}) scale(${size / 12})`}
+      role="img"
+      aria-label={`${STANDING_WORD[standing]}: ${title}`}
+    >
+      <title>{title}</title>
+      <circle cx={6} cy={6} r={9} fill={ink("paper")} fillOpacity={0.85} />
+      <path
+        d={SHAPE[standing]}
+        fill={standing === "unknown" || standing === "stop" ? "none" : colour}
+        stroke={colour}
+        strokeWidth={1.6}
+      />
+    </g>
+  );
+}
+
 /** How something stands, as shape and colour with a word for those who see neither. */
 export function StandingMark({ standing, size = 12 }: { standing: Standing; size?: number }) {
   const colour = ink(STANDING_INK[standing]);

@@ -4,8 +4,24 @@ from flask import Response
 
 from leadsman.api.abandoned import heed_the_asker
 from leadsman.api.routes import Routes, answer
-from leadsman.api.schemas import Analyse, AskCourse, AskRemedies, CompareSchools, CompareYears, LookAt, Problem
+from leadsman.api.schemas import (
+    Analyse,
+    AskCourse,
+    AskPipes,
+    AskRemedies,
+    AskValves,
+    CompareSchools,
+    CompareYears,
+    LookAt,
+    Problem,
+)
 from leadsman.core.analysis import Analysis
+from leadsman.core.report.choices import (
+    PipeChoicesReport,
+    ValveChoicesReport,
+    pipe_choices_report,
+    valve_choices_report,
+)
 from leadsman.core.report.finding import RemediesReport, remedies_report
 from leadsman.core.report.glimpse import GlimpseReport, glimpse_report
 from leadsman.core.report.route import CourseReport, course_report
@@ -45,6 +61,18 @@ def analyse_at_rest(body: Analyse) -> Response:
 def try_remedies(body: AskRemedies) -> Response:
     """Try what would help against one finding: on a large plan all of them would take minutes."""
     return answer(remedies_report(Analysis(body.document, heed=heed_the_asker), body.code, body.where))
+
+
+@analysis.post("/pipes", operation_id="comparePipes", responses={200: PipeChoicesReport, 422: Problem})
+def compare_pipes(body: AskPipes) -> Response:
+    """Tell what each pipe of about a line's size would do to the tightest outlet, before it is taken."""
+    return answer(pipe_choices_report(Analysis(body.document, heed=heed_the_asker), body.line, body.own))
+
+
+@analysis.post("/valves", operation_id="compareValves", responses={200: ValveChoicesReport, 422: Problem})
+def compare_valves(body: AskValves) -> Response:
+    """Lay float valves side by side at an outlet: whether they open and shut, what they pass, lose, and cost."""
+    return answer(valve_choices_report(Analysis(body.document, heed=heed_the_asker), body.outlet, body.own))
 
 
 @analysis.post("/season", operation_id="runSeason", responses={200: SeasonRunReport, 422: Problem})

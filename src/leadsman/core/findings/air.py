@@ -43,6 +43,7 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
                 *(_advice(first) if blocked else what_would_settle(first.margin_m, first.causes)),
             ),
             partial(_vents, analysis, first),
+            spot=first.profile.spot(first.profile.peaks[0].at_m) if first.profile.peaks else None,
         )
 
 
@@ -134,6 +135,7 @@ def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
             "A vent, or a tap to open now and then, lets it out." if under_pressure else "Lay it lower there.",
         ),
         partial(_vents_at, analysis, line_id, under_pressure),
+        spot=worst.profile.spot(worst.peak.at_m),
     )
 
 

@@ -49,6 +49,7 @@ def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
                 *say("A check valve just after the tee holds them."),
             ),
             partial(_checked, analysis, one),
+            spot=(one.tee_leg.line.id, 0.0 if one.tee_leg.forward else one.tee_leg.line.pipe_length_m),
         )
 
 
@@ -159,6 +160,7 @@ def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, E
             Quantity(line.cover_m, "m"),
         ),
         partial(_drained, analysis, line, [one.spot(low.at_m)[1] for one, low in dips]),
+        spot=profile.spot(dip.at_m),
     )
 
 

@@ -50,6 +50,7 @@ def neck(analysis: Analysis) -> Iterator[Finding]:
                 Quantity(fall_m, "m"),
             ),
             partial(_wider, analysis, outlet, one),
+            spot=(one.leg.line.id, one.at_m),
         )
 
 

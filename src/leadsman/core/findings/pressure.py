@@ -54,6 +54,7 @@ def class_exceeded(analysis: Analysis) -> Iterator[Finding]:
                 *what_would_settle(spare_m, causes),
             ),
             partial(_stronger, analysis, line),
+            spot=(line.id, worst.at_m),
         )
 
 

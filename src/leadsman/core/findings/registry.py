@@ -31,6 +31,9 @@ class Question(IntEnum):
     HOW_LONG_DOES_IT_LAST = 3
 
 
+Spot = tuple[str, float]
+
+
 @dataclass(frozen=True)
 class Remedy:
     """A change that was solved and found to help: JSON Patch on the design, and what it brings."""
@@ -43,7 +46,10 @@ class Remedy:
 
 @dataclass(frozen=True)
 class Finding:
-    """One judgement: the number against its limit, in the design document's units, and why."""
+    """One judgement: the number against its limit, in the design document's units, and why.
+
+    `spot` is where along a line it is, where it is of one place: the line's id, and metres from its `from` end.
+    """
 
     severity: Severity
     where: str
@@ -54,6 +60,7 @@ class Finding:
     why: Wording
     try_remedies: Callable[[], list[Remedy]] = list
     code: str = ""
+    spot: Spot | None = None
 
     @cached_property
     def remedies(self) -> list[Remedy]:

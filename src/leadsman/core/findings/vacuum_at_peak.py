@@ -51,4 +51,5 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
                 ),
             ),
             partial(that_raise_flow, analysis, outlet, larger_pipes(analysis, outlet)),
+            spot=(below.line_id, below.at_m),
         )

@@ -85,6 +85,7 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
             Quantity(SILT_MS, "m/s"),
         ),
         partial(_drained, analysis, line, spots),
+        spot=profile.spot(dip.at_m),
     )
 
 

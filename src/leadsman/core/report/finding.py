@@ -19,6 +19,13 @@ class RemedyReport(Report):
     price: float | None
 
 
+class SpotReport(Report):
+    """A place along a line, from its `from` end."""
+
+    line: str
+    at_m: float
+
+
 class FindingReport(Report):
     code: str
     severity: Literal["stop", "fix", "watch"]
@@ -29,6 +36,7 @@ class FindingReport(Report):
     reason: str
     headline_words: Words
     why_words: Words
+    spot: SpotReport | None
     remedies: list[RemedyReport] | None
 
 
@@ -82,6 +90,7 @@ def finding_reports(findings: list[Finding], *, with_remedies: bool) -> list[Fin
             reason=plain((*finding.headline, ". ", *finding.why)),
             headline_words=words(finding.headline),
             why_words=words(finding.why),
+            spot=SpotReport(line=finding.spot[0], at_m=finding.spot[1]) if finding.spot else None,
             remedies=[_remedy(remedy) for remedy in finding.remedies] if with_remedies else None,
         )
         for finding in findings

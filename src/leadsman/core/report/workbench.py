@@ -2,6 +2,7 @@
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.findings.registry import checks, judge
+from leadsman.core.pressure_limit import limits_pa
 from leadsman.core.report.base import Report
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
 from leadsman.core.report.ground import GroundReport, ground_report
@@ -13,7 +14,7 @@ from leadsman.core.report.steady import SolveReport, solve_report
 from leadsman.core.report.store import StandingReport, StoreReport, round_reports, store_reports
 from leadsman.core.report.verdict import VerdictReport, verdict_report
 from leadsman.core.report.watering import ClashReport, WateringReport, clash_reports, watering_reports
-from leadsman.core.units import LITRE_M3
+from leadsman.core.units import LITRE_M3, kpa_from_pa
 from leadsman.core.verdict import verdict
 
 
@@ -34,6 +35,8 @@ class SupplyReport(Report):
 class AnalysisReport(Report):
     """All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
 
+    `limits_kpa` is what each line's pipe is good for at its own temperature, of lines whose pipe has a class.
+
     Remedies are null here: they take longer, and come with `RestReport`.
     """
 
@@ -47,6 +50,7 @@ class AnalysisReport(Report):
     findings: list[FindingReport]
     checked: list[str]
     check_titles: dict[str, str]
+    limits_kpa: dict[str, float]
 
 
 class RestReport(CheckReport):
@@ -84,6 +88,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         findings=finding_reports(findings, with_remedies=False),
         checked=[check.code for check in checks()],
         check_titles={check.code: check.title for check in checks()},
+        limits_kpa={line_id: kpa_from_pa(limit) for line_id, limit in limits_pa(analysis).items()},
     )
 
 

@@ -5,6 +5,7 @@ import { memo, useEffect, useRef, useState, type MouseEvent } from "react";
 
 import type { Analysis, Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
+import { priceText } from "../../shared/price";
 import { Said } from "../../shared/Said";
 import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
 
@@ -12,6 +13,8 @@ interface Props {
   analysis: Analysis;
   /** the same findings, with remedies once they are known */
   findings: Finding[];
+  /** what prices are in */
+  currency: string;
   onRemedy: (remedy: Remedy) => void;
   onShow: (where: string) => void;
   /** tries what would help against one finding; null where all of it is tried by itself */
@@ -21,7 +24,14 @@ interface Props {
 type Try = (finding: Finding, signal: AbortSignal) => Promise<Remedy[]>;
 
 /** What will go wrong, worst first, with the changes that were tried and found to help. */
-export const Findings = memo(function Findings({ analysis, findings, onRemedy, onShow, onTry }: Props) {
+export const Findings = memo(function Findings({
+  analysis,
+  findings,
+  currency,
+  onRemedy,
+  onShow,
+  onTry,
+}: Props) {
   const [open, setOpen] = useState(false);
   const { checked, check_titles: titles } = analysis;
   const failed = new Set(findings.map((finding) => finding.code));
@@ -52,6 +62,7 @@ export const Findings = memo(function Findings({ analysis, findings, onRemedy, o
         <FindingCard
           key={`${finding.code}-${finding.where}`}
           finding={finding}
+          currency={currency}
           onRemedy={onRemedy}
           onShow={onShow}
           onTry={onTry}
@@ -61,9 +72,9 @@ export const Findings = memo(function Findings({ analysis, findings, onRemedy, o
   );
 });
 
-type CardProps = Pick<Props, "onRemedy" | "onShow" | "onTry"> & { finding: Finding };
+type CardProps = Pick<Props, "currency" | "onRemedy" | "onShow" | "onTry"> & { finding: Finding };
 
-function FindingCard({ finding, onRemedy, onShow, onTry }: CardProps) {
+function FindingCard({ finding, currency, onRemedy, onShow, onTry }: CardProps) {
   const tried = useTried(finding, onTry);
   const remedies = finding.remedies ?? tried.remedies;
   return (
@@ -101,7 +112,7 @@ function FindingCard({ finding, onRemedy, onShow, onTry }: CardProps) {
       )}
       {remedies && remedies.length > 0 && (
         <Box sx={{ color: ink("faint"), mt: 1 }}>
-          Tried, and it helps:
+          Tried, and it helps; best value first:
           {remedies.map((remedy) => (
             <Button
               key={remedy.text}
@@ -117,6 +128,9 @@ function FindingCard({ finding, onRemedy, onShow, onTry }: CardProps) {
               }}
             >
               {remedy.text}: <Said words={remedy.effect_words} />
+              <Box component="span" sx={{ color: ink("faint"), display: "inline-block", pl: 1 }}>
+                · {priceText(remedy.price, currency)}
+              </Box>
             </Button>
           ))}
         </Box>

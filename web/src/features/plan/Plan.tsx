@@ -47,6 +47,8 @@ interface Props {
   /** what lies under the drawing, and what under its lines can be chosen too */
   under: (scale: Scale, size: Frame) => ReactNode;
   within: (scale: Scale, chosen: ReadonlySet<string>) => ReactNode;
+  /** what is drawn over the lines */
+  over: (scale: Scale) => ReactNode;
   /** where the crosshair begins, and what it snaps to */
   start: () => Spot;
   snap: (at: Spot) => Spot;
@@ -145,6 +147,7 @@ export function Plan(props: Props) {
               />
             ))}
           </g>
+          {props.over(scale)}
           {chosenLine && !tool && (
             <Corners
               way={wayOf(document, chosenLine)}

@@ -10,7 +10,7 @@ import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { legsOf, type ShownPoint, type ShownRoute } from "../../shared/route";
 import { useSize } from "../../shared/useSize";
-import { classLine, classOf } from "./classes";
+import { classLine } from "./classes";
 import { Body, PointNote, SizeBar } from "./parts";
 import {
   MARGIN,
@@ -31,6 +31,10 @@ interface Props {
   cursorM: number | null;
   /** further choices beside the way */
   more?: ReactNode;
+  /** what each line's pipe is good for, at its own temperature [kPa] */
+  limits: Readonly<Record<string, number>>;
+  /** what is drawn over the pipe */
+  over?: (x: (atM: number) => number, y: (heightM: number) => number) => ReactNode;
   onWay: (key: string) => void;
   onCursor: (atM: number | null) => void;
   onGround: (line: string, index: number, groundM: number) => void;
@@ -56,7 +60,7 @@ export function Section(props: Props) {
   const look = (factor: number, about = cursorM ?? (from + to) / 2) =>
     setZoom({ key: route.key, stretch: zoomed(stretch, about, factor, route.length_m) });
   const inView = (atM: number) => atM >= from - 1e-6 && atM <= to + 1e-6;
-  const classes = useMemo(() => classOf(document, catalogue), [document, catalogue]);
+  const classes = useMemo(() => new Map(Object.entries(props.limits)), [props.limits]);
   const dragged = useRef<number | null>(null);
   const at = cursorM === null ? null : sectionAt(route.section, Math.min(cursorM, route.length_m));
   const shown = (metres: number, digits = 0) => figure(toShown(metres, "m", system), digits);
@@ -253,6 +257,7 @@ export function Section(props: Props) {
                 data-testid="section-class"
               />
             </g>
+            <g clipPath="url(#section-frame)">{props.over?.(geometry.x, geometry.y)}</g>
             {level !== null && (
               <text
                 x={size.width - MARGIN.right}

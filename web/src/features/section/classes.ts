@@ -1,17 +1,5 @@
-/** What pressure each line's pipe is good for, and where that lies in the section. */
-import type { Catalogue, Design } from "../../api/types";
+/** Where what each pipe is good for lies in the section. */
 import type { ShownPoint } from "../../shared/route";
-
-/** What each line's pipe is good for [kPa at 20 °C], where the catalogue tells. */
-export function classOf(document: Design, catalogue: Catalogue | undefined): Map<string, number> {
-  const known = new Map((catalogue?.pipes ?? []).map((pipe) => [pipe.id, pipe.class_kpa]));
-  return new Map(
-    (document.lines ?? []).flatMap((line) => {
-      const kpa = known.get(line.product ?? "");
-      return kpa ? [[line.id, kpa] as const] : [];
-    }),
-  );
-}
 
 /** The height to which each pipe's class would let water stand; it shows only where that is not far above. */
 export function classLine(

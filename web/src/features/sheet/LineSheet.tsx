@@ -1,5 +1,7 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 
 import type { Catalogue } from "../../api/types";
 import { Caution } from "../../shared/Caution";
@@ -10,6 +12,8 @@ import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Assumed, noLongerAssumed } from "./Assumed";
+import { PipeChoices } from "../choose";
+import { layIn } from "../../shared/pipe";
 import { InCase } from "./InCase";
 import { PipeHeat } from "./PipeHeat";
 import { LineTold } from "./Told";
@@ -23,18 +27,23 @@ export function LineSheet({
   faults,
   edit,
   onDone,
+  onTry,
   index,
 }: SheetProps & { index: number }) {
+  const [comparing, setComparing] = useState(false);
   const system = usePreferences((state) => state.system);
   const line = document.lines?.[index];
   if (!line) return null;
   const path = `/lines/${index}`;
   const product = catalogue?.pipes.find((pipe) => pipe.id === line.product);
-  const change = (key: string, recipe: (draft: NonNullable<typeof document.lines>[number]) => void) =>
+  const change = (
+    key: string,
+    recipe: (own: NonNullable<typeof document.lines>[number], draft: typeof document) => void,
+  ) =>
     edit(`${line.id}.${key}`, (draft) => {
       const own = draft.lines?.[index];
       if (!own) return;
-      recipe(own);
+      recipe(own, draft);
       noLongerAssumed(own, key);
     });
   const bore =
@@ -58,15 +67,19 @@ export function LineSheet({
               `bore ${bore ?? ""}, ${product.class_kpa === null ? "class not known" : `good for ${quantityText({ value: product.class_kpa, unit: "kPa" }, system)} at 20 °C`} · ${product.source}`
             }
             onChange={(value) => {
-              change("product", (draft) => {
-                if (!value) return;
-                draft.product = value;
-                delete draft.bore_mm;
-                delete draft.roughness_mm;
-              });
+              const pipe = catalogue?.pipes.find((one) => one.id === value);
+              if (pipe) change("product", (_, draft) => layIn(draft, line.id, pipe.product));
               onDone();
             }}
           />
+        </Box>
+        <Box sx={{ gridColumn: "1 / -1" }}>
+          <Button variant="outlined" onClick={() => setComparing(true)}>
+            Compare pipes …
+          </Button>
+          {comparing && (
+            <PipeChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
+          )}
         </Box>
         <QuantityField
           label="Length of pipe"

@@ -1,11 +1,14 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 
 import type { Design, FloatValveOutlet, Requirement } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
+import { ValveChoices } from "../choose";
 import { InCase } from "./InCase";
 import { OutletTold } from "./Told";
 import { Assumed, noLongerAssumed } from "./Assumed";
@@ -16,11 +19,14 @@ import { PAIR, type SheetProps } from "./edit";
 export function OutletSheet({
   document,
   analysis,
+  catalogue,
   faults,
   edit,
   onDone,
+  onTry,
   index,
 }: SheetProps & { index: number }) {
+  const [comparing, setComparing] = useState(false);
   const outlet = document.outlets?.[index];
   if (!outlet) return null;
   const path = `/outlets/${index}`;
@@ -97,6 +103,16 @@ export function OutletSheet({
       {valveField("Closes over a band of", "band_m", "m", 3)}
       {valveField("Opens from", "min_pressure_kpa", "kPa")}
       {valveField("Closes against up to", "max_pressure_kpa", "kPa")}
+      {outlet.kind === "float_valve" && (
+        <Box sx={{ gridColumn: "1 / -1" }}>
+          <Button variant="outlined" onClick={() => setComparing(true)}>
+            Compare valves …
+          </Button>
+          {comparing && (
+            <ValveChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
+          )}
+        </Box>
+      )}
       <Choice
         label="Tap before it"
         value={outlet.shut ? "shut" : "open"}

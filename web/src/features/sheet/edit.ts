@@ -15,6 +15,8 @@ export interface SheetProps {
   onDone: () => void;
   /** take what is chosen off the plan */
   onRemove: () => void;
+  /** try a change of the plan: nothing is saved until it is kept */
+  onTry: (document: Design, text: string) => void;
   /** how many parts are chosen beside this one */
   more: number;
 }

@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useCallback, useDeferredValue, useMemo, useState } from "react";
 
 import type { ReachAsked } from "../../api/client";
-import type { Analysis, Catalogue, Design, Fault } from "../../api/types";
+import type { Analysis, Catalogue, Design, Fault, Finding } from "../../api/types";
 import { ink } from "../../app/theme";
 import { setPointGround } from "../../shared/ground";
 import { named } from "../../shared/names";
@@ -13,6 +13,7 @@ import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { copyParts, movePlaces, nudge, removeParts, setCorners, setFence, whatHolds } from "../draw";
 import { Fences, GroundUnder, HoseCircles, LayersPanel, PinDialog, useBackground } from "../background";
+import { PlanMarks, SectionMarks } from "../finding";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
@@ -31,11 +32,12 @@ interface Props {
   analysis: Analysis;
   catalogue: Catalogue | undefined;
   faults: Fault[];
+  findings: Finding[];
   routes: ShownRoute[];
 }
 
 /** Plan above with its figures beside it, long section below, one cursor in both. */
-export function LinesView({ document, analysis, catalogue, faults, routes }: Props) {
+export function LinesView({ document, analysis, catalogue, faults, findings, routes }: Props) {
   const {
     selected,
     also,
@@ -48,6 +50,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
     endStep,
     together,
     setTogether,
+    tryOut,
   } = useBench();
   const system = usePreferences((state) => state.system);
   const between = useCourse(document);
@@ -156,6 +159,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
               <HoseCircles document={document} scale={scale} />
             </>
           )}
+          over={(scale) => <PlanMarks findings={findings} document={document} scale={scale} />}
           onSelect={choose}
           onSelectAll={selectAll}
           start={drawing.start}
@@ -231,6 +235,7 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
             edit={edit}
             onDone={endStep}
             onRemove={remove}
+            onTry={tryOut}
             more={also.length}
           />
         )}
@@ -274,6 +279,8 @@ export function LinesView({ document, analysis, catalogue, faults, routes }: Pro
             ways={ways}
             cursorM={cursorM}
             more={between.fields}
+            limits={analysis.limits_kpa}
+            over={(x, y) => <SectionMarks {...{ findings, route, document, x, y }} />}
             onWay={(key) => {
               if (key === BETWEEN) between.begin();
               else {

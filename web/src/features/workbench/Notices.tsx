@@ -5,6 +5,8 @@ import Button from "@mui/material/Button";
 import { useShallow } from "zustand/react/shallow";
 
 import type { Design } from "../../api/types";
+import { ink } from "../../app/theme";
+import { StandingMark } from "../../shared/StandingMark";
 import { differences, DifferenceTable } from "../revisions";
 import { placeOf } from "./model";
 import { useBench } from "./store";
@@ -12,13 +14,41 @@ import type { Judged } from "./useAnalysis";
 
 /** What stands between the edit and its being kept or judged, with what to do about it. */
 export function Notices({ judged, document }: { judged: Judged; document: Design }) {
-  const { saving, open, rebase } = useBench(
-    useShallow(({ saving, open, rebase }) => ({ saving, open, rebase })),
+  const { saving, open, rebase, trial, keepTrial, dropTrial } = useBench(
+    useShallow(({ saving, open, rebase, trial, keepTrial, dropTrial }) => ({
+      saving,
+      open,
+      rebase,
+      trial,
+      keepTrial,
+      dropTrial,
+    })),
   );
   const elsewhere =
     judged.faults.length > 0 ? judged.faults : saving.state === "refused" ? saving.faults : [];
   return (
     <Box sx={{ gridArea: "notice" }}>
+      {trial && (
+        <Alert
+          severity="info"
+          square
+          data-testid="trial"
+          icon={<StandingMark standing="watch" size={14} />}
+          sx={{ bgcolor: ink("sheet"), color: ink("ink"), borderBottom: `1px solid ${ink("rule")}` }}
+          action={
+            <>
+              <Button variant="contained" onClick={keepTrial}>
+                Keep it
+              </Button>
+              <Button sx={{ ml: 2 }} onClick={dropTrial}>
+                Put it back
+              </Button>
+            </>
+          }
+        >
+          Trying: {trial.texts.join("; ")}. The numbers are with it; nothing is saved until you keep it.
+        </Alert>
+      )}
       {elsewhere.length > 0 && (
         <Alert severity="warning" square>
           The numbers shown are for the last figures that hold.{" "}

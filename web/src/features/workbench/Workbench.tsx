@@ -2,7 +2,6 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
-import jsonPatch, { type Operation } from "fast-json-patch";
 import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
 
@@ -10,6 +9,7 @@ import { readCatalogue, readDesign, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
 import { troughNames } from "../../shared/names";
+import { patched } from "../../shared/patched";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
 import { Soundings } from "../sounding";
@@ -81,10 +81,7 @@ export function Workbench() {
   const nameOf = useMemo(() => troughNames({ outlets, vessels }), [outlets, vessels]);
   const take = useCallback((remedy: Remedy) => {
     const now = useBench.getState();
-    if (now.document)
-      now.replace(
-        jsonPatch.applyPatch(now.document, remedy.patch as unknown as Operation[], true, false).newDocument,
-      );
+    if (now.document) now.tryOut(patched(now.document, remedy.patch), remedy.text);
   }, []);
   const judged = useAnalysis(document, outletShown(document, bench.selected));
   const rest = useRest(document, judged.behind);
@@ -169,6 +166,7 @@ export function Workbench() {
               analysis={analysis}
               catalogue={catalogue.data}
               faults={judged.faults}
+              findings={rest?.findings ?? analysis.findings}
               routes={routes}
             />
           )}
@@ -197,6 +195,7 @@ export function Workbench() {
             <Findings
               analysis={analysis}
               findings={rest?.findings ?? analysis.findings}
+              currency={document.site.currency ?? "USD"}
               onRemedy={take}
               onTry={onTry}
               onShow={bench.select}

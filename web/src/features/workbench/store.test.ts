@@ -132,3 +132,48 @@ describe("what is chosen", () => {
     expect(chosen()).toEqual([null]);
   });
 });
+
+describe("a change that is tried", () => {
+  const tried = (metres: number) =>
+    bench().tryOut(
+      { ...document("Plan"), places: [{ id: "a", east_m: 0, north_m: 0, ground_m: metres }] },
+      `to ${metres}`,
+    );
+
+  it("shows, and is neither saved nor a step of undo until it is kept", () => {
+    tried(5);
+    expect(now()).toBe(5);
+    expect(bench().saving.state).toBe("saved");
+    expect(bench().past).toHaveLength(0);
+    bench().keepTrial();
+    expect([now(), bench().saving.state, bench().past.length]).toEqual([5, "waiting", 1]);
+    bench().undo();
+    expect(now()).toBe(1);
+  });
+
+  it("is put back whole, however many were tried one on the other", () => {
+    tried(5);
+    tried(7);
+    expect(bench().trial?.texts).toEqual(["to 5", "to 7"]);
+    bench().dropTrial();
+    expect([now(), bench().trial, bench().saving.state]).toEqual([1, null, "saved"]);
+  });
+
+  it("is put back by undo, and nothing before it is undone", () => {
+    ground(2);
+    tried(5);
+    bench().undo();
+    expect(now()).toBe(2);
+    expect(bench().past).toHaveLength(1);
+  });
+
+  it("is kept by whoever edits on from it, as a step of its own", () => {
+    tried(5);
+    ground(6);
+    expect([now(), bench().trial, bench().saving.state]).toEqual([6, null, "waiting"]);
+    bench().undo();
+    expect(now()).toBe(5);
+    bench().undo();
+    expect(now()).toBe(1);
+  });
+});

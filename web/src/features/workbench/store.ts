@@ -13,6 +13,11 @@ export type Saving =
   | { state: "refused"; faults: Fault[] }
   | { state: "conflict"; conflict: Conflict };
 
+export interface Trial {
+  before: Design;
+  texts: string[];
+}
+
 export interface Bench {
   designId: string | null;
   baseNumber: number;
@@ -22,6 +27,8 @@ export interface Bench {
   /** edits with the same key in a row are one step of undo */
   lastKey: string | null;
   saving: Saving;
+  /** a change that is tried: what stood before, and what it is; nothing is saved until it is kept */
+  trial: Trial | null;
   selected: string | null;
   /** what is chosen beside it */
   also: string[];
@@ -32,6 +39,9 @@ export interface Bench {
   open: (revision: Revision) => void;
   edit: (key: string, recipe: (draft: Design) => void) => void;
   replace: (document: Design) => void;
+  tryOut: (document: Design, text: string) => void;
+  keepTrial: () => void;
+  dropTrial: () => void;
   endStep: () => void;
   undo: () => void;
   redo: () => void;
@@ -50,14 +60,16 @@ const DEPTH = 500;
 
 export const useBench = create<Bench>()((set, get) => {
   const step = (next: Design, key: string | null) => {
-    const { document, past, lastKey } = get();
+    const { document, past, lastKey, trial } = get();
     if (!document || next === document) return;
     const merged = key !== null && key === lastKey;
+    const kept = trial ? [...past, trial.before] : past; // who goes on with what is tried has kept it
     set({
       document: next,
-      past: merged ? past : [...past, document].slice(-DEPTH),
+      past: merged ? kept : [...kept, document].slice(-DEPTH),
       future: [],
       lastKey: key,
+      trial: null,
       saving: { state: "waiting" },
     });
   };
@@ -69,6 +81,7 @@ export const useBench = create<Bench>()((set, get) => {
     future: [],
     lastKey: null,
     saving: { state: "saved" },
+    trial: null,
     selected: null,
     also: [],
     cursorM: null,
@@ -83,6 +96,7 @@ export const useBench = create<Bench>()((set, get) => {
         future: [],
         lastKey: null,
         saving: { state: "saved" },
+        trial: null,
         selected: null,
         also: [],
         cursorM: null,
@@ -92,9 +106,36 @@ export const useBench = create<Bench>()((set, get) => {
       if (document) step(produce(document, recipe), key);
     },
     replace: (document) => step(freeze(document, true), null),
+    tryOut: (document, text) =>
+      set(({ document: now, trial }) => {
+        if (!now) return {};
+        const texts = [...(trial?.texts ?? []), text];
+        return {
+          document: freeze(document, true),
+          trial: { before: trial?.before ?? now, texts },
+          lastKey: null,
+        };
+      }),
+    keepTrial: () =>
+      set(({ past, trial }) =>
+        trial
+          ? {
+              past: [...past, trial.before].slice(-DEPTH),
+              future: [],
+              trial: null,
+              saving: { state: "waiting" },
+            }
+          : {},
+      ),
+    dropTrial: () =>
+      set(({ trial }) => (trial ? { document: trial.before, trial: null, lastKey: null } : {})),
     endStep: () => set({ lastKey: null }),
     undo: () => {
-      const { past, future, document } = get();
+      const { past, future, document, trial, dropTrial } = get();
+      if (trial) {
+        dropTrial();
+        return;
+      }
       const before = past.at(-1);
       if (!before || !document) return;
       set({
@@ -106,7 +147,8 @@ export const useBench = create<Bench>()((set, get) => {
       });
     },
     redo: () => {
-      const { past, future, document } = get();
+      const { past, future, document, trial } = get();
+      if (trial) return;
       const after = future[0];
       if (!after || !document) return;
       set({

@@ -11,12 +11,13 @@ const AGAIN_MS = 5000;
 export function useAutosave() {
   const document = useBench((bench) => bench.document);
   const state = useBench((bench) => bench.saving.state);
+  const trying = useBench((bench) => bench.trial !== null);
 
   useEffect(() => {
-    if (state !== "waiting" && state !== "failed") return;
+    if (trying || (state !== "waiting" && state !== "failed")) return;
     const timer = setTimeout(saveInTurn, state === "waiting" ? QUIET_MS : AGAIN_MS);
     return () => clearTimeout(timer);
-  }, [document, state]);
+  }, [document, state, trying]);
 
   useEffect(() => {
     if (state === "saved") return;
@@ -34,8 +35,8 @@ function saveInTurn() {
 }
 
 async function saveNow() {
-  const { designId, baseNumber, document, saving, setSaving, savedAs } = useBench.getState();
-  if (!designId || !document || (saving.state !== "waiting" && saving.state !== "failed")) return;
+  const { designId, baseNumber, document, saving, trial, setSaving, savedAs } = useBench.getState();
+  if (trial || !designId || !document || (saving.state !== "waiting" && saving.state !== "failed")) return;
   setSaving({ state: "saving" });
   try {
     const { number } = await saveDesign(designId, baseNumber, document, usePreferences.getState().name);

@@ -1,0 +1,2 @@
+export { PipeChoices } from "./PipeChoices";
+export { ValveChoices } from "./ValveChoices";

@@ -1,0 +1,72 @@
+import { memo } from "react";
+
+import type { Design, Finding } from "../../api/types";
+import type { Scale } from "../../shared/fit";
+import type { ShownRoute } from "../../shared/route";
+import { StandingGlyph } from "../../shared/StandingMark";
+import { sectionAt } from "../section";
+import { onPlan, onRoute, spotted } from "./spots";
+
+const told = (finding: Finding) =>
+  finding.headline_words.map((word) => (typeof word === "string" ? word : word.value.toFixed(1))).join("");
+
+/** What was found along the lines, on the plan. */
+export const PlanMarks = memo(function PlanMarks({
+  findings,
+  document,
+  scale,
+}: {
+  findings: readonly Finding[];
+  document: Design;
+  scale: Scale;
+}) {
+  return (
+    <g data-testid="finding-marks" pointerEvents="auto">
+      {spotted(findings).map((one) => {
+        const spot = onPlan(one, document);
+        return spot ? (
+          <StandingGlyph
+            key={`${one.finding.code}-${one.line}-${one.atM}`}
+            standing={one.finding.severity}
+            x={scale.x(spot[0])}
+            y={scale.y(spot[1])}
+            title={told(one.finding)}
+          />
+        ) : null;
+      })}
+    </g>
+  );
+});
+
+/** The same in the section, on the pipe. */
+export function SectionMarks({
+  findings,
+  route,
+  document,
+  x,
+  y,
+}: {
+  findings: readonly Finding[];
+  route: ShownRoute;
+  document: Design;
+  x: (atM: number) => number;
+  y: (heightM: number) => number;
+}) {
+  return (
+    <g data-testid="section-findings">
+      {spotted(findings).map((one) => {
+        const atM = onRoute(one, route, document);
+        const at = atM === null ? null : sectionAt(route.section, atM);
+        return at ? (
+          <StandingGlyph
+            key={`${one.finding.code}-${one.line}-${one.atM}`}
+            standing={one.finding.severity}
+            x={x(at.at_m)}
+            y={y(at.pipe_m) + 11}
+            title={told(one.finding)}
+          />
+        ) : null;
+      })}
+    </g>
+  );
+}

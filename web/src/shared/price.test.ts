@@ -1,0 +1,18 @@
+import { describe, expect, it } from "vitest";
+
+import { priceText } from "./price";
+
+describe("a price in words", () => {
+  it.each([
+    [null, "price not known"],
+    [undefined, "price not known"],
+    [0, "nothing to buy"],
+    [2.5, "2.50 USD"],
+    [99.99, "99.99 USD"],
+    [237.18, "237 USD"],
+    [9999, "9999 USD"],
+    [12345.6, "12 346 USD"],
+  ])("%s is %s", (price, text) => {
+    expect(priceText(price, "USD")).toBe(text);
+  });
+});
