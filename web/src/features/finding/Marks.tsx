@@ -3,12 +3,16 @@ import { memo } from "react";
 import type { Design, Finding } from "../../api/types";
 import type { Scale } from "../../shared/fit";
 import type { ShownRoute } from "../../shared/route";
+import { usePreferences } from "../../shared/preferences";
+import { quantityText, type System } from "../../shared/units";
 import { StandingGlyph } from "../../shared/StandingMark";
 import { sectionAt } from "../section";
 import { onPlan, onRoute, spotted } from "./spots";
 
-const told = (finding: Finding) =>
-  finding.headline_words.map((word) => (typeof word === "string" ? word : word.value.toFixed(1))).join("");
+const told = (finding: Finding, system: System) =>
+  finding.headline_words
+    .map((word) => (typeof word === "string" ? word : quantityText(word, system)))
+    .join("");
 
 /** What was found along the lines, on the plan. */
 export const PlanMarks = memo(function PlanMarks({
@@ -20,6 +24,7 @@ export const PlanMarks = memo(function PlanMarks({
   document: Design;
   scale: Scale;
 }) {
+  const system = usePreferences((state) => state.system);
   return (
     <g data-testid="finding-marks" pointerEvents="auto">
       {spotted(findings).map((one) => {
@@ -30,7 +35,7 @@ export const PlanMarks = memo(function PlanMarks({
             standing={one.finding.severity}
             x={scale.x(spot[0])}
             y={scale.y(spot[1])}
-            title={told(one.finding)}
+            title={told(one.finding, system)}
           />
         ) : null;
       })}
@@ -52,6 +57,7 @@ export function SectionMarks({
   x: (atM: number) => number;
   y: (heightM: number) => number;
 }) {
+  const system = usePreferences((state) => state.system);
   return (
     <g data-testid="section-findings">
       {spotted(findings).map((one) => {
@@ -63,7 +69,7 @@ export function SectionMarks({
             standing={one.finding.severity}
             x={x(at.at_m)}
             y={y(at.pipe_m) + 11}
-            title={told(one.finding)}
+            title={told(one.finding, system)}
           />
         ) : null;
       })}

@@ -37,7 +37,9 @@ export function Rail({ designId, findings }: { designId: string; findings: Findi
       {VIEWS.map(({ view, title, codes }) => (
         <NavLink key={view} to={`/designs/${designId}/${view}`}>
           {title}
-          <StandingMark standing={findings ? standingOf(findings, codes) : "unknown"} size={11} />
+          {codes.length > 0 && (
+            <StandingMark standing={findings ? standingOf(findings, codes) : "unknown"} size={11} />
+          )}
         </NavLink>
       ))}
     </Box>

@@ -26,6 +26,7 @@ import { VerdictStrip } from "./VerdictStrip";
 const Need = lazy(async () => ({ default: (await import("../need")).Need }));
 const Water = lazy(async () => ({ default: (await import("../water")).Water }));
 const Ground = lazy(async () => ({ default: (await import("../ground")).Ground }));
+const Parts = lazy(async () => ({ default: (await import("../catalogue")).Parts }));
 const LinesView = lazy(async () => ({ default: (await import("./LinesView")).LinesView }));
 
 const VIEW_OF_NUMBER: Record<string, string> = {
@@ -160,7 +161,8 @@ export function Workbench() {
               replace={bench.replace}
             />
           )}
-          {analysis && !["need", "water", "ground"].includes(view) && (
+          {view === "parts" && <Parts catalogue={catalogue.data} />}
+          {analysis && !["need", "water", "ground", "parts"].includes(view) && (
             <LinesView
               document={document}
               analysis={analysis}

@@ -2,7 +2,7 @@
 import type { Design, Finding, Standing } from "../../api/types";
 import { keyInWords } from "../../shared/figure";
 
-export type View = "need" | "water" | "ground" | "lines";
+export type View = "need" | "water" | "ground" | "lines" | "parts";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
@@ -75,6 +75,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "valve-needs-pressure",
     ],
   },
+  { view: "parts", title: "Parts", codes: [] },
 ];
 
 const ORDER: Standing[] = ["stop", "fix", "watch", "fine"];
