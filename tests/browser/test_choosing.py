@@ -147,3 +147,20 @@ def test_a_row_of_ones_own_is_kept_and_goes_into_the_plan(bench: Bench, view: st
     assert one(kept, "lines", "head-main")["product"] == "own-shop-pipe-50"
     assert [own["product_id"] for own in kept["own_pipes"]] == ["own-shop-pipe-50"]
     assert judged(kept).state.converged
+
+
+def test_fittings_and_parts_are_put_into_a_line_from_the_catalogue(bench: Bench) -> None:
+    bench.part("Low leg")
+    before = bench.text("[data-testid=told]")
+    bench.choose("Add a part", "spigot-0.5")
+    bench.until(lambda: "1/2 in common garden spigot" in bench.text("[aria-label=Figures] fieldset:last-of-type"))
+    bench.until(lambda: bench.text("[data-testid=told]") != before)
+    bench.choose("Add a fitting", "insert-elbow-1")
+    bench.await_saved_after(1)
+    bench.until(lambda: len(one(bench.head().document, "lines", "low-leg")["fittings"]) == 4)
+    line = one(bench.head().document, "lines", "low-leg")
+    assert line["inline"] == [{"kind": "tap_point", "at_m": 0.5, "product": "spigot-0.5", "kv_m3h": 1.5}]
+    assert line["fittings"][-1] == {"product": "insert-elbow-1"}
+    assert bench.axe() == []
+    bench.find("[aria-label='Take away 1/2 in common garden spigot, hose thread']").click()
+    bench.until(lambda: one(bench.head().document, "lines", "low-leg").get("inline") == [])

@@ -158,6 +158,21 @@ def test_float_valves_are_of_every_principle_and_agree_with_their_seats() -> Non
             assert 0.4 < opening < 0.75, one.product_id
 
 
+def test_what_a_float_is_said_to_close_against_its_arm_can_hold() -> None:
+    on_arms = [one for one in float_valves().values() if one.float_arm_mm is not None]
+    assert {one.principle for one in on_arms} == {"small-seat arm", "mini", "low-pressure arm"}
+    for one in on_arms:
+        told = one.model_copy(update={"max_kpa": None})
+        held_kpa = told.closes_against_kpa(998.2)
+        assert held_kpa is not None
+        assert one.max_kpa is not None
+        assert one.closes_against_kpa(998.2) == one.max_kpa < held_kpa, one.product_id
+    example = on_arms[0].model_copy(update={"seat_mm": 6.0, "valve_arm_mm": 15.0, "float_arm_mm": 300.0,
+                                            "float_kg": 0.2, "float_mm": 115.0, "max_kpa": None})  # fmt: skip
+    assert example.closes_against_kpa(998.2) == pytest.approx(1370, abs=1)  # half sunk
+    assert example.model_copy(update={"seat_mm": 12.0}).closes_against_kpa(998.2) == pytest.approx(342, abs=1)
+
+
 def test_vessels_hold_what_their_names_say() -> None:
     for product in vessels().values():
         level = {"id": "v", "place": "p", "level_m": 0, "role": product.role, "shape": product.shape}

@@ -15,6 +15,7 @@ HAUL = {"id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 4
 APRIL = {"volume_l": 10, "time_s": 600, "date": "2026-04-01"}
 FAR = {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"]}
 SPOT = {"kind": "contour", "place": "end", "height_m": 101.0, "error_m": 0.5, "source": "map", "datum": "site"}
+TRICKLE = {"outlets.0.valve.kv_m3h": 0.01, "outlets.0.valve.min_pressure_kpa": 188}
 DOWN = {"lines.0.points": [], "outlets.0.valve.kv_m3h": 30}
 
 
@@ -110,6 +111,9 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("overflow-below-float", {"vessels.1.overflow_m": 0.5}, {"vessels.1.overflow_m": 0.51}),
     ("low-outlet-takes-all", LOW_AND_HIGH, {**LOW_AND_HIGH, "outlets.1.shut": True}),
     ("low-outlet-takes-all", LOW_AND_HIGH, {**LOW_AND_HIGH, "outlets.1.valve.kv_m3h": 0.25}),
+    ("dry-outlet", {"places.1.ground_m": 120.0, "lines.0.points": [], "places.1.height_error_m": 0.5},
+     {"places.1.ground_m": 120.0, "lines.0.points": [], "places.1.height_error_m": 0.3}),
+    ("valve-needs-pressure", {**TRICKLE, "places.1.height_error_m": 0.3}, {**TRICKLE, "places.1.height_error_m": 0.1}),
     ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.5},
      {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.3}),
     ("class-exceeded", {"places.1.ground_m": -5, "lines.0.points": [], "places.1.height_error_m": 1.2},

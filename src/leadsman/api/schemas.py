@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, WrapValidator
 
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
 from leadsman.core.catalogue.product import ProductId, Table
-from leadsman.core.design import DATE_PATTERN, Design, Weather
+from leadsman.core.design import DATE_PATTERN, Design, Fitting, InlinePart, Weather
 from leadsman.core.pinning import MOST_PINS
 from leadsman.core.report.background import Pin
 from leadsman.core.reread import Rereader
@@ -106,6 +106,22 @@ class AskValves(Schema):
     document: Design
     outlet: str
     own: list[FloatValveProduct] = Field(default=[], max_length=500)
+
+
+class FitInLine(Schema):
+    """A design, one of its lines, and a fitting or a part that is to sit in it, of the catalogue or the user's own."""
+
+    document: Design
+    line: str
+    fitting: FittingProduct | None = None
+    part: PartProduct | None = None
+
+
+class Fitted(Schema):
+    """The same as a design holds it: what it takes brought to the line's bore."""
+
+    fitting: Fitting | None = None
+    part: InlinePart | None = None
 
 
 class CompareSchools(Schema):

@@ -114,11 +114,12 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
         figures = {"kv_m3h": product.kv_m3h, "min_pressure_kpa": product.min_kpa}
         flow, after, changed = _with_valve(analysis, outlet, {**figures, "band_m": product.band_m})
         refill = after.refill(changed) if flow > 0.0 else None
+        most_kpa = product.closes_against_kpa(analysis.model.water.density_kgm3)
         found.append(
             ValveChoice(
                 product=product,
                 opens=stands is None or stands >= pa_from_kpa(product.min_kpa),
-                shuts=stands is None or product.max_kpa is None or stands <= pa_from_kpa(product.max_kpa),
+                shuts=stands is None or most_kpa is None or stands <= pa_from_kpa(most_kpa),
                 flow_m3s=flow,
                 share=flow / pipe_m3s if pipe_m3s > 0.0 else None,
                 fills_s=refill.time_s if refill else None,

@@ -1,7 +1,6 @@
 """What runs back out of a rising line when its feed stops and a trough on the way is drunk down."""
 
 from dataclasses import dataclass
-from itertools import pairwise
 
 from leadsman.core.design import OutletBase, Vessel
 from leadsman.core.profile import PipeProfile
@@ -52,22 +51,10 @@ def _past_tee(running: Running, feed: Route, vessel: Vessel, outlet: OutletBase)
     if not on_way or any(part.kind == "check_valve" for leg in after for part in leg.line.inline):
         return None
     height = running.model.layout.outlet_height_m(outlet)
-    volume = _over(PipeProfile(running.model, feed), tee, feed.length_m, height)
+    volume = PipeProfile(running.model, feed).volume_over_m3(tee, feed.length_m, height + STANDS_OVER_M)
     through = abs(running.state.flow.line_flow_m3s(after[0].line.id))
     return DrainBack(vessel, outlet, after[0], volume, volume / through if through > 0.0 else None)
 
 
 def _end(leg: Leg) -> str:
     return leg.line.to if leg.forward else leg.line.from_
-
-
-def _over(profile: PipeProfile, from_m: float, to_m: float, height_m: float) -> float:
-    """Return the volume [m3] of the pipe between two distances that stands over a height."""
-    cuts = sorted({from_m, to_m, *(at for at, *_ in profile.stations if from_m < at < to_m)})
-    volume = 0.0
-    for start, stop in pairwise(cuts):
-        low, high = sorted((profile.height_m(start), profile.height_m(stop)))
-        over = height_m + STANDS_OVER_M
-        share = 1.0 if low >= over else 0.0 if high <= over else (high - over) / (high - low)
-        volume += share * profile.area_m2((start + stop) / 2.0) * (stop - start)
-    return volume

@@ -8,7 +8,7 @@ from leadsman.core.inflow import daily_m3
 from leadsman.core.store import usable_m3
 from leadsman.core.units import DAY_S, HOUR_S
 
-NEXT_LOOK_S = 12 * HOUR_S  # from the evening's look to the morning's
+NEXT_LOOK_S = 12 * HOUR_S  # from the evening's look to the morning's; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -22,6 +22,11 @@ class Leak:
     flow_m3s: float
     lost_m3: float
     empty_s: float | None
+
+    @property
+    def empties(self) -> bool:
+        """Whether the store is empty by the next look."""
+        return self.empty_s is not None and self.empty_s <= NEXT_LOOK_S
 
 
 def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = None) -> Leak | None:

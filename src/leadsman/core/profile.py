@@ -137,6 +137,16 @@ class PipeProfile:
             found.append((fall, self.area_m2((start + stop) / 2.0) * (stop - start)))
         return found
 
+    def volume_over_m3(self, from_m: float, to_m: float, height_m: float) -> float:
+        """Return the volume [m3] of the pipe between two distances along the route that lies over a height."""
+        cuts = sorted({from_m, to_m, *(at for at, *_ in self.stations if from_m < at < to_m)})
+        volume = 0.0
+        for start, stop in pairwise(cuts):
+            low, high = sorted((self.height_m(start), self.height_m(stop)))
+            share = 1.0 if low >= height_m else 0.0 if high <= height_m else (high - height_m) / (high - low)
+            volume += share * self.area_m2((start + stop) / 2.0) * (stop - start)
+        return volume
+
     def height_m(self, at_m: float) -> float:
         """Return the height of the pipe [m] at a distance along the route."""
         before = self.stations[0]

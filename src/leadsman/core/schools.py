@@ -6,11 +6,9 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.design import FloatValveOutlet
 from leadsman.core.errors import UnknownName
 from leadsman.core.findings.remedies import changed
-from leadsman.core.store import usable_m3
-from leadsman.core.units import HOUR_S
+from leadsman.core.leak import leak_of
 from leadsman.core.watering import Watering
 
-OVERNIGHT_S = 12 * HOUR_S  # until the next look; common practice, no source
 TIMES = (("a quarter of this valve", 0.25), ("this valve", 1.0), ("four times this valve", 4.0))  # ours, no source
 
 
@@ -51,9 +49,8 @@ def schools(analysis: Analysis, outlet_id: str) -> list[School]:
 
 
 def _school(analysis: Analysis, outlet_id: str, title: str, kv_m3h: float) -> School:
-    alone = analysis.states[outlet_id].outlets[outlet_id].judged_flow_m3s
-    store = sum(usable_m3(vessel) for vessel in analysis.sources_of_outlets)
-    there = store + analysis.balance.refill_m3_per_day / 2.0
-    lost = min(alone * OVERNIGHT_S, there)
+    outlet = next(one for one in analysis.fed_outlets if one.id == outlet_id)
+    alone, leak = analysis.flows_alone_m3s[outlet_id], leak_of(analysis, outlet)
     watering = next((one for one in analysis.waterings if one.outlet.id == outlet_id), None)
-    return School(title, kv_m3h, alone, watering, lost, lost >= there > 0.0)
+    lost, empties = (leak.lost_m3, leak.empties) if leak else (0.0, False)
+    return School(title, kv_m3h, alone, watering, lost, empties)

@@ -2,7 +2,10 @@
 import type {
   Analysis,
   Catalogue,
+  Fitted,
+  FittingProduct,
   FloatValveProduct,
+  PartProduct,
   OwnProduct,
   PipeChoices,
   PipeProduct,
@@ -123,6 +126,11 @@ export const compareValves = async (
     ...send("POST", { document, outlet, own }),
     signal,
   })) as ValveChoices;
+export const fitInLine = async (
+  document: Design,
+  line: string,
+  product: { fitting: FittingProduct } | { part: PartProduct },
+) => (await call("/api/analyses/fitted", send("POST", { document, line, ...product }))) as Fitted;
 export const compareSchools = async (document: Design, outlet: string) =>
   (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
 export const runSeason = async (document: Design) =>

@@ -73,6 +73,10 @@ export type Unit = Quantity["unit"];
 export type Words = (string | Quantity)[];
 
 export type Catalogue = Schemas["CatalogueBody"];
+export type Siphon = Schemas["SiphonReport"];
+export type FittingProduct = Schemas["FittingProduct"];
+export type PartProduct = Schemas["PartProduct"];
+export type Fitted = Schemas["Fitted"];
 export type PipeProduct = Schemas["PipeProduct"];
 export type FloatValveProduct = Schemas["FloatValveProduct"];
 export type PipeChoices = Schemas["PipeChoicesReport"];

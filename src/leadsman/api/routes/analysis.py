@@ -12,10 +12,13 @@ from leadsman.api.schemas import (
     AskValves,
     CompareSchools,
     CompareYears,
+    FitInLine,
+    Fitted,
     LookAt,
     Problem,
 )
 from leadsman.core.analysis import Analysis
+from leadsman.core.fitted import fitted
 from leadsman.core.report.choices import (
     PipeChoicesReport,
     ValveChoicesReport,
@@ -73,6 +76,12 @@ def compare_pipes(body: AskPipes) -> Response:
 def compare_valves(body: AskValves) -> Response:
     """Lay float valves side by side at an outlet: whether they open and shut, what they pass, lose, and cost."""
     return answer(valve_choices_report(Analysis(body.document, heed=heed_the_asker), body.outlet, body.own))
+
+
+@analysis.post("/fitted", operation_id="fitInLine", responses={200: Fitted, 422: Problem})
+def fit_in_line(body: FitInLine) -> Response:
+    """Tell how a fitting or a part of the catalogue stands in a line of a design."""
+    return answer(Fitted.model_validate(fitted(body.document, body.line, body.fitting, body.part)))
 
 
 @analysis.post("/season", operation_id="runSeason", responses={200: SeasonRunReport, 422: Problem})

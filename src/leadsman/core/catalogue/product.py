@@ -8,10 +8,11 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
+from leadsman.core.ball_arm import BallArm
 from leadsman.core.catalogue.thread import END_FAMILIES, End, end_of
 from leadsman.core.errors import fault
 from leadsman.core.fittings import crane_full_turbulence_factor, sudden_contraction_k, sudden_expansion_k
-from leadsman.core.units import m_from_mm
+from leadsman.core.units import kpa_from_pa, m_from_mm
 
 SAME_M = 1e-5
 OWN = "own"
@@ -201,7 +202,10 @@ class PartProduct(Ended):
 
 
 class FloatValveProduct(Ended):
-    """A float valve by its working principle: Kv open, pressures it works at, seat, band, float, stem."""
+    """A float valve by its working principle: Kv open, pressures it works at, seat, band, float on its arm, stem.
+
+    `max_kpa` is what its maker says; where seat, float and arms are known, they tell too (`closes_against_kpa`).
+    """
 
     principle: Principle
     kv_m3h: Kv
@@ -211,7 +215,22 @@ class FloatValveProduct(Ended):
     band_m: Annotated[float, Field(gt=0, le=10)]
     float_mm: Mm | None = None
     float_kg: Annotated[float, Field(ge=0, le=100)] | None = None
+    valve_arm_mm: Mm | None = None
+    float_arm_mm: Mm | None = None
     stem_mm: Mm | None = None
+
+    def closes_against_kpa(self, density_kgm3: float) -> float | None:
+        """Return the greatest pressure that it closes against [kPa]: what is said of it, and what its float holds.
+
+        None where neither is known.
+        """
+        told = [] if self.max_kpa is None else [self.max_kpa]
+        arm = (self.seat_mm, self.valve_arm_mm, self.float_arm_mm, self.float_kg, self.float_mm)
+        if None not in arm:
+            seat, valve_arm, float_arm, float_kg, float_mm = (value or 0.0 for value in arm)
+            ball = BallArm(*map(m_from_mm, (seat, valve_arm, float_arm)), float_kg, m_from_mm(float_mm))
+            told.append(kpa_from_pa(ball.greatest_pressure_pa(density_kgm3)))
+        return min(told, default=None)
 
 
 class VesselProduct(Ended):

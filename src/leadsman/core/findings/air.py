@@ -8,10 +8,11 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.clearing import air_clearing_velocity_ms
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, part_document, sold_part, that_end, that_help, with_parts
+from leadsman.core.findings.remedies import Candidate, sold_part, that_end, that_help, with_parts
 from leadsman.core.findings.running_profile import running_profiles
 from leadsman.core.findings.settling import what_would_settle
 from leadsman.core.first_water import STAYS_UNDER_PRESSURE_M, FirstWater
+from leadsman.core.fitted import part_document
 from leadsman.core.profile import Extreme, PipeProfile
 from leadsman.core.wording import Quantity, Wording, say
 

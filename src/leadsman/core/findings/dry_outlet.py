@@ -4,8 +4,9 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.answer import OutletState
-from leadsman.core.design import label
+from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.findings.settling import outlet_causes, what_would_settle
 from leadsman.core.wording import Quantity, say
 
 
@@ -19,8 +20,15 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
         if answer.state is OutletState.DRY and analysis.state.converged:
             over_m = None if answer.static_head_m is None else answer.static_head_m - height_m
             why = say("{}.", *answer.reason) if len(answer.reason) == 1 else (*answer.reason, ".")
+            settles = what_would_settle(over_m, outlet_causes(analysis, outlet)) if over_m is not None else ()
             yield Finding(
-                Severity.STOP, outlet.id, over_m, 0.0, "m", say("{} gets no water", label(outlet)), _sentence(why)
+                Severity.STOP,
+                outlet.id,
+                over_m,
+                0.0,
+                "m",
+                say("{} gets no water", label(outlet)),
+                (*_sentence(why), *((" ", *settles) if settles else ())),
             )
         elif answer.below_atmospheric is not None and answer.judged_flow_m3s <= 0.0 and route is not None:
             peak = max(float(analysis.model.along.pipe_m[one.number]) for one in route.points)
@@ -37,6 +45,29 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
                     Quantity(peak - surface_m, "m"),
                 ),
             )
+        elif answer.state is OutletState.RUNNING and answer.static_head_m is not None:
+            yield from _perhaps_dry(analysis, outlet, answer.static_head_m - height_m)
+
+
+def _perhaps_dry(analysis: Analysis, outlet: OutletBase, over_m: float) -> Iterator[Finding]:
+    """Yield an outlet that runs by the likely heights, and would stand over its water by their errors."""
+    causes = outlet_causes(analysis, outlet)
+    if over_m - sum(effect for effect, _ in causes) >= 0.0:
+        return
+    yield Finding(
+        Severity.WATCH,
+        outlet.id,
+        over_m,
+        0.0,
+        "m",
+        say("{} may get no water", label(outlet)),
+        (
+            *say(
+                "By the heights as they are known it stands {} under the water that feeds it. ", Quantity(over_m, "m")
+            ),
+            *what_would_settle(over_m, causes),
+        ),
+    )
 
 
 def _sentence(parts: tuple[str | Quantity, ...]) -> tuple[str | Quantity, ...]:

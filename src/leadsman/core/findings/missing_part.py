@@ -9,8 +9,9 @@ from leadsman.core.daily_weather import daily_weather
 from leadsman.core.design import FloatValveOutlet, Line, label
 from leadsman.core.drain_back import DrainBack, drain_backs
 from leadsman.core.findings.registry import Finding, Judgement, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, part_document, sold_part, that_end, that_help, with_parts
+from leadsman.core.findings.remedies import Candidate, sold_part, that_end, that_help, with_parts
 from leadsman.core.findings.velocity import carries_silt
+from leadsman.core.fitted import part_document
 from leadsman.core.orifice import seat_bore_m
 from leadsman.core.profile import Extreme, PipeProfile
 from leadsman.core.route import Leg

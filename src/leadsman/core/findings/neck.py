@@ -7,7 +7,8 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import fittings, parts
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, part_document, that_raise_flow
+from leadsman.core.findings.remedies import Candidate, that_raise_flow
+from leadsman.core.fitted import part_document
 from leadsman.core.narrow import Neck, necks
 from leadsman.core.units import MILLIMETRE_M
 from leadsman.core.wording import Quantity, say

@@ -112,18 +112,6 @@ def sold_part(kind: PartKind, least_bore_m: float) -> PartProduct | None:
     return max(of_kind, key=lambda one: one.bore_mm or 0.0, default=None)
 
 
-def part_document(product: PartProduct, at_m: float, line_bore_m: float) -> dict[str, Any]:
-    """Return a part as a design holds it: what it takes is its Kv, or its K brought to the line's bore."""
-    told: dict[str, Any] = {"kind": product.inline_kind, "at_m": round(at_m, 2), "product": product.product_id}
-    if product.kv_m3h is not None:
-        told["kv_m3h"] = product.kv_m3h
-    elif (k := product.line_k(line_bore_m)) is not None:
-        told["k"] = round(k, 3)
-    if product.kind == "reducer":
-        told["outlet_kpa"] = product.outlet_kpa
-    return told
-
-
 def more_flow(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
     """Return the larger pipes and the larger valve that give an outlet more water."""
     candidates = [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)]

@@ -8,6 +8,7 @@ from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import smaller_valves, that_help
 from leadsman.core.leak import NEXT_LOOK_S, Leak, leak_of
+from leadsman.core.refill import Refill
 from leadsman.core.units import LITRE_M3, MINUTE_S
 from leadsman.core.wording import Quantity, Wording, say
 
@@ -21,7 +22,7 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
     A full flow keeps a mob's trough up, a small one loses little: both are told.
     """
     leaks = [leak for outlet in analysis.fed_outlets if (leak := leak_of(analysis, outlet)) is not None]
-    soon = [leak for leak in leaks if leak.empty_s is not None and leak.empty_s < NEXT_LOOK_S]
+    soon = [leak for leak in leaks if leak.empties]
     for leak in sorted(soon, key=lambda one: one.empty_s or 0.0)[:1]:
         others = f" So do {len(soon) - 1} others, later." if len(soon) > 2 else " So does another." if soon[1:] else ""
         refill = analysis.refill(leak.outlet)
@@ -59,17 +60,28 @@ def _hours(leak: Leak) -> Quantity:
 
 def _smaller_valves(analysis: Analysis, leak: Leak) -> list[Remedy]:
     outlet, wanted = leak.outlet, analysis.wanted_m3s(leak.outlet) or 0.0
+    told: dict[float, Wording] = {}
 
     def lasts_min(after: Analysis) -> float | None:
         changed = next(one for one in after.fed_outlets if one.id == outlet.id)
         left = leak_of(after, changed)
         if left is None or after.answer(changed).judged_flow_m3s < wanted:
             return None  # it would no longer give what is wanted
-        return (NEXT_LOOK_S if left.empty_s is None else min(left.empty_s, NEXT_LOOK_S)) / MINUTE_S
+        lasts = (NEXT_LOOK_S if left.empty_s is None else min(left.empty_s, NEXT_LOOK_S)) / MINUTE_S
+        told[lasts] = _both_costs(left, after.refill(changed))
+        return lasts
 
-    def effect(lasts: float) -> Wording:
-        if lasts >= NEXT_LOOK_S / MINUTE_S:
-            return say("then the store outlasts the next look, and what is wanted is still given")
-        return say("then it lasts {}, and what is wanted is still given", Quantity(lasts, "min"))
+    return that_help(
+        analysis, smaller_valves(analysis, outlet), lasts_min, lambda lasts: told[lasts], NEXT_LOOK_S / MINUTE_S
+    )
 
-    return that_help(analysis, smaller_valves(analysis, outlet), lasts_min, effect, NEXT_LOOK_S / MINUTE_S)
+
+def _both_costs(left: Leak, refill: Refill | None) -> Wording:
+    """Say what a valve loses when it sticks, and how long it takes to fill its vessel."""
+    lost = Quantity(left.lost_m3 / LITRE_M3, "L")
+    says = say("loses {} by the next look", lost)
+    if left.empties:
+        says = (*says, *say(", all there is after {}", Quantity((left.empty_s or 0.0) / MINUTE_S, "min")))
+    if refill is not None and refill.time_s is not None:
+        says = (*says, *say("; fills in {}", Quantity(refill.time_s / MINUTE_S, "min")))
+    return says

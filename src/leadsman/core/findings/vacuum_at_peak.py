@@ -4,9 +4,11 @@ from collections.abc import Iterator
 from functools import partial
 
 from leadsman.core.analysis import Analysis
-from leadsman.core.design import label
+from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, that_raise_flow
+from leadsman.core.first_water import height_error
+from leadsman.core.steady import SUCKS_BELOW_M
 from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
 from leadsman.core.wording import Quantity, Wording, say
 
@@ -20,6 +22,8 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
     layout, density = analysis.model.layout, analysis.state.water.density_kgm3
     for outlet in analysis.fed_outlets:
         below = analysis.answer(outlet).below_atmospheric
+        if below is None:
+            yield from _perhaps(analysis, outlet)
         if below is None or (below.siphon and below.full_pipe_m3s is not None) or below.open_m3s <= 0.0:
             continue
         open_flow = Quantity(lpm_from_m3s(below.open_m3s), "L/min")
@@ -53,3 +57,51 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
             partial(that_raise_flow, analysis, outlet, larger_pipes(analysis, outlet)),
             spot=(below.line_id, below.at_m),
         )
+
+
+def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
+    """Yield an outlet whose line does not suck by the likely figures, and would by the worst of its grade's range."""
+    route, along = analysis.routes[outlet.id], analysis.model.along
+    if route is None or route.siphon or analysis.answer(outlet).judged_flow_m3s <= 0.0:
+        return
+    worst: tuple[float, int, float] | None = None
+    for point, band in zip(route.points, analysis.band_to(outlet), strict=False):
+        over_m = band[0] - float(along.pipe_m[point.number]) if band else 0.0
+        if (
+            along.inner[point.number]
+            and point.at_m > 0.0
+            and over_m < SUCKS_BELOW_M
+            and (not worst or over_m < worst[0])
+        ):
+            worst = over_m, point.number, float(analysis.state.flow.over_pipe_m[point.number])
+    if worst is None:
+        return
+    under_m, number, likely_m = worst
+    spot = along.points[number]
+    name, error_m = height_error(analysis.model, number)
+    yield Finding(
+        Severity.WATCH,
+        outlet.id,
+        kpa_from_pa(pa_from_head_m(likely_m, analysis.state.water.density_kgm3)),
+        0.0,
+        "kPa",
+        say(
+            "The line to {} may suck at {} along {}",
+            label(outlet),
+            Quantity(spot.at_m, "m", digits=0),
+            label(analysis.model.layout.lines[spot.line_id]),
+        ),
+        (
+            *say(
+                "Its grade runs {} over the pipe there by the likely figures, and {} under it by the worst. ",
+                Quantity(likely_m, "m"),
+                Quantity(-under_m, "m"),
+            ),
+            *(
+                say("Level {} better: its height is good to {} only.", name, Quantity(error_m, "m"))
+                if error_m > 0.0
+                else say("A pail timed at the outlet would tell how much the line takes.")
+            ),
+        ),
+        spot=(spot.line_id, spot.at_m),
+    )

@@ -1,13 +1,20 @@
 """A float valve made for more pressure than it gets."""
 
+import math
 from collections.abc import Iterator
+from functools import partial
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.answer import OutletState
+from leadsman.core.catalogue import float_valves
 from leadsman.core.design import FloatValveOutlet, label
-from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.remedies import other_valve, that_raise_flow
+from leadsman.core.findings.settling import outlet_causes, what_would_settle
 from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_head_m, pa_from_kpa
 from leadsman.core.wording import Quantity, say
+
+MOST_TRIED = 6
 
 
 @judgement("valve-needs-pressure", "A valve needs more pressure than it gets", Question.DOES_IT_RUN)
@@ -27,6 +34,9 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
             continue
         least_kpa, height_m = outlet.valve.min_pressure_kpa, layout.outlet_height_m(outlet)
         shut_kpa = kpa_from_pa(pa_from_head_m(answer.static_head_m - height_m, density))
+        spare_m = head_m_from_pa(pa_from_kpa(shut_kpa - least_kpa), density)
+        causes = outlet_causes(analysis, outlet)
+        worst_m = spare_m - sum(effect for effect, _ in causes)
         if answer.state is OutletState.SHUT and 0.0 < shut_kpa < least_kpa:
             yield Finding(
                 Severity.STOP,
@@ -35,11 +45,33 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
                 least_kpa,
                 "kPa",
                 say("The valve of {} does not open", label(outlet)),
-                say(
-                    "It needs {} while shut and gets {}. A valve made for low pressure, or {} more fall, would open.",
-                    Quantity(least_kpa, "kPa"),
-                    Quantity(shut_kpa, "kPa"),
-                    Quantity(head_m_from_pa(pa_from_kpa(least_kpa - shut_kpa), density), "m"),
+                (
+                    *say(
+                        "It needs {} while shut and gets {}. A valve made for low pressure, or {} more fall, would "
+                        "open. ",
+                        Quantity(least_kpa, "kPa"),
+                        Quantity(shut_kpa, "kPa"),
+                        Quantity(-spare_m, "m"),
+                    ),
+                    *what_would_settle(spare_m, causes),
+                ),
+                partial(_that_open, analysis, outlet),
+            )
+        elif answer.state is OutletState.RUNNING and worst_m < 0.0:
+            yield Finding(
+                Severity.WATCH,
+                outlet.id,
+                shut_kpa,
+                least_kpa,
+                "kPa",
+                say("The valve of {} may not open", label(outlet)),
+                (
+                    *say(
+                        "It needs {} while shut and gets {} by the heights as they are known. ",
+                        Quantity(least_kpa, "kPa"),
+                        Quantity(shut_kpa, "kPa"),
+                    ),
+                    *what_would_settle(spare_m, causes),
                 ),
             )
         elif answer.state is OutletState.RUNNING and answer.head_m is not None:
@@ -58,3 +90,10 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
                         Quantity(running_kpa, "kPa"),
                     ),
                 )
+
+
+def _that_open(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
+    """Return the cheapest valves that open on less, where one does."""
+    easier = [one for one in float_valves().values() if one.min_kpa < outlet.valve.min_pressure_kpa]
+    easier.sort(key=lambda one: one.price or math.inf)
+    return that_raise_flow(analysis, outlet, [other_valve(analysis, outlet, one) for one in easier[:MOST_TRIED]])

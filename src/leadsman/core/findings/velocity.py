@@ -19,7 +19,6 @@ from leadsman.core.findings.registry import Finding, Question, Remedy, Severity,
 from leadsman.core.findings.remedies import (
     Candidate,
     larger_pipe,
-    part_document,
     smaller_valves,
     sold_part,
     that_end,
@@ -27,6 +26,7 @@ from leadsman.core.findings.remedies import (
     with_parts,
 )
 from leadsman.core.findings.running_profile import running_profiles
+from leadsman.core.fitted import part_document
 from leadsman.core.hammer import hammer
 from leadsman.core.profile import Extreme, PipeProfile
 from leadsman.core.units import kpa_from_pa

@@ -10,6 +10,7 @@ from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.measuring import MeasuringReport, measuring_report
 from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.route import FeedReport, RouteReport, feed_report, route_report
+from leadsman.core.report.siphon import SiphonReport, siphon_reports
 from leadsman.core.report.steady import SolveReport, solve_report
 from leadsman.core.report.store import StandingReport, StoreReport, round_reports, store_reports
 from leadsman.core.report.verdict import VerdictReport, verdict_report
@@ -51,6 +52,7 @@ class AnalysisReport(Report):
     checked: list[str]
     check_titles: dict[str, str]
     limits_kpa: dict[str, float]
+    siphons: list[SiphonReport]
 
 
 class RestReport(CheckReport):
@@ -89,6 +91,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         checked=[check.code for check in checks()],
         check_titles={check.code: check.title for check in checks()},
         limits_kpa={line_id: kpa_from_pa(limit) for line_id, limit in limits_pa(analysis).items()},
+        siphons=siphon_reports(analysis),
     )
 
 

@@ -16,6 +16,7 @@ import { PipeChoices } from "../choose";
 import { layIn } from "../../shared/pipe";
 import { InCase } from "./InCase";
 import { PipeHeat } from "./PipeHeat";
+import { LineParts } from "./LineParts";
 import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
@@ -99,6 +100,18 @@ export function LineSheet({
           onDone={onDone}
           onChange={(value) => change("cover", (draft) => void (draft.cover_m = value))}
         />
+        <Choice
+          label="Airtight and primed"
+          value={line.siphon ? "siphon" : ""}
+          options={[
+            { value: "", text: "no: air gets in where it sucks" },
+            { value: "siphon", text: "yes: a siphon" },
+          ]}
+          onChange={(value) => {
+            change("siphon", (own) => void (own.siphon = value === "siphon"));
+            onDone();
+          }}
+        />
         <PipeHeat document={document} faults={faults} edit={edit} onDone={onDone} />
       </Box>
       {(line.points ?? []).length > 0 && (
@@ -122,9 +135,7 @@ export function LineSheet({
           ))}
         </Box>
       )}
-      <Typography variant="caption" component="p" color="text.secondary" sx={{ mt: 2 }}>
-        Fittings: {(line.fittings ?? []).reduce((sum, fitting) => sum + (fitting.count ?? 1), 0)} counted.
-      </Typography>
+      <LineParts {...{ document, index, catalogue, edit, onDone }} />
       <Caution>Before any digging have buried cables and pipes located.</Caution>
     </>
   );

@@ -3,8 +3,9 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import type { ReactNode } from "react";
 
-import type { Analysis } from "../../api/types";
+import type { Analysis, Siphon } from "../../api/types";
 import { ink } from "../../app/theme";
+import { Caution } from "../../shared/Caution";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Got } from "./OutletTable";
@@ -59,11 +60,35 @@ export function OutletTold({ id, analysis, wanted = null }: Props) {
   );
 }
 
+/** How high a siphon rises, how high it might, and what primes it. */
+function SiphonTold({ siphon }: { siphon: Siphon }) {
+  const system = usePreferences((state) => state.system);
+  const metres = (value: number) => quantityText({ value, unit: "m" }, system);
+  const litres = (value: number) => quantityText({ value, unit: "L" }, system);
+  return (
+    <>
+      <Typography variant="body2">
+        {siphon.lift_m > 0
+          ? `Its crest stands ${metres(siphon.lift_m)} over the water it draws; about ${metres(siphon.limit_m)} is the most at this height and warmth. `
+          : "Its crest lies under the water it draws: it needs no priming. "}
+        {siphon.spare_m < 0
+          ? `Running, it is ${metres(-siphon.spare_m)} too much: it breaks.`
+          : siphon.lift_m > 0 &&
+            `Priming it through the crest takes ${litres(siphon.prime_l)}, and with a foot valve ${litres(siphon.prime_with_foot_valve_l)}.`}
+      </Typography>
+      <Caution>
+        Suction on a hose can start a siphon; never by mouth. Pond water is not drinking water for people.
+      </Caution>
+    </>
+  );
+}
+
 const SPEED_DIGITS = 2;
 
 export function LineTold({ id, analysis }: Props) {
   const system = usePreferences((state) => state.system);
   const answer = analysis?.solution.lines[id];
+  const siphon = analysis?.siphons.find((one) => one.line === id);
   if (!answer) return null;
   const speed = `${figure(toShown(answer.velocity_ms, "m", system), SPEED_DIGITS)} ${shownUnit("m", system)}/s`;
   return (
@@ -73,6 +98,7 @@ export function LineTold({ id, analysis }: Props) {
           ? `${quantityText({ value: Math.abs(answer.flow_lpm), unit: "L/min" }, system)} at ${speed}, taking ${quantityText({ value: Math.abs(answer.loss_m), unit: "m" }, system)}`
           : `${answer.state.replaceAll("_", " ")}: ${answer.reason}`}
       </Typography>
+      {siphon && <SiphonTold siphon={siphon} />}
       {answer.hazen_williams_ratio !== null && (
         <Typography variant="caption" color="text.secondary">
           A Hazen–Williams table reads {figure(answer.hazen_williams_ratio * 100, 0)} % of this friction.
