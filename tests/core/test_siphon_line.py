@@ -50,7 +50,8 @@ def test_what_primes_it_is_the_leg_that_falls_and_with_a_foot_valve_the_rise_abo
     assert found.rising_m3 == pytest.approx(40.0 * 2.0 / 3.0 * area, rel=1e-6)  # from 121 to 123, of 120 to 123
     back = siphon(123.0, **{"lines.0.from": "valve", "lines.0.to": "tank",
                             "lines.0.points": [[0, 101], [70, 108], [170, 123], [210, 120]]})  # fmt: skip
-    assert (back.falling_m3, back.rising_m3) == (pytest.approx(found.falling_m3), pytest.approx(found.rising_m3))
+    assert back.falling_m3 == pytest.approx(found.falling_m3)
+    assert back.rising_m3 == pytest.approx(found.rising_m3)
     assert back.crest_at_m == pytest.approx(170.0)
 
 

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/fitted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell how a fitting or a part of the catalogue stands in a line of a design. */
+        post: operations["fitInLine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/glimpse": {
         parameters: {
             query?: never;
@@ -593,6 +610,8 @@ export interface components {
             need: components["schemas"]["NeedReport"];
             /** Routes */
             routes: components["schemas"]["RouteReport"][];
+            /** Siphons */
+            siphons: components["schemas"]["SiphonReport"][];
             solution: components["schemas"]["SolveReport"];
             supply: components["schemas"]["SupplyReport"];
             verdict: components["schemas"]["VerdictReport"];
@@ -1465,6 +1484,29 @@ export interface components {
             why_words: (string | components["schemas"]["QuantityReport"])[];
         };
         /**
+         * FitInLine
+         * @description A design, one of its lines, and a fitting or a part that is to sit in it, of the catalogue or the user's own.
+         */
+        FitInLine: {
+            document: components["schemas"]["Design"];
+            /** @default null */
+            fitting?: components["schemas"]["FittingProduct"] | null;
+            /** Line */
+            line: string;
+            /** @default null */
+            part?: components["schemas"]["PartProduct"] | null;
+        };
+        /**
+         * Fitted
+         * @description The same as a design holds it: what it takes brought to the line's bore.
+         */
+        Fitted: {
+            /** @default null */
+            fitting?: components["schemas"]["Fitting"] | null;
+            /** @default null */
+            part?: components["schemas"]["InlinePart"] | null;
+        };
+        /**
          * Fitting
          * @description A fitting by catalogue name and count, or by its own K; K is on `bore_mm` where that is given.
          */
@@ -1624,7 +1666,9 @@ export interface components {
         };
         /**
          * FloatValveProduct
-         * @description A float valve by its working principle: Kv open, pressures it works at, seat, band, float, stem.
+         * @description A float valve by its working principle: Kv open, pressures it works at, seat, band, float on its arm, stem.
+         *
+         *     `max_kpa` is what its maker says; where seat, float and arms are known, they tell too (`closes_against_kpa`).
          */
         FloatValveProduct: {
             /** Band M */
@@ -1634,6 +1678,11 @@ export interface components {
              * @default
              */
             ends?: string;
+            /**
+             * Float Arm Mm
+             * @default null
+             */
+            float_arm_mm?: number | null;
             /**
              * Float Kg
              * @default null
@@ -1695,6 +1744,11 @@ export interface components {
              * @default null
              */
             stem_mm?: number | null;
+            /**
+             * Valve Arm Mm
+             * @default null
+             */
+            valve_arm_mm?: number | null;
         };
         /**
          * FlowCheckReport
@@ -4080,6 +4134,28 @@ export interface components {
             way: string;
         };
         /**
+         * SiphonReport
+         * @description A siphon: its crest over the water drawn, the most it could be, what is left of that running, what primes it.
+         *
+         *     `prime_l` is the leg that falls from the crest; with a foot valve the rising leg above the water is filled too.
+         */
+        SiphonReport: {
+            /** Crest At M */
+            crest_at_m: number;
+            /** Lift M */
+            lift_m: number;
+            /** Limit M */
+            limit_m: number;
+            /** Line */
+            line: string;
+            /** Prime L */
+            prime_l: number;
+            /** Prime With Foot Valve L */
+            prime_with_foot_valve_l: number;
+            /** Spare M */
+            spare_m: number;
+        };
+        /**
          * Site
          * @description The farm: heights above one datum, altitude for air pressure, water temperature for friction.
          *
@@ -5053,6 +5129,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CourseReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fitInLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitInLine"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fitted"];
                 };
             };
             /** @description Refused */

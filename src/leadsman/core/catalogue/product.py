@@ -228,7 +228,8 @@ class FloatValveProduct(Ended):
         arm = (self.seat_mm, self.valve_arm_mm, self.float_arm_mm, self.float_kg, self.float_mm)
         if None not in arm:
             seat, valve_arm, float_arm, float_kg, float_mm = (value or 0.0 for value in arm)
-            ball = BallArm(*map(m_from_mm, (seat, valve_arm, float_arm)), float_kg, m_from_mm(float_mm))
+            metres = [m_from_mm(one) for one in (seat, valve_arm, float_arm)]
+            ball = BallArm(metres[0], metres[1], metres[2], float_kg, m_from_mm(float_mm))
             told.append(kpa_from_pa(ball.greatest_pressure_pa(density_kgm3)))
         return min(told, default=None)
 

@@ -25,11 +25,10 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
   const again = () => client.invalidateQueries({ queryKey: ["catalogue"] });
   const keep = useMutation({
     mutationFn: (own: Partial<Row>) => {
-      const { source_id: _, locator: __, ...told } = own;
-      return putProduct(table, {
-        ...told,
-        product_id: own.product_id ?? idFrom(own.name ?? ""),
-      } as OwnProduct);
+      const told: OwnProduct = { ...own, product_id: own.product_id ?? idFrom(own.name ?? "") };
+      delete told.source_id; // a row of one's own is nobody else's
+      delete told.locator;
+      return putProduct(table, told);
     },
     onSuccess: () => {
       setRow(null);

@@ -141,7 +141,7 @@ export function rowsOf(catalogue: Catalogue, table: ProductTable): Row[] {
     float_valve: catalogue.float_valves,
     vessel: catalogue.vessels,
   }[table];
-  return rows as unknown as Row[];
+  return rows;
 }
 
 /** Rows in which every word that is looked for stands somewhere. */

@@ -44,7 +44,8 @@ export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
       if (own) recipe(own);
     });
   const nameOf = (product: string | null | undefined) =>
-    [...(catalogue?.fittings ?? []), ...(catalogue?.parts ?? [])].find((one) => one.product_id === product)?.name;
+    [...(catalogue?.fittings ?? []), ...(catalogue?.parts ?? [])].find((one) => one.product_id === product)
+      ?.name;
   const add = async (product: { fitting: FittingProduct } | { part: PartProduct }) => {
     setTrouble(null);
     try {
