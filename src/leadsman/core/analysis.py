@@ -6,7 +6,7 @@ from leadsman.core.balance import Balance, balance
 from leadsman.core.container_row import ContainerRow, container_rows
 from leadsman.core.daily_weather import daily_weather
 from leadsman.core.day_need import hourly_l
-from leadsman.core.design import FloatValveOutlet, InflowBase, PumpInflow, Timer, Vessel
+from leadsman.core.design import FloatValveOutlet, InflowBase, Place, PumpInflow, Timer, Vessel
 from leadsman.core.first_water import FirstWater, first_water
 from leadsman.core.grazing import Season, season
 from leadsman.core.growing import OtherNeed, other_needs
@@ -147,6 +147,13 @@ class Analysis(Running):
         stores = vessels_behind(self.model, self.standing, nodes)
         ranked += [vessel.id for vessel in self.design.vessels if vessel.id in stores and vessel.id not in ranked]
         return [self.model.layout.vessels[vessel_id] for vessel_id in ranked]
+
+    @cached_property
+    def highest_source(self) -> Place | None:
+        """The place of the vessel whose brim stands highest over the outlets that it feeds; None where none does."""
+        layout = self.model.layout
+        top = max(self.sources_of_outlets, key=lambda vessel: layout.floor_m(vessel) + vessel.brim_m, default=None)
+        return layout.places[top.place] if top else None
 
     @cached_property
     def feeding_inflows(self) -> list[InflowBase]:

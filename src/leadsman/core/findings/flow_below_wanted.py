@@ -21,8 +21,10 @@ def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
     for outlet in analysis.fed_outlets:
         answer, wanted = analysis.answer(outlet), analysis.wanted_m3s(outlet)
         flow = answer.judged_flow_m3s
+        if wanted is None or answer.state is not OutletState.RUNNING or not 0.0 < flow < wanted:
+            continue
         at_wanted = analysis.sounding(outlet)
-        if wanted is None or answer.state is not OutletState.RUNNING or at_wanted is None or not 0.0 < flow < wanted:
+        if at_wanted is None:
             continue
         yield Finding(
             severity=Severity.STOP if flow < HALF * wanted else Severity.FIX,

@@ -35,23 +35,13 @@ def static_causes(analysis: Analysis, number: int) -> list[tuple[float, str]]:
 def outlet_causes(analysis: Analysis, outlet: OutletBase) -> list[tuple[float, str]]:
     """Return by how much each uncertain height may move what stands on an outlet [m], most first."""
     place = analysis.model.layout.places[outlet.place]
+    if not place.height_error_m and not (analysis.highest_source and analysis.highest_source.height_error_m):
+        return []
     return _with_source(analysis, label(place), place.height_error_m or 0.0)
 
 
 def _with_source(analysis: Analysis, name: str, error_m: float) -> list[tuple[float, str]]:
-    found = {name: error_m}
-    over = highest_source(analysis)
-    if over is not None and over[0] != name:
-        found[over[0]] = over[1]
+    found, over = {name: error_m}, analysis.highest_source
+    if over is not None and label(over) != name:
+        found[label(over)] = over.height_error_m or 0.0
     return sorted(((effect, name) for name, effect in found.items() if effect > 0.0), reverse=True)
-
-
-def highest_source(analysis: Analysis) -> tuple[str, float] | None:
-    """Return the name of the place of the source whose brim is highest, and how good its height is [m]."""
-    layout = analysis.model.layout
-    sources = analysis.sources_of_outlets
-    if not sources:
-        return None
-    top = max(sources, key=lambda vessel: layout.floor_m(vessel) + vessel.brim_m)
-    place = layout.places[top.place]
-    return label(place), place.height_error_m or 0.0

@@ -62,7 +62,7 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
 def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
     """Yield an outlet whose line does not suck by the likely figures, and would by the worst of its grade's range."""
     route, along = analysis.routes[outlet.id], analysis.model.along
-    if route is None or route.siphon or analysis.answer(outlet).judged_flow_m3s <= 0.0:
+    if not analysis.ranges or route is None or route.siphon or analysis.answer(outlet).judged_flow_m3s <= 0.0:
         return
     worst: tuple[float, int, float] | None = None
     for point, band in zip(route.points, analysis.band_to(outlet), strict=False):
