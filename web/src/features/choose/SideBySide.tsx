@@ -44,7 +44,11 @@ export function SideBySide({ title, about, head, rows, instead, onLeave, childre
                 width: "100%",
                 fontSize: 13,
                 "& th, & td": { textAlign: "right", fontWeight: 400, py: 1, px: 2, whiteSpace: "nowrap" },
-                "& th:first-of-type": { textAlign: "left", whiteSpace: "normal", minWidth: 180 },
+                "& th:first-of-type": {
+                  textAlign: "left",
+                  whiteSpace: "normal",
+                  minWidth: { xs: 120, md: 180 },
+                },
                 "& thead th": {
                   position: "sticky",
                   top: 0,
