@@ -2,12 +2,16 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
-from leadsman.core.catalogue import fittings
-from leadsman.core.design import OutletBase
-from leadsman.core.line import line_lumps
+from leadsman.core.catalogue import PipeProduct, fittings
+from leadsman.core.design import Line, OutletBase
+from leadsman.core.layout import LINES_KEPT
+from leadsman.core.line import Lump, line_lumps
 from leadsman.core.route import Leg
 from leadsman.core.running import Running
+from leadsman.core.same import Same
+from leadsman.core.water import Water
 
 THINNER = 0.75  # of the widest pipe before it: from here on a piece counts as a neck; ours, no source
 SHORT = 0.1  # of the way: what is thin over more of it is the pipe chosen, not a neck; ours, no source
@@ -27,31 +31,35 @@ class Neck:
     at_m: float
 
 
-def necks(running: Running, outlet: OutletBase) -> list[Neck]:
-    """Return what every fitting, part and thin short piece takes on the way to an outlet, all drawing; most first."""
+def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
+    """Return the fitting, part or thin short piece that takes most on the way to an outlet, all drawing, if any."""
     route = running.routes[outlet.id]
-    if route is None:
-        return []
-    found, widest = [], 0.0
-    for leg in route.legs:
+    found: list[Neck] = []
+    widest = 0.0
+    for leg in route.legs if route else ():
         flow = abs(running.state.flow.line_flow_m3s(leg.line.id))
-        found += [
-            Neck(leg, part, name, per_flow2 * flow * flow, at) for part, name, per_flow2, at in _lumps(running, leg)
-        ]
+        lumps = _lumps(Same(leg.line), running.model.water, tuple(running.design.own_pipes))
+        for part, name, per_flow2, at_m in lumps:
+            found.append(Neck(leg, part, name, per_flow2 * flow * flow, at_m))
         pipes = list(enumerate(running.model.reaches_of_line(leg.line.id)))
         for number, pipe in pipes if leg.forward else reversed(pipes):
-            if pipe.bore_m < THINNER * widest and pipe.length_m < SHORT * route.length_m:
+            if route and pipe.bore_m < THINNER * widest and pipe.length_m < SHORT * route.length_m:
                 loss, _ = pipe.friction_loss_m(flow, running.model.water.kinematic_viscosity_m2s)
                 before = sum(one.length_m for _, one in pipes[:number])
                 found.append(Neck(leg, ("runs", number), f"{pipe.bore_m * 1e3:.0f} mm of bore", loss, before))
             widest = max(widest, pipe.bore_m)
-    return sorted(found, key=lambda neck: -neck.loss_m)
+    return max(found, key=lambda neck: neck.loss_m, default=None)
 
 
-def _lumps(running: Running, leg: Leg) -> Iterator[tuple[tuple[str, int], str, float, float]]:
-    """Yield place, name, loss over flow squared and distance [m] of each fitting and part of a line."""
-    line, design = leg.line, running.design
-    lumps = line_lumps(line, f"/lines/{design.lines.index(line)}", running.model.water, design.own_pipes)
+@lru_cache(maxsize=LINES_KEPT)
+def _lumps(
+    same: Same[Line], water: Water, own: tuple[PipeProduct, ...]
+) -> tuple[tuple[tuple[str, int], str, float, float], ...]:
+    """Return place, name, loss over flow squared and distance [m] of each fitting and part of a line."""
+    return tuple(_told(same.it, line_lumps(same.it, "/lines", water, own)))
+
+
+def _told(line: Line, lumps: Iterator[Lump]) -> Iterator[tuple[tuple[str, int], str, float, float]]:
     for number, fitting in enumerate(line.fittings):
         each = f"{fitting.count} × " if fitting.count > 1 else ""
         sold = fittings().get(fitting.product or "")

@@ -7,9 +7,9 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import fittings, parts
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, that_raise_flow
+from leadsman.core.findings.remedies import Candidate, larger_pipe, that_raise_flow
 from leadsman.core.fitted import part_document
-from leadsman.core.narrow import Neck, necks
+from leadsman.core.narrow import Neck, worst_neck
 from leadsman.core.units import MILLIMETRE_M
 from leadsman.core.wording import Quantity, say
 
@@ -30,10 +30,12 @@ def neck(analysis: Analysis) -> Iterator[Finding]:
             continue
         surface_m = analysis.model.layout.floor_m(route.vessel) + analysis.standing.levels_m[route.vessel.id]
         fall_m = surface_m - analysis.model.layout.outlet_height_m(outlet)
-        for one in necks(analysis, outlet)[:1]:
-            key, share = (one.leg.line.id, one.part), one.loss_m / fall_m if fall_m > 0.0 else 0.0
-            if share > QUARTER and (key not in found or share > found[key][0]):
-                found[key] = share, outlet, one, fall_m
+        one = worst_neck(analysis, outlet)
+        if one is None or fall_m <= 0.0:
+            continue
+        key, share = (one.leg.line.id, one.part), one.loss_m / fall_m
+        if share > QUARTER and (key not in found or share > found[key][0]):
+            found[key] = share, outlet, one, fall_m
     for share, outlet, one, fall_m in found.values():
         yield Finding(
             Severity.FIX if share > 2 * QUARTER else Severity.WATCH,
@@ -64,6 +66,7 @@ def _candidates(analysis: Analysis, narrow: Neck) -> Iterator[Candidate]:
     path = f"/lines/{analysis.design.lines.index(line)}/{kind}/{number}"
     bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
     if kind == "runs":
+        yield from larger_pipe(analysis, line)
         return
     if kind == "inline":
         now = line.inline[number]
