@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from bench_page import Bench
 from farm import one
+from hand import Hand
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
@@ -15,6 +16,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design
 from leadsman.core.report.choices import valve_choices_report
+from leadsman.core.siphon_line import siphon_lines
 from leadsman.demo import tamsel_ridge
 
 TRIAL = "[data-testid=trial]"
@@ -35,6 +37,12 @@ def row(bench: Bench, name: str) -> WebElement:
 
 def judged(document: Any) -> Analysis:
     return Analysis(read_design(json.loads(json.dumps(document))))
+
+
+def bench_document(bench: Bench) -> Any:
+    """The plan as it was last saved, once it was."""
+    bench.until(bench.saved)
+    return bench.head().document
 
 
 def flow_text(analysis: Analysis, outlet: str) -> str:
@@ -164,3 +172,38 @@ def test_fittings_and_parts_are_put_into_a_line_from_the_catalogue(bench: Bench)
     assert bench.axe() == []
     bench.find("[aria-label='Take away 1/2 in common garden spigot, hose thread']").click()
     bench.until(lambda: one(bench.head().document, "lines", "low-leg").get("inline") == [])
+
+
+def test_a_line_declared_a_siphon_says_its_crest_and_what_primes_it(bench: Bench) -> None:
+    bench.part("Head main")
+    bench.fill("Ground at 109 m", "270")
+    bench.await_text("[data-testid=finding-dry-outlet]", "only as a primed, airtight siphon")
+    bench.choose("Airtight and primed", "siphon")
+    bench.await_text("[data-testid=told]", "Its crest stands")
+    told = bench.text("[data-testid=told]")
+    analysis = judged(bench_document(bench))
+    (siphon,) = siphon_lines(analysis)
+    assert f"{siphon.lift_m:.2f} m over the water it draws" in told
+    assert f"{siphon.limit_m:.2f} m is the most" in told
+    assert f"takes {siphon.falling_m3 * 1000:.0f} L" in told
+    assert "never by mouth" in told
+    assert bench.axe() == []
+
+
+def test_a_valve_is_chosen_by_keys_alone(bench: Bench) -> None:
+    bench.part("Ewe trough valve")
+    hand = Hand(bench)
+    hand.tab_to("Compare valves …")
+    hand.keys(Keys.ENTER)
+    bench.until(lambda: bench.browser.find_elements(By.CSS_SELECTOR, "[role=dialog] tbody tr"))
+    hand.keys(Keys.ESCAPE)
+    bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, "[role=dialog]"))
+    hand.keys(Keys.ENTER)  # the keys are back on the button
+    bench.until(lambda: bench.browser.find_elements(By.CSS_SELECTOR, "[role=dialog] tbody tr"))
+    hand.tab_to("Try it")
+    hand.keys(Keys.ENTER)
+    bench.until(lambda: "at Ewe trough valve" in bench.text(TRIAL))
+    hand.tab_to("Put it back")
+    hand.keys(Keys.ENTER)
+    bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, TRIAL))
+    assert bench.head().number == 1

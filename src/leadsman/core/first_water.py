@@ -98,9 +98,12 @@ def height_error(model: NetworkModel, number: int) -> tuple[str, float]:
 
 
 def first_water(running: Running, outlet: OutletBase) -> FirstWater | None:
-    """Return the filling of an outlet's line; None where none leads to it, a pump pushes, or it has no peak."""
+    """Return the filling of an outlet's line; None where none leads to it, or it has no peak.
+
+    Nor is there one where a pump pushes, or a siphon on the way is primed by hand.
+    """
     route = running.routes[outlet.id]
-    if route is None or any(leg.line.pump for leg in route.legs):
+    if route is None or any(leg.line.pump or leg.line.siphon for leg in route.legs):
         return None
     profile = PipeProfile(running.model, route)
     if not profile.extremes:

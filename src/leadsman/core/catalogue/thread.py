@@ -81,6 +81,6 @@ def joint(one: End, other: End) -> str | None:
         return None
     inner, outer = (one, other) if one.family[-1] == "f" else (other, one)
     if inner.thread == outer.thread or (inner.thread, outer.thread) == ("bspp", "bspt"):
-        found = next(t for t in threads().values() if (t.family, t.size) == (outer.thread, outer.size))
-        return found.seals_with
+        of_size = [one for one in threads().values() if (one.family, one.size) == (outer.thread, outer.size)]
+        return of_size[0].seals_with if of_size else None
     return None

@@ -7,7 +7,7 @@ from functools import partial
 from leadsman.core.analysis import Analysis
 from leadsman.core.clearing import air_clearing_velocity_ms
 from leadsman.core.design import label
-from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
+from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, Spot, judgement
 from leadsman.core.findings.remedies import Candidate, sold_part, that_end, that_help, with_parts
 from leadsman.core.findings.running_profile import running_profiles
 from leadsman.core.findings.settling import what_would_settle
@@ -19,32 +19,40 @@ from leadsman.core.wording import Quantity, Wording, say
 
 @judgement("air-lock", "Air may block the first water", Question.DOES_IT_RUN)
 def air_lock(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each outlet whose line, filled from empty, keeps so much air behind its peaks that no water comes.
+    """Yield the outlets whose line, filled from empty, keeps so much air behind its peaks that no water comes.
 
-    A watch where only the errors of the heights could make it so.
+    Of those behind the same peak the one that lacks most is told. A watch where only the errors of the heights could
+    make it so.
     """
-    for outlet_id, first in analysis.first_waters.items():
-        worst = first.margin_m - sum(effect for effect, _ in first.causes)
-        if worst >= 0.0:
-            continue
+    behind: dict[Spot | None, list[FirstWater]] = {}
+    for first in analysis.first_waters.values():
+        if first.margin_m < sum(effect for effect, _ in first.causes):
+            spot = first.profile.spot(first.profile.peaks[0].at_m) if first.profile.peaks else None
+            behind.setdefault(spot, []).append(first)
+    for spot, found in behind.items():
+        first = min(found, key=lambda one: one.margin_m)
         blocked = first.margin_m < 0.0
         end_m = first.profile.extremes[-1].pipe_m
         stands, needs = (Quantity(height - end_m, "m") for height in (first.surface_m, first.filling.needed_m))
         air = Quantity(sum(pocket.squeezed_m for pocket in first.filling.pockets), "m")
         yield Finding(
             Severity.FIX if blocked else Severity.WATCH,
-            outlet_id,
+            first.outlet.id,
             stands.value,
             needs.value,
             "m",
-            say("Air may keep the water from {} when the line fills", label(first.outlet)),
+            say(
+                "Air may keep the water from {}{} when the line fills",
+                label(first.outlet),
+                f" and {len(found) - 1} more" if found[1:] else "",
+            ),
             (
                 *say("The air shut in behind {} holds up {} of water. ", _peaks(first), air),
                 *say("The source stands {} over the last rise, and {} are needed. ", stands, needs),
                 *(_advice(first) if blocked else what_would_settle(first.margin_m, first.causes)),
             ),
             partial(_vents, analysis, first),
-            spot=first.profile.spot(first.profile.peaks[0].at_m) if first.profile.peaks else None,
+            spot=spot,
         )
 
 

@@ -6,7 +6,7 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import FloatValveProduct, PipeProduct
 from leadsman.core.choices import pipe_choices, valve_choices
 from leadsman.core.design import FloatValveOutlet, OutletBase, label
-from leadsman.core.errors import UnknownName
+from leadsman.core.errors import DesignFaults, Fault, UnknownName
 from leadsman.core.findings.registry import judge
 from leadsman.core.findings.remedies import other_valve
 from leadsman.core.report.base import Report
@@ -73,14 +73,16 @@ def pipe_choices_report(analysis: Analysis, line_id: str, own: list[PipeProduct]
     """Return the choices of pipe for a line.
 
     Raises:
-        UnknownName: the design has no such line, or no outlet that runs.
+        UnknownName: the design has no such line.
+        DesignFaults: it has no outlet that runs.
     """
     lines = {line.id: line for line in analysis.design.lines}
     if line_id not in lines:
         raise UnknownName("line", line_id, list(lines), "/line")
     tightest = tightest_outlet(analysis, judge(analysis, at_rest=False))
     if tightest is None:
-        raise UnknownName("outlet that runs", "", [], "/document/outlets")
+        allowed = "an outlet to which water comes: by what it gets the pipes are compared"
+        raise DesignFaults([Fault("/document/outlets", "nothing_runs", "none that runs", allowed)])
     behind = [one for one in analysis.fed_outlets if (way := analysis.routes[one.id]) and lines[line_id] in way.lines]
     outlets = [tightest, *(one for one in behind[:1] if one is not tightest)]
     return PipeChoicesReport(

@@ -5,6 +5,7 @@ import { Fragment, useState } from "react";
 import { comparePipes } from "../../api/client";
 import type { Catalogue, Design } from "../../api/types";
 import { Choice } from "../../shared/Choice";
+import { whatIsWrong } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { layIn } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
@@ -61,7 +62,9 @@ export function PipeChoices({ document, index, catalogue, onTry, onLeave }: Prop
           </>
         )
       }
-      instead={asked.isError ? asked.error.message : told ? null : "Working out what each of them would do …"}
+      instead={
+        asked.isError ? whatIsWrong(asked.error) : told ? null : "Working out what each of them would do …"
+      }
       head={[
         "Pipe",
         "Bore",

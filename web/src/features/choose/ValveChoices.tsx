@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { compareValves } from "../../api/client";
 import type { Catalogue, Design } from "../../api/types";
 import { Caution } from "../../shared/Caution";
+import { whatIsWrong } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { patched } from "../../shared/patched";
 import { usePreferences } from "../../shared/preferences";
@@ -48,7 +49,9 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
           </>
         )
       }
-      instead={asked.isError ? asked.error.message : told ? null : "Working out what each of them would do …"}
+      instead={
+        asked.isError ? whatIsWrong(asked.error) : told ? null : "Working out what each of them would do …"
+      }
       head={["Valve", "Opens", "Shuts", "Passes", "Of the pipe", "Fills in", "Lost in 12 h", "Price"]}
       rows={(told?.choices ?? []).map((one) => ({
         key: one.product.product_id,
