@@ -114,12 +114,17 @@ def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
         for finding in report.findings:
             print(f"{finding.severity.upper():5} {finding.where}: {finding.reason}")
             for remedy in finding.remedies or ():
-                print(f"      try {remedy.text}: {remedy.effect}")
+                print(f"      try {remedy.text}: {remedy.effect}{_priced(remedy.price, analysis.design.site.currency)}")
         for number in report.verdict.numbers:
             value = spoken([number.value]) if number.value else number.instead
             print(f"{spoken(number.title)}: {value}; {spoken(number.wanted)}")
         print(f"{len(report.findings)} finding(s); {len(report.checked)} checks made: {', '.join(report.checked)}")
     return DONE if analysis.state.converged else NOT_CONVERGED
+
+
+def _priced(price: float | None, currency: str) -> str:
+    """Return what a change costs, in brackets; nothing where that is not known."""
+    return "" if price is None else f" ({price:.2f} {currency})" if price else " (nothing to buy)"
 
 
 def _schema(_arguments: argparse.Namespace, _rest: list[str]) -> int:

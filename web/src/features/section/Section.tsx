@@ -13,6 +13,7 @@ import { useSize } from "../../shared/useSize";
 import { classLine } from "./classes";
 import { Body, PointNote, SizeBar } from "./parts";
 import {
+  drained,
   MARGIN,
   pointOfLine,
   roomUnderGrade,
@@ -321,7 +322,7 @@ export function Section(props: Props) {
                       ? sucks(point)
                         ? `peak: sucks, ${pressure(point.running_kpa)}`
                         : `peak: ${pressure(point.running_kpa)} running`
-                      : `dip: ${pressure(point.shut_kpa)} shut${classes.has(point.line) ? `, pipe good for ${pressure(classes.get(point.line) ?? null)}` : ""}, drain here`
+                      : `dip: ${pressure(point.shut_kpa)} shut${classes.has(point.line) ? `, pipe good for ${pressure(classes.get(point.line) ?? null)}` : ""}${drained(point, route, document) ? ", drained" : ", drain here"}`
                   }
                   tone={point.mark === "peak" && sucks(point) ? "short" : "ink"}
                   width={size.width}

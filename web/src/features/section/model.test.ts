@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 
+import type { Design } from "../../api/types";
 import type { ShownPoint, ShownRoute } from "../../shared/route";
-import { pointOfLine, sectionAt, sectionGeometry, zoomed } from "./model";
+import { drained, pointOfLine, sectionAt, sectionGeometry, zoomed } from "./model";
 
 const point = (line: string, at_m: number, ground_m: number, running_head_m: number): ShownPoint => ({
   line,
@@ -116,5 +117,36 @@ describe("zooming", () => {
     const [from, to] = zoomed(stretch, about, factor, 400);
     expect(from).toBeCloseTo(shown[0], 6);
     expect(to).toBeCloseTo(shown[1], 6);
+  });
+});
+
+describe("a dip", () => {
+  const plan = (kind: string, atM: number, backwards = false): Design =>
+    ({
+      lines: [
+        { id: "a", from: "tank", to: "mid" },
+        {
+          id: "b",
+          ...(backwards ? { from: "o", to: "mid" } : { from: "mid", to: "o" }),
+          inline: [{ kind, at_m: atM }],
+        },
+      ],
+    }) as unknown as Design;
+  const way = { ...route, vessel: "tank", lines: ["a", "b"], section: points } as unknown as ShownRoute;
+  const dip = { ...(points[3] as ShownPoint), at_m: 140 };
+
+  it.each([
+    ["drain", 40, false, true],
+    ["drain", 42.5, false, true],
+    ["drain", 44, false, false],
+    ["tap_point", 40, false, false],
+    ["drain", 20, true, true], // drawn the other way
+    ["drain", 40, true, false],
+  ])("with a %s at %d m, drawn backwards %s, is drained: %s", (kind, atM, backwards, expected) => {
+    expect(drained(dip, way, plan(kind, atM, backwards))).toBe(expected);
+  });
+
+  it("on no line of the way is not", () => {
+    expect(drained({ ...dip, line: "gone" }, way, plan("drain", 40))).toBe(false);
   });
 });

@@ -2,7 +2,8 @@
 import { scaleLinear } from "d3-scale";
 import { area, line as lineThrough } from "d3-shape";
 
-import type { ShownPoint, ShownRoute } from "../../shared/route";
+import type { Design } from "../../api/types";
+import { legsOf, type ShownPoint, type ShownRoute } from "../../shared/route";
 import { roundMetres } from "../../shared/ticks";
 import type { System } from "../../shared/units";
 
@@ -145,4 +146,15 @@ export function pointOfLine(points: ShownPoint[], index: number, backwards: Read
   const own = points.map((other, i) => ({ other, i })).filter(({ other }) => other.line === point.line);
   const rank = own.findIndex(({ i }) => i === index);
   return { line: point.line, index: backwards.has(point.line) ? own.length - 1 - rank : rank };
+}
+
+const AT_DIP_M = 3;
+
+/** Whether a drain sits at a point of the section, or near enough to empty it. */
+export function drained(point: ShownPoint, route: ShownRoute, document: Design): boolean {
+  const leg = legsOf(route, document).find((one) => one.line === point.line);
+  if (!leg) return false;
+  const along = leg.forward ? point.at_m - leg.startM : leg.endM - point.at_m;
+  const inline = document.lines?.find((one) => one.id === point.line)?.inline ?? [];
+  return inline.some((part) => part.kind === "drain" && Math.abs(part.at_m - along) <= AT_DIP_M);
 }
