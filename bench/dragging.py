@@ -15,7 +15,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import WebDriverWait
 
 from bench.designs import comb
-from bench.measure import Result, million_steps_s
+from bench.measure import Result, at_least, at_most, million_steps_s
 from leadsman.core.design_file import read_design, write_design
 from leadsman.db.connection import Database
 from leadsman.db.design import insert_design
@@ -31,6 +31,8 @@ DRAGS, STEPS = 7, 24
 # pixels of each step: a few metres of plan, and so far that the lines begin to suck and have to be solved open to air
 NEAR_PX, FAR_PX = 1, 4
 LEAST_FRAMES_PER_S, MOST_MS = 30.0, 100.0
+# the aim is for a laptop: one on which a million steps of a plain loop take so long (our own estimate, no source)
+LAPTOP_MS = 20.0
 LONGEST_WAIT_S = 120
 
 # from the first movement of the hand to the last, every frame; after it, when a flow on the plan is next another one
@@ -113,9 +115,10 @@ def _measured(browser: webdriver.Chrome, step_px: int, what: str) -> Iterator[Re
         ActionChains(browser).release().perform()
         time.sleep(0.3)
     steps_ms, delay_ms = million_steps_s() * 1e3, median(delays)
-    yield Result(f"200 outlets, {what}: frames a second", median(rates), note=f"aim {LEAST_FRAMES_PER_S:g} or more")
+    yield at_least(f"200 outlets, {what}: frames a second", median(rates), LEAST_FRAMES_PER_S)
     yield Result("  the flow follows the last movement in [ms]", delay_ms, note=f"aim {MOST_MS:g} ms")
-    yield Result("  that over a million steps of a plain loop", delay_ms / steps_ms, note=f"{steps_ms:.0f} ms")
+    ratio, pace = delay_ms / steps_ms, f"{steps_ms:.0f} ms here, {LAPTOP_MS:g} ms on a laptop"
+    yield at_most("  that over a million steps of a plain loop", ratio, MOST_MS / LAPTOP_MS, note=pace)
 
 
 def _frames_per_s(seen: dict[str, Any], started: float, ended: float) -> float:

@@ -125,18 +125,6 @@ def test_no_end_is_of_an_unknown_family_size_or_bore() -> None:
     assert 0.002 <= min(bores) < max(bores) <= 0.06
 
 
-@pytest.mark.parametrize(
-    ("size", "elbow", "ball", "swing"),
-    [("0.5", 0.766, 0.077, 2.55), ("0.75", 0.711, 0.071, 2.37), ("1", 0.668, 0.067, 2.23), ("2", 0.565, 0.056, 1.89)],
-)
-def test_losses_by_size_are_those_of_the_table(size: str, elbow: float, ball: float, swing: float) -> None:
-    """Crane TP-410 style, f_T by `fluids.ft_Crane`; 5 %."""
-    bore_m = pipes()[f"pvc-sch40-{size}"].bore_m
-    assert fittings()["elbow-90"].loss(bore_m)[0] == pytest.approx(elbow, rel=0.05)
-    assert fittings()["ball-valve"].loss(bore_m)[0] == pytest.approx(ball, rel=0.05)
-    assert fittings()["swing-check"].loss(bore_m)[0] == pytest.approx(swing, rel=0.05)
-
-
 def test_an_insert_narrower_than_its_pipe_is_a_contraction_and_an_expansion() -> None:
     coupling = fittings()["insert-coupling-1"]
     k, bore_m = coupling.loss(26.64e-3)

@@ -37,7 +37,8 @@ def overflow_m3s(bore_m: float, head_m: float, discharge_coefficient: float = DI
         discharge_coefficient: contraction and friction together [-], 0 to 1.
     Raises:
         OutOfRange: an argument is outside those limits.
-    Source: Torricelli's velocity over every strip of the opening that is under water; any text on weirs and orifices.
+    Source: Torricelli's velocity over every strip of the opening that is under water, as sharp-crested weirs are worked
+        out in Streeter and Wylie, Fluid Mechanics, chapter on flow measurement (from memory).
     >>> round(overflow_m3s(0.05, 1.025) * 60_000, 1)
     313.0
     """
