@@ -41,9 +41,9 @@ def test_peaks_and_dips_come_in_turn_and_each_counts(grounds: list[float]) -> No
         assert before.at_m < after.at_m
         assert abs(before.pipe_m - after.pipe_m) > PROMINENT_M
     for dip in profile.deep_dips(0.5):
-        before = max(height for at_m, height, _ in profile.stations if at_m < dip.at_m)
-        after = max(height for at_m, height, _ in profile.stations if at_m > dip.at_m)
-        assert min(before, after) >= dip.pipe_m + 0.5
+        upstream = max(height for at_m, height, _ in profile.stations if at_m < dip.at_m)
+        downstream = max(height for at_m, height, _ in profile.stations if at_m > dip.at_m)
+        assert min(upstream, downstream) >= dip.pipe_m + 0.5
         assert any(dip.number == one.number for one in profile.dips)
     assert len(profile.dips) <= len(turns) // 2 + 1
 

@@ -19,19 +19,22 @@ export const PlanMarks = memo(function PlanMarks({
   findings,
   document,
   scale,
+  onSelect,
 }: {
   findings: readonly Finding[];
   document: Design;
   scale: Scale;
+  onSelect: (id: string) => void;
 }) {
   const system = usePreferences((state) => state.system);
   return (
-    <g data-testid="finding-marks" pointerEvents="auto">
+    <g data-testid="finding-marks">
       {spotted(findings).map((one) => {
         const spot = onPlan(one, document);
         return spot ? (
           <StandingGlyph
             key={`${one.finding.code}-${one.line}-${one.atM}`}
+            onClick={() => onSelect(one.finding.where)}
             standing={one.finding.severity}
             x={scale.x(spot[0])}
             y={scale.y(spot[1])}

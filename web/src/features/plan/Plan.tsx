@@ -147,7 +147,7 @@ export function Plan(props: Props) {
               />
             ))}
           </g>
-          {props.over(scale)}
+          <g pointerEvents={tool ? "none" : "auto"}>{props.over(scale)}</g>
           {chosenLine && !tool && (
             <Corners
               way={wayOf(document, chosenLine)}

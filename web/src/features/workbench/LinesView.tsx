@@ -159,7 +159,9 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               <HoseCircles document={document} scale={scale} />
             </>
           )}
-          over={(scale) => <PlanMarks findings={findings} document={document} scale={scale} />}
+          over={(scale) => (
+            <PlanMarks findings={findings} document={document} scale={scale} onSelect={select} />
+          )}
           onSelect={choose}
           onSelectAll={selectAll}
           start={drawing.start}
