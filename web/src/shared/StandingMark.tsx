@@ -32,14 +32,12 @@ export function StandingGlyph({
   y,
   size = 12,
   title,
-  onClick,
 }: {
   standing: Standing;
   x: number;
   y: number;
   size?: number;
   title: string;
-  onClick?: () => void;
 }) {
   const colour = ink(STANDING_INK[standing]);
   return (
@@ -47,8 +45,6 @@ export function StandingGlyph({
       transform={`translate(${x - size / 2} ${y - size / 2}) scale(${size / 12})`}
       role="img"
       aria-label={`${STANDING_WORD[standing]}: ${title}`}
-      onClick={onClick}
-      style={onClick ? { cursor: "pointer" } : undefined}
     >
       <title>{title}</title>
       <circle cx={6} cy={6} r={9} fill={ink("paper")} fillOpacity={0.85} />

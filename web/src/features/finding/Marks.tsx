@@ -14,27 +14,24 @@ const told = (finding: Finding, system: System) =>
     .map((word) => (typeof word === "string" ? word : quantityText(word, system)))
     .join("");
 
-/** What was found along the lines, on the plan. */
+/** What was found along the lines, on the plan; what lies under a mark is taken hold of as if it were not there. */
 export const PlanMarks = memo(function PlanMarks({
   findings,
   document,
   scale,
-  onSelect,
 }: {
   findings: readonly Finding[];
   document: Design;
   scale: Scale;
-  onSelect: (id: string) => void;
 }) {
   const system = usePreferences((state) => state.system);
   return (
-    <g data-testid="finding-marks">
+    <g data-testid="finding-marks" pointerEvents="none">
       {spotted(findings).map((one) => {
         const spot = onPlan(one, document);
         return spot ? (
           <StandingGlyph
             key={`${one.finding.code}-${one.line}-${one.atM}`}
-            onClick={() => onSelect(one.finding.where)}
             standing={one.finding.severity}
             x={scale.x(spot[0])}
             y={scale.y(spot[1])}
@@ -62,7 +59,7 @@ export function SectionMarks({
 }) {
   const system = usePreferences((state) => state.system);
   return (
-    <g data-testid="section-findings">
+    <g data-testid="section-findings" pointerEvents="none">
       {spotted(findings).map((one) => {
         const atM = onRoute(one, route, document);
         const at = atM === null ? null : sectionAt(route.section, atM);

@@ -147,7 +147,7 @@ export function Plan(props: Props) {
               />
             ))}
           </g>
-          <g pointerEvents={tool ? "none" : "auto"}>{props.over(scale)}</g>
+          {props.over(scale)}
           {chosenLine && !tool && (
             <Corners
               way={wayOf(document, chosenLine)}

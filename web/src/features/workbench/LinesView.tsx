@@ -159,9 +159,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               <HoseCircles document={document} scale={scale} />
             </>
           )}
-          over={(scale) => (
-            <PlanMarks findings={findings} document={document} scale={scale} onSelect={select} />
-          )}
+          over={(scale) => <PlanMarks findings={findings} document={document} scale={scale} />}
           onSelect={choose}
           onSelectAll={selectAll}
           start={drawing.start}
