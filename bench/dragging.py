@@ -96,7 +96,7 @@ def _dragged(browser: webdriver.Chrome, address: str) -> Iterator[Result]:
 
 
 def _measured(browser: webdriver.Chrome, step_px: int, what: str) -> Iterator[Result]:
-    rates, delays = [], []
+    rates, delays, paces = [], [], []
     for number in range(DRAGS):
         x, y = browser.execute_script(MIDDLE)
         chain = ActionChains(browser, duration=25)
@@ -112,9 +112,12 @@ def _measured(browser: webdriver.Chrome, step_px: int, what: str) -> Iterator[Re
         seen = browser.execute_script(READ)
         rates.append(_frames_per_s(seen, started, ended))
         delays.append(_delay_ms(seen))
+        paces.append(
+            million_steps_s() * 1e3
+        )  # beside each drag: where others share the processor it changes all the time
         ActionChains(browser).release().perform()
         time.sleep(0.3)
-    steps_ms, delay_ms = million_steps_s() * 1e3, median(delays)
+    steps_ms, delay_ms = median(paces), median(delays)
     yield at_least(f"200 outlets, {what}: frames a second", median(rates), LEAST_FRAMES_PER_S)
     yield Result("  the flow follows the last movement in [ms]", delay_ms, note=f"aim {MOST_MS:g} ms")
     ratio, pace = delay_ms / steps_ms, f"{steps_ms:.0f} ms here, {LAPTOP_MS:g} ms on a laptop"
