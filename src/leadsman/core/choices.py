@@ -9,9 +9,9 @@ from leadsman.core.cost import PRICED_IN
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.leak import Leak, leak_of
-from leadsman.core.pressure_limit import limit_pa, pipe_temperature_c, strain
+from leadsman.core.pressure_limit import limit_pa, pipe_temperature_c, stands_on_pa, strain
 from leadsman.core.solve import solve_with
-from leadsman.core.units import pa_from_head_m, pa_from_kpa
+from leadsman.core.units import pa_from_kpa
 
 NARROWEST, WIDEST = 0.5, 2.2  # of the bore that a line has: what is offered beside it; ours, no source
 NO_NECK_KV_M3H = 1e4  # a valve that takes next to nothing: what the pipe before it passes by itself
@@ -105,7 +105,7 @@ def laid_in(design: Design, line_id: str, product: PipeProduct) -> Design:
 
 def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[FloatValveProduct] = ()) -> ValveChoices:
     """Return what every float valve would do at an outlet that draws by itself."""
-    stands = _stands_pa(analysis, outlet)
+    stands = stands_on_pa(analysis, outlet)
     pipe_m3s = _with_valve(analysis, outlet, {"kv_m3h": NO_NECK_KV_M3H, "min_pressure_kpa": 0.0})[0]
     known = {one.product_id: one for one in (*own, *float_valves().values())}
     found = []
@@ -146,11 +146,3 @@ def _with_valve(
     if not isinstance(changed, FloatValveOutlet):
         raise TypeError(outlet.id)
     return states[outlet.id].outlets[outlet.id].judged_flow_m3s, after, changed
-
-
-def _stands_pa(analysis: Analysis, outlet: FloatValveOutlet) -> float | None:
-    head_m = analysis.brimful.outlet_head_m(outlet.id) if analysis.brimful else None
-    if head_m is None:
-        return None
-    over_m = head_m - analysis.model.layout.outlet_height_m(outlet)
-    return pa_from_head_m(over_m, analysis.model.water.density_kgm3)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from leadsman.core.catalogue import PipeProduct
-from leadsman.core.design import Design, Line
+from leadsman.core.design import Design, Line, OutletBase
 from leadsman.core.pressure_class import share_of_class, table_of
 from leadsman.core.running import Running
 from leadsman.core.units import pa_from_head_m, pa_from_kpa
@@ -73,6 +73,15 @@ def strain(running: Running, line: Line) -> Strain | None:
             if worst is None or pressure / limit > worst.pressure_pa / worst.limit_pa:
                 worst = Strain(number, point.at_m, pressure, limit, pipe_c, warm)
     return worst
+
+
+def stands_on_pa(running: Running, outlet: OutletBase) -> float | None:
+    """Return what stands on an outlet [Pa], all shut and every vessel at its brim; None where no water gets to."""
+    head_m = running.brimful.outlet_head_m(outlet.id) if running.brimful else None
+    if head_m is None:
+        return None
+    over_m = head_m - running.model.layout.outlet_height_m(outlet)
+    return pa_from_head_m(over_m, running.model.water.density_kgm3)
 
 
 def limits_pa(running: Running) -> dict[str, float]:

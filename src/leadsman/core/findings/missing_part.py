@@ -9,7 +9,7 @@ from leadsman.core.daily_weather import daily_weather
 from leadsman.core.design import FloatValveOutlet, Line, label
 from leadsman.core.drain_back import DrainBack, drain_backs
 from leadsman.core.findings.registry import Finding, Judgement, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, sold_part, that_end, that_help, with_parts
+from leadsman.core.findings.remedies import Candidate, drains, sold_part, that_end, that_help, with_parts
 from leadsman.core.findings.velocity import carries_silt
 from leadsman.core.fitted import part_document
 from leadsman.core.orifice import seat_bore_m
@@ -166,14 +166,7 @@ def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, E
 
 
 def _drained(analysis: Analysis, line: Line, spots_m: list[float]) -> list[Remedy]:
-    product = sold_part("drain", 0.0)
-    if product is None:
-        return []
-    bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
-    where = " and ".join(f"{at_m:.0f} m" for at_m in spots_m)
-    text = f"{'a drain' if len(spots_m) == 1 else 'drains'} at {where} along {label(line)}"
-    added = [(line, part_document(product, at_m, bore_m)) for at_m in spots_m]
-    return that_end(analysis, [with_parts(analysis, text, added)], no_drain, line.id, "then it can be emptied")
+    return that_end(analysis, drains(analysis, line, spots_m), no_drain, line.id, "then it can be emptied")
 
 
 def _coldest_c(analysis: Analysis) -> float | None:

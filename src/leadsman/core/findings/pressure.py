@@ -9,8 +9,8 @@ from leadsman.core.findings.registry import Finding, Question, Remedy, Severity,
 from leadsman.core.findings.remedies import other_pipe, sold, sold_part, that_help, with_parts
 from leadsman.core.findings.settling import outlet_causes, static_causes, what_would_settle
 from leadsman.core.fitted import part_document
-from leadsman.core.pressure_limit import strain
-from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_head_m, pa_from_kpa
+from leadsman.core.pressure_limit import stands_on_pa, strain
+from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_kpa
 from leadsman.core.wording import Quantity, Wording, say
 
 KEPT_BY_REDUCER = 0.5  # of what the valve closes against; ours, no source
@@ -113,12 +113,8 @@ def valve_cannot_shut(analysis: Analysis) -> Iterator[Finding]:
 
 
 def _stands_kpa(analysis: Analysis, outlet: FloatValveOutlet) -> float | None:
-    flow = analysis.brimful
-    head_m = flow.outlet_head_m(outlet.id) if flow else None
-    if head_m is None:
-        return None
-    over_m = head_m - analysis.model.layout.outlet_height_m(outlet)
-    return kpa_from_pa(pa_from_head_m(over_m, analysis.model.water.density_kgm3))
+    stands = stands_on_pa(analysis, outlet)
+    return None if stands is None else kpa_from_pa(stands)
 
 
 def _reduced(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:

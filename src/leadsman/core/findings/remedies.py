@@ -16,6 +16,7 @@ from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, lab
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import CoreError
 from leadsman.core.findings.registry import Judgement, Remedy
+from leadsman.core.fitted import part_document
 from leadsman.core.units import MILLIMETRE_M, lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say
 
@@ -101,6 +102,16 @@ def with_parts(analysis: Analysis, text: str, added: Sequence[tuple[Line, dict[s
             kept = [one.model_dump(exclude_unset=True) for one in line.inline]
             patch.append({"op": "add", "path": f"/lines/{index}/inline", "value": [*kept, *more[line.id]]})
     return Candidate(text, patch)
+
+
+def drains(analysis: Analysis, line: Line, spots_m: Sequence[float]) -> Iterator[Candidate]:
+    """Yield drains put into a line at some distances along it [m], all of them together."""
+    product = sold_part("drain", 0.0)
+    if product is not None:
+        where = " and ".join(f"{at_m:.0f} m" for at_m in spots_m)
+        text = f"{'a drain' if len(spots_m) == 1 else 'drains'} at {where} along {label(line)}"
+        bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
+        yield with_parts(analysis, text, [(line, part_document(product, at_m, bore_m)) for at_m in spots_m])
 
 
 def sold_part(kind: PartKind, least_bore_m: float) -> PartProduct | None:

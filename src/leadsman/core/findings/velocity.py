@@ -18,6 +18,7 @@ from leadsman.core.design import (
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import (
     Candidate,
+    drains,
     larger_pipe,
     smaller_valves,
     sold_part,
@@ -65,7 +66,7 @@ def silt_settles(analysis: Analysis) -> Iterator[Finding]:
 def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfile, Extreme]]) -> Finding:
     (runs_ms, profile, dip), more = dips[0], len(dips) - 1
     line = analysis.model.layout.lines[line_id]
-    spots = [(one.spot(low.at_m)[1], one.bore_m(low.at_m)) for _, one, low in dips]
+    spots_m = [one.spot(low.at_m)[1] for _, one, low in dips]
     return Finding(
         Severity.WATCH,
         line_id,
@@ -84,22 +85,16 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
             Quantity(runs_ms, "m/s"),
             Quantity(SILT_MS, "m/s"),
         ),
-        partial(_drained, analysis, line, spots),
+        partial(_drained, analysis, line, spots_m, profile.bore_m(dip.at_m)),
         spot=profile.spot(dip.at_m),
     )
 
 
-def _drained(analysis: Analysis, line: Line, spots: list[tuple[float, float]]) -> list[Remedy]:
-    drain, sieve = sold_part("drain", 0.0), sold_part("filter", spots[0][1])
-    candidates = []
-    if drain:
-        where = " and ".join(f"{at_m:.0f} m" for at_m, _ in spots)
-        text = f"{'a drain' if len(spots) == 1 else 'drains'} at {where} along {label(line)}"
-        drains = [(line, part_document(drain, at_m, bore_m)) for at_m, bore_m in spots]
-        candidates.append(with_parts(analysis, text, drains))
+def _drained(analysis: Analysis, line: Line, spots_m: list[float], bore_m: float) -> list[Remedy]:
+    sieve, candidates = sold_part("filter", bore_m), list(drains(analysis, line, spots_m))
     if sieve:
         text = f"{sieve.name[:1].lower()}{sieve.name[1:]} at the head of {label(line)}"
-        candidates.append(with_parts(analysis, text, [(line, part_document(sieve, 0.5, spots[0][1]))]))
+        candidates.append(with_parts(analysis, text, [(line, part_document(sieve, 0.5, bore_m))]))
     return that_end(analysis, candidates, silt_settles, line.id, "nothing settles there for good")
 
 
