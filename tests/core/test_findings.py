@@ -62,6 +62,7 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
      420.0, 300.0),
     ("figures-assumed", {"herds.0.drinking": {"pattern": "near", "daylight_h": 12}}, "watch", 1.0, 0.0),
     ("vacuum-at-peak", {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0}, "fix", None, 0.0),
+    ("vacuum-at-peak", {"lines.0.points": [[0, 120], [70, 115.8], [210, 101]]}, "watch", None, 0.0),
     ("trough-too-light", {"herds.0.head": 90, "herds.0.drinking": {"pattern": "mob", "within_min": 5},
                           "vessels.1.empty_kg": 20}, "fix", None, 0.15 * 273 * 2 * 0.6 / 0.5),
     ("nipples-above-water", {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.45}, "fix", 0.05, 0.1),

@@ -113,6 +113,8 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("low-outlet-takes-all", LOW_AND_HIGH, {**LOW_AND_HIGH, "outlets.1.valve.kv_m3h": 0.25}),
     ("dry-outlet", {"places.1.ground_m": 120.0, "lines.0.points": [], "places.1.height_error_m": 0.5},
      {"places.1.ground_m": 120.0, "lines.0.points": [], "places.1.height_error_m": 0.3}),
+    ("vacuum-at-peak", {"lines.0.points": [[0, 120], [70, 115.5], [210, 101]]},
+     {"lines.0.points": [[0, 120], [70, 115.3], [210, 101]]}),  # by the worst of its grade's range
     ("valve-needs-pressure", {**TRICKLE, "places.1.height_error_m": 0.3}, {**TRICKLE, "places.1.height_error_m": 0.1}),
     ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.5},
      {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.3}),
