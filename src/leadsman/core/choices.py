@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import FloatValveProduct, PipeProduct, float_valves, pipes
-from leadsman.core.cost import PRICED_IN
+from leadsman.core.cost import in_site_money
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.leak import Leak, leak_of
@@ -59,11 +59,6 @@ class ValveChoices:
     choices: list[ValveChoice]
 
 
-def priced(design: Design, price: float | None, own: bool) -> float | None:
-    """Return a catalogue price where it is in the site's money."""
-    return price if own or design.site.currency == PRICED_IN else None
-
-
 def pipe_choices(
     analysis: Analysis, line: Line, outlets: Sequence[OutletBase], own: Sequence[PipeProduct] = ()
 ) -> Iterator[PipeChoice]:
@@ -81,7 +76,7 @@ def pipe_choices(
         laid = Analysis(laid_in(analysis.document, line.id, product), together_only=True)
         limit = limit_pa(product, pipe_c)
         holds = None if limit is None or worst is None else worst.pressure_pa <= limit
-        metre = priced(analysis.design, product.price_per_m, product.is_own)
+        metre = in_site_money(analysis.design, product.price_per_m, product.is_own)
         price = None if metre is None else round(metre * line.pipe_length_m, 2)
         flows = [laid.state.outlets[outlet.id].judged_flow_m3s for outlet in outlets]
         yield PipeChoice(product, limit, holds, price, flows)
@@ -124,7 +119,7 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
                 share=flow / pipe_m3s if pipe_m3s > 0.0 else None,
                 fills_s=refill.time_s if refill else None,
                 leak=leak_of(analysis, outlet, flow),
-                price=priced(analysis.design, product.price, product.is_own),
+                price=in_site_money(analysis.design, product.price, product.is_own),
             )
         )
     return ValveChoices(stands, pipe_m3s, found)

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 
 from leadsman.core.catalogue import fittings, float_valves, parts
 from leadsman.core.catalogue import vessels as sold_vessels
@@ -35,13 +36,14 @@ def price_of_change(before: Design, after: Design) -> float | None:
     return None if _stands_otherwise(before, after) else round(price, 2)
 
 
+def in_site_money(design: Design, price: float | None, own: bool = False) -> float | None:
+    """Return a price where it is in the site's money: a catalogue's own in its currency only, a user's own always."""
+    return price if own or design.site.currency == PRICED_IN else None
+
+
 def _bought(design: Design) -> Iterator[tuple[Item, float]]:
     """Yield what a design is made of, as far as it can be bought, with metres or pieces."""
-    listed = design.site.currency == PRICED_IN
-
-    def priced(price: float | None, own: bool = False) -> float | None:
-        return price if listed or own else None
-
+    priced = partial(in_site_money, design)
     for line in design.lines:
         for what, metres in _pipe(line).items():
             pipe = design.pipe(what) if what else None

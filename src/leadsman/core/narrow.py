@@ -64,7 +64,7 @@ def _told(line: Line, lumps: Iterator[Lump]) -> Iterator[tuple[tuple[str, int], 
         each = f"{fitting.count} × " if fitting.count > 1 else ""
         sold = fittings().get(fitting.product or "")
         on = f" of {fitting.bore_mm:g} mm" if fitting.bore_mm else ""
-        name = sold.name[:1].lower() + sold.name[1:] if sold else f"fitting (K {fitting.k:g})"
+        name = sold.spoken if sold else f"fitting (K {fitting.k:g})"
         yield ("fittings", number), f"{each}{name}{on}", next(lumps).per_flow2, 0.0
     for number, part in enumerate(line.inline):
         taken = sum(next(lumps).per_flow2 for figure in (part.k, part.kv_m3h) if figure is not None)

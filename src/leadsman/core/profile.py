@@ -70,7 +70,7 @@ class PipeProfile:
     @cached_property
     def dips(self) -> list[Extreme]:
         """Its dips between its ends, also the one before the first peak."""
-        found, low = [], self.stations[0]
+        found = []
         tops = [one.at_m for one in self.extremes if one.is_peak] or [self.stations[-1][0]]
         first = [one for one in self.stations if one[0] <= tops[0]]
         low = min(first, key=lambda one: one[1])

@@ -46,6 +46,11 @@ class Product(BaseModel):
     note: Text = ""
 
     @property
+    def spoken(self) -> str:
+        """Its name within a sentence."""
+        return self.name[:1].lower() + self.name[1:]
+
+    @property
     def is_own(self) -> bool:
         """Whether a user has added it."""
         return self.source_id == OWN

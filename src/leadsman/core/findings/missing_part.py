@@ -78,7 +78,7 @@ def _with(analysis: Analysis, leg: Leg, kind: PartKind, at_route_m: float) -> Ca
     product = sold_part(kind, bore_m)
     if product is None:
         return None
-    text = f"{product.name[:1].lower()}{product.name[1:]} at {at_m:.1f} m along {label(leg.line)}"
+    text = f"{product.spoken} at {at_m:.1f} m along {label(leg.line)}"
     return with_parts(analysis, text, [(leg.line, part_document(product, at_m, bore_m))])
 
 

@@ -218,4 +218,4 @@ def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValv
     if product.max_kpa is not None:
         valve["max_pressure_kpa"] = product.max_kpa
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve", "value": valve}]
-    return Candidate(f"{product.name[:1].lower()}{product.name[1:]} (Kv {product.kv_m3h:g})", patch)
+    return Candidate(f"{product.spoken} (Kv {product.kv_m3h:g})", patch)

@@ -93,7 +93,7 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
 def _drained(analysis: Analysis, line: Line, spots_m: list[float], bore_m: float) -> list[Remedy]:
     sieve, candidates = sold_part("filter", bore_m), list(drains(analysis, line, spots_m))
     if sieve:
-        text = f"{sieve.name[:1].lower()}{sieve.name[1:]} at the head of {label(line)}"
+        text = f"{sieve.spoken} at the head of {label(line)}"
         candidates.append(with_parts(analysis, text, [(line, part_document(sieve, 0.5, bore_m))]))
     return that_end(analysis, candidates, silt_settles, line.id, "nothing settles there for good")
 
