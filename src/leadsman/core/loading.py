@@ -101,7 +101,8 @@ class Loader:
         self.place_draws = [(place[one.id], m3s_from_lpm(one.draw_lpm)) for one in design.places if one.draw_lpm > 0.0]
         self.line_number = {line.id: index for index, line in enumerate(design.lines)}
         self.segment_line = np.array([self.line_number[one.line_id] for one in plumbing.segments], dtype=np.intp)
-        self.on_bore, self.own = self._lumps()
+        taken = np.array([one.taken_per_flow2 for one in plumbing.segments], dtype=float).reshape(-1, 2)
+        self.on_bore, self.own = taken[:, 0], taken[:, 1]
         self.first_reach = np.searchsorted(plumbing.reach_line, np.arange(len(design.lines)))
         self.law_scale = np.array([law.scale for law in plumbing.laws])
         self.law_exponent = np.array([law.exponent for law in plumbing.laws])
@@ -175,9 +176,9 @@ class Loader:
     def _walk(self, giving: frozenset[str], shut: frozenset[str]) -> Bools:
         plumbing = self.plumbing
         ways: dict[int, list[int]] = {}
-        for segment in plumbing.segments:
+        starts, ends = plumbing.network.start.tolist(), plumbing.network.end.tolist()
+        for segment, start, end in zip(plumbing.segments, starts, ends, strict=False):
             if segment.line_id not in shut:
-                start, end = plumbing.node(segment.start), plumbing.node(segment.end)
                 ways.setdefault(start, []).append(end)
                 if not segment.one_way and segment.control is None:
                     ways.setdefault(end, []).append(start)
@@ -220,12 +221,6 @@ class Loader:
 
     def _draws(self, draw: LimitedDraw, case: Case) -> bool:
         return case.place_draws if draw.outlet_id is None else case.openings[draw.outlet_id] > 0.0
-
-    def _lumps(self) -> tuple[Floats, Floats]:
-        segments = self.plumbing.segments
-        on_bore = [sum(lump.per_flow2 for lump in one.lumps if lump.on_bore) for one in segments]
-        own = [sum(lump.per_flow2 for lump in one.lumps if not lump.on_bore) for one in segments]
-        return np.array(on_bore, dtype=float), np.array(own, dtype=float)
 
     def _laws(self, figures: Figures, opening: Floats) -> tuple[Floats, Floats]:
         """Return what fittings and outlets take over flow squared, and the scales of outlets of other powers."""

@@ -12,19 +12,18 @@ from functools import lru_cache
 import numpy as np
 
 from leadsman.core.catalogue import PipeProduct
-from leadsman.core.design import FixedOutlet, Line
+from leadsman.core.design import FixedOutlet, Line, OutletBase
 from leadsman.core.fittings import bore_area_m2
 from leadsman.core.gradient import GradientSolver
 from leadsman.core.layout import LINES_KEPT, Layout, line_profile
-from leadsman.core.line import Lump, line_lumps, line_reaches
 from leadsman.core.network import Control, Network, PumpCurve
-from leadsman.core.outlet import SQUARE, outlet_law
+from leadsman.core.outlet import SQUARE, OutletLaw, outlet_law
 from leadsman.core.pipe import Pipe
 from leadsman.core.same import Same
+from leadsman.core.segment import USUAL_VELOCITY_MS, Cut, Laid, Segment, along_link, laid_whole, laid_with
 from leadsman.core.units import head_m_from_pa, m3s_from_lpm, pa_from_kpa
 from leadsman.core.water import Water
 
-USUAL_VELOCITY_MS = 0.3
 USUAL_HEAD_M = 1.0
 
 
@@ -42,37 +41,6 @@ class AirPoint:
 
 
 @dataclass(frozen=True)
-class Piece:
-    """Pipe of one bore in a segment: number of its reach, and its length [m] within the segment."""
-
-    reach: int
-    length_m: float
-
-
-@dataclass(frozen=True)
-class Segment:
-    """A part of a line that is one link; distances [m] run with the link.
-
-    `forward` tells that the link runs from the line's `from` to its `to`; `control` is a reducer at its end, a
-    point open to air at its start, or a pump of given flow, with the setting [m, or m3/s].
-    """
-
-    line_id: str
-    forward: bool
-    from_m: float
-    to_m: float
-    start: str
-    end: str
-    pieces: tuple[Piece, ...]
-    lumps: tuple[Lump, ...]
-    bore_m: float
-    control: Control | None
-    setting: float
-    one_way: bool
-    pump: tuple[tuple[float, float], ...]
-
-
-@dataclass(frozen=True)
 class LimitedDraw:
     """A fixed draw where it may fail: of an outlet, or of a place (`outlet_id` None), at a height over its ground."""
 
@@ -83,17 +51,11 @@ class LimitedDraw:
     flow_lpm: float
 
 
-@dataclass(frozen=True)
-class _Cut:
-    at_m: float
-    control: Control | None = None
-    setting: float = 0.0
-
-
 class Plumbing:
     """The network of a design, and where each of its parts is in it.
 
     Attributes:
+        laid: each line as it is laid.
         segments: all segments, in the order of their links; `of_line` their numbers for each line.
         reaches: all pieces of pipe of all lines; `reach_line` the number of each one's line.
         junctions, vessels: number of each node by its id, in the network.
@@ -110,6 +72,7 @@ class Plumbing:
         self.reaches: list[Pipe] = []
         self.reach_line: list[int] = []
         self.segments: list[Segment] = []
+        self.laid: list[Laid] = []
         self.of_line: dict[str, range] = {}
         nodes = [place.id for place in design.places]
         nodes += [outlet_id for outlet_id, node in layout.node_of_outlet.items() if node == outlet_id]
@@ -117,8 +80,16 @@ class Plumbing:
         open_at: dict[str, list[AirPoint]] = {}
         for point in self.air_points:
             open_at.setdefault(point.line_id, []).append(point)
+        own = tuple(design.own_pipes)
         for index, line in enumerate(design.lines):
-            self._add_line(index, line, open_at.get(line.id, []))
+            laid = self._lay(index, line, len(self.reaches), own, open_at.get(line.id, ()))
+            self.laid.append(laid)
+            self.of_line[line.id] = range(len(self.segments), len(self.segments) + len(laid.segments))
+            self.reaches += laid.pipes
+            self.reach_line += [index] * len(laid.pipes)
+            self.segments += laid.segments
+            for segment in laid.segments[:-1]:
+                self.junctions[segment.end] = len(self.junctions)
         self.vessels = {vessel.id: len(self.junctions) + index for index, vessel in enumerate(design.vessels)}
         self.to_air = [outlet for outlet in design.outlets if not isinstance(outlet, FixedOutlet)]
         self.limited = self._limited_draws() if self.air_points else []
@@ -130,7 +101,7 @@ class Plumbing:
         self.bores = self._bores_at_nodes()
         self.outlet_bore_m = [self.bores.get(layout.node_of_outlet[outlet.id], 0.0) for outlet in self.to_air]
         self.laws = [
-            outlet_law(outlet, bore or 1.0, water.density_kgm3)
+            _law(Same(outlet), bore or 1.0, water.density_kgm3)
             for outlet, bore in zip(self.to_air, self.outlet_bore_m, strict=True)
         ]
         self.network = self._network()
@@ -140,32 +111,25 @@ class Plumbing:
         """Return the number of a place, an outlet's own junction or a vessel."""
         return self.junctions[node_id] if node_id in self.junctions else self.vessels[node_id]
 
-    def _add_line(self, index: int, line: Line, air_points: Sequence[AirPoint]) -> None:
-        first, before = len(self.reaches), len(self.segments)
-        own = tuple(self.layout.design.own_pipes)
-        if air_points or any(part.kind == "reducer" for part in line.inline):
-            forward = all(point.forward for point in air_points)
-            cuts = self._cuts(line, air_points, _along(line, forward))
-            pipes, segments = _divided(line, index, first, self.water, own, cuts, forward)
-        else:
-            pipes, segments = _whole(Same(line), index, first, self.water, own)
-        self.reaches += pipes
-        self.reach_line += [index] * len(pipes)
-        for segment in segments[:-1]:
-            self.junctions[segment.end] = len(self.junctions)
-        self.segments += segments
-        self.of_line[line.id] = range(before, len(self.segments))
+    def _lay(self, index: int, line: Line, first: int, own: tuple[PipeProduct, ...], air: Sequence[AirPoint]) -> Laid:
+        """Return a line, number `index`, divided where a reducer or a point open to air divides it."""
+        laid = None if air else laid_whole(Same(line), index, first, self.water, own)
+        if laid is None:
+            forward = all(point.forward for point in air)
+            cuts = self._cuts(line, air, along_link(line, forward))
+            laid = laid_with(line, index, first, self.water, own, cuts, forward)
+        return laid
 
-    def _cuts(self, line: Line, air_points: Sequence[AirPoint], along: Callable[[float], float]) -> list[_Cut]:
+    def _cuts(self, line: Line, air_points: Sequence[AirPoint], along: Callable[[float], float]) -> list[Cut]:
         cuts = []
         for point in air_points:  # a link of no length keeps the head before it
-            cuts += [_Cut(along(point.at_m)), _Cut(along(point.at_m), Control.SUSTAINER, point.pipe_m)]
+            cuts += [Cut(along(point.at_m)), Cut(along(point.at_m), Control.SUSTAINER, point.pipe_m)]
         for part in line.inline:
             if part.kind == "reducer":
                 profile = line_profile(self.layout, line)
                 height_m = np.interp(part.at_m, [at for at, *_ in profile], [pipe for *_, pipe in profile])
                 kept_m = head_m_from_pa(pa_from_kpa(part.outlet_kpa or 0.0), self.water.density_kgm3)
-                cuts.append(_Cut(along(part.at_m), Control.REDUCER, float(height_m) + kept_m))
+                cuts.append(Cut(along(part.at_m), Control.REDUCER, float(height_m) + kept_m))
         return sorted(cuts, key=lambda cut: cut.at_m)
 
     def _limited_draws(self) -> list[LimitedDraw]:
@@ -186,13 +150,14 @@ class Plumbing:
         """Return the widest bore [m] that ends at each node."""
         bores: dict[str, float] = {}
         for segment in self.segments:
-            for end, piece in ((segment.start, segment.pieces[:1]), (segment.end, segment.pieces[-1:])):
-                bore = self.reaches[piece[0].reach].bore_m if piece else segment.bore_m
-                bores[end] = max(bore, bores.get(end, 0.0))
+            for end, bore in zip((segment.start, segment.end), segment.end_bores_m, strict=True):
+                if bore > bores.get(end, 0.0):
+                    bores[end] = bore
         return bores
 
     def _network(self) -> Network:
-        outlet_nodes = [self.junctions[self.layout.node_of_outlet[outlet.id]] for outlet in self.to_air]
+        number = self.junctions | self.vessels
+        outlet_nodes = [number[self.layout.node_of_outlet[outlet.id]] for outlet in self.to_air]
         outlet_nodes += [self.junctions[draw.node_id] for draw in self.limited]
         air = len(self.junctions) + len(self.vessels)
         pieces = [(link, piece) for link, segment in enumerate(self.segments) for piece in segment.pieces]
@@ -205,9 +170,9 @@ class Plumbing:
         return Network(
             junctions=len(self.junctions),
             fixed=len(self.vessels) + len(self.to_air) + len(self.limited),
-            start=np.array([self.node(one.start) for one in self.segments] + outlet_nodes, dtype=np.intp),
+            start=np.array([number[one.start] for one in self.segments] + outlet_nodes, dtype=np.intp),
             end=np.array(
-                [self.node(one.end) for one in self.segments] + list(range(air, air + len(outlet_nodes))), dtype=np.intp
+                [*(number[one.end] for one in self.segments), *range(air, air + len(outlet_nodes))], dtype=np.intp
             ),
             piece_link=np.array([link for link, _ in pieces], dtype=np.intp),
             controls=np.array([link for link, _ in controls], dtype=np.intp),
@@ -226,71 +191,17 @@ class Plumbing:
         )
 
     def _usual_flows(self) -> list[float]:
-        flows = [USUAL_VELOCITY_MS * bore_area_m2(segment.bore_m) for segment in self.segments]
-        for law, bore in zip(self.laws, self.outlet_bore_m, strict=True):
-            flow = (USUAL_HEAD_M / law.scale) ** (1.0 / law.exponent)
-            flows.append(min(flow, USUAL_VELOCITY_MS * bore_area_m2(bore)) if bore else flow)
+        flows = [segment.usual_flow_m3s for segment in self.segments]
+        flows += [_usual_flow_m3s(law, bore) for law, bore in zip(self.laws, self.outlet_bore_m, strict=True)]
         return flows + [m3s_from_lpm(draw.flow_lpm) for draw in self.limited]
 
 
-def _along(line: Line, forward: bool) -> Callable[[float], float]:
-    """Return what turns a distance from a line's `from` end into one that runs with the water."""
-    length = line.pipe_length_m
-    return lambda at_m: at_m if forward else length - at_m
+@lru_cache(maxsize=LINES_KEPT)
+def _law(outlet: Same[OutletBase], bore_m: float, density_kgm3: float) -> OutletLaw:
+    return outlet_law(outlet.it, bore_m, density_kgm3)
 
 
 @lru_cache(maxsize=LINES_KEPT)
-def _whole(
-    line: Same[Line], index: int, first: int, water: Water, own: tuple[PipeProduct, ...]
-) -> tuple[tuple[Pipe, ...], tuple[Segment, ...]]:
-    """Return pipes and the one segment of a line that nothing divides; of a line met before they are the same."""
-    return _divided(line.it, index, first, water, own, [], True)
-
-
-def _divided(
-    line: Line, index: int, first: int, water: Water, own: Sequence[PipeProduct], cuts: Sequence[_Cut], forward: bool
-) -> tuple[tuple[Pipe, ...], tuple[Segment, ...]]:
-    """Return the pipes of a line, and its segments between the cuts; `first` is the number of its first reach."""
-    path, length, along = f"/lines/{index}", line.pipe_length_m, _along(line, forward)
-    pipes = line_reaches(line, path, own)
-    lumps = [Lump(along(lump.at_m), lump.per_flow2, lump.on_bore) for lump in line_lumps(line, path, water, own)]
-    reaches = list(enumerate(pipes, first))
-    one_way = line.pump is not None or any(part.kind == "check_valve" for part in line.inline)
-    start, stop = (line.from_, line.to) if forward else (line.to, line.from_)
-    segments: list[Segment] = []
-    from_m = 0.0
-    for number, cut in enumerate([*cuts, None]):
-        to_m, end = (cut.at_m, f"{line.id}\n{number}") if cut else (length, stop)
-        control, setting = (cut.control, cut.setting) if cut else (None, 0.0)
-        if line.pump is not None and line.pump.flow_lpm is not None and cut is None:
-            control, setting = Control.FIXED_FLOW, m3s_from_lpm(line.pump.flow_lpm)
-        segments.append(
-            Segment(
-                line_id=line.id,
-                forward=forward,
-                from_m=from_m,
-                to_m=to_m,
-                start=start,
-                end=end,
-                pieces=_pieces(reaches if forward else reaches[::-1], from_m, to_m),
-                lumps=tuple(lump for lump in lumps if from_m < lump.at_m <= to_m or (number == 0 and lump.at_m <= 0.0)),
-                bore_m=pipes[0].bore_m,
-                control=control,
-                setting=setting,
-                one_way=one_way,
-                pump=tuple((q, h) for q, h in line.pump.curve or ()) if line.pump and number == 0 else (),
-            )
-        )
-        start, from_m = end, to_m
-    return tuple(pipes), tuple(segments)
-
-
-def _pieces(reaches: Sequence[tuple[int, Pipe]], from_m: float, to_m: float) -> tuple[Piece, ...]:
-    """Return what of a line's reaches, in their order, lies between two distances [m]."""
-    pieces, at = [], 0.0
-    for reach, pipe in reaches:
-        length = min(at + pipe.length_m, to_m) - max(at, from_m)
-        if length > 0.0:
-            pieces.append(Piece(reach, length))
-        at += pipe.length_m
-    return tuple(pieces)
+def _usual_flow_m3s(law: OutletLaw, bore_m: float) -> float:
+    flow = (USUAL_HEAD_M / law.scale) ** (1.0 / law.exponent)
+    return min(flow, USUAL_VELOCITY_MS * bore_area_m2(bore_m)) if bore_m else flow

@@ -2,22 +2,35 @@
 
 import marshal
 from collections import OrderedDict
+from dataclasses import dataclass
+from functools import cache
 from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
 
 from leadsman.core.design import Design
 from leadsman.core.design.base import Part
 from leadsman.core.design.document import PARTS_KNOWN, with_known_parts
 
 MOST_KEPT = 4  # documents of which the parts are kept, those last read
-WITHOUT_REFERENCES = 2  # the version of marshal that writes equal things alike
-Parts = dict[tuple[str, bytes], Part]
+WITHOUT_REFERENCES = 2  # the version of marshal that writes equal things alike, and tells 1 from 1.0 and from true
+
+
+@dataclass(frozen=True)
+class _Read:
+    """A design, each of its lists as it was written, those lists part by part, and all the rest of the document."""
+
+    design: Design
+    lists: dict[str, bytes]
+    parts: dict[str, list[bytes]]
+    rest: bytes
 
 
 class Rereader:
-    """Reads documents, and keeps the parts of the last few by their names."""
+    """Reads documents, and keeps the last few by their names."""
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[str, Parts] = OrderedDict()
+        self._kept: OrderedDict[str, _Read] = OrderedDict()
 
     def read(self, document: Any) -> Design:
         """Return the design that parsed JSON holds, its parts the very objects of the last one where written alike.
@@ -28,21 +41,76 @@ class Rereader:
         if not isinstance(document, dict):
             return Design.model_validate(document)
         name = f"{document.get('site')} {document.get('name')}"
-        written = {kind: _written(document.get(kind)) for kind in PARTS_KNOWN}
-        kept = self._kept.get(name, {})
-        known = {kind: [kept.get((kind, one)) for one in parts] for kind, parts in written.items()}
-        design = with_known_parts(document, known)
-        fresh = {
-            (kind, one): part
-            for kind, parts in written.items()
-            for one, part in zip(parts, getattr(design, kind), strict=True)
-        }
-        self._kept = OrderedDict([*((one, parts) for one, parts in self._kept.items() if one != name), (name, fresh)])
+        kept = self._kept.get(name)
+        read = (kept and _with_other_figures(document, kept)) or _checked(document, kept)
+        self._kept = OrderedDict([*((one, other) for one, other in self._kept.items() if one != name), (name, read)])
         while len(self._kept) > MOST_KEPT:
             self._kept.popitem(last=False)
-        return design
+        return read.design
 
 
-def _written(parts: Any) -> list[bytes]:
-    """Return each part as bytes, which tell 1 from 1.0 and from true as the checks do."""
-    return [marshal.dumps(one, WITHOUT_REFERENCES) for one in parts] if isinstance(parts, list) else []
+def _with_other_figures(document: dict[str, Any], kept: _Read) -> _Read | None:
+    """Return a document that differs from one that was read only in figures of some parts; None where it does not.
+
+    What names a part, or is named by one, is text: where every text stands as before, every reference does.
+    """
+    given = {kind: document.get(kind, []) for kind in PARTS_KNOWN}
+    if _rest(document) != kept.rest:
+        return None
+    if any(not isinstance(one, list) or len(one) != len(kept.parts[kind]) for kind, one in given.items()):
+        return None
+    lists, parts, changed = dict(kept.lists), dict(kept.parts), {}
+    for kind, raw in given.items():
+        listed = _written(raw)
+        if listed == kept.lists[kind]:
+            continue
+        old, new = kept.parts[kind], [_written(one) for one in raw]
+        numbers = [number for number, (one, other) in enumerate(zip(old, new, strict=True)) if one != other]
+        if any(_texts(raw[number]) != _texts(marshal.loads(old[number])) for number in numbers):
+            return None
+        fresh = list(getattr(kept.design, kind))
+        try:
+            for number in numbers:
+                (fresh[number],) = _list_of(kind).validate_python([raw[number]])
+        except ValidationError:
+            return None  # reading all of it tells what is wrong, and where
+        lists[kind], parts[kind], changed[kind] = listed, new, fresh
+    return _Read(kept.design.model_copy(update=changed), lists, parts, kept.rest)
+
+
+def _checked(document: dict[str, Any], kept: _Read | None) -> _Read:
+    """Return a document that is checked whole, but for the parts that are written as they were."""
+    known: dict[tuple[str, bytes], Part] = {}
+    for kind, parts in kept.parts.items() if kept else ():
+        known |= {(kind, one): part for one, part in zip(parts, getattr(kept and kept.design, kind), strict=True)}
+    written = {
+        kind: [_written(one) for one in listed] if isinstance(listed := document.get(kind), list) else []
+        for kind in PARTS_KNOWN
+    }
+    design = with_known_parts(document, {kind: [known.get((kind, one)) for one in written[kind]] for kind in written})
+    lists = {kind: _written(document.get(kind, [])) for kind in PARTS_KNOWN}
+    return _Read(design, lists, written, _rest(document))
+
+
+def _rest(document: dict[str, Any]) -> bytes:
+    """Return what stands beside the lists of parts, and which of those there are."""
+    return _written({key: None if key in PARTS_KNOWN else value for key, value in document.items()})
+
+
+def _written(value: Any) -> bytes:
+    return marshal.dumps(value, WITHOUT_REFERENCES)
+
+
+def _texts(value: Any) -> Any:
+    """Return all that is text in parsed JSON, where it stands."""
+    if isinstance(value, dict):
+        return {key: _texts(inner) for key, inner in value.items()}
+    if isinstance(value, list):
+        return [_texts(inner) for inner in value]
+    return value if isinstance(value, str) else None
+
+
+@cache
+def _list_of(kind: str) -> TypeAdapter[list[Part]]:
+    """Return what checks a list of parts of the document."""
+    return TypeAdapter(Design.model_fields[kind].annotation)

@@ -172,9 +172,8 @@ class NetworkModel:
         self.loader = Loader(self.plumbing, friction)
         self.along = Along(self.plumbing)
         self.boils_below_m = DISSOLVED_AIR_MARGIN_M - siphon_limit_m(layout.design.site.altitude_m, water)
-        self._reaches: dict[str, list[Pipe]] = {}
-        for pipe, line in zip(self.plumbing.reaches, self.plumbing.reach_line, strict=True):
-            self._reaches.setdefault(layout.design.lines[line].id, []).append(pipe)
+        laid = zip(layout.design.lines, self.plumbing.laid, strict=True)
+        self._reaches = {line.id: list(one.pipes) for line, one in laid}
         self.air_at = self._air_at_places()
         self._opened: dict[frozenset[AirPoint], NetworkModel] = {}
 

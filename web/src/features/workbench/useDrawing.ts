@@ -1,9 +1,9 @@
 /** What the hand draws in the lines' view: which tool it holds, and what becomes of what was drawn. */
-import { useCallback, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 
 import type { Design } from "../../api/types";
 import { placeOfPart } from "../../shared/ground";
-import { troughName } from "../../shared/names";
+import { troughNames } from "../../shared/names";
 import { endsOf, wayLength, type Spot } from "../../shared/way";
 import {
   addPaddock,
@@ -124,6 +124,11 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     const far = (id: string) => farthestFrom(document, id, corners);
     return [...outlets].sort((a, b) => far(a.id) - far(b.id))[0]?.id ?? "";
   };
+  const { outlets, vessels } = document;
+  const outletNames = useMemo(() => {
+    const nameOf = troughNames({ outlets, vessels });
+    return (outlets ?? []).map(({ id }) => ({ value: id, text: nameOf(id) }));
+  }, [outlets, vessels]);
   return {
     tool,
     take,
@@ -138,10 +143,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     stand,
     fence,
     nearestOutlet,
-    outletNames: (document.outlets ?? []).map((one) => ({
-      value: one.id,
-      text: troughName(document, one.id),
-    })),
+    outletNames,
   };
 }
 
