@@ -144,14 +144,23 @@ def test_who_saved_is_kept_and_a_revision_can_be_named(client: FlaskClient, addr
     assert kept.number == 3
 
 
+def by_outlet(columns: dict[str, list[Any]]) -> dict[str, dict[str, Any]]:
+    """The rows of a table told in columns, by the outlet that each is about."""
+    names = [name for name in columns if name != "outlet"]
+    rows = zip(columns["outlet"], zip(*(columns[name] for name in names), strict=True), strict=True)
+    return {outlet: dict(zip(names, row, strict=True)) for outlet, row in rows}
+
+
 def test_the_glimpse_is_what_the_whole_analysis_says_of_all_outlets_together(client: FlaskClient) -> None:
     document = json.loads(tamsel_ridge().model_dump_json(by_alias=True, exclude_unset=True))
     whole = client.post("/api/analyses", json={"document": document}).get_json()
     seen = client.post("/api/analyses/glimpse", json={"document": document, "outlet": "goose-valve"}).get_json()
+    outlets, soundings = by_outlet(seen["outlets"]), by_outlet(seen["soundings"])
     for route in whole["routes"]:
-        own = seen["outlets"][route["outlet"]]
-        assert own["flow_lpm"] == pytest.approx(route["together"]["flow_lpm"], rel=1e-9)
-        assert own["sounding"] == pytest.approx(route["together"]["sounding"])
+        own, sounding = outlets[route["outlet"]], soundings.get(route["outlet"])
+        assert own["flow_lpm"] == pytest.approx(route["together"]["flow_lpm"], rel=1e-6)
+        assert own["state"] == route["together"]["state"]
+        assert sounding == (route["together"]["sounding"] and pytest.approx(route["together"]["sounding"], abs=1e-5))
     (shown,) = [route for route in whole["routes"] if route["outlet"] == "goose-valve"]
     assert seen["way"]["section"] == shown["section"]
     assert [one["head_m"] for one in seen["way"]["grade"]] == pytest.approx(

@@ -149,6 +149,12 @@ class Analysis(Running):
         return [self.model.layout.vessels[vessel_id] for vessel_id in ranked]
 
     @cached_property
+    def stores_uncertain(self) -> bool:
+        """Whether any vessel stands at a place whose height has an error."""
+        places = self.model.layout.places
+        return any(places[vessel.place].height_error_m for vessel in self.design.vessels)
+
+    @cached_property
     def highest_source(self) -> Place | None:
         """The place of the vessel whose brim stands highest over the outlets that it feeds; None where none does."""
         layout = self.model.layout

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
-from typing import TypeVar
+from typing import NamedTuple, TypeVar
 
 from leadsman.core.case import Case
 from leadsman.core.layout import Layout
@@ -50,8 +50,7 @@ class OpenToAir:
     siphon: bool
 
 
-@dataclass(frozen=True)
-class OutletAnswer:
+class OutletAnswer(NamedTuple):
     """State of one outlet; heads on the datum [m], None where it is cut off.
 
     `static_head_m` is the head there with itself shut: the others as asked for where its valve needs a least

@@ -70,16 +70,17 @@ class GradientSolver:
         self.is_control[network.controls] = True
 
     def solve(
-        self, cases: Cases, start_m3s: Floats | None = None, energy_within_m: float = ENERGY_WITHIN_M
+        self, cases: Cases, start: "Floats | Solution | None" = None, energy_within_m: float = ENERGY_WITHIN_M
     ) -> Solution:
         """Return heads and flows of every case.
 
         Args:
-            start_m3s: flows to start from [m3/s], broadcast to (cases, links); default the network's guess.
+            start: flows to start from [m3/s], broadcast to (cases, links), or an answer of as many cases of before
+                something moved; default the network's guess.
             energy_within_m: what a link's energy may be off [m] where an answer counts as converged.
         Stopping: mass within 1e-10 m3/s, energy within that and no state changing, or 60 steps.
         """
-        run = _Run(self, cases, self.network.guess_m3s if start_m3s is None else start_m3s, energy_within_m)
+        run = _Run(self, cases, self.network.guess_m3s if start is None else start, energy_within_m)
         while run.step():
             pass
         return run.solution()
@@ -113,7 +114,7 @@ class GradientSolver:
 class _Run:
     """One run over all cases; those that have converged rest while the others go on."""
 
-    def __init__(self, solver: GradientSolver, cases: Cases, start_m3s: Floats, energy_within_m: float) -> None:
+    def __init__(self, solver: GradientSolver, cases: Cases, start: Floats | Solution, energy_within_m: float) -> None:
         net, count = solver.network, cases.count
         self.energy_within_m = energy_within_m
         self.solver, self.all_cases = solver, cases
@@ -121,16 +122,17 @@ class _Run:
         self.cases = cases
         shape = (count, net.links)
         self.closed = np.broadcast_to(cases.closed, shape)
-        self.flows = np.where(self.closed, 0.0, np.broadcast_to(start_m3s, shape))
-        self.shut = cases.way * self.flows < 0.0
+        begun = start if isinstance(start, Solution) else None
+        flows_m3s = start.flows_m3s if isinstance(start, Solution) else start
+        self.flows = np.where(self.closed, 0.0, np.broadcast_to(flows_m3s, shape))
+        self.shut = begun.shut & ~self.closed if begun else cases.way * self.flows < 0.0
         self.flows[self.shut] = 0.0
         top = cases.fixed_m.max(axis=1, keepdims=True) if net.fixed else np.zeros((1, 1))
         self.datum = self.whole_datum = np.broadcast_to(top, (count, 1))  # heads are worked from the highest given
         fixed = np.broadcast_to(cases.fixed_m - self.datum, (count, net.fixed))
         self.heads = np.concatenate([np.zeros((count, net.junctions)), fixed], axis=1)
-        self.state = np.broadcast_to(
-            np.where(net.control_kinds == Control.SUSTAINER, OPEN, KEEPING), (count, len(net.controls))
-        ).copy()
+        at_first = np.where(net.control_kinds == Control.SUSTAINER, OPEN, KEEPING)
+        self.state = np.broadcast_to(begun.control_state if begun else at_first, (count, len(net.controls))).copy()
         self.iteration = 0
         self.error_m = np.full(count, np.inf)
         self.waited = np.zeros(count, dtype=np.intp)

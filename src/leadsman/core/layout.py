@@ -1,15 +1,16 @@
 """How the parts of a design hang together: parts by id, heights, and the profile of each line."""
 
+import copy
 import math
 from bisect import bisect_right
 from collections.abc import Sequence
-from functools import lru_cache
 from itertools import accumulate, pairwise
 
 from leadsman.core.design import Design, Line, OutletBase, Place, Vessel
-from leadsman.core.same import Same
+from leadsman.core.kept import Kept
+from leadsman.core.moved import Moved
 
-LINES_KEPT = 2_000
+End = tuple[float, float | None]  # heights [m] of ground and of the pipe's end; None where that lies at its cover
 
 
 class Layout:
@@ -37,6 +38,14 @@ class Layout:
         start, end = (self.place_of_end(one) for one in (line.from_, line.to))
         corners = [(east, north) for east, north in line.way]
         return [(start.east_m, start.north_m), *corners, (end.east_m, end.north_m)]
+
+    def moved_to(self, design: Design, moved: Moved) -> "Layout":
+        """Return the layout of a design that differs from this one's only in what moved."""
+        other = copy.copy(self)
+        other.design = design
+        other.places = self.places | {place.id: place for place in moved.places.values()}
+        other.lines = self.lines | {line.id: line for line in moved.lines.values()}
+        return other
 
     def surface_m(self, vessel: Vessel) -> float:
         """Height [m on the datum] of a vessel's water."""
@@ -70,21 +79,24 @@ def along_way(way: Sequence[tuple[float, float]], shares: Sequence[float]) -> li
     return found
 
 
-End = tuple[float, float | None]  # heights [m] of ground and of the pipe's end; None where that lies at its cover
-
-
-def line_profile(layout: Layout, line: Line) -> tuple[tuple[float, float, float], ...]:
+def line_profile(layout: Layout, line: Line) -> "Profile":
     """Return (distance, ground, pipe height) [m] at each surveyed point from the `from` end.
 
     Pipe height is ground less cover; at a vessel its outlet's height, at an outlet its own. A line
     without points runs straight between its ends.
     """
-    return _profile(Same(line), _end_heights(layout, line.from_), _end_heights(layout, line.to))
+    ends = _end_heights(layout, line.from_), _end_heights(layout, line.to)
+    kept = _profiles.get(line)
+    if kept is None or kept[0] != ends:
+        kept = _profiles.keep((ends, _profile(line, ends)), line)
+    return kept[1]
 
 
-@lru_cache(maxsize=LINES_KEPT)
-def _profile(same: Same[Line], start: End, stop: End) -> tuple[tuple[float, float, float], ...]:
-    line, ends = same.it, (start, stop)
+Profile = tuple[tuple[float, float, float], ...]
+_profiles: Kept[tuple[tuple[End, End], Profile]] = Kept()
+
+
+def _profile(line: Line, ends: tuple[End, End]) -> Profile:
     length = line.pipe_length_m
     points = [(at, ground) for at, ground in line.points] or [(0.0, ends[0][0]), (length, ends[1][0])]
     profile = [(min(at, length), ground, ground - line.cover_m) for at, ground in points]

@@ -1,16 +1,14 @@
 """What a single fitting, part or thin piece of pipe takes of the head: the necks on the way to an outlet."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 from leadsman.core.catalogue import PipeProduct, fittings
 from leadsman.core.design import Line, OutletBase
-from leadsman.core.layout import LINES_KEPT
+from leadsman.core.kept import Kept
 from leadsman.core.line import Lump, line_lumps
 from leadsman.core.route import Leg
 from leadsman.core.running import Running
-from leadsman.core.same import Same
 from leadsman.core.water import Water
 
 THINNER = 0.75  # of the widest pipe before it: from here on a piece counts as a neck; ours, no source
@@ -38,7 +36,7 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
     widest = 0.0
     for leg in route.legs if route else ():
         flow = abs(running.state.flow.line_flow_m3s(leg.line.id))
-        lumps = _lumps(Same(leg.line), running.model.water, tuple(running.design.own_pipes))
+        lumps = _lumps(leg.line, running.model.water, running.design.own_pipes)
         for part, name, per_flow2, at_m in lumps:
             found.append(Neck(leg, part, name, per_flow2 * flow * flow, at_m))
         pipes = list(enumerate(running.model.reaches_of_line(leg.line.id)))
@@ -51,12 +49,18 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
     return max(found, key=lambda neck: neck.loss_m, default=None)
 
 
-@lru_cache(maxsize=LINES_KEPT)
-def _lumps(
-    same: Same[Line], water: Water, own: tuple[PipeProduct, ...]
-) -> tuple[tuple[tuple[str, int], str, float, float], ...]:
+ToldLumps = tuple[tuple[tuple[str, int], str, float, float], ...]
+_kept: Kept[ToldLumps] = Kept()
+
+
+def _lumps(line: Line, water: Water, own: Sequence[PipeProduct]) -> ToldLumps:
     """Return place, name, loss over flow squared and distance [m] of each fitting and part of a line."""
-    return tuple(_told(same.it, line_lumps(same.it, "/lines", water, own)))
+    kept = _kept.get(line, water, *own)
+    return (
+        kept
+        if kept is not None
+        else _kept.keep(tuple(_told(line, line_lumps(line, "/lines", water, own))), line, water, *own)
+    )
 
 
 def _told(line: Line, lumps: Iterator[Lump]) -> Iterator[tuple[tuple[str, int], str, float, float]]:

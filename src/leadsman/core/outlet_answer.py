@@ -1,6 +1,7 @@
 """What an outlet does in a solved case, and the reason in words."""
 
 from dataclasses import replace
+from functools import lru_cache
 
 from leadsman.core.answer import OpenToAir, OutletAnswer, OutletState, SteadyState
 from leadsman.core.design import FixedOutlet, FloatValveOutlet, OutletBase, label
@@ -16,44 +17,53 @@ Told = tuple[OutletState, Wording]
 
 def outlet_answer(state: SteadyState, judged: OpeningJudgement, outlet: OutletBase) -> OutletAnswer:
     """Return the answer of an outlet in a state whose flows are known."""
-    static_m = judged.shut_heads_m.get(outlet.id, state.shut.outlet_head_m(outlet.id))
+    seen_m = judged.shut_heads_m
+    static_m = seen_m[outlet.id] if outlet.id in seen_m else state.shut.outlet_head_m(outlet.id)
     if not state.converged:
         return OutletAnswer(OutletState.DRY, say("no answer for this network"), 0.0, None, static_m, 0.0)
     flow, head_m = state.flow.outlet_flow_m3s(outlet.id), state.flow.outlet_head_m(outlet.id)
-    told, reason = _told(state, judged, outlet, head_m)
-    below = _below_atmospheric(state, outlet)
+    told, reason = _told(state, judged, outlet, flow, head_m)
+    below = _below_atmospheric(state, outlet) if state.solved.opened else None
     counted = min(flow, state.solved.used.outlet_flow_m3s(outlet.id)) if state.solved.opened else flow
     return OutletAnswer(told, reason, flow, head_m, static_m, below.used_m3s if below else counted, below)
 
 
-def _told(state: SteadyState, judged: OpeningJudgement, outlet: OutletBase, head_m: float | None) -> Told:
+def _told(
+    state: SteadyState, judged: OpeningJudgement, outlet: OutletBase, flow_m3s: float, head_m: float | None
+) -> Told:
+    opening = state.case.openings[outlet.id]
+    if flow_m3s > 0.0 and opening > 0.0 and head_m is not None and not isinstance(outlet, FixedOutlet):
+        return OutletState.RUNNING, _open(opening)
     height_m, density = state.layout.outlet_height_m(outlet), state.water.density_kgm3
     least_m = least_head_m(outlet, density)
     if outlet.id in judged.unopened:
         seen_m = (judged.shut_heads_m[outlet.id] or height_m) - height_m
         needs = say("its valve needs {} of head to open and gets {}", Quantity(least_m, "m"), Quantity(seen_m, "m"))
         return OutletState.SHUT, needs
-    if state.case.openings[outlet.id] <= 0.0:
+    if opening <= 0.0:
         return OutletState.SHUT, _why_shut(state, outlet)
     if head_m is None:
         return OutletState.DRY, _why_cut_off(state, outlet)
     over_m = head_m - height_m
     if isinstance(outlet, FixedOutlet):
-        flow_m3s, asked_m3s = state.flow.outlet_flow_m3s(outlet.id), m3s_from_lpm(outlet.flow_lpm)
+        asked_m3s = m3s_from_lpm(outlet.flow_lpm)
         if flow_m3s < asked_m3s * ALL_BUT:
             gets, asked = (Quantity(lpm_from_m3s(flow), "L/min") for flow in (flow_m3s, asked_m3s))
             return OutletState.SHORT, say("gets {} of the {} it draws: no more comes over the hump", gets, asked)
         if over_m < least_m:
             return OutletState.SHORT, say("needs {} of head and has {}", Quantity(least_m, "m"), Quantity(over_m, "m"))
         return OutletState.RUNNING, say("takes its flow whatever the head")
-    if state.flow.outlet_flow_m3s(outlet.id) > 0.0:
-        return OutletState.RUNNING, say("open {} %", f"{100 * state.case.openings[outlet.id]:.0f}")
     static_m = state.shut.outlet_head_m(outlet.id)
     if static_m is not None and static_m > height_m:
         return OutletState.DRY, say(
             "what the others draw brings the water {} under it", Quantity(max(0.0, -over_m), "m")
         )
     return OutletState.DRY, say("it stands {} above the water that feeds it", Quantity(max(0.0, -over_m), "m"))
+
+
+@lru_cache(maxsize=256)
+def _open(opening: float) -> Wording:
+    return say("open {} %", f"{100 * opening:.0f}")
 
 
 def _why_shut(state: SteadyState, outlet: OutletBase) -> Wording:

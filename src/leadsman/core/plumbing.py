@@ -5,9 +5,9 @@ opens to air is a link from its junction to the air at its own height; a fixed d
 junction.
 """
 
+import copy
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
@@ -15,11 +15,12 @@ from leadsman.core.catalogue import PipeProduct
 from leadsman.core.design import FixedOutlet, Line, OutletBase
 from leadsman.core.fittings import bore_area_m2
 from leadsman.core.gradient import GradientSolver
-from leadsman.core.layout import LINES_KEPT, Layout, line_profile
+from leadsman.core.kept import Kept
+from leadsman.core.layout import Layout, line_profile
+from leadsman.core.moved import Moved
 from leadsman.core.network import Control, Network, PumpCurve
 from leadsman.core.outlet import SQUARE, OutletLaw, outlet_law
 from leadsman.core.pipe import Pipe
-from leadsman.core.same import Same
 from leadsman.core.segment import USUAL_VELOCITY_MS, Cut, Laid, Segment, along_link, laid_whole, laid_with
 from leadsman.core.units import head_m_from_pa, m3s_from_lpm, pa_from_kpa
 from leadsman.core.water import Water
@@ -55,9 +56,12 @@ class Plumbing:
     """The network of a design, and where each of its parts is in it.
 
     Attributes:
-        laid: each line as it is laid.
+        laid: each line as it is laid; `divided` the numbers of those that are more than one link.
         segments: all segments, in the order of their links; `of_line` their numbers for each line.
-        reaches: all pieces of pipe of all lines; `reach_line` the number of each one's line.
+        reaches: all pieces of pipe of all lines; `reach_line` the number of each one's line, `first_reach` and
+            `first_piece` those of each line's first reach and first piece.
+        first_link, line_sign, line_nodes: of each line the number of its first link, 1 where that runs as the line
+            is drawn, else −1, and the numbers of its two ends, shape (2, lines).
         junctions, vessels: number of each node by its id, in the network.
         to_air: outlets that open to air, in the order of their links; `outlet_link` their links by id.
         limited: fixed draws that may fail, each a link after those; only where a line is open to air.
@@ -73,17 +77,17 @@ class Plumbing:
         self.reach_line: list[int] = []
         self.segments: list[Segment] = []
         self.laid: list[Laid] = []
+        self.divided: set[int] = set()
         self.of_line: dict[str, range] = {}
         nodes = [place.id for place in design.places]
         nodes += [outlet_id for outlet_id, node in layout.node_of_outlet.items() if node == outlet_id]
         self.junctions = {node: index for index, node in enumerate(nodes)}
-        open_at: dict[str, list[AirPoint]] = {}
-        for point in self.air_points:
-            open_at.setdefault(point.line_id, []).append(point)
-        own = tuple(design.own_pipes)
+        open_at = self._open_at()
         for index, line in enumerate(design.lines):
-            laid = self._lay(index, line, len(self.reaches), own, open_at.get(line.id, ()))
+            laid = self._lay(index, line, design.own_pipes, open_at.get(line.id, ()))
             self.laid.append(laid)
+            if len(laid.segments) > 1:
+                self.divided.add(index)
             self.of_line[line.id] = range(len(self.segments), len(self.segments) + len(laid.segments))
             self.reaches += laid.pipes
             self.reach_line += [index] * len(laid.pipes)
@@ -98,27 +102,79 @@ class Plumbing:
         self.limited_link = {
             draw.outlet_id: first + number for number, draw in enumerate(self.limited) if draw.outlet_id is not None
         }
+        self.first_link = np.array([links.start for links in self.of_line.values()], dtype=np.intp)
+        forward = np.array([self.segments[link].forward for link in self.first_link.tolist()], dtype=bool)
+        self.line_sign = np.where(forward, 1.0, -1.0)
+        ends = [[self.node(line.from_) for line in design.lines], [self.node(line.to) for line in design.lines]]
+        self.line_nodes = np.array(ends, dtype=np.intp)
         self.bores = self._bores_at_nodes()
         self.outlet_bore_m = [self.bores.get(layout.node_of_outlet[outlet.id], 0.0) for outlet in self.to_air]
-        self.laws = [
-            _law(Same(outlet), bore or 1.0, water.density_kgm3)
-            for outlet, bore in zip(self.to_air, self.outlet_bore_m, strict=True)
-        ]
+        self._law_of = {outlet.id: self._law(outlet) for outlet in design.outlets}
+        self.laws = [self._law_of[outlet.id] for outlet in self.to_air]
         self.network = self._network()
         self.solver = GradientSolver(self.network)
+
+    def _open_at(self) -> dict[str, list[AirPoint]]:
+        open_at: dict[str, list[AirPoint]] = {}
+        for point in self.air_points:
+            open_at.setdefault(point.line_id, []).append(point)
+        return open_at
+
+    def moved_to(self, layout: Layout, moved: Moved, air_points: Iterable[AirPoint] = ()) -> "Plumbing | None":
+        """Return the network of a design that differs only in what moved; None where its links are others.
+
+        It is as one made anew, but shares with this one whatever hangs on the structure alone.
+        """
+        other = copy.copy(self)
+        other.layout, other.air_points = layout, tuple(air_points)
+        open_at = other._open_at()
+        again = {index for index, line in enumerate(layout.design.lines) if line.id in open_at} if open_at else set()
+        again |= moved.lines.keys() | self.divided
+        other.laid, other.segments, other.reaches = self.laid.copy(), self.segments.copy(), self.reaches.copy()
+        other.piece_length_m = self.piece_length_m.copy()
+        for index in again:
+            line = layout.design.lines[index]
+            laid = other._lay(index, line, layout.design.own_pipes, open_at.get(line.id, ()))
+            if laid is self.laid[index]:
+                continue
+            if laid.form != self.laid[index].form:
+                return None
+            other.laid[index] = laid
+            links, reach = self.of_line[line.id], self.first_reach[index]
+            other.segments[links.start : links.stop] = laid.segments
+            other.reaches[reach : reach + len(laid.pipes)] = laid.pipes
+            lengths = [piece.length_m for segment in laid.segments for piece in segment.pieces]
+            first = self.first_piece[index]
+            other.piece_length_m[first : first + len(lengths)] = lengths
+        return other
 
     def node(self, node_id: str) -> int:
         """Return the number of a place, an outlet's own junction or a vessel."""
         return self.junctions[node_id] if node_id in self.junctions else self.vessels[node_id]
 
-    def _lay(self, index: int, line: Line, first: int, own: tuple[PipeProduct, ...], air: Sequence[AirPoint]) -> Laid:
+    def law_of(self, outlet: OutletBase) -> OutletLaw:
+        """Return the law of an outlet fully open, on the widest bore that ends where it draws."""
+        return self._law_of[outlet.id]
+
+    def _law(self, outlet: OutletBase) -> OutletLaw:
+        given = self.bores.get(self.layout.node_of_outlet[outlet.id], 0.0) or 1.0, self.water.density_kgm3
+        kept = _laws.get(outlet)
+        if kept is None or kept[0] != given:
+            kept = _laws.keep((given, outlet_law(outlet, *given)), outlet)
+        return kept[1]
+
+    def _lay(self, index: int, line: Line, own: Sequence[PipeProduct], air: Sequence[AirPoint]) -> Laid:
         """Return a line, number `index`, divided where a reducer or a point open to air divides it."""
-        laid = None if air else laid_whole(Same(line), index, first, self.water, own)
-        if laid is None:
+        reduced = line.inline and any(part.kind == "reducer" for part in line.inline)
+        if not air and not reduced:
+            return laid_whole(line, index, self.water, own)
+        kept = _divided.get(line, self.water, *own)
+        if kept is None or kept[0] != air or reduced:  # the settings of reducers hang on the heights of the line's ends
             forward = all(point.forward for point in air)
             cuts = self._cuts(line, air, along_link(line, forward))
-            laid = laid_with(line, index, first, self.water, own, cuts, forward)
-        return laid
+            laid = laid_with(line, index, self.water, own, cuts, forward)
+            kept = _divided.keep((air, laid), line, self.water, *own)
+        return kept[1]
 
     def _cuts(self, line: Line, air_points: Sequence[AirPoint], along: Callable[[float], float]) -> list[Cut]:
         cuts = []
@@ -150,9 +206,11 @@ class Plumbing:
         """Return the widest bore [m] that ends at each node."""
         bores: dict[str, float] = {}
         for segment in self.segments:
-            for end, bore in zip((segment.start, segment.end), segment.end_bores_m, strict=True):
-                if bore > bores.get(end, 0.0):
-                    bores[end] = bore
+            at_start, at_end = segment.end_bores_m
+            if at_start > bores.get(segment.start, 0.0):
+                bores[segment.start] = at_start
+            if at_end > bores.get(segment.end, 0.0):
+                bores[segment.end] = at_end
         return bores
 
     def _network(self) -> Network:
@@ -160,9 +218,15 @@ class Plumbing:
         outlet_nodes = [number[self.layout.node_of_outlet[outlet.id]] for outlet in self.to_air]
         outlet_nodes += [self.junctions[draw.node_id] for draw in self.limited]
         air = len(self.junctions) + len(self.vessels)
-        pieces = [(link, piece) for link, segment in enumerate(self.segments) for piece in segment.pieces]
-        self.piece_reach = np.array([piece.reach for _, piece in pieces], dtype=np.intp)
-        self.piece_length_m = np.array([piece.length_m for _, piece in pieces])
+        in_segment = [len(one.pieces) for one in self.segments]
+        first_reach = np.cumsum([0, *(len(one.pipes) for one in self.laid)])[:-1]
+        in_laid = [sum(len(segment.pieces) for segment in one.segments) for one in self.laid]
+        self.first_reach, self.first_piece = first_reach.tolist(), np.cumsum([0, *in_laid])[:-1].tolist()
+        in_line = np.array([len(one.segments) for one in self.laid], dtype=np.intp)
+        pieces = [piece for one in self.segments for piece in one.pieces]
+        self.piece_reach = np.repeat(np.repeat(first_reach, in_line), in_segment)
+        self.piece_reach += np.array([piece.reach for piece in pieces], dtype=np.intp)
+        self.piece_length_m = np.array([piece.length_m for piece in pieces])
         self.power_outlets = np.array([i for i, law in enumerate(self.laws) if law.exponent != SQUARE], dtype=np.intp)
         controls = [(link, one.control) for link, one in enumerate(self.segments) if one.control is not None]
         after = len(self.segments) + len(self.to_air)
@@ -174,7 +238,7 @@ class Plumbing:
             end=np.array(
                 [*(number[one.end] for one in self.segments), *range(air, air + len(outlet_nodes))], dtype=np.intp
             ),
-            piece_link=np.array([link for link, _ in pieces], dtype=np.intp),
+            piece_link=np.repeat(np.arange(len(self.segments)), in_segment),
             controls=np.array([link for link, _ in controls], dtype=np.intp),
             control_kinds=np.array([kind for _, kind in controls], dtype=np.intp),
             powers=len(self.segments) + self.power_outlets,
@@ -196,12 +260,10 @@ class Plumbing:
         return flows + [m3s_from_lpm(draw.flow_lpm) for draw in self.limited]
 
 
-@lru_cache(maxsize=LINES_KEPT)
-def _law(outlet: Same[OutletBase], bore_m: float, density_kgm3: float) -> OutletLaw:
-    return outlet_law(outlet.it, bore_m, density_kgm3)
+_divided: Kept[tuple[Sequence[AirPoint], Laid]] = Kept()
+_laws: Kept[tuple[tuple[float, float], OutletLaw]] = Kept()
 
 
-@lru_cache(maxsize=LINES_KEPT)
 def _usual_flow_m3s(law: OutletLaw, bore_m: float) -> float:
-    flow = (USUAL_HEAD_M / law.scale) ** (1.0 / law.exponent)
+    flow = float((USUAL_HEAD_M / law.scale) ** (1.0 / law.exponent))
     return min(flow, USUAL_VELOCITY_MS * bore_area_m2(bore_m)) if bore_m else flow

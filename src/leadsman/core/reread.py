@@ -113,4 +113,4 @@ def _texts(value: Any) -> Any:
 @cache
 def _list_of(kind: str) -> TypeAdapter[list[Part]]:
     """Return what checks a list of parts of the document."""
-    return TypeAdapter(Design.model_fields[kind].annotation)
+    return TypeAdapter(Design.__annotations__[kind])

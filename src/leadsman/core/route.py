@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
+from typing import NamedTuple
 
 from leadsman.core.along import Along
 from leadsman.core.case import Case
@@ -12,8 +13,7 @@ from leadsman.core.design import Line, Vessel
 from leadsman.core.steady import STILL_BELOW_M3S, Flow, NetworkModel
 
 
-@dataclass(frozen=True)
-class Leg:
+class Leg(NamedTuple):
     """One line of a route, taken `forward` or against its drawing, from and to a distance along the route [m]."""
 
     line: Line

@@ -55,7 +55,7 @@ class Running:
         """All outlets drawing together, and each by itself under its id."""
         return self._solved[0]
 
-    @property
+    @cached_property
     def state(self) -> SteadyState:
         """The steady state that is judged: every outlet that is not shut by hand drawing fully."""
         return self.states[TOGETHER]
@@ -88,7 +88,7 @@ class Running:
         brimming = {vessel.id: vessel.brim_m for vessel in self.design.vessels}
         brimful = replace(self.standing.with_nothing_drawing(), levels_m=brimming)
         full = [] if self.together_only else [brimful]
-        states, flows = solve_with(self.model, cases, [*drawing.values(), *full])
+        states, flows = solve_with(self.model, cases, [*drawing.values(), *full], in_passing=self.together_only)
         return states, dict(zip(drawing, flows, strict=False)), flows[-1] if full else None
 
     @cached_property
@@ -118,8 +118,12 @@ class Running:
 
     def wanted_m3s(self, outlet: OutletBase) -> float | None:
         """Return the wanted flow of an outlet [m3/s], None where none is stated."""
-        wanted = self.requirement(outlet)
-        return m3s_from_lpm(wanted.flow_lpm) if wanted and wanted.flow_lpm else None
+        return self._wanted_m3s.get(outlet.id)
+
+    @cached_property
+    def _wanted_m3s(self) -> dict[str, float]:
+        stated = self._requirements.items()
+        return {outlet_id: m3s_from_lpm(wanted.flow_lpm) for outlet_id, wanted in stated if wanted.flow_lpm}
 
     def wanted_refill_s(self, outlet: OutletBase) -> float | None:
         """Return the time [s] in which the outlet's vessel should be full, None where none is stated."""

@@ -2,16 +2,15 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from leadsman.core.catalogue import PipeProduct
 from leadsman.core.design import Line
 from leadsman.core.fittings import bore_area_m2
-from leadsman.core.layout import LINES_KEPT
+from leadsman.core.kept import Kept
 from leadsman.core.line import Lump, line_lumps, line_reaches
 from leadsman.core.network import Control
 from leadsman.core.pipe import Pipe
-from leadsman.core.same import Same
 from leadsman.core.units import m3s_from_lpm
 from leadsman.core.water import Water
 
@@ -20,7 +19,7 @@ USUAL_VELOCITY_MS = 0.3
 
 @dataclass(frozen=True)
 class Piece:
-    """Pipe of one bore in a segment: number of its reach, its length [m] within the segment, and its bore [m]."""
+    """Pipe of one bore in a segment: number of its reach in the line, length [m] within the segment, and bore [m]."""
 
     reach: int
     length_m: float
@@ -73,6 +72,16 @@ class Laid:
     pipes: tuple[Pipe, ...]
     segments: tuple[Segment, ...]
 
+    @cached_property
+    def form(self) -> tuple[object, ...]:
+        """What the network's structure hangs on: two lines of one form make the same links, with other figures."""
+        bores = tuple(pipe.bore_m for pipe in self.pipes)
+        links = (
+            (one.forward, one.start, one.end, one.control, one.one_way, one.pump, tuple(p.reach for p in one.pieces))
+            for one in self.segments
+        )
+        return (bores, *links)
+
 
 @dataclass(frozen=True)
 class Cut:
@@ -83,12 +92,15 @@ class Cut:
     setting: float = 0.0
 
 
-@lru_cache(maxsize=LINES_KEPT)
-def laid_whole(line: Same[Line], index: int, first: int, water: Water, own: tuple[PipeProduct, ...]) -> Laid | None:
-    """Return a line that nothing divides: of one met before the very same; None where a reducer divides it."""
-    if any(part.kind == "reducer" for part in line.it.inline):
-        return None
-    return laid_with(line.it, index, first, water, own, [], True)
+_whole: Kept[Laid] = Kept()
+
+
+def laid_whole(line: Line, index: int, water: Water, own: Sequence[PipeProduct]) -> Laid:
+    """Return a line, number `index` of its design, that nothing divides: of one met before the very same.
+
+    Raises: as `laid_with`.
+    """
+    return _whole.get(line, water, *own) or _whole.keep(laid_with(line, index, water, own, [], True), line, water, *own)
 
 
 def along_link(line: Line, forward: bool) -> Callable[[float], float]:
@@ -98,12 +110,11 @@ def along_link(line: Line, forward: bool) -> Callable[[float], float]:
 
 
 def laid_with(
-    line: Line, index: int, first: int, water: Water, own: Sequence[PipeProduct], cuts: Sequence[Cut], forward: bool
+    line: Line, index: int, water: Water, own: Sequence[PipeProduct], cuts: Sequence[Cut], forward: bool
 ) -> Laid:
     """Return a line, number `index` of its design, with its segments between the cuts.
 
     Args:
-        first: number of its first reach.
         own: the design's own products.
         forward: its links run from its `from` to its `to`.
     Raises:
@@ -112,7 +123,7 @@ def laid_with(
     path, length, along = f"/lines/{index}", line.pipe_length_m, along_link(line, forward)
     pipes = line_reaches(line, path, own)
     lumps = [Lump(along(lump.at_m), lump.per_flow2, lump.on_bore) for lump in line_lumps(line, path, water, own)]
-    reaches = list(enumerate(pipes, first))
+    reaches = list(enumerate(pipes))
     one_way = line.pump is not None or any(part.kind == "check_valve" for part in line.inline)
     start, stop = (line.from_, line.to) if forward else (line.to, line.from_)
     segments: list[Segment] = []

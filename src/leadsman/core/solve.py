@@ -6,6 +6,7 @@ from leadsman.core.answer import OutletState, SteadyState, Told
 from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FixedOutlet, Scenario, label
 from leadsman.core.grazing import set_for
+from leadsman.core.kept import Kept
 from leadsman.core.layout import Layout
 from leadsman.core.line_answer import line_answer
 from leadsman.core.loading import FrictionMaker, darcy, hazen_williams
@@ -17,6 +18,8 @@ from leadsman.core.water import water_at
 from leadsman.core.wording import say
 
 ASKED = "asked"
+MODELS_KEPT = 4
+_models: Kept[NetworkModel] = Kept(MODELS_KEPT)
 FRICTION: dict[str, FrictionMaker] = {"darcy": darcy, "hazen-williams": hazen_williams}
 
 
@@ -28,7 +31,11 @@ def model_of(design: Design, *, friction: str = "darcy", scenario: Scenario | No
         OutOfRange: a pipe is rougher than its bore allows.
     """
     water_c = design.site.water_c if scenario is None or scenario.water_c is None else scenario.water_c
-    return NetworkModel(Layout(design), water_at(water_c), FRICTION[friction])
+    water, law = water_at(water_c), FRICTION[friction]
+    hangs_on = design.outlets, design.vessels, design.own_pipes, water, law
+    before = _models.get(*hangs_on)
+    moved = before.moved_to(design) if before else None
+    return _models.keep(moved or NetworkModel(Layout(design), water, law), *hangs_on)
 
 
 def solve(
@@ -52,24 +59,28 @@ def solve_cases(model: NetworkModel, wanted: Mapping[str, Case]) -> dict[str, St
 
 
 def solve_with(
-    model: NetworkModel, wanted: Mapping[str, Case], also: Sequence[Case]
+    model: NetworkModel, wanted: Mapping[str, Case], also: Sequence[Case], *, in_passing: bool = False
 ) -> tuple[dict[str, SteadyState], list[Flow]]:
     """Return the state of each case wanted, and the full-pipe flows of other cases, all in one batch.
 
     Every case is solved as if all its valves opened, and with each valve that needs a pressure shut in turn; only
     where one then stays shut is its case solved again.
+
+    Args:
+        in_passing: as in `NetworkModel.full_flows`.
     """
     cases = list(wanted.values())
     asked = shut_in_turn(model, cases)
     in_turn = [cases[row].with_shut(one.id) for row, one in asked]
-    flows = model.full_flows([*cases, cases[0].with_nothing_drawing(), *in_turn, *also])
+    flows = model.full_flows([*cases, cases[0].with_nothing_drawing(), *in_turn, *also], in_passing=in_passing)
     count = len(cases)
     openings = judge_openings(model, cases, asked, flows[count + 1 : count + 1 + len(in_turn)])
     again = [row for row, one in enumerate(openings) if one.unopened]
     for row, flow in zip(again, model.full_flows([openings[row].case for row in again]) if again else (), strict=True):
         flows[row] = flow
     states = {
-        name: _told(model, openings[row], model.with_air(flows[row]), flows[count]) for row, name in enumerate(wanted)
+        name: _told(model, openings[row], model.with_air(flows[row], in_passing=in_passing), flows[count])
+        for row, name in enumerate(wanted)
     }
     return states, flows[count + 1 + len(in_turn) :]
 

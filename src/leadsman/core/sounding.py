@@ -1,16 +1,15 @@
 """Where the fall goes: from the source's water down to an outlet, while it takes the flow that is wanted."""
 
 import math
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from leadsman.core.design import FixedOutlet, OutletBase
-from leadsman.core.outlet import least_head_m, outlet_law
+from leadsman.core.outlet import least_head_m
 from leadsman.core.route import Leg, Route
 from leadsman.core.steady import Flow
 
 
-@dataclass(frozen=True)
-class Sounding:
+class Sounding(NamedTuple):
     """Heads [m] while an outlet takes a flow [m3/s]: what pipe and fittings take, and what the outlet needs.
 
     `surface_m` is the height from which the fall is counted: the source's water, with what pumps on the way add.
@@ -39,6 +38,25 @@ class Sounding:
         return self.left_m - self.valve_needs_m
 
 
+class Losses(NamedTuple):
+    """Heads lost along the legs of a way [m], and the least height of the grade over their pipe [m].
+
+    `least_but_first_m` is of all legs but the first, `least_inner_m` of those between the first and the last,
+    `least_last_m` of the last one's points without its far end, and `least_first_m` of the first one's without its
+    beginning.
+    """
+
+    pipe_m: float
+    fitting_m: float
+    least_but_first_m: float
+    least_inner_m: float
+    least_last_m: float
+    least_first_m: float
+
+
+NOTHING = Losses(0.0, 0.0, math.inf, math.inf, math.inf, math.inf)
+
+
 class LossesBefore:
     """What the ways of one solved case take, told by their last leg: ways that begin alike share their legs."""
 
@@ -46,32 +64,30 @@ class LossesBefore:
         self.flow = flow
         self._of: dict[int, tuple[Leg, Losses]] = {}
 
-    def __call__(self, legs: tuple[Leg, ...]) -> "Losses":
-        """Return losses of pipe and fittings [m] along some legs, and the least height of the grade over their pipe.
-
-        That height is of legs that lie between others: all but the first.
-        """
+    def __call__(self, legs: tuple[Leg, ...]) -> Losses:
+        """Return what some legs take, from the first on."""
         known = len(legs)
         while known and id(legs[known - 1]) not in self._of:
             known -= 1
-        lost = self._of[id(legs[known - 1])][1] if known else Losses(0.0, 0.0, math.inf)
+        lost = self._of[id(legs[known - 1])][1] if known else NOTHING
         for number in range(known, len(legs)):
             leg = legs[number]
             pipe, fitting = self.flow.line_losses_m[leg.line.id]
-            sign = 1.0 if leg.forward else -1.0
-            least = min(lost.least_over_pipe_m, self.flow.least_over_pipe_m[leg.line.id]) if number else math.inf
-            lost = Losses(lost.pipe_m + sign * pipe, lost.fitting_m + sign * fitting, least)
+            sign, before = 1.0 if leg.forward else -1.0, lost.least_but_first_m
+            least = self.flow.least_over_pipe_m[leg.line.id]
+            but_begin, but_end = least.but_first_m, least.but_last_m
+            if not leg.forward:
+                but_begin, but_end = but_end, but_begin
+            lost = Losses(
+                lost.pipe_m + sign * pipe,
+                lost.fitting_m + sign * fitting,
+                min(before, least.all_m) if number else math.inf,
+                before,
+                but_end if number else least.inner_m,
+                lost.least_first_m if number else but_begin,
+            )
             self._of[id(leg)] = leg, lost
         return lost
-
-
-@dataclass(frozen=True)
-class Losses:
-    """Heads lost along a way [m], and the least height of its grade over the pipe [m]."""
-
-    pipe_m: float
-    fitting_m: float
-    least_over_pipe_m: float
 
 
 def sounding(
@@ -89,8 +105,7 @@ def sounding(
     losses = losses or LossesBefore(flow)
     lost = losses(route.legs)
     pipe_m, fitting_m = lost.pipe_m, lost.fitting_m
-    node = model.layout.node_of_outlet[outlet.id]
-    law = outlet_law(outlet, model.plumbing.bores.get(node, 1.0), model.water.density_kgm3)
+    law = model.plumbing.law_of(outlet)
     works_from_m = least_head_m(outlet, model.water.density_kgm3) if isinstance(outlet, FixedOutlet) else 0.0
     return Sounding(
         flow_m3s=flow_m3s,
@@ -99,18 +114,11 @@ def sounding(
         pipe_loss_m=pipe_m,
         fitting_loss_m=fitting_m,
         valve_needs_m=max(law.head_m(flow_m3s), works_from_m),
-        least_over_pipe_m=None if route.siphon else _least_over_pipe_m(losses, route),
+        least_over_pipe_m=None if route.siphon else _least_over_pipe_m(lost, len(route.legs)),
     )
 
 
-def _least_over_pipe_m(losses: LossesBefore, route: Route) -> float | None:
+def _least_over_pipe_m(lost: Losses, legs: int) -> float | None:
     """Return the least height [m] of the grade over the pipe between the ends of a route; None without a point."""
-    flow = losses.flow
-    between = losses(route.legs[:-1]).least_over_pipe_m
-    inner = [between] if between < math.inf else []
-    for leg in (route.legs[0], route.legs[-1]) if route.legs[1:] else route.legs:
-        for number in flow.model.along.of_line[leg.line.id]:
-            at_m = leg.at_m(flow.model.along.points[number].at_m)
-            if 0.0 < at_m < route.length_m:
-                inner.append(float(flow.over_pipe_m[number]))
-    return min(inner, default=None)
+    least = min(lost.least_inner_m, lost.least_last_m, lost.least_first_m if legs > 1 else math.inf)
+    return least if least < math.inf else None

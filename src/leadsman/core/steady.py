@@ -8,15 +8,18 @@ unless the water in them would boil.
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
 from leadsman.core.along import Along
 from leadsman.core.case import Case
+from leadsman.core.design import Design
 from leadsman.core.friction import Floats
-from leadsman.core.gradient import CLOSED, Solution
+from leadsman.core.gradient import CLOSED, ENERGY_WITHIN_M, Solution
 from leadsman.core.layout import Layout
 from leadsman.core.loading import Figures, FrictionMaker, Loader, darcy
+from leadsman.core.moved import Moved, moved_between
 from leadsman.core.network import Bools, Cases
 from leadsman.core.pipe import Pipe
 from leadsman.core.plumbing import AirPoint, Plumbing
@@ -26,7 +29,17 @@ from leadsman.core.water import Water
 SUCKS_BELOW_M = -1e-6
 STILL_BELOW_M3S = 1e-12
 MOST_AIR_ROUNDS = 6
+ENERGY_IN_PASSING_M = 1e-6  # what an answer that counts as converged may be off in a link
 MOST_TOGETHER = 200  # cases; measured: more of them no longer fit near the processor, and take half as long again
+
+
+class LeastOverPipe(NamedTuple):
+    """The least height of the grade over the pipe of a line [m]: of all its points, and without its ends."""
+
+    all_m: float
+    but_first_m: float
+    but_last_m: float
+    inner_m: float
 
 
 @dataclass(frozen=True)
@@ -49,19 +62,33 @@ class Flow:
         """Return the head [m] at a place, an outlet's own end or a vessel; None where no water gets to."""
         plumbing = self.model.plumbing
         if node_id in plumbing.vessels:
-            return float(self.heads_m[plumbing.vessels[node_id]])
+            return self._heads_m[plumbing.vessels[node_id]]
         number = plumbing.junctions[node_id]
-        if not self.reached[number]:
+        if not self._reached[number]:
             return None
-        head_m = float(self.heads_m[number])
-        return max(head_m, self.model.air_at.get(node_id, head_m))
+        head_m = self._heads_m[number]
+        return max(head_m, self.model.air_at[node_id]) if node_id in self.model.air_at else head_m
+
+    # numbers are taken out of a list five times as fast as out of an array
+    @cached_property
+    def _heads_m(self) -> list[float]:
+        return self.heads_m.tolist()  # type: ignore[no-any-return]
+
+    @cached_property
+    def _reached(self) -> list[bool]:
+        return self.reached.tolist()  # type: ignore[no-any-return]
+
+    @cached_property
+    def _flows_m3s(self) -> list[float]:
+        still = np.abs(self.flows_m3s) < STILL_BELOW_M3S
+        return np.where(still, 0.0, self.flows_m3s).tolist()  # type: ignore[no-any-return]
 
     def line_flow_m3s(self, line_id: str) -> float:
         """Return the flow [m3/s] of a line, positive from `from` to `to`."""
-        first = self.model.plumbing.of_line[line_id][0]
-        flow = float(self.flows_m3s[first])
-        flow = 0.0 if abs(flow) < STILL_BELOW_M3S else flow
-        return flow if self.model.plumbing.segments[first].forward else -flow
+        plumbing = self.model.plumbing
+        first = plumbing.of_line[line_id].start
+        flow = self._flows_m3s[first]
+        return flow if plumbing.segments[first].forward else -flow
 
     @cached_property
     def greatest_inflows(self) -> dict[str, tuple[str, str, bool]]:
@@ -83,8 +110,7 @@ class Flow:
         if link is None:
             wanted = self.model.loader.fixed_flows[outlet_id] if self.case.openings[outlet_id] > 0.0 else 0.0
             return self._drawn(outlet_id, wanted)
-        flow = float(self.flows_m3s[link])
-        return flow if flow > STILL_BELOW_M3S else 0.0
+        return max(self._flows_m3s[link], 0.0)
 
     def outlet_head_m(self, outlet_id: str) -> float | None:
         """Return the head [m] at the junction that an outlet draws from."""
@@ -104,13 +130,16 @@ class Flow:
         return np.asarray(self.point_heads_m - self.model.along.pipe_m)
 
     @cached_property
-    def least_over_pipe_m(self) -> dict[str, float]:
+    def least_over_pipe_m(self) -> dict[str, "LeastOverPipe"]:
         """The least height of the grade over the pipe [m] along each line."""
-        of_line = self.model.along.of_line
-        if not of_line:
+        first, last = self.model.along.line_ends
+        if not len(first):
             return {}
-        least = np.minimum.reduceat(self.over_pipe_m, [numbers.start for numbers in of_line.values()])
-        return dict(zip(of_line, least.tolist(), strict=True))
+        least = [
+            np.minimum.reduceat(np.where(left_out, np.inf, self.over_pipe_m), np.flatnonzero(first)).tolist()
+            for left_out in (False, first, last, first | last)
+        ]
+        return dict(zip(self.model.along.of_line, map(LeastOverPipe, *least), strict=True))
 
     @cached_property
     def line_losses_m(self) -> dict[str, tuple[float, float]]:
@@ -118,21 +147,24 @@ class Flow:
 
         What a pump adds counts as neither.
         """
-        return {line.id: self._line_losses_m(line.id) for line in self.model.layout.design.lines}
-
-    def _line_losses_m(self, line_id: str) -> tuple[float, float]:
-        plumbing = self.model.plumbing
-        links, ends = plumbing.of_line[line_id], self.model.layout.lines[line_id]
-        forward = plumbing.segments[links[0]].forward
-        pipe = float(self.friction_m[links.start : links.stop].sum()) * (1.0 if forward else -1.0)
-        flow = self.line_flow_m3s(line_id)
-        if ends.pump is not None:
-            lumps = sum(lump.per_flow2 for link in links for lump in plumbing.segments[link].lumps)
-            return pipe, lumps * flow * abs(flow)
-        from_m, to_m = self.head_m(ends.from_), self.head_m(ends.to)
-        if flow == 0.0 or from_m is None or to_m is None:
-            return 0.0, 0.0
-        return pipe, from_m - to_m - pipe
+        plumbing, lines = self.model.plumbing, self.model.layout.design.lines
+        if not lines:
+            return {}
+        heads_m, wet = self.heads_m.copy(), self.reached.copy()
+        wet[len(plumbing.junctions) :] = True
+        for node_id, air_m in self.model.air_at.items():
+            heads_m[plumbing.junctions[node_id]] = max(heads_m[plumbing.junctions[node_id]], air_m)
+        start, end = plumbing.line_nodes
+        runs = (np.array(self._flows_m3s)[plumbing.first_link] != 0.0) & wet[start] & wet[end]
+        pipe = np.add.reduceat(self.friction_m, plumbing.first_link) * plumbing.line_sign
+        losses = np.where(runs, [pipe, heads_m[start] - heads_m[end] - pipe], 0.0).tolist()
+        found = dict(zip(plumbing.of_line, zip(*losses, strict=True), strict=True))
+        for number, line in enumerate(lines):
+            if line.pump is not None:
+                flow = self.line_flow_m3s(line.id)
+                lumps = sum(sum(segment.taken_per_flow2) for segment in plumbing.laid[number].segments)
+                found[line.id] = float(pipe[number]), lumps * flow * abs(flow)
+        return found
 
     def _drawn(self, outlet_id: str, wanted_m3s: float) -> float:
         return wanted_m3s if self.outlet_head_m(outlet_id) is not None else 0.0
@@ -167,15 +199,46 @@ class NetworkModel:
     def __init__(
         self, layout: Layout, water: Water, friction: FrictionMaker = darcy, air_points: Sequence[AirPoint] = ()
     ) -> None:
+        plumbing = Plumbing(layout, water, air_points)
+        self._take(water, friction, plumbing, Loader(plumbing, friction), Along(plumbing))
+
+    def _take(self, water: Water, friction: FrictionMaker, plumbing: Plumbing, loader: Loader, along: Along) -> None:
+        layout = plumbing.layout
         self.layout, self.water, self.friction = layout, water, friction
-        self.plumbing = Plumbing(layout, water, air_points)
-        self.loader = Loader(self.plumbing, friction)
-        self.along = Along(self.plumbing)
+        self.plumbing, self.loader, self.along = plumbing, loader, along
         self.boils_below_m = DISSOLVED_AIR_MARGIN_M - siphon_limit_m(layout.design.site.altitude_m, water)
         laid = zip(layout.design.lines, self.plumbing.laid, strict=True)
         self._reaches = {line.id: list(one.pipes) for line, one in laid}
         self.air_at = self._air_at_places()
         self._opened: dict[frozenset[AirPoint], NetworkModel] = {}
+        self._before: _Before | None = None
+        self._last: Solution | None = None
+
+    def moved_to(self, design: Design) -> "NetworkModel | None":
+        """Return the network of a design in which only places and lines have other figures; None of any other.
+
+        It is as one made anew, in a tenth of the time: what hangs on the structure alone is shared.
+        """
+        moved = moved_between(self.layout.design, design)
+        if moved is None:
+            return None
+        again = moved.lines_at(design)
+        model = self._moved_to(self.layout.moved_to(design, moved), moved, again)
+        if model:
+            model._before = _Before(list(self._opened.values()), moved, again)
+        return model
+
+    def _moved_to(
+        self, layout: Layout, moved: Moved, again: Sequence[int], air_points: Sequence[AirPoint] = ()
+    ) -> "NetworkModel | None":
+        plumbing = self.plumbing.moved_to(layout, moved, air_points)
+        along = plumbing and self.along.moved_to(plumbing, {*again, *plumbing.divided})
+        if not plumbing or not along:
+            return None
+        model = NetworkModel.__new__(NetworkModel)
+        model._take(self.water, self.friction, plumbing, self.loader.moved_to(plumbing), along)
+        model._last = self._last
+        return model
 
     def _air_at_places(self) -> dict[str, float]:
         """Return the height [m] of the water at places where it stands open to air; below, it runs part-full."""
@@ -191,10 +254,22 @@ class NetworkModel:
         """Return the pieces of pipe of a line from its `from` end."""
         return self._reaches[line_id]
 
-    def full_flows(self, wanted: Sequence[Case], figures: Figures | None = None) -> list[Flow]:
-        """Return every case with all pipes full, in one batch over one structure."""
+    def full_flows(
+        self, wanted: Sequence[Case], figures: Figures | None = None, *, in_passing: bool = False
+    ) -> list[Flow]:
+        """Return every case with all pipes full, in one batch over one structure.
+
+        Args:
+            in_passing: start from the answer of before something moved, where as many cases were solved then, and
+                stop as soon as no more is asked of an answer.
+        """
         cases = self.loader.cases(wanted, figures)
-        return self.flows(wanted, cases, self.plumbing.solver.solve(cases))
+        start = self._last if in_passing and self._last and len(self._last.flows_m3s) == len(wanted) else None
+        within_m = ENERGY_IN_PASSING_M if in_passing else ENERGY_WITHIN_M
+        solution = self.plumbing.solver.solve(cases, start, within_m)
+        if in_passing:
+            self._last = solution
+        return self.flows(wanted, cases, solution)
 
     def flows(self, wanted: Sequence[Case], cases: Cases, solution: Solution) -> list[Flow]:
         """Return a solution case by case."""
@@ -242,19 +317,23 @@ class NetworkModel:
         numbers = np.flatnonzero(counted & (over < SUCKS_BELOW_M))
         return tuple(Suction(int(number), float(over[number])) for number in numbers)
 
-    def with_air(self, full: Flow) -> Solved:
-        """Return a full-pipe flow with its other answer, open to air wherever it sucks."""
+    def with_air(self, full: Flow, *, in_passing: bool = False) -> Solved:
+        """Return a full-pipe flow with its other answer, open to air wherever it sucks.
+
+        Args:
+            in_passing: as in `full_flows`.
+        """
         suctions = self.suctions(full) if full.converged else ()
         if not suctions:
             return Solved(full, (), None, full, False)
         boiling = [one for one in suctions if one.head_over_pipe_m < self.boils_below_m]
-        opened = self._open(full, suctions)
+        opened = self._open(full, suctions, in_passing)
         siphon = {line.id for line in self.layout.design.lines if line.siphon}
         broken = [one for one in suctions if one in boiling or self.along.points[one.point].line_id not in siphon]
-        used = full if not broken else opened if len(broken) == len(suctions) else self._open(full, broken)
+        used = full if not broken else opened if len(broken) == len(suctions) else self._open(full, broken, in_passing)
         return Solved(full, suctions, opened, used, bool(boiling))
 
-    def _open(self, full: Flow, suctions: Sequence[Suction]) -> Flow:
+    def _open(self, full: Flow, suctions: Sequence[Suction], in_passing: bool) -> Flow:
         """Return the case with points open to air, and with those that suck once they are."""
         opened: set[AirPoint] = set()
         found, flow, model = suctions, full, self
@@ -264,7 +343,7 @@ class NetworkModel:
                 break
             opened |= fresh
             model = self._model_open_at(frozenset(opened))
-            flow = model.full_flows([full.case])[0]
+            flow = model.full_flows([full.case], in_passing=in_passing)[0]
             found = model.suctions(flow) if flow.converged else ()
         return flow
 
@@ -277,5 +356,25 @@ class NetworkModel:
     def _model_open_at(self, points: frozenset[AirPoint]) -> "NetworkModel":
         if points not in self._opened:
             ordered = sorted(points, key=lambda point: (point.line_id, point.at_m))
-            self._opened[points] = NetworkModel(self.layout, self.water, self.friction, ordered)
+            model = self._before and self._before.opened_at(ordered, self.layout)
+            self._opened[points] = model or NetworkModel(self.layout, self.water, self.friction, ordered)
         return self._opened[points]
+
+
+@dataclass(frozen=True)
+class _Before:
+    """Networks that were opened to air before something moved, and what moved since: numbers of lines too."""
+
+    opened: list[NetworkModel]
+    moved: Moved
+    again: Sequence[int]
+
+    def opened_at(self, points: Sequence[AirPoint], layout: Layout) -> NetworkModel | None:
+        """Return the network open at points of its lines, made of one that was open on the same lines, if any was."""
+        lines = [point.line_id for point in points]
+        for model in self.opened:
+            if [point.line_id for point in model.plumbing.air_points] == lines:
+                found = model._moved_to(layout, self.moved, self.again, points)
+                if found:
+                    return found
+        return None

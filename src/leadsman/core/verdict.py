@@ -72,10 +72,14 @@ def verdict_sentence(
 def tightest_outlet(analysis: Analysis, findings: list[Finding]) -> OutletBase | None:
     """Return the outlet that the strip is about: with the worst finding on its flow, then least of what is wanted."""
 
+    worst: dict[str, int] = {}
+    for finding in findings:
+        severity = SEVERITIES.index(finding.severity)
+        worst[finding.where] = min(severity, worst.get(finding.where, severity))
+
     def rank(outlet: OutletBase) -> tuple[int, float]:
-        own = [finding.severity for finding in findings if finding.where == outlet.id]
         wanted, flow = analysis.wanted_m3s(outlet), analysis.answer(outlet).judged_flow_m3s
-        return min(map(SEVERITIES.index, own), default=len(SEVERITIES)), flow / wanted if wanted else float("inf")
+        return worst.get(outlet.id, len(SEVERITIES)), flow / wanted if wanted else float("inf")
 
     fed = [outlet for outlet in analysis.fed_outlets if analysis.routes[outlet.id]]
     return min(fed, key=rank, default=None)

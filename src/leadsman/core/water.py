@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from leadsman.core.errors import require_between
 from leadsman.core.units import KELVIN_AT_0_C, STANDARD_ATMOSPHERE_PA
@@ -33,6 +34,7 @@ class Water:
     vapour_pressure_pa: float
 
 
+@lru_cache(maxsize=64)
 def water_at(temperature_c: float) -> Water:
     """Return the properties of liquid water at 101.325 kPa.
 

@@ -1826,12 +1826,10 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
             flow: components["schemas"]["NumberReport"];
-            /** Outlets */
-            outlets: {
-                [key: string]: components["schemas"]["GlimpsedOutlet"];
-            };
+            outlets: components["schemas"]["GlimpsedOutlets"];
             /** Sentence */
             sentence: (string | components["schemas"]["QuantityReport"])[];
+            soundings: components["schemas"]["GlimpsedSoundings"];
             /**
              * Standing
              * @enum {string}
@@ -1840,14 +1838,44 @@ export interface components {
             way: components["schemas"]["GlimpsedWay"] | null;
         };
         /**
-         * GlimpsedOutlet
-         * @description What an outlet gets with all drawing together.
+         * GlimpsedOutlets
+         * @description What outlets get with all drawing together, in columns: of two hundred outlets that is half as long as in rows.
          */
-        GlimpsedOutlet: {
+        GlimpsedOutlets: {
             /** Flow Lpm */
-            flow_lpm: number;
-            sounding: components["schemas"]["SoundingReport"] | null;
-            state: components["schemas"]["OutletState"];
+            flow_lpm: number[];
+            /** Outlet */
+            outlet: string[];
+            /** State */
+            state: components["schemas"]["OutletState"][];
+        };
+        /**
+         * GlimpsedSoundings
+         * @description Soundings of the outlets that have one, in columns; each as in `SoundingReport`.
+         */
+        GlimpsedSoundings: {
+            /** Fitting Loss M */
+            fitting_loss_m: number[];
+            /** Flow Lpm */
+            flow_lpm: number[];
+            /** Least Over Pipe M */
+            least_over_pipe_m: (number | null)[];
+            /** Left M */
+            left_m: number[];
+            /** Margin M */
+            margin_m: number[];
+            /** Outlet */
+            outlet: string[];
+            /** Outlet M */
+            outlet_m: number[];
+            /** Pipe Loss M */
+            pipe_loss_m: number[];
+            /** Surface M */
+            surface_m: number[];
+            /** Valve Needs M */
+            valve_needs_m: number[];
+            /** Wanted */
+            wanted: boolean[];
         };
         /**
          * GlimpsedWay

@@ -35,7 +35,8 @@ def static_causes(analysis: Analysis, number: int) -> list[tuple[float, str]]:
 def outlet_causes(analysis: Analysis, outlet: OutletBase) -> list[tuple[float, str]]:
     """Return by how much each uncertain height may move what stands on an outlet [m], most first."""
     place = analysis.model.layout.places[outlet.place]
-    if not place.height_error_m and not (analysis.highest_source and analysis.highest_source.height_error_m):
+    source = analysis.highest_source if analysis.stores_uncertain else None
+    if not place.height_error_m and not (source and source.height_error_m):
         return []
     return _with_source(analysis, label(place), place.height_error_m or 0.0)
 

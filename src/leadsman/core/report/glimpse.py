@@ -9,10 +9,9 @@ from leadsman.core.report.finding import FindingReport, finding_reports
 from leadsman.core.report.route import (
     GradeReport,
     SectionPointReport,
-    SoundingReport,
     grade_reports,
+    is_wanted,
     section_point_report,
-    sounding_report,
 )
 from leadsman.core.report.verdict import NumberReport, number_report
 from leadsman.core.units import lpm_from_m3s
@@ -29,12 +28,28 @@ GLIMPSED = (
 )
 
 
-class GlimpsedOutlet(Report):
-    """What an outlet gets with all drawing together."""
+class GlimpsedOutlets(Report):
+    """What outlets get with all drawing together, in columns: half as long as in rows."""
 
-    state: OutletState
-    flow_lpm: float
-    sounding: SoundingReport | None
+    outlet: list[str]
+    state: list[OutletState]
+    flow_lpm: list[float]
+
+
+class GlimpsedSoundings(Report):
+    """Soundings of the outlets that have one, in columns; each as in `SoundingReport`."""
+
+    outlet: list[str]
+    flow_lpm: list[float]
+    wanted: list[bool]
+    surface_m: list[float]
+    outlet_m: list[float]
+    pipe_loss_m: list[float]
+    fitting_loss_m: list[float]
+    left_m: list[float]
+    valve_needs_m: list[float]
+    margin_m: list[float]
+    least_over_pipe_m: list[float | None]
 
 
 class GlimpsedWay(Report):
@@ -51,7 +66,8 @@ class GlimpsedWay(Report):
 class GlimpseReport(Report):
     """All outlets drawing together: what each gets, the way to one of them, and the answer on top."""
 
-    outlets: dict[str, GlimpsedOutlet]
+    outlets: GlimpsedOutlets
+    soundings: GlimpsedSoundings
     way: GlimpsedWay | None
     standing: Standing
     sentence: Words
@@ -72,7 +88,8 @@ def glimpse_report(analysis: Analysis, outlet_id: str | None) -> GlimpseReport:
     standing, sentence = verdict_sentence(analysis, findings, tightest)
     shown = analysis.model.layout.outlets.get(outlet_id or "")
     return GlimpseReport(
-        outlets={outlet.id: _outlet(analysis, outlet) for outlet in analysis.design.outlets},
+        outlets=_outlets(analysis),
+        soundings=_soundings(analysis),
         way=_way(analysis, shown) if shown else None,
         standing=standing,
         sentence=words(sentence),
@@ -82,12 +99,30 @@ def glimpse_report(analysis: Analysis, outlet_id: str | None) -> GlimpseReport:
     )
 
 
-def _outlet(analysis: Analysis, outlet: OutletBase) -> GlimpsedOutlet:
-    answer = analysis.answer(outlet)
-    return GlimpsedOutlet(
-        state=answer.state,
-        flow_lpm=lpm_from_m3s(answer.judged_flow_m3s),
-        sounding=sounding_report(analysis, outlet),
+def _outlets(analysis: Analysis) -> GlimpsedOutlets:
+    answers = [analysis.answer(outlet) for outlet in analysis.design.outlets]
+    return GlimpsedOutlets(
+        outlet=[outlet.id for outlet in analysis.design.outlets],
+        state=[one.state for one in answers],
+        flow_lpm=[lpm_from_m3s(one.judged_flow_m3s) for one in answers],
+    )
+
+
+def _soundings(analysis: Analysis) -> GlimpsedSoundings:
+    found = [(outlet, one) for outlet in analysis.design.outlets if (one := analysis.sounding(outlet))]
+    taken = [one for _, one in found]
+    return GlimpsedSoundings(
+        outlet=[outlet.id for outlet, _ in found],
+        flow_lpm=[lpm_from_m3s(one.flow_m3s) for one in taken],
+        wanted=[is_wanted(analysis, outlet) for outlet, _ in found],
+        surface_m=[one.surface_m for one in taken],
+        outlet_m=[one.outlet_m for one in taken],
+        pipe_loss_m=[one.pipe_loss_m for one in taken],
+        fitting_loss_m=[one.fitting_loss_m for one in taken],
+        left_m=[one.left_m for one in taken],
+        valve_needs_m=[one.valve_needs_m for one in taken],
+        margin_m=[one.margin_m for one in taken],
+        least_over_pipe_m=[one.least_over_pipe_m for one in taken],
     )
 
 

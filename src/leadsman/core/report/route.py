@@ -192,6 +192,11 @@ def _kpa(pressure_pa: float | None) -> float | None:
     return None if pressure_pa is None else kpa_from_pa(pressure_pa)
 
 
+def is_wanted(analysis: Analysis, outlet: OutletBase) -> bool:
+    """Whether the flow of an outlet's sounding is one that is wanted, not just what runs."""
+    return analysis.wanted_m3s(outlet) is not None or isinstance(outlet, FixedOutlet)
+
+
 def sounding_report(analysis: Analysis, outlet: OutletBase, together: bool = True) -> SoundingReport | None:
     """Return where the fall to an outlet goes, None where there is none to tell."""
     taken = analysis.sounding(outlet, together)
@@ -199,7 +204,7 @@ def sounding_report(analysis: Analysis, outlet: OutletBase, together: bool = Tru
         return None
     return SoundingReport(
         flow_lpm=lpm_from_m3s(taken.flow_m3s),
-        wanted=analysis.wanted_m3s(outlet) is not None or isinstance(outlet, FixedOutlet),
+        wanted=is_wanted(analysis, outlet),
         surface_m=taken.surface_m,
         outlet_m=taken.outlet_m,
         pipe_loss_m=taken.pipe_loss_m,

@@ -58,8 +58,10 @@ export function Section(props: Props) {
     () => sectionGeometry(route, size, system, [from, to]),
     [route, size, system, from, to],
   );
-  const look = (factor: number, about = cursorM ?? (from + to) / 2) =>
+  const look = (factor: number) => {
+    const about = cursorM ?? (from + to) / 2;
     setZoom({ key: route.key, stretch: zoomed(stretch, about, factor, route.length_m) });
+  };
   const inView = (atM: number) => atM >= from - 1e-6 && atM <= to + 1e-6;
   const classes = useMemo(() => new Map(Object.entries(props.limits)), [props.limits]);
   const dragged = useRef<number | null>(null);

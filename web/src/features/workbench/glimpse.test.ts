@@ -3,6 +3,12 @@ import { describe, expect, it } from "vitest";
 import type { Analysis, Finding, Glimpse } from "../../api/types";
 import { seenInPassing } from "./glimpse";
 
+const COLUMNS = Object.fromEntries(
+  [
+    ...["flow_lpm", "wanted", "surface_m", "outlet_m", "pipe_loss_m", "fitting_loss_m", "left_m"],
+    ...["valve_needs_m", "least_over_pipe_m"],
+  ].map((name) => [name, []]),
+);
 const finding = (code: string, severity: string) =>
   ({ code, severity, where: code, headline_words: [`${code} is wrong`] }) as unknown as Finding;
 const route = (outlet: string, flow: number) => ({
@@ -27,7 +33,8 @@ const before = (findings: Finding[]) =>
   }) as unknown as Analysis;
 const seen = (findings: Finding[]) =>
   ({
-    outlets: { a: { state: "running", flow_lpm: 4, sounding: { margin_m: 1 } } },
+    outlets: { outlet: ["a"], state: ["running"], flow_lpm: [4] },
+    soundings: { ...COLUMNS, outlet: ["a"], margin_m: [1] },
     way: { outlet: "a", vessel: "tank", lines: ["new"], length_m: 10, section: ["new"], grade: ["new"] },
     standing: findings[0]?.severity ?? "fine",
     sentence: ["seen"],
@@ -40,6 +47,7 @@ describe("an analysis brought up to what was seen in passing", () => {
   it("has the new flows and the new way, and keeps what was not looked at", () => {
     const now = seenInPassing(before([]), seen([]));
     expect(now.routes[0]?.together).toMatchObject({ flow_lpm: 4, flow_range: null, grade: ["new"] });
+    expect(now.routes[0]?.together.sounding?.margin_m).toBe(1);
     expect(now.routes[0]?.lines).toEqual(["new"]);
     expect(now.routes[0]?.alone.flow_lpm).toBe(9);
     expect(now.routes[1]).toBe(now.routes[1]);

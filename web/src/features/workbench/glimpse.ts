@@ -1,5 +1,5 @@
 /** A whole analysis brought up to what was seen in passing: flows, soundings and the answer on top. */
-import type { Analysis, Finding, Glimpse, Words } from "../../api/types";
+import type { Analysis, Finding, Glimpse, Sounding, Words } from "../../api/types";
 
 const SEVERITIES = ["stop", "fix", "watch"];
 
@@ -9,11 +9,15 @@ export function seenInPassing(before: Analysis, seen: Glimpse): Analysis {
   const findings = [...seen.findings, ...others].sort((a, b) => rank(a) - rank(b));
   const worst = findings[0];
   const own = !worst || seen.findings.includes(worst);
+  const numbers = new Map(seen.outlets.outlet.map((id, number) => [id, number]));
+  const soundings = soundingsOf(seen);
   const routes = before.routes.map((route) => {
-    const outlet = seen.outlets[route.outlet];
-    if (!outlet) return route;
+    const number = numbers.get(route.outlet);
+    if (number === undefined) return route;
     const way = seen.way?.outlet === route.outlet ? seen.way : null;
-    const { state, flow_lpm, sounding } = outlet;
+    const state = seen.outlets.state[number] ?? route.together.state;
+    const flow_lpm = seen.outlets.flow_lpm[number] ?? route.together.flow_lpm;
+    const sounding = soundings.get(route.outlet) ?? null;
     const together = { ...route.together, state, flow_lpm, sounding, flow_range: null };
     if (!way) return { ...route, together };
     const { vessel, lines, length_m, section, grade } = way;
@@ -29,6 +33,25 @@ export function seenInPassing(before: Analysis, seen: Glimpse): Analysis {
       numbers: before.verdict.numbers.map((number) => (number.key === "flow" ? seen.flow : number)),
     },
   };
+}
+
+/** Rows again of what came in columns. */
+function soundingsOf({ soundings }: Glimpse): Map<string, Sounding> {
+  const { outlet, flow_lpm, wanted, surface_m, outlet_m, pipe_loss_m, fitting_loss_m } = soundings;
+  const { left_m, valve_needs_m, margin_m, least_over_pipe_m } = soundings;
+  const row = (number: number): Sounding => ({
+    flow_lpm: flow_lpm[number] ?? 0,
+    wanted: wanted[number] ?? false,
+    surface_m: surface_m[number] ?? 0,
+    outlet_m: outlet_m[number] ?? 0,
+    pipe_loss_m: pipe_loss_m[number] ?? 0,
+    fitting_loss_m: fitting_loss_m[number] ?? 0,
+    left_m: left_m[number] ?? 0,
+    valve_needs_m: valve_needs_m[number] ?? 0,
+    margin_m: margin_m[number] ?? 0,
+    least_over_pipe_m: least_over_pipe_m[number] ?? null,
+  });
+  return new Map(outlet.map((id, number) => [id, row(number)]));
 }
 
 const rank = (finding: Finding) => SEVERITIES.indexOf(finding.severity);
