@@ -9,6 +9,7 @@ import pytest
 from examples import Document, changed, one_line, worked_example
 from leadsman.core.analysis import Analysis
 from leadsman.core.design_file import read_design
+from leadsman.core.flow import Flow
 from leadsman.core.loading import Figures, likely_figures
 from leadsman.core.ranges import Answer, all_answers, node_head, outlet_flow, ranges, ranges_of
 from leadsman.core.report.ranges import ranges_report
@@ -16,7 +17,6 @@ from leadsman.core.running import TOGETHER
 from leadsman.core.section import route_band
 from leadsman.core.sensitivity import Outputs, gradient
 from leadsman.core.solve import solve
-from leadsman.core.steady import Flow
 from leadsman.core.uncertainty import intervals, rows_of
 from networks import random_network
 

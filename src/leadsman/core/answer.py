@@ -6,8 +6,9 @@ from enum import StrEnum
 from typing import NamedTuple, TypeVar
 
 from leadsman.core.case import Case
+from leadsman.core.flow import Flow, Solved
 from leadsman.core.layout import Layout
-from leadsman.core.steady import Flow, NetworkModel, Solved
+from leadsman.core.steady import NetworkModel
 from leadsman.core.water import Water
 from leadsman.core.wording import Wording
 

@@ -3,8 +3,8 @@
 import numpy as np
 
 from leadsman.core.design import label
+from leadsman.core.flow import Flow
 from leadsman.core.network import Control
-from leadsman.core.steady import Flow
 from leadsman.core.still_part import joined_parts
 from leadsman.core.units import lpm_from_m3s
 from leadsman.core.wording import Quantity, Wording, say

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 
 from leadsman.core.case import Case
 from leadsman.core.design import FloatValveOutlet
+from leadsman.core.flow import Flow
 from leadsman.core.outlet import least_head_m
-from leadsman.core.steady import Flow, NetworkModel
+from leadsman.core.steady import NetworkModel
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,6 @@ from leadsman.core.answer import OpenToAir, OutletAnswer, OutletState, SteadySta
 from leadsman.core.design import FixedOutlet, FloatValveOutlet, OutletBase, label
 from leadsman.core.opening import OpeningJudgement
 from leadsman.core.outlet import least_head_m
-from leadsman.core.route import way_of_water
 from leadsman.core.units import lpm_from_m3s, m3s_from_lpm
 from leadsman.core.wording import Quantity, Wording, say
 
@@ -91,8 +90,7 @@ def _below_atmospheric(state: SteadyState, outlet: OutletBase) -> OpenToAir | No
     full = solved.full.outlet_flow_m3s(outlet.id)
     if solved.opened is None or full <= 0.0:
         return None
-    lines = {line_id for line_id, _ in way_of_water(solved.full, state.layout.node_of_outlet[outlet.id])}
-    on_way = [one for one in solved.suctions if along.points[one.point].line_id in lines]
+    on_way = solved.suctions_before(state.layout.node_of_outlet[outlet.id])
     if not on_way:
         return None
     deepest = min(on_way, key=lambda one: one.head_over_pipe_m)

@@ -12,10 +12,10 @@ from typing import Literal
 import numpy as np
 
 from leadsman.core.design import FixedOutlet, OutletBase
+from leadsman.core.flow import Flow
 from leadsman.core.friction import Floats
 from leadsman.core.network import Ints
 from leadsman.core.sensitivity import Outputs, gradient
-from leadsman.core.steady import Flow
 from leadsman.core.uncertainty import Intervals, intervals, rows_of
 
 MOST_ROUNDS = 6

@@ -9,8 +9,9 @@ from numpy.polynomial import Chebyshev
 
 from leadsman.core.case import Case
 from leadsman.core.design import FloatValveOutlet, Vessel
+from leadsman.core.flow import Solved
 from leadsman.core.outlet import FULLY_OPEN, float_valve
-from leadsman.core.steady import NetworkModel, Solved
+from leadsman.core.steady import NetworkModel
 from leadsman.core.store import shape_of
 from leadsman.core.units import DAY_S
 from leadsman.core.vessel import level_m

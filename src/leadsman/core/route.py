@@ -10,7 +10,8 @@ from typing import NamedTuple
 from leadsman.core.along import Along
 from leadsman.core.case import Case
 from leadsman.core.design import Line, Vessel
-from leadsman.core.steady import STILL_BELOW_M3S, Flow, NetworkModel
+from leadsman.core.flow import STILL_BELOW_M3S, Flow
+from leadsman.core.steady import NetworkModel
 
 
 class Leg(NamedTuple):

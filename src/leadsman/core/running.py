@@ -7,6 +7,7 @@ from functools import cached_property
 from leadsman.core.answer import OutletAnswer, SteadyState
 from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario
+from leadsman.core.flow import Flow
 from leadsman.core.grazing import set_for
 from leadsman.core.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.refill import Filling, Refill, refills
@@ -14,7 +15,7 @@ from leadsman.core.route import Course, Route, Ways, feeds
 from leadsman.core.section import SectionPoint, route_band, route_section
 from leadsman.core.solve import model_of, solve_with
 from leadsman.core.sounding import LossesBefore, Sounding, sounding
-from leadsman.core.steady import Flow, NetworkModel
+from leadsman.core.steady import NetworkModel
 from leadsman.core.units import MINUTE_S, m3s_from_lpm
 
 TOGETHER = "\n"  # no outlet is called so

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from leadsman.core.along import LinePoint
+from leadsman.core.flow import Flow
 from leadsman.core.ranges import Range
 from leadsman.core.route import Course, peaks_and_dips
-from leadsman.core.steady import Flow, NetworkModel
+from leadsman.core.steady import NetworkModel
 from leadsman.core.units import pa_from_head_m
 
 ALIKE_M = 1e-6

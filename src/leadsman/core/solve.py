@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from leadsman.core.answer import OutletState, SteadyState, Told
 from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FixedOutlet, Scenario, label
+from leadsman.core.flow import Flow, Solved
 from leadsman.core.grazing import set_for
 from leadsman.core.kept import Kept
 from leadsman.core.layout import Layout
@@ -13,7 +14,7 @@ from leadsman.core.loading import FrictionMaker, darcy, hazen_williams
 from leadsman.core.no_answer import why_no_answer
 from leadsman.core.opening import OpeningJudgement, judge_openings, shut_in_turn
 from leadsman.core.outlet_answer import outlet_answer
-from leadsman.core.steady import Flow, NetworkModel, Solved
+from leadsman.core.steady import NetworkModel
 from leadsman.core.water import water_at
 from leadsman.core.wording import say
 

@@ -4,9 +4,9 @@ import math
 from typing import NamedTuple
 
 from leadsman.core.design import FixedOutlet, OutletBase
+from leadsman.core.flow import Flow
 from leadsman.core.outlet import least_head_m
 from leadsman.core.route import Leg, Route
-from leadsman.core.steady import Flow
 
 
 class Sounding(NamedTuple):
