@@ -51,9 +51,8 @@ return [box.x + box.width / 2, box.y + box.height / 2];
 """
 READ = """
 const seen = window.__seen;
-const asked = performance.getEntriesByType("resource").filter((one) => one.name.endsWith("/glimpse"));
-return { frames: seen.frames, moved: seen.moved, told: seen.told, starts: asked.map((one) => one.startTime),
-         ends: asked.map((one) => one.responseEnd) };
+const answers = performance.getEntriesByName("seen in passing");
+return { frames: seen.frames, moved: seen.moved, told: seen.told, answers: answers.map((one) => one.startTime) };
 """
 
 
@@ -131,6 +130,6 @@ def _frames_per_s(seen: dict[str, Any], started: float, ended: float) -> float:
 
 def _delay_ms(seen: dict[str, Any]) -> float:
     """How long after the last movement the number told is that of the last question."""
-    answered = seen["ends"][-1]
+    answered = seen["answers"][-1]
     told = [one for one in seen["told"] if one >= answered]
     return float((told[0] if told else answered) - seen["moved"])

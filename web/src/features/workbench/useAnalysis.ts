@@ -1,8 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 
-import { analyse, glimpse, Refused } from "../../api/client";
+import { analyse, Refused } from "../../api/client";
 import type { Analysis, Design, Fault } from "../../api/types";
+import { changeBetween } from "../../shared/change";
 import { seenInPassing } from "./glimpse";
+import type { Passing, Seen } from "./glimpse.worker";
 import { useBench } from "./store";
 
 export interface Judged {
@@ -18,6 +20,8 @@ const AGAIN_MS = 4000;
 /** From so many outlets on, a plan that is being changed is first seen in passing, and judged whole once it rests. */
 const MANY_OUTLETS = 8;
 const REST_MS = 1500;
+/** The mark in the page's own timing at which an answer in passing came. */
+const SEEN = "seen in passing";
 
 /**
  * Have each document judged by the server: one question at a time, always the newest next, so that
@@ -50,6 +54,7 @@ export function useAnalysis(document: Design | null, outlet: string | null): Jud
         const { signal } = whole.current;
         try {
           const analysis = await analyse(question, signal);
+          performance.clearMarks(SEEN);
           if (newest.current === question || !many)
             setJudged({ analysis, behind: newest.current !== question, faults: [], trouble: null });
           else return; // it moved on: the plan is seen in passing until it rests
@@ -90,19 +95,9 @@ export function useAnalysis(document: Design | null, outlet: string | null): Jud
   return judged;
 }
 
-const MOST_AT_ONCE = 1;
-
-interface Turn {
-  newest: Design | null;
-  asked: Design | null;
-  number: number;
-  answered: number;
-  under: number;
-}
-
 /**
- * While a large plan is changed, show what its outlets get: the newest is asked for at once, before the page draws it,
- * and an older answer that comes late is let go.
+ * While a large plan is changed, show what its outlets get. The newest is handed over at once, before the page draws it,
+ * to a worker that asks the server.
  */
 function useGlimpses(
   many: boolean,
@@ -110,37 +105,29 @@ function useGlimpses(
   shown: { readonly current: string | null },
   setJudged: (change: (before: Judged) => Judged) => void,
 ) {
-  const turn = useRef<Turn>({ newest: null, asked: null, number: 0, answered: 0, under: 0 });
-
   useEffect(() => {
-    const now = turn.current;
     if (!many) return;
-    const look = async () => {
-      while (now.newest && now.newest !== now.asked && now.under < MOST_AT_ONCE) {
-        now.asked = now.newest;
-        const number = (now.number += 1);
-        now.under += 1;
-        try {
-          const seen = await glimpse(now.asked, shown.current);
-          if (number > now.answered) {
-            now.answered = number;
-            setJudged((before) =>
-              before.analysis
-                ? { ...before, analysis: seenInPassing(before.analysis, seen), behind: true, faults: [] }
-                : before,
-            );
-          }
-        } catch {
-          // the whole answer that follows says what is wrong
-        } finally {
-          now.under -= 1;
-        }
-      }
+    const worker = new Worker(new URL("./glimpse.worker.ts", import.meta.url), { type: "module" });
+    let told: Design | null = null;
+    worker.onmessage = ({ data }: MessageEvent<Seen>) => {
+      if (whole.current === useBench.getState().document) return; // the whole answer is there, or on its way
+      performance.mark(SEEN);
+      setJudged((before) =>
+        before.analysis
+          ? { ...before, analysis: seenInPassing(before.analysis, data), behind: true, faults: [] }
+          : before,
+      );
     };
-    return useBench.subscribe(({ document }, { document: before }) => {
-      if (document === before) return;
-      now.newest = document;
-      if (document !== whole.current) void look(); // else the whole answer is there, or on its way
+    const stop = useBench.subscribe(({ document }) => {
+      if (!document || document === told || document === whole.current) return;
+      const passing: Passing = { change: changeBetween(told, document), outlet: shown.current };
+      worker.postMessage(passing);
+      told = document;
     });
+    return () => {
+      stop();
+      worker.terminate();
+      performance.clearMarks(SEEN);
+    };
   }, [many, whole, shown, setJudged]);
 }
