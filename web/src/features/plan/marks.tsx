@@ -94,7 +94,7 @@ export const PartMark = memo(
   (a, b) =>
     a.mark.vessel === b.mark.vessel &&
     a.mark.name === b.mark.name &&
-    a.mark.route === b.mark.route &&
+    (a.mark.route === b.mark.route || (!a.label && !b.label)) && // only its label says what flows
     sameArea(a.mark.area, b.mark.area) &&
     a.label === b.label &&
     a.small === b.small &&
