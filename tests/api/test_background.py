@@ -154,7 +154,8 @@ def by_outlet(columns: dict[str, list[Any]]) -> dict[str, dict[str, Any]]:
 def test_the_glimpse_is_what_the_whole_analysis_says_of_all_outlets_together(client: FlaskClient) -> None:
     document = json.loads(tamsel_ridge().model_dump_json(by_alias=True, exclude_unset=True))
     whole = client.post("/api/analyses", json={"document": document}).get_json()
-    seen = client.post("/api/analyses/glimpse", json={"document": document, "outlet": "goose-valve"}).get_json()
+    asked = {"document": document, "outlet": "goose-valve"}
+    seen = client.put(f"/api/analyses/glimpses/{uuid4()}", json=asked).get_json()
     outlets, soundings = by_outlet(seen["outlets"]), by_outlet(seen["soundings"])
     for route in whole["routes"]:
         own, sounding = outlets[route["outlet"]], soundings.get(route["outlet"])

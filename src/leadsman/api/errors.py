@@ -1,5 +1,9 @@
 """One place that turns errors into answers: 422, 404, 409, 503, and a bare 500 with a log line."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import replace
+
 from flask import Flask, Response, current_app, jsonify, request
 from psycopg import OperationalError
 from pydantic import ValidationError
@@ -37,6 +41,15 @@ def invalid(error: ValidationError) -> Response:
     if error.errors()[0]["loc"] == () and request.get_json(silent=True) is None:
         return refused([Fault("", "not_json", "a body that is not JSON", "one JSON object")])
     return refused(faults_from(error))
+
+
+@contextmanager
+def faults_in_document() -> Iterator[None]:
+    """Refuse a request whose body holds a design that is no design, as where the body's model holds it."""
+    try:
+        yield
+    except ValidationError as error:
+        raise DesignFaults([replace(one, path=f"/document{one.path}") for one in faults_from(error)]) from None
 
 
 def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:

@@ -29,7 +29,7 @@ DESCRIBED = (
     schemas.CatalogueBody, schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DesignList,
     schemas.ExportAsked, schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm,
-    schemas.KeptProducts, schemas.LookAt,
+    schemas.KeptProducts, schemas.LookAgain, schemas.LookAt,
     schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,
     schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
     schemas.WeatherBody, schemas.WeatherTable,

@@ -1,11 +1,11 @@
 """Bodies of requests and answers that are not the core's own reports."""
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 from uuid import UUID
 
 from flask_openapi3.models.file import FileStorage
-from pydantic import BaseModel, ConfigDict, Field, WrapValidator
+from pydantic import BaseModel, ConfigDict, Field, SkipValidation, WrapValidator
 
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
 from leadsman.core.catalogue.product import ProductId, Table
@@ -69,10 +69,30 @@ _seen = Rereader()
 SeenAgain = Annotated[Design, WrapValidator(lambda document, _: _seen.read(document))]
 
 
+if TYPE_CHECKING:
+    RawDesign = Any
+else:
+    RawDesign = SkipValidation[Design]  # described as a design; the route itself reads it, beside what it holds
+
+
+class HeldPath(Schema):
+    held_id: UUID
+
+
 class LookAt(Schema):
     """A design seen in passing, and the outlet whose way is shown."""
 
-    document: SeenAgain
+    document: RawDesign
+    outlet: str | None = None
+
+
+class LookAgain(Schema):
+    """What changed in a design since it was seen in passing, the number of this change from 1, and the outlet."""
+
+    step: int = Field(ge=1)
+    values: dict[str, Any] = {}
+    gone: list[str] = []
+    parts: dict[str, list[tuple[int, Any]]] = {}
     outlet: str | None = None
 
 

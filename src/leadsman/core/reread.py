@@ -2,6 +2,7 @@
 
 import marshal
 from collections import OrderedDict
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -50,10 +51,7 @@ class Rereader:
 
 
 def _with_other_figures(document: dict[str, Any], kept: _Read) -> _Read | None:
-    """Return a document that differs from one that was read only in figures of some parts; None where it does not.
-
-    What names a part, or is named by one, is text: where every text stands as before, every reference does.
-    """
+    """Return a document that differs from one that was read only in figures of some parts; None where it does not."""
     given = {kind: document.get(kind, []) for kind in PARTS_KNOWN}
     if _rest(document) != kept.rest:
         return None
@@ -66,16 +64,31 @@ def _with_other_figures(document: dict[str, Any], kept: _Read) -> _Read | None:
             continue
         old, new = kept.parts[kind], [_written(one) for one in raw]
         numbers = [number for number, (one, other) in enumerate(zip(old, new, strict=True)) if one != other]
-        if any(_texts(raw[number]) != _texts(marshal.loads(old[number])) for number in numbers):
+        changed[kind] = [(number, marshal.loads(old[number]), raw[number]) for number in numbers]
+        lists[kind], parts[kind] = listed, new
+    design = with_other_parts(kept.design, changed)
+    return _Read(design, lists, parts, kept.rest) if design else None
+
+
+def with_other_parts(design: Design, parts: Mapping[str, Sequence[tuple[int, Any, Any]]]) -> Design | None:
+    """Return a design in which some parts have other figures; None where more differs, or they are not good.
+
+    What names a part, or is named by one, is text: where every text stands as before, every reference does.
+
+    Args:
+        parts: by list of `PARTS_KNOWN` the number of each part, and its JSON as it was and as it is.
+    """
+    changed: dict[str, list[Part]] = {}
+    for kind, written in parts.items():
+        if any(_texts(was) != _texts(now) for _, was, now in written):
             return None
-        fresh = list(getattr(kept.design, kind))
+        changed[kind] = list(getattr(design, kind))
         try:
-            for number in numbers:
-                (fresh[number],) = _list_of(kind).validate_python([raw[number]])
+            for number, _, now in written:
+                (changed[kind][number],) = _list_of(kind).validate_python([now])
         except ValidationError:
             return None  # reading all of it tells what is wrong, and where
-        lists[kind], parts[kind], changed[kind] = listed, new, fresh
-    return _Read(kept.design.model_copy(update=changed), lists, parts, kept.rest)
+    return design.model_copy(update=changed)
 
 
 def _checked(document: dict[str, Any], kept: _Read | None) -> _Read:

@@ -36,6 +36,7 @@ import type {
   WeatherData,
   Yearly,
 } from "./types";
+import type { Change } from "../shared/change";
 
 /** The server answered that it will not. */
 export class Refused extends Error {
@@ -82,7 +83,10 @@ async function answerOf(response: Response): Promise<unknown> {
   );
 }
 
-const send = (method: "POST" | "PUT", body: unknown): RequestInit => ({ method, body: JSON.stringify(body) });
+const send = (method: "POST" | "PUT" | "PATCH", body: unknown): RequestInit => ({
+  method,
+  body: JSON.stringify(body),
+});
 
 export const listDesigns = async () => ((await call("/api/designs")) as { designs: DesignHeading[] }).designs;
 export const readDesign = async (id: string) => (await call(`/api/designs/${id}`)) as Revision;
@@ -98,8 +102,26 @@ export const saveDesign = async (id: string, baseNumber: number, document: Desig
 /** With a signal that is given, the server stops working on it. */
 export const analyse = async (document: Design, signal?: AbortSignal) =>
   (await call("/api/analyses", { ...send("POST", { document }), signal })) as Analysis;
-export const glimpse = async (document: Design, outlet: string | null) =>
-  (await call("/api/analyses/glimpse", send("POST", { document, outlet }))) as Glimpse;
+/** Look at a document in passing; the server holds it under that name, as step 0. */
+export const glimpse = async (held: string, document: Design, outlet: string | null) =>
+  (await call(`/api/analyses/glimpses/${held}`, send("PUT", { document, outlet }))) as Glimpse;
+/** The same of what is held, with its next change; null where the server does not hold it any more. */
+export const glimpseAgain = async (
+  held: string,
+  step: number,
+  change: Change,
+  outlet: string | null,
+): Promise<Glimpse | null> => {
+  try {
+    return (await call(
+      `/api/analyses/glimpses/${held}`,
+      send("PATCH", { step, ...change, outlet }),
+    )) as Glimpse;
+  } catch (error) {
+    if (error instanceof Refused && error.status === 404) return null;
+    throw error;
+  }
+};
 export const askCourse = async (document: Design, start: string, end: string) =>
   (await call("/api/analyses/course", send("POST", { document, start, end }))) as Course;
 export const analyseAtRest = async (document: Design, signal?: AbortSignal) =>

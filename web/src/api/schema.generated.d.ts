@@ -55,7 +55,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/analyses/glimpse": {
+    "/api/analyses/glimpses/{held_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -63,13 +63,14 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
-        /** Solve a design with all outlets drawing together, while something on it is dragged. */
-        post: operations["glimpse"];
+        /** Solve a design with all outlets drawing together, and hold it for what changes in it while a hand is on it. */
+        put: operations["glimpse"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** Solve a design that is held with what changed in it since; where it is not held any more, it is sent whole. */
+        patch: operations["glimpseAgain"];
         trace?: never;
     };
     "/api/analyses/pipes": {
@@ -1839,7 +1840,7 @@ export interface components {
         };
         /**
          * GlimpsedOutlets
-         * @description What outlets get with all drawing together, in columns: of two hundred outlets that is half as long as in rows.
+         * @description What outlets get with all drawing together, in columns: half as long as in rows.
          */
         GlimpsedOutlets: {
             /** Flow Lpm */
@@ -2580,11 +2581,160 @@ export interface components {
          */
         LineState: "running" | "still" | "shut" | "pressed_shut" | "cut_off";
         /**
+         * LookAgain
+         * @description What changed in a design since it was seen in passing, the number of this change from 1, and the outlet.
+         */
+        LookAgain: {
+            /**
+             * Gone
+             * @default []
+             */
+            gone?: string[];
+            /**
+             * Outlet
+             * @default null
+             */
+            outlet?: string | null;
+            /**
+             * Parts
+             * @default {}
+             */
+            parts?: {
+                [key: string]: [
+                    number,
+                    unknown
+                ][];
+            };
+            /** Step */
+            step: number;
+            /**
+             * Values
+             * @default {}
+             */
+            values?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * LookAt
          * @description A design seen in passing, and the outlet whose way is shown.
          */
         LookAt: {
-            document: components["schemas"]["Design"];
+            /**
+             * Design
+             * @description One laid-out system on one site.
+             */
+            document: {
+                /**
+                 * Bench
+                 * @default null
+                 */
+                bench?: string | null;
+                /**
+                 * Books
+                 * @default []
+                 */
+                books?: components["schemas"]["LevelBook"][];
+                /**
+                 * Calendar
+                 * @default []
+                 */
+                calendar?: components["schemas"]["Rotation"][];
+                /**
+                 * Crops
+                 * @default []
+                 */
+                crops?: components["schemas"]["Crop"][];
+                /**
+                 * Distances
+                 * @default []
+                 */
+                distances?: components["schemas"]["Distance"][];
+                /**
+                 * Format
+                 * @constant
+                 */
+                format: "leadsman-design";
+                /**
+                 * Herds
+                 * @default []
+                 */
+                herds?: components["schemas"]["Herd"][];
+                /**
+                 * Inflows
+                 * @default []
+                 */
+                inflows?: (components["schemas"]["SpringInflow"] | components["schemas"]["RainInflow"] | components["schemas"]["PumpInflow"] | components["schemas"]["RamInflow"] | components["schemas"]["HaulInflow"] | components["schemas"]["SteadyInflow"])[];
+                /**
+                 * Lines
+                 * @default []
+                 */
+                lines?: components["schemas"]["Line"][];
+                /** Name */
+                name: string;
+                /**
+                 * Outlets
+                 * @default []
+                 */
+                outlets?: (components["schemas"]["FloatValveOutlet"] | components["schemas"]["OpenEndOutlet"] | components["schemas"]["FixedOutlet"] | components["schemas"]["EmitterOutlet"])[];
+                /**
+                 * Own Pipes
+                 * @default []
+                 */
+                own_pipes?: components["schemas"]["PipeProduct"][];
+                /** @default null */
+                pace?: components["schemas"]["PaceCount"] | null;
+                /**
+                 * Paddocks
+                 * @default []
+                 */
+                paddocks?: components["schemas"]["Paddock"][];
+                /** Places */
+                places: components["schemas"]["Place"][];
+                /**
+                 * Ponds
+                 * @default []
+                 */
+                ponds?: components["schemas"]["PondLoss"][];
+                /**
+                 * Requirements
+                 * @default []
+                 */
+                requirements?: components["schemas"]["Requirement"][];
+                /**
+                 * Scenarios
+                 * @default []
+                 */
+                scenarios?: components["schemas"]["Scenario"][];
+                /** @default null */
+                season?: components["schemas"]["SeasonPlan"] | null;
+                /**
+                 * Shown For
+                 * @default null
+                 */
+                shown_for?: string | null;
+                /**
+                 * Sights
+                 * @default []
+                 */
+                sights?: (components["schemas"]["HoseLevelSight"] | components["schemas"]["ClinometerSight"] | components["schemas"]["BarometerSight"] | components["schemas"]["HeightSight"] | components["schemas"]["TimedFlow"])[];
+                site: components["schemas"]["Site"];
+                /**
+                 * Timers
+                 * @default []
+                 */
+                timers?: components["schemas"]["Timer"][];
+                /**
+                 * Version
+                 * @constant
+                 */
+                version: 1;
+                /**
+                 * Vessels
+                 * @default []
+                 */
+                vessels?: components["schemas"]["Vessel"][];
+            };
             /**
              * Outlet
              * @default null
@@ -5207,7 +5357,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                held_id: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -5223,6 +5375,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GlimpseReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    glimpseAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                held_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAgain"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlimpseReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused */

@@ -25,6 +25,7 @@ describe("a change between two documents", () => {
   ])("tells of %s no more than it has to", (_, after, parts) => {
     const change = changeBetween(before, after as unknown as Design);
     expect(Object.values(change.parts).flat()).toHaveLength(parts);
+    expect(change).toEqual(JSON.parse(JSON.stringify(change)));
     expect(changed(before, change)).toEqual(after);
   });
 

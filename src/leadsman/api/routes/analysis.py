@@ -3,6 +3,7 @@
 from flask import Response
 
 from leadsman.api.abandoned import heed_the_asker
+from leadsman.api.errors import NotFound, faults_in_document
 from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import (
     Analyse,
@@ -14,11 +15,14 @@ from leadsman.api.schemas import (
     CompareYears,
     FitInLine,
     Fitted,
+    HeldPath,
+    LookAgain,
     LookAt,
     Problem,
 )
 from leadsman.core.analysis import Analysis
 from leadsman.core.fitted import fitted
+from leadsman.core.held import Change, Holder
 from leadsman.core.report.choices import (
     PipeChoicesReport,
     ValveChoicesReport,
@@ -42,10 +46,27 @@ def analyse(body: Analyse) -> Response:
     return answer(analysis_report(Analysis(body.document, heed=heed_the_asker)))
 
 
-@analysis.post("/glimpse", operation_id="glimpse", responses={200: GlimpseReport, 422: Problem})
-def glimpse(body: LookAt) -> Response:
-    """Solve a design with all outlets drawing together, while something on it is dragged."""
-    return answer(glimpse_report(Analysis(body.document, together_only=True), body.outlet))
+holder = Holder()
+
+
+@analysis.put("/glimpses/<uuid:held_id>", operation_id="glimpse", responses={200: GlimpseReport, 422: Problem})
+def glimpse(path: HeldPath, body: LookAt) -> Response:
+    """Solve a design with all outlets drawing together, and hold it for what changes in it while a hand is on it."""
+    with faults_in_document():
+        design = holder.hold(str(path.held_id), body.document)
+    return answer(glimpse_report(Analysis(design, together_only=True), body.outlet))
+
+
+@analysis.patch(
+    "/glimpses/<uuid:held_id>", operation_id="glimpseAgain", responses={200: GlimpseReport, 404: Problem, 422: Problem}
+)
+def glimpse_again(path: HeldPath, body: LookAgain) -> Response:
+    """Solve a design that is held with what changed in it since; where it is not held any more, it is sent whole."""
+    with faults_in_document():
+        design = holder.change(str(path.held_id), body.step, Change(body.values, body.gone, body.parts))
+    if design is None:
+        raise NotFound("No design is held under that name at the step before.")
+    return answer(glimpse_report(Analysis(design, together_only=True), body.outlet))
 
 
 @analysis.post("/course", operation_id="askCourse", responses={200: CourseReport, 422: Problem})
