@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
-from enum import StrEnum
+from enum import Enum, StrEnum
 from typing import NamedTuple, TypeVar
 
 from leadsman.core.case import Case
@@ -85,16 +85,23 @@ class LineAnswer:
     hazen_williams_ratio: float | None = None
 
 
+class _NotYet(Enum):
+    NOT_YET = "not yet"
+
+
+NOT_YET = _NotYet.NOT_YET
+
+
 class Told(Mapping[str, T]):
     """Answers by the ids of parts in document order, each worked out when it is first asked for."""
 
     def __init__(self, ids: Iterable[str], tell: Callable[[str], T]) -> None:
         self._tell = tell
-        self._told: dict[str, T | None] = dict.fromkeys(ids)
+        self._told: dict[str, T | _NotYet] = dict.fromkeys(ids, NOT_YET)
 
     def __getitem__(self, part_id: str) -> T:
         told = self._told[part_id]
-        if told is None:
+        if told is NOT_YET:
             told = self._told[part_id] = self._tell(part_id)
         return told
 

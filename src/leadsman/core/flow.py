@@ -74,6 +74,12 @@ class Flow:
         return flow if plumbing.segments[first].forward else -flow
 
     @cached_property
+    def flows_of_lines_m3s(self) -> Floats:
+        """Flow of each line [m3/s], positive from its `from` to its `to`, shape (lines,)."""
+        plumbing = self.model.plumbing
+        return np.array(self._flows_m3s)[plumbing.first_link] * plumbing.line_sign
+
+    @cached_property
     def greatest_inflows(self) -> dict[str, tuple[str, str, bool]]:
         """For each node that water runs to, the line that brings most: its id, the node before, whether forward."""
         inflows: dict[str, tuple[float, str, str, bool]] = {}
@@ -113,16 +119,19 @@ class Flow:
         return np.asarray(self.point_heads_m - self.model.along.pipe_m)
 
     @cached_property
-    def least_over_pipe_m(self) -> dict[str, "LeastOverPipe"]:
+    def least_over_pipe_m(self) -> dict[str, LeastOverPipe]:
         """The least height of the grade over the pipe [m] along each line."""
+        least = self.least_of_lines_m.tolist()
+        return dict(zip(self.model.along.of_line, map(LeastOverPipe, *least), strict=True)) if least[0] else {}
+
+    @cached_property
+    def least_of_lines_m(self) -> Floats:
+        """The same as `LeastOverPipe` for all lines, shape (4, lines)."""
         first, last = self.model.along.line_ends
-        if not len(first):
-            return {}
-        least = [
-            np.minimum.reduceat(np.where(left_out, np.inf, self.over_pipe_m), np.flatnonzero(first)).tolist()
-            for left_out in (False, first, last, first | last)
-        ]
-        return dict(zip(self.model.along.of_line, map(LeastOverPipe, *least), strict=True))
+        starts = np.flatnonzero(first)
+        over = np.broadcast_to(self.over_pipe_m, (4, len(first))).copy()
+        over[1, first] = over[2, last] = over[3, first | last] = np.inf
+        return np.minimum.reduceat(over, starts, axis=1) if len(starts) else np.zeros((4, 0))
 
     @cached_property
     def line_losses_m(self) -> dict[str, tuple[float, float]]:
@@ -130,24 +139,27 @@ class Flow:
 
         What a pump adds counts as neither.
         """
+        return dict(zip(self.model.plumbing.of_line, zip(*self.losses_of_lines_m.tolist(), strict=True), strict=True))
+
+    @cached_property
+    def losses_of_lines_m(self) -> Floats:
+        """The same for all lines, shape (2, lines)."""
         plumbing, lines = self.model.plumbing, self.model.layout.design.lines
         if not lines:
-            return {}
+            return np.zeros((2, 0))
         heads_m, wet = self.heads_m.copy(), self.reached.copy()
         wet[len(plumbing.junctions) :] = True
         for node_id, air_m in self.model.air_at.items():
             heads_m[plumbing.junctions[node_id]] = max(heads_m[plumbing.junctions[node_id]], air_m)
-        start, end = plumbing.line_nodes
-        runs = (np.array(self._flows_m3s)[plumbing.first_link] != 0.0) & wet[start] & wet[end]
+        (start, end), flow = plumbing.line_nodes, self.flows_of_lines_m3s
+        runs = (flow != 0.0) & wet[start] & wet[end]
         pipe = np.add.reduceat(self.friction_m, plumbing.first_link) * plumbing.line_sign
-        losses = np.where(runs, [pipe, heads_m[start] - heads_m[end] - pipe], 0.0).tolist()
-        found = dict(zip(plumbing.of_line, zip(*losses, strict=True), strict=True))
+        losses = np.where(runs, [pipe, heads_m[start] - heads_m[end] - pipe], 0.0)
         for number, line in enumerate(lines):
             if line.pump is not None:
-                flow = self.line_flow_m3s(line.id)
                 lumps = sum(sum(segment.taken_per_flow2) for segment in plumbing.laid[number].segments)
-                found[line.id] = float(pipe[number]), lumps * flow * abs(flow)
-        return found
+                losses[:, number] = pipe[number], lumps * flow[number] * abs(flow[number])
+        return losses
 
     def _drawn(self, outlet_id: str, wanted_m3s: float) -> float:
         return wanted_m3s if self.outlet_head_m(outlet_id) is not None else 0.0

@@ -1,10 +1,10 @@
 """How a design runs: its steady states in the chosen case, each part computed when first asked for."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from functools import cached_property
 
-from leadsman.core.answer import OutletAnswer, SteadyState
+from leadsman.core.answer import OutletAnswer, SteadyState, Told
 from leadsman.core.case import Case, case_of
 from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario
 from leadsman.core.flow import Flow
@@ -16,6 +16,7 @@ from leadsman.core.section import SectionPoint, route_band, route_section
 from leadsman.core.solve import model_of, solve_with
 from leadsman.core.sounding import LossesBefore, Sounding, sounding
 from leadsman.core.steady import NetworkModel
+from leadsman.core.stream import Streams, soundings
 from leadsman.core.units import MINUTE_S, m3s_from_lpm
 
 TOGETHER = "\n"  # no outlet is called so
@@ -132,10 +133,20 @@ class Running:
         return wanted.refill_min * MINUTE_S if wanted and wanted.refill_min else None
 
     @cached_property
-    def routes(self) -> dict[str, Route | None]:
+    def routes(self) -> Mapping[str, Route | None]:
         """For each outlet the way on which its water comes, all drawing together; None where none leads to it."""
         nodes, ways = self.model.layout.node_of_outlet, Ways(self.state.flow)
-        return {outlet.id: ways.to(nodes[outlet.id]) for outlet in self.design.outlets}
+        return Told(nodes, lambda outlet_id: ways.to(nodes[outlet_id]))
+
+    @cached_property
+    def streams(self) -> Streams:
+        """The ways on which the water comes to all nodes, all outlets drawing together."""
+        return Streams(self.state.flow)
+
+    def is_led_to(self, outlet: OutletBase) -> bool:
+        """Whether some way leads from a vessel to an outlet."""
+        node = self.model.plumbing.junctions[self.model.layout.node_of_outlet[outlet.id]]
+        return bool(self.streams.reached[node]) or self.routes[outlet.id] is not None
 
     def state_of(self, outlet: OutletBase, together: bool) -> SteadyState:
         """Return the state in which an outlet draws with all others, or by itself."""
@@ -206,13 +217,22 @@ class Running:
 
     @cached_property
     def _soundings(self) -> dict[tuple[str, str], Sounding | None]:
-        return {}
+        """Those that are told already: of all outlets together that get their water on the way that it runs."""
+        state = self.state
+        if not state.converged:
+            return {}
+        taken = [self.wanted_m3s(one) or state.outlets[one.id].flow_m3s for one in self.fed_outlets]
+        drawing = [(one, flow) for one, flow in zip(self.fed_outlets, taken, strict=True) if flow > 0.0]
+        outlets, flows = [one for one, _ in drawing], [flow for _, flow in drawing]
+        found = soundings(self.streams, self.wanted_flows[TOGETHER], outlets, flows)
+        return {(outlet_id, TOGETHER): one for outlet_id, one in found.items()}
 
     def _sounding(self, outlet: OutletBase, key: str) -> Sounding | None:
-        state, route = self.state_of(outlet, key == TOGETHER), self.routes[outlet.id]
+        state = self.state_of(outlet, key == TOGETHER)
         flow = self.wanted_m3s(outlet) or state.outlets[outlet.id].flow_m3s
         runs = flow > 0.0 and state.converged and self.standing.openings[outlet.id] > 0.0
-        if route is None or not route.legs or not runs:
+        route = self.routes[outlet.id] if runs else None
+        if route is None or not route.legs:
             return None
         if key not in self._losses:
             self._losses[key] = LossesBefore(self.wanted_flows[key])

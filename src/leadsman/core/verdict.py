@@ -81,7 +81,7 @@ def tightest_outlet(analysis: Analysis, findings: list[Finding]) -> OutletBase |
         wanted, flow = analysis.wanted_m3s(outlet), analysis.answer(outlet).judged_flow_m3s
         return worst.get(outlet.id, len(SEVERITIES)), flow / wanted if wanted else float("inf")
 
-    fed = [outlet for outlet in analysis.fed_outlets if analysis.routes[outlet.id]]
+    fed = [outlet for outlet in analysis.fed_outlets if analysis.is_led_to(outlet)]
     return min(fed, key=rank, default=None)
 
 

@@ -16,7 +16,7 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
     layout = analysis.state.layout
     for outlet in analysis.fed_outlets:
         answer = analysis.answer(outlet)
-        height_m, route = layout.outlet_height_m(outlet), analysis.routes[outlet.id]
+        height_m = layout.outlet_height_m(outlet)
         if answer.state is OutletState.DRY and analysis.state.converged:
             over_m = None if answer.static_head_m is None else answer.static_head_m - height_m
             why = say("{}.", *answer.reason) if len(answer.reason) == 1 else (*answer.reason, ".")
@@ -30,7 +30,7 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
                 say("{} gets no water", label(outlet)),
                 (*_sentence(why), *((" ", *settles) if settles else ())),
             )
-        elif answer.below_atmospheric is not None and answer.judged_flow_m3s <= 0.0 and route is not None:
+        elif answer.below_atmospheric and answer.judged_flow_m3s <= 0.0 and (route := analysis.routes[outlet.id]):
             peak = max(float(analysis.model.along.pipe_m[one.number]) for one in route.points)
             surface_m = layout.surface_m(route.vessel)
             yield Finding(

@@ -61,8 +61,10 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
 
 def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
     """Yield an outlet whose line does not suck by the likely figures, and would by the worst of its grade's range."""
+    if not analysis.ranges:
+        return
     route, along = analysis.routes[outlet.id], analysis.model.along
-    if not analysis.ranges or route is None or route.siphon or analysis.answer(outlet).judged_flow_m3s <= 0.0:
+    if route is None or route.siphon or analysis.answer(outlet).judged_flow_m3s <= 0.0:
         return
     worst: tuple[float, int, float] | None = None
     for point, band in zip(route.points, analysis.band_to(outlet), strict=False):
