@@ -21,6 +21,9 @@ interface Props {
   onTry: Try | null;
 }
 
+/** Of more findings than these the worst are shown, the others when they are asked for. */
+const FIRST_SHOWN = 20;
+
 type Try = (finding: Finding, signal: AbortSignal) => Promise<Remedy[]>;
 
 /** What will go wrong, worst first, with the changes that were tried and found to help. */
@@ -33,6 +36,8 @@ export const Findings = memo(function Findings({
   onTry,
 }: Props) {
   const [open, setOpen] = useState(false);
+  const [all, setAll] = useState(false);
+  const shown = all ? findings : findings.slice(0, FIRST_SHOWN);
   const { checked, check_titles: titles } = analysis;
   const failed = new Set(findings.map((finding) => finding.code));
   return (
@@ -58,7 +63,7 @@ export const Findings = memo(function Findings({
           ))}
         </Box>
       )}
-      {findings.map((finding) => (
+      {shown.map((finding) => (
         <FindingCard
           key={`${finding.code}-${finding.where}`}
           finding={finding}
@@ -68,6 +73,13 @@ export const Findings = memo(function Findings({
           onTry={onTry}
         />
       ))}
+      {findings.length > FIRST_SHOWN && (
+        <Button variant="outlined" onClick={() => setAll(!all)} aria-expanded={all}>
+          {all
+            ? `Only the ${FIRST_SHOWN} worst`
+            : `These are the ${FIRST_SHOWN} worst: show all ${findings.length}`}
+        </Button>
+      )}
     </Box>
   );
 });

@@ -36,6 +36,8 @@ const VIEW_OF_NUMBER: Record<string, string> = {
   refill: "lines",
 };
 
+const NO_FINDINGS: Finding[] = [];
+
 /** Try what would help against a finding of the plan as it stands. */
 const tryNow = async (finding: Finding, signal: AbortSignal) => {
   const { document } = useBench.getState();
@@ -90,7 +92,9 @@ export function Workbench() {
   useAutosave();
   const { analysis } = judged;
   const routes = useMemo(() => shownRoutes(analysis, bench.together), [analysis, bench.together]);
-  const soundRoutes = useDeferredValue(routes); // the plan and the numbers come first while something is dragged
+  // the plan and the numbers come first while something is dragged
+  const soundRoutes = useDeferredValue(routes);
+  const listed = useDeferredValue(rest?.findings ?? analysis?.findings ?? NO_FINDINGS);
   const { select } = bench;
   const show = useCallback(
     (key: string, where: string | null) => {
@@ -196,7 +200,7 @@ export function Workbench() {
           {analysis && (
             <Findings
               analysis={analysis}
-              findings={rest?.findings ?? analysis.findings}
+              findings={listed}
               currency={document.site.currency ?? "USD"}
               onRemedy={take}
               onTry={onTry}
