@@ -115,11 +115,12 @@ def _written(value: Any) -> bytes:
 
 
 def _texts(value: Any) -> Any:
-    """Return all that is text in parsed JSON, where it stands."""
+    """Return all that is text in parsed JSON, where it stands; None where there is none."""
     if isinstance(value, dict):
-        return {key: _texts(inner) for key, inner in value.items()}
+        return {key: text for key, inner in value.items() if (text := _texts(inner)) is not None} or None
     if isinstance(value, list):
-        return [_texts(inner) for inner in value]
+        texts = [_texts(inner) for inner in value]
+        return texts if any(text is not None for text in texts) else None
     return value if isinstance(value, str) else None
 
 
