@@ -173,6 +173,29 @@ def test_the_glimpse_is_what_the_whole_analysis_says_of_all_outlets_together(cli
     assert seen["sentence"] == whole["verdict"]["sentence"]
 
 
+def test_of_what_is_held_only_the_change_is_sent_and_what_is_not_held_is_asked_for_whole(client: FlaskClient) -> None:
+    address, other = (f"/api/analyses/glimpses/{uuid4()}" for _ in range(2))
+    document = json.loads(tamsel_ridge().model_dump_json(by_alias=True, exclude_unset=True))
+    client.put(address, json={"document": document})
+    place = {**document["places"][0], "ground_m": document["places"][0]["ground_m"] + 2.0}
+    change = {"step": 1, "parts": {"places": [[0, place]]}}
+    told = client.patch(address, json=change)
+    document["places"][0] = place
+    expected = client.put(other, json={"document": document}).get_json()
+    for kind, rel in (("outlets", 1e-6), ("soundings", 1e-4)):
+        for name, column in expected[kind].items():
+            for one, value in zip(told.get_json()[kind][name], column, strict=True):
+                assert one == (pytest.approx(value, rel=rel, abs=1e-5) if isinstance(value, float) else value)
+    again = client.patch(address, json=change)
+    assert (again.status_code, again.get_json()["code"]) == (404, "not_found")
+    faulty = client.patch(other, json={"step": 1, "parts": {"places": [[0, {**place, "ground_m": 1e6}]]}})
+    assert faulty.status_code == 422
+    assert [one["path"] for one in faulty.get_json()["faults"]] == ["/document/places/0/ground_m"]
+    assert client.patch(other, json={"step": 1}).status_code == 200
+    assert client.patch(other, json={"step": 0}).status_code == 422
+    assert client.put(other, json={"document": {"name": 1}}).status_code == 422
+
+
 def test_the_demonstration_s_hill_is_kept_with_it() -> None:
     relief = tamsel_relief(tamsel_ridge())
     assert relief.source.startswith("made up")

@@ -68,6 +68,26 @@ def test_what_would_help_is_tried_when_it_is_asked_for_and_can_be_taken(large: B
     assert large.browser.find_elements(By.CSS_SELECTOR, f"{card} button") or flow_of_tail(large) >= WANTED_LPM
 
 
+def test_of_many_findings_the_worst_are_shown_and_the_others_when_they_are_asked_for(bench: Bench) -> None:
+    document: Any = comb(5, 8)
+    document["requirements"] = [{"outlet": one["id"], "flow_lpm": 200.0} for one in document["outlets"]]
+    with bench.database.transaction() as connection:
+        bench.design_id = str(insert_design(connection, write_design(read_design(document))))
+    bench.open("lines")
+    bench.settled()
+
+    def cards() -> int:
+        return len(bench.browser.find_elements(By.CSS_SELECTOR, "[aria-label=Findings] article"))
+
+    found = int(bench.text("[aria-label=Findings] h2").split()[0])
+    assert found >= 40
+    bench.until(lambda: cards() == 20)
+    bench.button(f"These are the 20 worst: show all {found}").click()
+    bench.until(lambda: cards() == found)
+    bench.button("Only the 20 worst").click()
+    bench.until(lambda: cards() == 20)
+
+
 def test_a_line_deep_down_holds_more_than_its_pipe_is_good_for_until_it_is_stronger(bench: Bench) -> None:
     bench.open("lines")
     bench.part("Low leg")

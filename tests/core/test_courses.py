@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from bench.designs import comb, grid, tree
 
-from examples import worked_example
+from examples import one_line, worked_example
 from leadsman.core.analysis import Analysis
 from leadsman.core.design import Design
 from leadsman.core.design_file import read_design, write_design
@@ -17,8 +17,9 @@ from leadsman.core.report.glimpse import GLIMPSED, glimpse_report
 from leadsman.core.report.route import course_report
 from leadsman.core.report.workbench import rest_report
 from leadsman.core.route import Ways, course_between, open_way, way_of_water
-from leadsman.core.running import MOST_RANGED_ALONE, Running
+from leadsman.core.running import MOST_RANGED_ALONE, TOGETHER, Running
 from leadsman.core.sounding import sounding
+from leadsman.core.stream import soundings
 from leadsman.demo import tamsel_ridge
 
 NETWORKS = [
@@ -60,6 +61,38 @@ def test_a_sounding_finds_the_least_height_of_the_grade_over_the_pipe_between_th
         least = min((float(flow.point_heads_m[one] - along.pipe_m[one]) for one in inner), default=None)
         assert told is not None
         assert told.least_over_pipe_m == (None if least is None else pytest.approx(least, abs=1e-12))
+
+
+SIPHONED = worked_example()
+SIPHONED["lines"][1]["siphon"] = True
+
+
+@pytest.mark.parametrize("design", [*NETWORKS, pytest.param(read_design(SIPHONED), id="a siphon on the way")])
+def test_soundings_of_all_at_once_are_those_of_each(design: Design) -> None:
+    running = Running(design)
+    flow, routes = running.wanted_flows[TOGETHER], running.routes
+    fed = [outlet for outlet in running.fed_outlets if routes[outlet.id]]
+    told = soundings(running.streams, flow, fed, [1e-4] * len(fed))
+    assert len(told) == len(fed) > 0
+    for outlet in fed:
+        route = routes[outlet.id]
+        assert route is not None
+        assert running.is_led_to(outlet)
+        expected = sounding(flow, route, outlet, 1e-4)
+        assert expected is not None
+        for one, other in zip(told[outlet.id], expected, strict=True):
+            assert one == (None if other is None else pytest.approx(other, rel=1e-12, abs=1e-12))
+
+
+def test_what_no_water_runs_to_is_sounded_along_the_way_that_it_would_take() -> None:
+    design = read_design(one_line(**{"places.1.ground_m": 300}))
+    running = Running(design, together_only=True)
+    (outlet,) = running.fed_outlets
+    assert not running.streams.reached[running.model.plumbing.junctions[running.model.layout.node_of_outlet[outlet.id]]]
+    assert running.is_led_to(outlet)
+    told = running.sounding(outlet)
+    assert told is not None
+    assert told.left_m < 0.0
 
 
 def test_seen_in_passing_a_design_says_what_the_whole_analysis_says_of_all_outlets_together() -> None:
