@@ -174,7 +174,10 @@ class NetworkModel:
             return Solved(full, (), None, full, False)
         boiling = [one for one in suctions if one.head_over_pipe_m < self.boils_below_m]
         siphon = {line.id for line in self.layout.design.lines if line.siphon}
-        opened = self._open(full, suctions, in_passing, self._aired if in_passing and not siphon else frozenset())
+        known = self._aired if in_passing and not siphon else frozenset()
+        opened = self._open(full, suctions, in_passing, known)
+        if known and not opened.converged:  # the more may open, the more states there are to settle
+            opened = self._open(full, suctions, in_passing)
         broken = [one for one in suctions if one in boiling or self.along.points[one.point].line_id not in siphon]
         used = full if not broken else opened if len(broken) == len(suctions) else self._open(full, broken, in_passing)
         return Solved(full, suctions, opened, used, bool(boiling))
