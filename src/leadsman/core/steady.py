@@ -170,7 +170,6 @@ class NetworkModel:
         """
         suctions = self.suctions(full) if full.converged else ()
         if not suctions:
-            self._aired = frozenset()
             return Solved(full, (), None, full, False)
         boiling = [one for one in suctions if one.head_over_pipe_m < self.boils_below_m]
         siphon = {line.id for line in self.layout.design.lines if line.siphon}
@@ -202,7 +201,8 @@ class NetworkModel:
             model = self._model_open_at(frozenset(opened))
             flow = model.full_flows([full.case], in_passing=in_passing)[0]
             found = model.suctions(flow) if flow.converged else ()
-        self._aired = known
+        if in_passing:
+            self._aired = known
         return flow
 
     def air_point(self, flow: Flow, suction: Suction) -> AirPoint:
