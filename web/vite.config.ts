@@ -2,7 +2,7 @@ import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  plugins: [react({ compiler: true })],
+  plugins: [react({ compiler: { compilationMode: "annotation" } })],
   server: { proxy: { "/api": "http://127.0.0.1:8317" } },
   build: {
     target: "es2022",

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 
 import type { Catalogue } from "../../api/types";
 import { Caution } from "../../shared/Caution";
@@ -11,13 +11,14 @@ import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Assumed, noLongerAssumed } from "./Assumed";
-import { PipeChoices } from "../choose";
 import { layIn } from "../../shared/pipe";
 import { InCase } from "./InCase";
 import { PipeHeat } from "./PipeHeat";
 import { LineParts } from "./LineParts";
 import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
+
+const PipeChoices = lazy(async () => ({ default: (await import("../choose")).PipeChoices }));
 
 /** A line's figures: what pipe, how long, and the ground along it. */
 export function LineSheet({
@@ -78,7 +79,9 @@ export function LineSheet({
             Compare pipes …
           </Button>
           {comparing && (
-            <PipeChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
+            <Suspense fallback={null}>
+              <PipeChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
+            </Suspense>
           )}
         </Box>
         <QuantityField

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useCallback, useDeferredValue, useMemo, useState } from "react";
+import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState } from "react";
 
 import type { ReachAsked } from "../../api/client";
 import type { Analysis, Catalogue, Design, Fault, Finding } from "../../api/types";
@@ -17,13 +17,14 @@ import { PlanMarks, SectionMarks } from "../finding";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
-import { Tables } from "../tables";
 import { DrawingDialogs } from "./DrawingDialogs";
 import { useBench } from "./store";
 import { ToolBar, TOOLS } from "./ToolBar";
 import { BETWEEN, useCourse } from "./useCourse";
 import { useDrawing } from "./useDrawing";
 import { useLinesKeys } from "./useLinesKeys";
+
+const Tables = lazy(async () => ({ default: (await import("../tables")).Tables }));
 
 const COPY_OFF_M = 20;
 
@@ -38,6 +39,7 @@ interface Props {
 
 /** Plan above with its figures beside it, long section below, one cursor in both. */
 export function LinesView({ document, analysis, catalogue, faults, findings, routes }: Props) {
+  "use memo";
   const {
     selected,
     also,
@@ -181,12 +183,14 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           onLayers={setLayers}
         />
         {toPin && (
-          <PinDialog
-            file={toPin.file}
-            document={document}
-            background={background}
-            onLeave={() => setToPin(null)}
-          />
+          <Suspense fallback={null}>
+            <PinDialog
+              file={toPin.file}
+              document={document}
+              background={background}
+              onLeave={() => setToPin(null)}
+            />
+          </Suspense>
         )}
         {(tool ?? told) && (
           <Typography
@@ -213,17 +217,19 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
         sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}
       >
         {layers ? (
-          <LayersPanel
-            document={document}
-            catalogue={catalogue}
-            background={background}
-            reachAsked={reachAsked}
-            limitM={limitM}
-            onReach={setReachAsked}
-            onPicture={(file) => setToPin({ file })}
-            onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
-            onDone={endStep}
-          />
+          <Suspense fallback={null}>
+            <LayersPanel
+              document={document}
+              catalogue={catalogue}
+              background={background}
+              reachAsked={reachAsked}
+              limitM={limitM}
+              onReach={setReachAsked}
+              onPicture={(file) => setToPin({ file })}
+              onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
+              onDone={endStep}
+            />
+          </Suspense>
         ) : (
           <Sheet
             document={sheetDocument}
@@ -257,15 +263,17 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           </Button>
         </Box>
         {tables ? (
-          <Tables
-            document={document}
-            catalogue={catalogue}
-            faults={faults}
-            chosen={chosen}
-            edit={edit}
-            onSelect={select}
-            onDone={endStep}
-          />
+          <Suspense fallback={<Typography sx={{ p: 4 }}>Opening the tables …</Typography>}>
+            <Tables
+              document={document}
+              catalogue={catalogue}
+              faults={faults}
+              chosen={chosen}
+              edit={edit}
+              onSelect={select}
+              onDone={endStep}
+            />
+          </Suspense>
         ) : between.asked && !route ? (
           <Box sx={{ p: 3, display: "flex", gap: 2 }}>
             {between.fields}

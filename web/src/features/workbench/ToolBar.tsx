@@ -56,6 +56,7 @@ export const ToolBar = memo(function ToolBar({
   layers,
   onLayers,
 }: Props) {
+  "use memo";
   return (
     <Box
       role="toolbar"
