@@ -20,6 +20,12 @@ RIDGE: dict[str, Any] = json.loads(json.dumps(write_design(tamsel_ridge())))
 LISTS = ["places", "vessels", "lines", "outlets", "requirements", "herds", "inflows"]
 ODD: list[Any] = [None, True, 1, 1.0, -1, 0, "knoll", [], {}, float("nan")]
 
+CHANGES = st.lists(
+    st.tuples(st.sampled_from(LISTS), st.integers(0, 9), st.integers(0, 9), st.sampled_from(ODD)),
+    min_size=1,
+    max_size=8,
+)
+
 
 def outcome(read: Any, document: Any) -> Any:
     """The design, or every fault, of a document."""
@@ -30,13 +36,7 @@ def outcome(read: Any, document: Any) -> Any:
 
 
 @settings(max_examples=60)
-@given(
-    st.lists(
-        st.tuples(st.sampled_from(LISTS), st.integers(0, 9), st.integers(0, 9), st.sampled_from(ODD)),
-        min_size=1,
-        max_size=8,
-    )
-)
+@given(CHANGES)
 def test_whatever_was_read_before_a_document_is_read_as_if_it_were_the_first(
     changes: list[tuple[str, int, int, Any]],
 ) -> None:
@@ -77,13 +77,7 @@ def first_change(document: Any, kind: str, number: int, key: int, value: Any) ->
 
 
 @settings(max_examples=60)
-@given(
-    st.lists(
-        st.tuples(st.sampled_from(LISTS), st.integers(0, 9), st.integers(0, 9), st.sampled_from(ODD)),
-        min_size=1,
-        max_size=6,
-    )
-)
+@given(CHANGES)
 def test_a_document_that_is_held_and_told_its_changes_is_as_if_it_were_sent_whole(
     changes: list[tuple[str, int, int, Any]],
 ) -> None:

@@ -56,11 +56,9 @@ _kept: Kept[ToldLumps] = Kept()
 def _lumps(line: Line, water: Water, own: Sequence[PipeProduct]) -> ToldLumps:
     """Return place, name, loss over flow squared and distance [m] of each fitting and part of a line."""
     kept = _kept.get(line, water, *own)
-    return (
-        kept
-        if kept is not None
-        else _kept.keep(tuple(_told(line, line_lumps(line, "/lines", water, own))), line, water, *own)
-    )
+    if kept is None:
+        kept = _kept.keep(tuple(_told(line, line_lumps(line, "/lines", water, own))), line, water, *own)
+    return kept
 
 
 def _told(line: Line, lumps: Iterator[Lump]) -> Iterator[tuple[tuple[str, int], str, float, float]]:
