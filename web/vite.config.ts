@@ -2,10 +2,11 @@ import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  plugins: [react({ compiler: { compilationMode: "annotation" } })],
+  plugins: [react({ compiler: true })],
   server: { proxy: { "/api": "http://127.0.0.1:8317" } },
   build: {
     target: "es2022",
+    manifest: true, // which script each view fetches, for the test that weighs them
     rolldownOptions: {
       output: {
         codeSplitting: {

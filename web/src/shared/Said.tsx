@@ -4,7 +4,6 @@ import { quantityText } from "./units";
 
 /** A worded sentence with its quantities in the user's units. */
 export function Said({ words }: { words: Words }) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   return <>{words.map((part) => (typeof part === "string" ? part : quantityText(part, system))).join("")}</>;
 }

@@ -39,7 +39,6 @@ export function StandingGlyph({
   size?: number;
   title: string;
 }) {
-  "use memo";
   const colour = ink(STANDING_INK[standing]);
   return (
     <g
@@ -61,7 +60,6 @@ export function StandingGlyph({
 
 /** How something stands, as shape and colour with a word for those who see neither. */
 export function StandingMark({ standing, size = 12 }: { standing: Standing; size?: number }) {
-  "use memo";
   const colour = ink(STANDING_INK[standing]);
   return (
     <svg width={size} height={size} viewBox="0 0 12 12" role="img" aria-label={STANDING_WORD[standing]}>

@@ -18,7 +18,6 @@ interface Props {
 }
 
 export const GroundUnder = memo(function GroundUnder({ relief, picture, reach, scale, frame }: Props) {
-  "use memo";
   const shown = usePreferences((state) => state.layers);
   return (
     <g pointerEvents="none" data-testid="ground-under">
@@ -33,7 +32,6 @@ export const GroundUnder = memo(function GroundUnder({ relief, picture, reach, s
 });
 
 function PinnedPicture({ picture, scale }: { picture: Picture & { address: string }; scale: Scale }) {
-  "use memo";
   const { a, b, c, d, e, f } = picture;
   const k = scale.perMetre;
   const matrix = [a * k, -d * k, b * k, -e * k, scale.x(c), scale.y(f)];
@@ -48,7 +46,6 @@ function PinnedPicture({ picture, scale }: { picture: Picture & { address: strin
 }
 
 function Hills({ relief, scale, faint }: { relief: Relief; scale: Scale; faint: boolean }) {
-  "use memo";
   const picture = useMemo(() => shadedPicture(relief), [relief]);
   const [columns, rows] = [relief.heights_m[0]?.length ?? 0, relief.heights_m.length];
   return (
@@ -66,7 +63,6 @@ function Hills({ relief, scale, faint }: { relief: Relief; scale: Scale; faint: 
 }
 
 function Contours({ relief, scale, frame }: { relief: Relief; scale: Scale; frame: Frame }) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   const lines = useMemo(() => contoursOf(relief), [relief]);
   const onScreen = (ring: readonly Spot[]) => ring.map(([x, y]): Spot => [scale.x(x), scale.y(y)]);
@@ -105,7 +101,6 @@ function Contours({ relief, scale, frame }: { relief: Relief; scale: Scale; fram
 }
 
 function Served({ relief, reach, scale }: { relief: Relief; reach: Reach; scale: Scale }) {
-  "use memo";
   const rings = useMemo(() => ringsAbove(relief, reach.spare_m), [relief, reach]);
   const d = rings.map((ring) => `${pathOf(ring.map(([x, y]): Spot => [scale.x(x), scale.y(y)]))}Z`).join("");
   return (

@@ -35,7 +35,6 @@ export const Findings = memo(function Findings({
   onShow,
   onTry,
 }: Props) {
-  "use memo";
   const [open, setOpen] = useState(false);
   const [all, setAll] = useState(false);
   const shown = all ? findings : findings.slice(0, FIRST_SHOWN);
@@ -88,7 +87,6 @@ export const Findings = memo(function Findings({
 type CardProps = Pick<Props, "currency" | "onRemedy" | "onShow" | "onTry"> & { finding: Finding };
 
 function FindingCard({ finding, currency, onRemedy, onShow, onTry }: CardProps) {
-  "use memo";
   const tried = useTried(finding, onTry);
   const remedies = finding.remedies ?? tried.remedies;
   return (

@@ -24,7 +24,6 @@ export const PlanMarks = memo(function PlanMarks({
   document: Design;
   scale: Scale;
 }) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   return (
     <g data-testid="finding-marks" pointerEvents="none">
@@ -58,7 +57,6 @@ export function SectionMarks({
   x: (atM: number) => number;
   y: (heightM: number) => number;
 }) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   return (
     <g data-testid="section-findings" pointerEvents="none">

@@ -17,7 +17,6 @@ const LEAST_OF_FENCE = 3;
 
 /** Handles of the chosen line or fence: corners to drag, between them points that become corners when dragged. */
 export function Corners({ way, closed = false, scale, onCorners, onDone }: Props) {
-  "use memo";
   const held = useRef<{ from: Spot; at: Spot; corners: readonly Spot[]; index: number } | null>(null);
   const corners = closed ? way : way.slice(1, -1);
   const legs = closed ? way.map((end, index) => [way.at(index - 1) ?? end, end] as const) : legsOf(way);

@@ -61,7 +61,6 @@ interface Props {
 
 /** Where everything lies: lines as wide as their bore, vessels with their level, outlets with what they get. */
 export function Plan(props: Props) {
-  "use memo";
   const { document, routes, running, catalogue, route, cursorM, tool } = props;
   const [box, size] = useSize<HTMLDivElement>();
   const { onSelectAll, onDrawn } = props;
@@ -226,7 +225,6 @@ function SizeTags({
   ways,
   hidden,
 }: Pick<PlanLabels, "sizes"> & Pick<PlanMarks, "ways"> & { hidden: string | undefined }) {
-  "use memo";
   return [...sizes].map(([id, { text, share, width }]) => {
     if (id === hidden) return null;
     const [x, y] = alongWay(ways.get(id) ?? [], share);
@@ -251,7 +249,6 @@ function SizeTags({
 
 /** Chart paper: a grid that lies still under what is drawn. */
 function Paper({ scale, size }: { scale: Scale; size: Frame }) {
-  "use memo";
   const grid = 10 * Math.max(1, scale.perMetre);
   return (
     <>

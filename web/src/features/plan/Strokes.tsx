@@ -19,7 +19,6 @@ interface Props {
 }
 
 export function Strokes({ document, ways, catalogue, spares, running, chosen, onRoute }: Props) {
-  "use memo";
   return (
     <>
       {(document.lines ?? []).map((line) => (
@@ -45,7 +44,6 @@ interface StrokeProps {
 }
 
 const Stroke = memo(function Stroke({ id, d, width, spare, halo }: StrokeProps) {
-  "use memo";
   return (
     <g data-part={id}>
       <path d={d} stroke="transparent" strokeWidth={18} fill="none" />

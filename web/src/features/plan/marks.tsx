@@ -14,7 +14,6 @@ import type { Mark } from "./model";
 
 /** A vessel with its water. */
 function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: Area; selected: boolean }) {
-  "use memo";
   const { shape } = vessel;
   const top =
     vessel.overflow_m ??
@@ -43,7 +42,6 @@ function VesselMark({ vessel, area, selected }: { vessel: Vessel; area: Area; se
 
 /** An outlet that fills no vessel: a drop in a ring. */
 function OutletMark({ area, selected }: { area: Area; selected: boolean }) {
-  "use memo";
   const [x, y] = [area.x + area.width / 2, area.y + area.height / 2];
   return (
     <>
@@ -81,7 +79,6 @@ interface PartMarkProps {
 /** A vessel or an outlet with its label; drawn anew only where something of it changed. */
 export const PartMark = memo(
   function PartMark({ mark, label, small, selected }: PartMarkProps) {
-    "use memo";
     const { area, vessel } = mark;
     return (
       <g data-testid={`plan-${mark.id}`} data-part={mark.id}>
@@ -118,7 +115,6 @@ interface JunctionProps {
 
 /** A place where nothing stands but lines that meet. */
 export function Junction({ place, area, label, selected }: JunctionProps) {
-  "use memo";
   return (
     <g data-testid={`plan-${place.id}`} data-part={place.id}>
       <circle
@@ -140,7 +136,6 @@ export function Junction({ place, area, label, selected }: JunctionProps) {
 
 /** Name of a mark, what flows there, and its sounding in small. */
 function MarkLabel({ area, name, route, small }: MarkLabelProps) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   const sounding = route?.sounding;
   const short = sounding ? fallsShort(sounding) : false;
@@ -181,7 +176,6 @@ function MarkLabel({ area, name, route, small }: MarkLabelProps) {
 
 /** The sounding in small: what pipe and fittings take, what is left, and the mark of what the valve needs. */
 function SmallSounding({ y, sounding }: { y: number; sounding: Sounding }) {
-  "use memo";
   const fall = Math.max(0.01, sounding.surface_m - sounding.outlet_m);
   const wide = (metres: number) => Math.min(Math.max(metres / fall, 0), 1) * LABEL.bar;
   const pipe = wide(sounding.pipe_loss_m);
@@ -210,7 +204,6 @@ interface CursorProps {
 }
 
 export function CursorDot({ route, document, scale, atM }: CursorProps) {
-  "use memo";
   const leg = legsOf(route, document).find((one) => atM <= one.endM);
   if (!leg || leg.endM <= leg.startM) return null;
   const share = (atM - leg.startM) / (leg.endM - leg.startM);

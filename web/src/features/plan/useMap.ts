@@ -1,29 +1,21 @@
 /** The map under the plan: local metres, panned and zoomed, things drawn with snapping. Through OpenLayers. */
-import Feature from "ol/Feature";
 import OlMap from "ol/Map";
 import View from "ol/View";
 import { shiftKeyOnly } from "ol/events/condition";
-import LineString from "ol/geom/LineString";
-import Point from "ol/geom/Point";
-import type Polygon from "ol/geom/Polygon";
 import DragBox from "ol/interaction/DragBox";
-import Draw from "ol/interaction/Draw";
-import Snap from "ol/interaction/Snap";
 import { defaults } from "ol/interaction/defaults";
 import Projection from "ol/proj/Projection";
-import VectorSource from "ol/source/Vector";
-import { Circle, Fill, Stroke, Style } from "ol/style";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { Design } from "../../api/types";
 import type { Frame, Scale } from "../../shared/fit";
-import { wayOf, type Spot } from "../../shared/way";
+import type { Spot } from "../../shared/way";
+import type { Drawing } from "./drawing";
 import { EDGE } from "./model";
-import { DRAWS, type Tool } from "./tools";
+import type { Tool } from "./tools";
 
 const SITE = new Projection({ code: "site", units: "m" });
 const PADDING = [EDGE.top, EDGE.right, EDGE.bottom, EDGE.left];
-const SNAP_PX = 14;
 const ZOOM_STEP = 1.5;
 
 interface Seen {
@@ -36,13 +28,25 @@ interface Handlers {
   onBox: (low: Spot, high: Spot) => void;
 }
 
+type Kit = typeof import("./drawing");
+
+/** What draws on the map, fetched as soon as the plan stands: before a hand has found a tool. */
+function useDrawingKit(): Kit | null {
+  const [kit, setKit] = useState<Kit | null>(null);
+  useEffect(() => {
+    let here = true;
+    void import("./drawing").then((fetched) => here && setKit(fetched));
+    return () => void (here = false);
+  }, []);
+  return kit;
+}
+
 /** A map in an element, where it looks, and drawing on it with a tool. */
 export function useMap(document: Design, size: Frame, tool: Tool | null, handlers: Handlers) {
   const target = useRef<HTMLDivElement>(null);
   const told = useRef(handlers);
   const touched = useRef(false);
   const [seen, setSeen] = useState<Seen | null>(null);
-  const source = useMemo(() => new VectorSource(), []);
   const map = useMemo(
     () =>
       new OlMap({
@@ -118,69 +122,22 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [map, size.width, size.height]);
 
+  const kit = useDrawingKit();
+  const shown = useRef(document);
+  const drawing = useRef<Drawing | null>(null);
   useEffect(() => {
-    if (!tool) return;
-    source.clear();
-    source.addFeatures(document.places.map((place) => new Feature(new Point([place.east_m, place.north_m]))));
-    source.addFeatures(
-      (document.lines ?? []).map(
-        (line) => new Feature(new LineString(wayOf(document, line).map(([x, y]) => [x, y]))),
-      ),
-    );
-    const fences = tool === "paddock" ? (document.paddocks ?? []) : [];
-    source.addFeatures(
-      fences.flatMap((paddock) => (paddock.corners ?? []).map((corner) => new Feature(new Point(corner)))),
-    );
-  }, [source, tool, document]);
-
+    shown.current = document;
+    drawing.current?.snapTo(document);
+  }, [document]);
   useEffect(() => {
-    if (!tool) return;
-    const deep = getComputedStyle(window.document.documentElement)
-      .getPropertyValue("--lm-palette-chart-deep")
-      .trim();
-    const style = new Style({
-      stroke: new Stroke({ color: deep, width: 4, lineDash: [8, 6] }),
-      image: new Circle({
-        radius: 6,
-        fill: new Fill({ color: "#fff" }),
-        stroke: new Stroke({ color: deep, width: 3 }),
-      }),
-    });
-    const { type, least } = DRAWS[tool];
-    const draw = new Draw({ type, style, stopClick: true });
-    const snap = new Snap({ source, pixelTolerance: SNAP_PX });
-    draw.on("drawend", ({ feature }) => {
-      const geometry = feature.getGeometry();
-      const drawn =
-        geometry instanceof Point
-          ? [geometry.getCoordinates()]
-          : geometry instanceof LineString
-            ? geometry.getCoordinates()
-            : ((geometry as Polygon).getCoordinates()[0] ?? []).slice(0, -1);
-      const way = drawn.map(([x = 0, y = 0]): Spot => [x, y]);
-      if (way.length >= least) told.current.onDrawn(way);
-    });
-    let begun = false;
-    draw.on("drawstart", () => void (begun = true));
-    draw.on(["drawend", "drawabort"], () => void (begun = false));
-    const keys = (event: KeyboardEvent) => {
-      if (event.key === "Escape") draw.abortDrawing();
-      else if (!begun) return;
-      else if (event.key === "Backspace") draw.removeLastPoint();
-      else if (event.key === "Enter") {
-        event.stopImmediatePropagation(); // not of the crosshair that the arrows move
-        draw.finishDrawing();
-      }
-    };
-    map.addInteraction(draw);
-    map.addInteraction(snap);
-    window.addEventListener("keydown", keys);
+    if (!tool || !kit) return;
+    const taken = kit.drawWith(map, tool, shown.current, (way) => told.current.onDrawn(way));
+    drawing.current = taken;
     return () => {
-      window.removeEventListener("keydown", keys);
-      map.removeInteraction(snap);
-      map.removeInteraction(draw);
+      drawing.current = null;
+      taken.leave();
     };
-  }, [map, source, tool]);
+  }, [map, tool, kit]);
 
   const scale = useMemo((): Scale | null => {
     if (!seen || !size.width) return null;

@@ -48,7 +48,6 @@ const ZOOM = 1.5;
 
 /** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
 export function Section(props: Props) {
-  "use memo";
   const { route, ways, document, catalogue, cursorM, onWay, onCursor, onGround, onDone } = props;
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();

@@ -18,7 +18,6 @@ export function PointNote({
   tone: "ink" | "short";
   width: number;
 }) {
-  "use memo";
   const above = tone === "short"; // over the grade there is room above, and the grade runs below
   return (
     <g pointerEvents="none">
@@ -55,7 +54,6 @@ export function SizeBar({
   x: (m: number) => number;
   y: number;
 }) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   const bars = route.lines.map((id) => {
     const own = route.section.filter((point) => point.line === id);
@@ -104,7 +102,6 @@ const BODY_WIDTH = 14;
 
 /** A vessel at the section's end, with its water. */
 export function Body({ vessel, document, x, side, y }: BodyProps) {
-  "use memo";
   const place = document.places.find((one) => one.id === vessel?.place);
   if (!vessel || !place) return null;
   const floor = place.ground_m + (vessel.stand_m ?? 0);

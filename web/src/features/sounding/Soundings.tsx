@@ -41,7 +41,6 @@ function tightest(all: Sounded[], room: number): Sounded[] {
 
 /** For each outlet a sounding line hung from the source's water: where the fall goes at the wanted flow. */
 export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: Props) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const all = routes.flatMap((route) =>
@@ -133,7 +132,6 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
 
 /** What the colours and the mark mean. */
 function Key({ y, width }: { y: number; width: number }) {
-  "use memo";
   const parts = [
     { text: "pipe", fill: "pipe" as const, wide: 46 },
     { text: "fittings", fill: "fitting" as const, wide: 64 },
@@ -173,7 +171,6 @@ interface HungProps {
 }
 
 function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: HungProps) {
-  "use memo";
   const system = usePreferences((state) => state.system);
   const bar = Math.min(30, width * 0.34);
   const narrow = width < NARROW;

@@ -39,7 +39,6 @@ interface Props {
 
 /** Plan above with its figures beside it, long section below, one cursor in both. */
 export function LinesView({ document, analysis, catalogue, faults, findings, routes }: Props) {
-  "use memo";
   const {
     selected,
     also,

@@ -8,7 +8,6 @@ import { standingOf, VIEWS } from "./model";
 
 /** The order of the job; each view with the mark of its worst finding. */
 export function Rail({ designId, findings }: { designId: string; findings: Finding[] | null }) {
-  "use memo";
   return (
     <Box
       component="nav"

@@ -56,7 +56,6 @@ export const ToolBar = memo(function ToolBar({
   layers,
   onLayers,
 }: Props) {
-  "use memo";
   return (
     <Box
       role="toolbar"

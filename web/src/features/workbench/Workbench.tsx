@@ -46,7 +46,6 @@ const tryNow = async (finding: Finding, signal: AbortSignal) => {
 
 /** One plan on the bench: verdict on top, the view in the middle, soundings and findings beside it. */
 export function Workbench() {
-  "use memo";
   const { designId = "", view = "lines" } = useParams();
   const navigate = useNavigate();
   const bench = useBench();
