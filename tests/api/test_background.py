@@ -178,7 +178,7 @@ def test_of_what_is_held_only_the_change_is_sent_and_what_is_not_held_is_asked_f
     document = json.loads(tamsel_ridge().model_dump_json(by_alias=True, exclude_unset=True))
     client.put(address, json={"document": document})
     place = {**document["places"][0], "ground_m": document["places"][0]["ground_m"] + 2.0}
-    change = {"step": 1, "parts": {"places": [[0, place]]}}
+    change = {"step": 1, "change": {"parts": {"places": [[0, place]]}}}
     told = client.patch(address, json=change)
     document["places"][0] = place
     expected = client.put(other, json={"document": document}).get_json()
@@ -188,11 +188,12 @@ def test_of_what_is_held_only_the_change_is_sent_and_what_is_not_held_is_asked_f
                 assert one == (pytest.approx(value, rel=rel, abs=1e-5) if isinstance(value, float) else value)
     again = client.patch(address, json=change)
     assert (again.status_code, again.get_json()["code"]) == (404, "not_found")
-    faulty = client.patch(other, json={"step": 1, "parts": {"places": [[0, {**place, "ground_m": 1e6}]]}})
+    faulty = client.patch(other, json={"step": 1, "change": {"parts": {"places": [[0, {**place, "ground_m": 1e6}]]}}})
     assert faulty.status_code == 422
     assert [one["path"] for one in faulty.get_json()["faults"]] == ["/document/places/0/ground_m"]
-    assert client.patch(other, json={"step": 1}).status_code == 200
-    assert client.patch(other, json={"step": 0}).status_code == 422
+    assert client.patch(other, json={"step": 1, "change": {}}).status_code == 200
+    assert client.patch(other, json={"step": 0, "change": {}}).status_code == 422
+    assert client.patch(other, json={"step": 2, "change": {"part": {}}}).status_code == 422
     assert client.put(other, json={"document": {"name": 1}}).status_code == 422
 
 

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, SkipValidation, WrapValidator
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
 from leadsman.core.catalogue.product import ProductId, Table
 from leadsman.core.design import DATE_PATTERN, Design, Fitting, InlinePart, Weather
+from leadsman.core.held import Change
 from leadsman.core.pinning import MOST_PINS
 from leadsman.core.report.background import Pin
 from leadsman.core.reread import Rereader
@@ -90,9 +91,7 @@ class LookAgain(Schema):
     """What changed in a design since it was seen in passing, the number of this change from 1, and the outlet."""
 
     step: int = Field(ge=1)
-    values: dict[str, Any] = {}
-    gone: list[str] = []
-    parts: dict[str, list[tuple[int, Any]]] = {}
+    change: Change
     outlet: str | None = None
 
 

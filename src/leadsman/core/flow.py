@@ -8,7 +8,7 @@ import numpy as np
 
 from leadsman.core.case import Case
 from leadsman.core.friction import Floats
-from leadsman.core.network import Bools
+from leadsman.core.network import Bools, Ints
 
 if TYPE_CHECKING:
     from leadsman.core.steady import NetworkModel
@@ -80,16 +80,27 @@ class Flow:
         return np.array(self._flows_m3s)[plumbing.first_link] * plumbing.line_sign
 
     @cached_property
+    def greatest_lines(self) -> Ints:
+        """The number of the line that brings each node most, shape (nodes,); -1 where none does."""
+        plumbing = self.model.plumbing
+        through, (start, end) = self.flows_of_lines_m3s, plumbing.line_nodes
+        into = np.where(through > 0.0, end, start)
+        running = np.flatnonzero(np.abs(through) > STILL_BELOW_M3S)
+        most_last = running[np.argsort(np.abs(through[running]), kind="stable")]
+        greatest = np.full(plumbing.network.junctions + plumbing.network.fixed, -1, dtype=np.intp)
+        greatest[into[most_last]] = most_last
+        return greatest
+
+    @cached_property
     def greatest_inflows(self) -> dict[str, tuple[str, str, bool]]:
         """For each node that water runs to, the line that brings most: its id, the node before, whether forward."""
-        inflows: dict[str, tuple[float, str, str, bool]] = {}
-        for line in self.model.layout.design.lines:
-            through = self.line_flow_m3s(line.id)
-            if abs(through) > STILL_BELOW_M3S:
-                forward = through > 0.0
-                start, end = (line.from_, line.to) if forward else (line.to, line.from_)
-                inflows[end] = max(inflows.get(end, (0.0, "", "", True)), (abs(through), line.id, start, forward))
-        return {end: (line_id, start, forward) for end, (_, line_id, start, forward) in inflows.items()}
+        inflows: dict[str, tuple[str, str, bool]] = {}
+        for number in self.greatest_lines[self.greatest_lines >= 0].tolist():
+            line = self.model.layout.design.lines[number]
+            forward = self.line_flow_m3s(line.id) > 0.0
+            start, end = (line.from_, line.to) if forward else (line.to, line.from_)
+            inflows[end] = (line.id, start, forward)
+        return inflows
 
     def outlet_flow_m3s(self, outlet_id: str) -> float:
         """Return the flow [m3/s] out of an outlet."""

@@ -1,8 +1,10 @@
 """Documents held from one question to the next while a hand is on them: only what changed is sent, and checked."""
 
 from collections import OrderedDict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
+
+from pydantic import ConfigDict, with_config
 
 from leadsman.core.design import Design
 from leadsman.core.design.document import PARTS_KNOWN
@@ -11,13 +13,14 @@ from leadsman.core.reread import Rereader, with_other_parts
 MOST_HELD = 8
 
 
+@with_config(ConfigDict(extra="forbid"))
 @dataclass(frozen=True)
 class Change:
     """What changed in a document: values by their keys, keys that went, and parts of its lists by their numbers."""
 
-    values: dict[str, Any]
-    gone: list[str]
-    parts: dict[str, list[tuple[int, Any]]]
+    values: dict[str, Any] = field(default_factory=dict)
+    gone: list[str] = field(default_factory=list)
+    parts: dict[str, list[tuple[int, Any]]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

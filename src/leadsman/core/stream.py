@@ -5,7 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from leadsman.core.design import FixedOutlet, OutletBase
-from leadsman.core.flow import STILL_BELOW_M3S, Flow
+from leadsman.core.flow import Flow
 from leadsman.core.friction import Floats
 from leadsman.core.network import Bools, Ints
 from leadsman.core.outlet import least_head_m
@@ -24,13 +24,8 @@ class Streams:
     def __init__(self, flow: Flow) -> None:
         plumbing = flow.model.plumbing
         nodes, vessels = plumbing.network.junctions + plumbing.network.fixed, list(plumbing.vessels.values())
-        through = flow.flows_of_lines_m3s
-        forward, (start, end) = through > 0.0, plumbing.line_nodes
-        into, out_of = np.where(forward, end, start), np.where(forward, start, end)
-        running = np.flatnonzero(np.abs(through) > STILL_BELOW_M3S)
-        most_last = running[np.argsort(np.abs(through[running]), kind="stable")]
-        line = np.full(nodes, -1, dtype=np.intp)
-        line[into[most_last]] = most_last
+        forward, (start, end) = flow.flows_of_lines_m3s > 0.0, plumbing.line_nodes
+        out_of, line = np.where(forward, start, end), flow.greatest_lines
         self.reached = np.zeros(nodes, dtype=bool)
         self.reached[vessels] = True
         self.vessels = vessels

@@ -113,10 +113,7 @@ export const glimpseAgain = async (
   outlet: string | null,
 ): Promise<Glimpse | null> => {
   try {
-    return (await call(
-      `/api/analyses/glimpses/${held}`,
-      send("PATCH", { step, ...change, outlet }),
-    )) as Glimpse;
+    return (await call(`/api/analyses/glimpses/${held}`, send("PATCH", { step, change, outlet }))) as Glimpse;
   } catch (error) {
     if (error instanceof Refused && error.status === 404) return null;
     throw error;

@@ -918,6 +918,25 @@ export interface components {
             vessels: components["schemas"]["VesselProduct"][];
         };
         /**
+         * Change
+         * @description What changed in a document: values by their keys, keys that went, and parts of its lists by their numbers.
+         */
+        Change: {
+            /** Gone */
+            gone?: string[];
+            /** Parts */
+            parts?: {
+                [key: string]: [
+                    number,
+                    unknown
+                ][];
+            };
+            /** Values */
+            values?: {
+                [key: string]: unknown;
+            };
+        };
+        /**
          * ClashReport
          * @description A time at which timers starve an outlet: minutes from midnight, what it gets and wants.
          */
@@ -2585,35 +2604,14 @@ export interface components {
          * @description What changed in a design since it was seen in passing, the number of this change from 1, and the outlet.
          */
         LookAgain: {
-            /**
-             * Gone
-             * @default []
-             */
-            gone?: string[];
+            change: components["schemas"]["Change"];
             /**
              * Outlet
              * @default null
              */
             outlet?: string | null;
-            /**
-             * Parts
-             * @default {}
-             */
-            parts?: {
-                [key: string]: [
-                    number,
-                    unknown
-                ][];
-            };
             /** Step */
             step: number;
-            /**
-             * Values
-             * @default {}
-             */
-            values?: {
-                [key: string]: unknown;
-            };
         };
         /**
          * LookAt

@@ -22,7 +22,7 @@ from leadsman.api.schemas import (
 )
 from leadsman.core.analysis import Analysis
 from leadsman.core.fitted import fitted
-from leadsman.core.held import Change, Holder
+from leadsman.core.held import Holder
 from leadsman.core.report.choices import (
     PipeChoicesReport,
     ValveChoicesReport,
@@ -63,7 +63,7 @@ def glimpse(path: HeldPath, body: LookAt) -> Response:
 def glimpse_again(path: HeldPath, body: LookAgain) -> Response:
     """Solve a design that is held with what changed in it since; where it is not held any more, it is sent whole."""
     with faults_in_document():
-        design = holder.change(str(path.held_id), body.step, Change(body.values, body.gone, body.parts))
+        design = holder.change(str(path.held_id), body.step, body.change)
     if design is None:
         raise NotFound("No design is held under that name at the step before.")
     return answer(glimpse_report(Analysis(design, together_only=True), body.outlet))
