@@ -23,8 +23,10 @@ CHECKS = {
     "ruff format": ([str(BIN / "ruff"), "format", "--check", "."], PROJECT),
     "mypy": ([str(BIN / "mypy")], PROJECT),
     "import directions": ([str(BIN / "lint-imports"), "--no-cache"], PROJECT),
-    "tsc": (["npx", "tsc", "--noEmit"], PROJECT / "web"),
-    "eslint": (["npx", "eslint", "."], PROJECT / "web"),
+    "oxlint": (
+        ["npx", "oxlint", "--type-aware", "--type-check", "--report-unused-disable-directives"],
+        PROJECT / "web",
+    ),
     "prettier": (["npx", "prettier", "--check", "src"], PROJECT / "web"),
     "vitest": (["npx", "vitest", "run"], PROJECT / "web"),
     "start script": (["bash", "-n", "leadsman"], PROJECT),

@@ -86,7 +86,7 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
           >
             <img
               src={address}
-              alt="The picture to be pinned"
+              alt="What is to be pinned"
               data-testid="picture-to-pin"
               style={{ width: size ? size.width * shrink : 10, display: "block", cursor: "crosshair" }}
               onLoad={(event) => {

@@ -119,7 +119,7 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     map.updateSize();
     if (!touched.current) fit();
     // what is edited later must not move the map under the hand
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [map, size.width, size.height]);
 
   const kit = useDrawingKit();
