@@ -24,8 +24,8 @@ AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min
 # what is seen of an element, by the browser itself: the driver's own way takes a hundred times as long
 TEXT = """
 const found = document.querySelector(arguments[0]);
-const lettering = () => [...(found.matches("text") ? [found] : found.querySelectorAll("text"))].map((one) => one.textContent);
-return found && { told: found.innerText ?? lettering().join(" ") };
+const lettering = () => [...(found.matches("text") ? [found] : found.querySelectorAll("text"))];
+return found && { told: found.innerText ?? lettering().map((one) => one.textContent).join(" ") };
 """
 
 

@@ -15,6 +15,7 @@ from leadsman.core.choices import laid_in
 from leadsman.core.design_file import read_design, write_design
 from leadsman.core.fitted import fitted
 from leadsman.core.solve import solve
+from leadsman.core.variant import Variants
 
 
 def flow_lpm(**changes: Any) -> float:
@@ -28,7 +29,7 @@ BARE = flow_lpm()
 
 @pytest.mark.parametrize("product_id", sorted(pipes()))
 def test_every_pipe_can_be_laid(product_id: str) -> None:
-    design = laid_in(read_design(one_line()), "line", pipes()[product_id])
+    design = laid_in(Variants(read_design(one_line())), "line", pipes()[product_id])
     assert read_design(write_design(design)).lines[0].product == product_id
     flow = solve(design).outlets["valve"].judged_flow_m3s * 60_000
     assert (flow > BARE) == (pipes()[product_id].bore_m > 0.0272 + 2e-4) or abs(flow / BARE - 1.0) < 0.05

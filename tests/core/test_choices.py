@@ -12,6 +12,7 @@ from leadsman.core.choices import laid_in
 from leadsman.core.design_file import read_design
 from leadsman.core.errors import UnknownName
 from leadsman.core.report.choices import pipe_choices_report, valve_choices_report
+from leadsman.core.variant import Variants
 
 OWN = PipeProduct.model_validate({"product_id": "own-p", "name": "From the shop", "family": "PE100 by outside diameter",
     "outer_mm": 32.0, "wall_mm": 2.4, "roughness_mm": 0.007, "class_bar": 12.5, "price_per_m": 0.8})  # fmt: skip
@@ -30,7 +31,7 @@ def test_each_pipe_brings_what_was_told_before_it_was_taken() -> None:
     assert ([(one.id, one.wanted_lpm) for one in told.outlets], told.currency) == ([("valve", 10.0)], "USD")
     found = {one.product.product_id: one for one in told.choices}
     for product_id in ("pe100-sdr13.6-40", "pe-cid-1", "pvc-sch40-1", "hose-0.75", "own-p"):
-        taken = laid_in(read_design(one_line()), "line", found[product_id].product)
+        taken = laid_in(Variants(read_design(one_line())), "line", found[product_id].product)
         assert Analysis(taken).state.outlets["valve"].judged_flow_m3s * 60_000 == pytest.approx(
             found[product_id].flows_lpm[0], rel=1e-9
         )

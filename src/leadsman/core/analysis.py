@@ -22,6 +22,7 @@ from leadsman.core.supply import StoreSeason, store_season
 from leadsman.core.timers import Clash, Spell, Watch, float_calls, zone_spells
 from leadsman.core.unattended import UnattendedFill, unattended_fill
 from leadsman.core.units import DAY_S, LITRE_M3, lpm_from_m3s
+from leadsman.core.variant import Variants
 from leadsman.core.watering import Watering, waterings
 
 DEFAULT_DAYS_IN_HAND = 2.0  # common practice, no source: two independent days in hand
@@ -35,7 +36,12 @@ class Analysis(Running):
     """
 
     @cached_property
-    def variants(self) -> dict[str, "Analysis | None"]:
+    def variants(self) -> Variants:
+        """What designs with a change are made by."""
+        return Variants(self.document)
+
+    @cached_property
+    def tried(self) -> dict[str, "Analysis | None"]:
         """What was tried as a remedy, by its patch; None where that is no design."""
         return {}
 

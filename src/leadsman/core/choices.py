@@ -7,11 +7,11 @@ from leadsman.core.analysis import Analysis
 from leadsman.core.catalogue import FloatValveProduct, PipeProduct, float_valves, pipes
 from leadsman.core.cost import in_site_money
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase
-from leadsman.core.design_file import read_design, write_design
 from leadsman.core.leak import Leak, leak_of
 from leadsman.core.pressure_limit import limit_pa, pipe_temperature_c, stands_on_pa, strain
 from leadsman.core.solve import solve_with
 from leadsman.core.units import pa_from_kpa
+from leadsman.core.variant import Variants
 
 NARROWEST, WIDEST = 0.5, 2.2  # of the bore that a line has: what is offered beside it; ours, no source
 NO_NECK_KV_M3H = 1e4  # a valve that takes next to nothing: what the pipe before it passes by itself
@@ -73,7 +73,7 @@ def pipe_choices(
     worst, pipe_c = strain(analysis, line), pipe_temperature_c(analysis)
     for product in sorted(about, key=lambda one: (one.family, one.bore_m, one.class_kpa or 0.0)):
         analysis.heed()
-        laid = Analysis(laid_in(analysis.document, line.id, product), together_only=True)
+        laid = Analysis(laid_in(analysis.variants, line.id, product), together_only=True)
         limit = limit_pa(product, pipe_c)
         holds = None if limit is None or worst is None else worst.pressure_pa <= limit
         metre = in_site_money(analysis.design, product.price_per_m, product.is_own)
@@ -82,9 +82,9 @@ def pipe_choices(
         yield PipeChoice(product, limit, holds, price, flows)
 
 
-def laid_in(design: Design, line_id: str, product: PipeProduct) -> Design:
+def laid_in(variants: Variants, line_id: str, product: PipeProduct) -> Design:
     """Return a design with a line in another pipe; a row of the user's own goes with it."""
-    document = write_design(design)
+    document = variants.document()
     line = next(one for one in document["lines"] if one["id"] == line_id)
     for key in ("bore_mm", "roughness_mm", "runs"):
         length = sum(run["length_m"] for run in line["runs"]) if key == "runs" and line.get("runs") else None
@@ -95,7 +95,7 @@ def laid_in(design: Design, line_id: str, product: PipeProduct) -> Design:
     listed = document.get("own_pipes", [])
     if product.is_own and all(one["product_id"] != product.product_id for one in listed):
         document["own_pipes"] = [*listed, product.model_dump(exclude_none=True)]
-    return read_design(document)
+    return variants.design(document)
 
 
 def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[FloatValveProduct] = ()) -> ValveChoices:
@@ -129,12 +129,12 @@ def _with_valve(
     analysis: Analysis, outlet: FloatValveOutlet, figures: dict[str, float]
 ) -> tuple[float, Analysis, FloatValveOutlet]:
     """Return what an outlet gives by itself with other figures of its valve [m3/s], and the design that has them."""
-    document = write_design(analysis.document)
+    document = analysis.variants.document()
     told = next(one for one in document["outlets"] if one["id"] == outlet.id)
     told["valve"] = {**told["valve"], **figures}
     told["valve"]["band_m"] = min(told["valve"]["band_m"], told["valve"]["closes_at_m"])
     told["valve"].pop("max_pressure_kpa", None)
-    after = Analysis(read_design(document), together_only=True)
+    after = Analysis(analysis.variants.design(document), together_only=True)
     case = after.standing.with_only(outlet.id)
     states, _ = solve_with(after.model, {outlet.id: case}, [])
     changed = next(one for one in after.design.outlets if one.id == outlet.id)

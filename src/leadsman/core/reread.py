@@ -41,13 +41,24 @@ class Rereader:
         """
         if not isinstance(document, dict):
             return Design.model_validate(document)
-        name = f"{document.get('site')} {document.get('name')}"
-        kept = self._kept.get(name)
+        kept = self._kept.get(_name(document))
         read = (kept and _with_other_figures(document, kept)) or _checked(document, kept)
+        self._keep(document, read)
+        return read.design
+
+    def know(self, document: dict[str, Any], design: Design) -> None:
+        """Take a design that was read elsewhere, of this document, for the last one."""
+        self._keep(document, _read(document, design))
+
+    def _keep(self, document: dict[str, Any], read: _Read) -> None:
+        name = _name(document)
         self._kept = OrderedDict([*((one, other) for one, other in self._kept.items() if one != name), (name, read)])
         while len(self._kept) > MOST_KEPT:
             self._kept.popitem(last=False)
-        return read.design
+
+
+def _name(document: dict[str, Any]) -> str:
+    return f"{document.get('site')} {document.get('name')}"
 
 
 def _with_other_figures(document: dict[str, Any], kept: _Read) -> _Read | None:
@@ -96,13 +107,21 @@ def _checked(document: dict[str, Any], kept: _Read | None) -> _Read:
     known: dict[tuple[str, bytes], Part] = {}
     for kind, parts in kept.parts.items() if kept else ():
         known |= {(kind, one): part for one, part in zip(parts, getattr(kept and kept.design, kind), strict=True)}
-    written = {
+    written = _parts(document)
+    design = with_known_parts(document, {kind: [known.get((kind, one)) for one in written[kind]] for kind in written})
+    return _read(document, design)
+
+
+def _read(document: dict[str, Any], design: Design) -> _Read:
+    lists = {kind: _written(document.get(kind, [])) for kind in PARTS_KNOWN}
+    return _Read(design, lists, _parts(document), _rest(document))
+
+
+def _parts(document: dict[str, Any]) -> dict[str, list[bytes]]:
+    return {
         kind: [_written(one) for one in listed] if isinstance(listed := document.get(kind), list) else []
         for kind in PARTS_KNOWN
     }
-    design = with_known_parts(document, {kind: [known.get((kind, one)) for one in written[kind]] for kind in written})
-    lists = {kind: _written(document.get(kind, [])) for kind in PARTS_KNOWN}
-    return _Read(design, lists, written, _rest(document))
 
 
 def _rest(document: dict[str, Any]) -> bytes:

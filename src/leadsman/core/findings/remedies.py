@@ -13,7 +13,6 @@ from leadsman.core.catalogue import FloatValveProduct, PartProduct, PipeProduct,
 from leadsman.core.catalogue.product import PartKind
 from leadsman.core.cost import price_of_change
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, label
-from leadsman.core.design_file import read_design, write_design
 from leadsman.core.errors import CoreError
 from leadsman.core.findings.registry import Judgement, Remedy
 from leadsman.core.fitted import part_document
@@ -37,13 +36,13 @@ class Candidate:
 def changed(analysis: Analysis, patch: list[dict[str, Any]]) -> Analysis | None:
     """Return the analysis of the design with a patch made, or None where that is no design."""
     key = json.dumps(patch)
-    if key not in analysis.variants:  # two findings may try the same change
+    if key not in analysis.tried:  # two findings may try the same change
         try:
-            document = jsonpatch.apply_patch(write_design(analysis.document), patch)
-            analysis.variants[key] = Analysis(read_design(document), heed=analysis.heed)
+            document = jsonpatch.apply_patch(analysis.variants.document(), patch, in_place=True)
+            analysis.tried[key] = Analysis(analysis.variants.design(document), heed=analysis.heed)
         except (CoreError, jsonpatch.JsonPatchException):
-            analysis.variants[key] = None
-    return analysis.variants[key]
+            analysis.tried[key] = None
+    return analysis.tried[key]
 
 
 def that_help(
