@@ -30,6 +30,13 @@ describe("why nothing was taken", () => {
     expect(told).not.toMatch(/d: found/);
   });
 
+  it("names no place where all of a file is at fault", () => {
+    const told = whatIsWrong(
+      new Refused(422, { code: "refused", message: "", faults: [fault("/", "text")] }),
+    );
+    expect(told).toBe("Nothing was taken. found 9; allowed: text");
+  });
+
   it("is what the service says where no figure is at fault", () => {
     const down = new Refused(503, { code: "no_service", message: "It is down.", faults: [] });
     expect(whatIsWrong(down)).toBe("It is down.");

@@ -12,7 +12,7 @@ export function whatIsWrong(error: unknown): string {
   if (error instanceof Refused && error.problem.faults?.length)
     return `Nothing was taken. ${error.problem.faults
       .slice(0, 3)
-      .map((fault) => fault.message)
+      .map(({ message }) => message.replace(/^\/: /, "")) // of the whole file no place need be said
       .join("; ")}`;
   return error instanceof Error ? error.message : String(error);
 }

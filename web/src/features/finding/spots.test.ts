@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Design, Finding } from "../../api/types";
 import type { ShownRoute } from "../../shared/route";
-import { onPlan, onRoute, spotted } from "./spots";
+import { onPlan, onRoute, spotsOnPlan, spotted } from "./spots";
 
 const design = {
   places: [
@@ -27,6 +27,13 @@ describe("where findings are", () => {
       finding("other", "fix", { line: "one", at_m: 80 }),
     ]);
     expect(found.map((one) => one.finding.code)).toEqual(["stopped", "other"]);
+  });
+
+  it("every one that is on a line which is there has a spot", () => {
+    const on = (line: string) => finding(line, "fix", { line, at_m: 30 });
+    expect(spotsOnPlan([on("two"), on("gone"), finding("nowhere", "stop", null)], design)).toEqual([
+      [100, 30],
+    ]);
   });
 
   it.each([

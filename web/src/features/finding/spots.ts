@@ -35,6 +35,12 @@ export function onPlan({ line, atM }: Spotted, document: Design): Spot | null {
   return alongWay(wayOf(document, own), length > 0 ? Math.min(1, atM / length) : 0);
 }
 
+/** East and north of every mark on the plan. */
+export const spotsOnPlan = (findings: readonly Finding[], document: Design): Spot[] =>
+  spotted(findings)
+    .map((one) => onPlan(one, document))
+    .filter((spot) => spot !== null);
+
 /** Distance along a way of a place along one of its lines; nothing where it does not lie on it. */
 export function onRoute({ line, atM }: Spotted, route: ShownRoute, document: Design): number | null {
   const leg = legsOf(route, document).find((one) => one.line === line);

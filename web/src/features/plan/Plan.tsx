@@ -15,7 +15,9 @@ import { Corners } from "./Corners";
 import { CrosshairMark } from "./CrosshairMark";
 import { Legend } from "./Legend";
 import { CursorDot, Junction, PartMark } from "./marks";
+import type { Area } from "./labels";
 import {
+  centred,
   planLabels,
   planMarks,
   planScale,
@@ -47,8 +49,9 @@ interface Props {
   /** what lies under the drawing, and what under its lines can be chosen too */
   under: (scale: Scale, size: Frame) => ReactNode;
   within: (scale: Scale, chosen: ReadonlySet<string>) => ReactNode;
-  /** what is drawn over the lines */
+  /** what is drawn over the lines, and where: labels keep off it */
   over: (scale: Scale) => ReactNode;
+  overAt: readonly Spot[];
   /** where the crosshair begins, and what it snaps to */
   start: () => Spot;
   snap: (at: Spot) => Spot;
@@ -95,7 +98,11 @@ export function Plan(props: Props) {
   } = useDrag(document, scale, { ...props, idle: tool === null, chosen });
   const cross = useCrosshair(tool, props);
   const drawn = useMemo(() => planMarks(document, routes, scale, size), [document, routes, scale, size]);
-  const labels = useLabels(document, catalogue, drawn, size, dragging);
+  const overAt = useMemo(
+    () => props.overAt.map(([east, north]) => centred([scale.x(east), scale.y(north)], OVER_PX, OVER_PX)),
+    [props.overAt, scale],
+  );
+  const labels = useLabels(document, catalogue, drawn, size, dragging, overAt);
   const spares = useMemo(() => sparesOf(routes), [routes]);
   const onRoute = useMemo(() => new Set(route?.lines), [route?.lines]);
   const click = (event: MouseEvent<SVGGElement>) => {
@@ -192,6 +199,8 @@ export function Plan(props: Props) {
   );
 }
 
+const OVER_PX = 16;
+
 /** All that has a mark of its own on the plan, by id. */
 const partsOf = (document: Design): string[] => {
   const outlets = (document.outlets ?? []).filter((outlet) => !outlet.fills);
@@ -207,14 +216,15 @@ function useLabels(
   drawn: PlanMarks,
   size: Frame,
   dragging: boolean,
+  overAt: Area[],
 ): PlanLabels {
   const system = usePreferences((state) => state.system);
   const { lines } = document;
   const fresh = useMemo(() => {
     if (dragging) return null;
     const texts = new Map((lines ?? []).map((line) => [line.id, sizeLabel(line, catalogue, system)]));
-    return planLabels(drawn, (id) => texts.get(id) ?? "", size);
-  }, [dragging, lines, catalogue, system, drawn, size]);
+    return planLabels(drawn, (id) => texts.get(id) ?? "", size, overAt);
+  }, [dragging, lines, catalogue, system, drawn, size, overAt]);
   const [kept, keep] = useState(fresh ?? { names: new Map(), sizes: new Map() });
   if (fresh && fresh !== kept) keep(fresh);
   return fresh ?? kept;

@@ -30,6 +30,18 @@ describe("labels give way", () => {
     });
   });
 
+  it("to another label before they give way to a stroke", () => {
+    const [first, second] = [mark(100, 100), mark(160, 100)];
+    const cut = (at: Area, spots: [number, number][]) => ({ ...labelAt(String(at.x), at), spots });
+    const stroke = { x: 130, y: 140, width: 20, height: 40 };
+    const placed = placeLabels(
+      [cut(first, [[120, 60]]), cut(second, [[180, 80], [100, 150]])], // prettier-ignore
+      [stroke],
+      frame,
+    );
+    expect(placed.get("160")).toMatchObject({ x: 100, y: 150 });
+  });
+
   it("are left out where there is no room, unless they are needed", () => {
     const full = [{ ...frame }];
     const placed = placeLabels(
@@ -65,7 +77,7 @@ describe("many labels", () => {
     for (const { key, width, height, spots, needed } of labels) {
       const costs = spots.map(([x, y]) => {
         const area = { x, y, width, height };
-        const covered = before.reduce((sum, other) => sum + shared(area, other), 0);
+        const covered = before.reduce((sum, other) => sum + shared(area, other) * (other.weight ?? 1), 0);
         return covered + 4 * (width * height - shared(area, frame));
       });
       const least = Math.min(...costs);
@@ -74,7 +86,7 @@ describe("many labels", () => {
       if (!found) continue;
       const chosen = spots.findIndex(([x, y]) => x === found.x && y === found.y);
       expect(costs[chosen]).toBeCloseTo(least, 6);
-      before.push(found);
+      before.push({ ...found, weight: 5 });
     }
     expect(placed.size).toBeGreaterThan(19);
   });

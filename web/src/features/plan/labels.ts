@@ -6,6 +6,8 @@ export interface Area {
   y: number;
   width: number;
   height: number;
+  /** how much worse it is to cover this than a stroke */
+  weight?: number;
 }
 
 export interface Label {
@@ -23,6 +25,7 @@ export const LABEL = { line: 15, sounding: 15, bar: 84, letter: 7, flow: 76 };
 
 const OUTSIDE_COUNTS = 4; // an area outside the frame is worse than one that is covered
 const COVERS_TOO_MUCH = 0.12; // of a label that may be left out
+const LABEL_COUNTS = 5; // a label over another reads worse than one over a stroke
 
 /** Place labels in their order; those that are not needed and find no room are left out. */
 export function placeLabels(labels: Label[], taken: Area[], frame: Area): Map<string, Area> {
@@ -40,7 +43,7 @@ export function placeLabels(labels: Label[], taken: Area[], frame: Area): Map<st
     }
     if (!best) continue;
     placed.set(key, best);
-    cover.add(best);
+    cover.add({ ...best, weight: LABEL_COUNTS });
   }
   return placed;
 }
@@ -63,7 +66,7 @@ class Cover {
     }
   }
 
-  /** How much of an area is taken, counted no further than `enough`; what reaches over several cells counts once. */
+  /** How much of an area is taken, by weight, counted no further than `enough`; what reaches over cells counts once. */
   shared(area: Area, enough: number): number {
     let sum = 0;
     const met = new Set<Area>();
@@ -71,7 +74,7 @@ class Cover {
       for (const other of this.cells.get(cell) ?? []) {
         if (met.has(other)) continue;
         met.add(other);
-        sum += shared(area, other);
+        sum += shared(area, other) * (other.weight ?? 1);
         if (sum >= enough) return sum;
       }
     }
@@ -93,7 +96,7 @@ export function shared(a: Area, b: Area): number {
   return wide > 0 && high > 0 ? wide * high : 0;
 }
 
-/** Spots around a mark: right, left, under, over, and the corners. */
+/** Spots around a mark: right, left, under, over, the corners, and under and over from edge to edge. */
 export function around(mark: Area, width: number, height: number, gap = 7): [number, number][] {
   const right = mark.x + mark.width + gap;
   const left = mark.x - width - gap;
@@ -112,6 +115,10 @@ export function around(mark: Area, width: number, height: number, gap = 7): [num
     [left, under - 6],
     [right, over + 6],
     [left, over + 6],
+    [mark.x, under],
+    [mark.x + mark.width - width, under],
+    [mark.x, over],
+    [mark.x + mark.width - width, over],
   ];
 }
 

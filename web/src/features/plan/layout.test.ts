@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { Design, Sounding } from "../../api/types";
 import text from "../../../../src/leadsman/demo/tamsel-ridge.json?raw";
 import type { ShownRoute } from "../../shared/route";
+import { alongWay } from "../../shared/way";
 import { alongStroke, shared } from "./labels";
 import { placeSpot, planLabels, planMarks, planScale, SMALL_PLAN } from "./model";
 
@@ -51,6 +52,19 @@ describe("the demonstration's plan", () => {
       expect(covered / (area.width * area.height)).toBeLessThan(0.15);
     });
     expect(junctions.map(({ place }) => place.id).sort()).toEqual(["gate", "pit"]);
+  });
+
+  it("keeps the sizes of pipes off what is drawn over the lines", () => {
+    const { ways, ...drawn } = layout(900, 420);
+    const [x, y] = alongWay(ways.get("fold-leg") ?? [], 0.5);
+    const over = { x: x - 8, y: y - 8, width: 16, height: 16 };
+    const { sizes } = planLabels({ ways, ...drawn }, () => "32 mm", { width: 900, height: 420 }, [over]);
+    const moved = sizes.get("fold-leg");
+    if (!moved) throw new Error("the fold leg has no size");
+    expect(moved.share).not.toBe(0.5);
+    const [tagX, tagY] = alongWay(ways.get("fold-leg") ?? [], moved.share);
+    const tag = { x: tagX - moved.width / 2, y: tagY - 9, width: moved.width, height: 18 };
+    expect(shared(tag, over)).toBeLessThan(0.1 * 16 * 16); // it had all of it at 0.5
   });
 
   it("keeps at least the outlets' names on a phone", () => {

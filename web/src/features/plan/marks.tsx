@@ -63,6 +63,8 @@ function OutletMark({ area, selected }: { area: Area; selected: boolean }) {
 
 interface MarkLabelProps {
   area: Area;
+  /** it lies left of its mark, and so ends there */
+  before: boolean;
   name: string;
   route: ShownRoute | undefined;
   small: boolean;
@@ -87,7 +89,15 @@ export const PartMark = memo(
         ) : (
           <OutletMark area={area} selected={selected} />
         )}
-        {label && <MarkLabel area={moved(label, area)} name={mark.name} route={mark.route} small={small} />}
+        {label && (
+          <MarkLabel
+            area={moved(label, area)}
+            before={label.x + label.width <= 0}
+            name={mark.name}
+            route={mark.route}
+            small={small}
+          />
+        )}
       </g>
     );
   },
@@ -135,13 +145,15 @@ export function Junction({ place, area, label, selected }: JunctionProps) {
 }
 
 /** Name of a mark, what flows there, and its sounding in small. */
-function MarkLabel({ area, name, route, small }: MarkLabelProps) {
+function MarkLabel({ area, before, name, route, small }: MarkLabelProps) {
   const system = usePreferences((state) => state.system);
   const sounding = route?.sounding;
   const short = sounding ? fallsShort(sounding) : false;
+  const at = before ? { x: area.width, textAnchor: "end" as const } : {};
   return (
     <g transform={`translate(${area.x},${area.y})`}>
       <text
+        {...at}
         y={12}
         fontSize={13}
         fontWeight={700}
@@ -154,6 +166,7 @@ function MarkLabel({ area, name, route, small }: MarkLabelProps) {
       </text>
       {route && (
         <text
+          {...at}
           y={12 + LABEL.line}
           fontSize={12}
           fill={ink(short ? "short" : "ink")}
@@ -169,20 +182,22 @@ function MarkLabel({ area, name, route, small }: MarkLabelProps) {
               : quantityText({ value: route.flow_lpm, unit: "L/min" }, system)}
         </text>
       )}
-      {sounding && !small && <SmallSounding y={18 + LABEL.line} sounding={sounding} />}
+      {sounding && !small && (
+        <SmallSounding x={before ? area.width - LABEL.bar : 0} y={18 + LABEL.line} sounding={sounding} />
+      )}
     </g>
   );
 }
 
 /** The sounding in small: what pipe and fittings take, what is left, and the mark of what the valve needs. */
-function SmallSounding({ y, sounding }: { y: number; sounding: Sounding }) {
+function SmallSounding({ x, y, sounding }: { x: number; y: number; sounding: Sounding }) {
   const fall = Math.max(0.01, sounding.surface_m - sounding.outlet_m);
   const wide = (metres: number) => Math.min(Math.max(metres / fall, 0), 1) * LABEL.bar;
   const pipe = wide(sounding.pipe_loss_m);
   const fittings = Math.min(wide(sounding.fitting_loss_m), LABEL.bar - pipe);
   const need = LABEL.bar - wide(sounding.valve_needs_m);
   return (
-    <g transform={`translate(0,${y})`} aria-hidden>
+    <g transform={`translate(${x},${y})`} aria-hidden>
       <rect width={pipe} height={7} fill={ink("pipe")} />
       <rect x={pipe} width={fittings} height={7} fill={ink("fitting")} />
       <rect

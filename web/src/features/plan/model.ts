@@ -7,14 +7,18 @@ import { sucksAir } from "../../shared/sounding";
 import { alongWay, wayOf, type Spot } from "../../shared/way";
 import { alongStroke, around, LABEL, placeLabels, type Area, type Label } from "./labels";
 
-/** Room for labels around the places [px]. */
-export const EDGE = { left: 76, right: 136, top: 56, bottom: 78 };
+/** Room for labels around the places [px], and for the tools over them. */
+export const edgeOf = (frame: Frame) => ({ left: 76, right: 136, top: toolsHeight(frame) + 16, bottom: 78 });
+
+/** The tools stand in one row, on a narrow plan in two. */
+const toolsHeight = (frame: Frame) => (frame.width < SMALL_PLAN ? 2 : 1) * TOOLS_ROW;
+const TOOLS_ROW = 40;
 
 export const planScale = (document: Design, frame: Frame) =>
   fitScale(
     document.places.map((place) => [place.east_m, place.north_m] as const),
     frame,
-    EDGE,
+    edgeOf(frame),
   );
 
 /** A round length whose bar is about 100 pixels. */
@@ -100,8 +104,8 @@ export const MANY_OUTLETS = 40;
 
 export const SIZE_HEIGHT = 19;
 const LEGEND_HEIGHT = 42;
-const TOOLS_HEIGHT = 40;
 const STROKE_KEEPS_OFF = 8;
+const MARK_COUNTS = 3; // a label over a mark reads worse than one over a stroke
 
 /** Where every mark and every line lies. */
 export function planMarks(document: Design, routes: ShownRoute[], scale: Scale, frame: Frame): PlanMarks {
@@ -122,17 +126,22 @@ export function planMarks(document: Design, routes: ShownRoute[], scale: Scale, 
   return { marks, junctions, ways, small };
 }
 
-/** Lay out the labels so that none covers another: vessels and outlets first, sizes last. */
+/** Lay out the labels so that none covers another or what is drawn over: vessels and outlets first, sizes last. */
 export function planLabels(
   { marks, junctions, ways, small }: PlanMarks,
   sizeOf: (lineId: string) => string,
   frame: Frame,
+  over: Area[] = [],
 ): PlanLabels {
   const strokes = [...ways.values()].flatMap((way) =>
     way.slice(1).flatMap((corner, index) => alongStroke(way[index] ?? corner, corner, STROKE_KEEPS_OFF)),
   );
-  const tools = { x: 0, y: 0, width: small ? 0 : frame.width, height: TOOLS_HEIGHT };
-  const taken = [tools, ...marks.map((mark) => mark.area), ...junctions.map((one) => one.area)];
+  const tools = { x: 0, y: 0, width: frame.width, height: toolsHeight(frame) };
+  const marked = [...[...marks, ...junctions].map(({ area }) => area), ...over].map((area) => ({
+    ...area,
+    weight: MARK_COUNTS,
+  }));
+  const taken = [tools, ...marked];
   const whole = { x: 4, y: 4, width: frame.width - 40, height: frame.height - LEGEND_HEIGHT - 4 };
   const areas = new Map([
     ...marks.map((mark) => [mark.id, mark.area] as const),
@@ -235,6 +244,6 @@ function labelOf(mark: Mark, small: boolean, many: boolean): Label {
   };
 }
 
-function centred([x, y]: [number, number], width: number, height: number): Area {
+export function centred([x, y]: [number, number], width: number, height: number): Area {
   return { x: x - width / 2, y: y - height / 2, width, height };
 }

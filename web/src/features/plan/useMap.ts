@@ -11,11 +11,10 @@ import type { Design } from "../../api/types";
 import type { Frame, Scale } from "../../shared/fit";
 import type { Spot } from "../../shared/way";
 import type { Drawing } from "./drawing";
-import { EDGE } from "./model";
+import { edgeOf } from "./model";
 import type { Tool } from "./tools";
 
 const SITE = new Projection({ code: "site", units: "m" });
-const PADDING = [EDGE.top, EDGE.right, EDGE.bottom, EDGE.left];
 const ZOOM_STEP = 1.5;
 
 interface Seen {
@@ -101,6 +100,7 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     const east = document.places.map((place) => place.east_m);
     const north = document.places.map((place) => place.north_m);
     const spare = Math.max(1, 100 - Math.max(...east) + Math.min(...east)) / 2;
+    const { top, right, bottom, left } = edgeOf(size);
     const around = document.places.length > 1 ? 0.5 : spare;
     map
       .getView()
@@ -111,9 +111,9 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
           Math.max(...east) + around,
           Math.max(...north) + around,
         ],
-        { padding: PADDING, size: map.getSize() ?? [size.width, size.height] },
+        { padding: [top, right, bottom, left], size: map.getSize() ?? [size.width, size.height] },
       );
-  }, [document, map, size.width, size.height]);
+  }, [document, map, size]);
   useEffect(() => {
     if (!size.width) return;
     map.updateSize();

@@ -13,7 +13,7 @@ import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { copyParts, movePlaces, nudge, removeParts, setCorners, setFence, whatHolds } from "../draw";
 import { Fences, GroundUnder, HoseCircles, LayersPanel, PinDialog, useBackground } from "../background";
-import { PlanMarks, SectionMarks } from "../finding";
+import { PlanMarks, SectionMarks, spotsOnPlan } from "../finding";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
@@ -110,6 +110,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
       ),
     unchoose: () => select(null),
   });
+  const marked = useMemo(() => spotsOnPlan(findings, document), [findings, document]);
   const { outlets, vessels, lines } = document;
   const ways = useMemo(() => {
     const names = new Map([...(vessels ?? []), ...(outlets ?? [])].map((part) => [part.id, named(part)]));
@@ -160,6 +161,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               <HoseCircles document={document} scale={scale} />
             </>
           )}
+          overAt={marked}
           over={(scale) => <PlanMarks findings={findings} document={document} scale={scale} />}
           onSelect={choose}
           onSelectAll={selectAll}
