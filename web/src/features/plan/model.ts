@@ -106,6 +106,7 @@ export const SIZE_HEIGHT = 19;
 const LEGEND_HEIGHT = 42;
 const STROKE_KEEPS_OFF = 8;
 const MARK_COUNTS = 3; // a label over a mark reads worse than one over a stroke
+const TOOLS_COUNT = 8; // and one under the tools not at all
 
 /** Where every mark and every line lies. */
 export function planMarks(document: Design, routes: ShownRoute[], scale: Scale, frame: Frame): PlanMarks {
@@ -136,7 +137,7 @@ export function planLabels(
   const strokes = [...ways.values()].flatMap((way) =>
     way.slice(1).flatMap((corner, index) => alongStroke(way[index] ?? corner, corner, STROKE_KEEPS_OFF)),
   );
-  const tools = { x: 0, y: 0, width: frame.width, height: toolsHeight(frame) };
+  const tools = { x: 0, y: 0, width: frame.width, height: toolsHeight(frame), weight: TOOLS_COUNT };
   const marked = [...[...marks, ...junctions].map(({ area }) => area), ...over].map((area) => ({
     ...area,
     weight: MARK_COUNTS,

@@ -327,8 +327,11 @@ function inTwo(name: string): string[] {
   return nearest === undefined ? [name] : [name.slice(0, nearest), name.slice(nearest + 1)];
 }
 
-const signed = (metres: number, system: System): string =>
-  `${metres < 0 ? "" : "+"}${figure(toShown(metres, "m", system), 1)}`;
+/** A margin in the least of room: with no decimals where it has two digits before them. */
+function signed(metres: number, system: System): string {
+  const shown = toShown(metres, "m", system);
+  return `${metres < 0 ? "" : "+"}${figure(shown, Math.abs(shown) < 9.95 ? 1 : 0)}`;
+}
 
 /** Push labels apart so that none covers another. */
 function spread<T extends { y: number }>(notes: T[]): T[] {
