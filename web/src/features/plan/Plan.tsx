@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import { useMemo, useState, type MouseEvent, type ReactNode } from "react";
 
 import type { Catalogue, Design } from "../../api/types";
@@ -10,6 +9,7 @@ import { sizeLabel } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
 import type { ShownRoute } from "../../shared/route";
 import { useSize } from "../../shared/useSize";
+import { ZoomButtons } from "../../shared/ZoomButtons";
 import { alongWay, wayOf, type Spot } from "../../shared/way";
 import { Corners } from "./Corners";
 import { CrosshairMark } from "./CrosshairMark";
@@ -177,29 +177,18 @@ export function Plan(props: Props) {
         </svg>
       )}
       <Box sx={{ position: "absolute", right: 8, top: 52, display: "grid", gap: 1 }} className="not-printed">
-        {(
-          [
-            ["+", "Nearer", () => zoom(1)],
-            ["−", "Farther", () => zoom(-1)],
-            ["⤢", "Show all", fit],
-          ] as const
-        ).map(([sign, name, act]) => (
-          <Button
-            key={name}
-            variant="outlined"
-            aria-label={name}
-            onClick={act}
-            sx={{ minWidth: 28, width: 28, height: 28, p: 0, bgcolor: ink("paper") }}
-          >
-            {sign}
-          </Button>
-        ))}
+        <ZoomButtons
+          names={ZOOMS}
+          side={28}
+          onZoom={(way) => (way === "whole" ? fit() : zoom(way === "nearer" ? 1 : -1))}
+        />
       </Box>
     </Box>
   );
 }
 
 const OVER_PX = 16;
+const ZOOMS = { nearer: "Nearer", farther: "Farther", whole: "Show all" };
 
 /** All that has a mark of its own on the plan, by id. */
 const partsOf = (document: Design): string[] => {

@@ -1,7 +1,5 @@
 import Box from "@mui/material/Box";
-import NativeSelect from "@mui/material/NativeSelect";
 import Typography from "@mui/material/Typography";
-import Button from "@mui/material/Button";
 import { useMemo, useRef, useState, type ReactNode, type KeyboardEvent, type PointerEvent } from "react";
 
 import type { Catalogue, Design } from "../../api/types";
@@ -9,7 +7,9 @@ import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { legsOf, type ShownPoint, type ShownRoute } from "../../shared/route";
+import type { Option } from "../../shared/options";
 import { useSize } from "../../shared/useSize";
+import { ZoomButtons } from "../../shared/ZoomButtons";
 import { classLine } from "./classes";
 import { Body, PointNote, SizeBar } from "./parts";
 import {
@@ -22,11 +22,12 @@ import {
   zoomed,
   type Stretch,
 } from "./model";
+import { WayChoice } from "./WayChoice";
 
 interface Props {
   route: ShownRoute;
   /** every way that can be shown, by key */
-  ways: { key: string; text: string }[];
+  ways: Option[];
   document: Design;
   catalogue: Catalogue | undefined;
   cursorM: number | null;
@@ -45,6 +46,7 @@ interface Props {
 /** Where all outlets are shut and water still runs, there is no level to tell. */
 const STILL_WITHIN_M = 0.05;
 const ZOOM = 1.5;
+const ZOOMS = { nearer: "Section nearer", farther: "Section farther", whole: "Whole section" };
 
 /** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
 export function Section(props: Props) {
@@ -123,38 +125,15 @@ export function Section(props: Props) {
           <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>
             Long section:
           </Typography>
-          <NativeSelect
-            value={route.key}
-            onChange={(event) => onWay(event.target.value)}
-            inputProps={{ "aria-label": "Way that the section follows" }}
-            sx={{ fontSize: 14, fontWeight: 700, minWidth: 0, "& select": { py: 0 } }}
-          >
-            {ways.map((way) => (
-              <option key={way.key} value={way.key}>
-                {way.text}
-              </option>
-            ))}
-          </NativeSelect>
+          <WayChoice chosen={route.key} ways={ways} onWay={onWay} />
           {props.more}
         </Box>
         <Box className="not-printed" sx={{ display: "flex", gap: 1 }}>
-          {(
-            [
-              ["+", "Section nearer", () => look(ZOOM)],
-              ["−", "Section farther", () => look(1 / ZOOM)],
-              ["⤢", "Whole section", () => setZoom(null)],
-            ] as const
-          ).map(([sign, name, act]) => (
-            <Button
-              key={name}
-              variant="outlined"
-              aria-label={name}
-              onClick={act}
-              sx={{ minWidth: 24, width: 24, height: 24, p: 0 }}
-            >
-              {sign}
-            </Button>
-          ))}
+          <ZoomButtons
+            names={ZOOMS}
+            side={24}
+            onZoom={(zoom) => (zoom === "whole" ? setZoom(null) : look(zoom === "nearer" ? ZOOM : 1 / ZOOM))}
+          />
         </Box>
         <Typography
           variant="caption"

@@ -117,9 +117,9 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
     const nameOf = (id: string) => names.get(id) ?? id;
     return [
       ...routes.flatMap(({ key, vessel, end }) =>
-        vessel ? [{ key, text: `${nameOf(vessel)} → ${nameOf(end)}` }] : [],
+        vessel ? [{ value: key, text: `${nameOf(vessel)} → ${nameOf(end)}` }] : [],
       ),
-      { key: BETWEEN, text: "between two places …" },
+      { value: BETWEEN, text: "between two places …" },
     ];
   }, [routes, outlets, vessels]);
   const choose = useCallback(

@@ -10,6 +10,8 @@ import { Said } from "../../shared/Said";
 import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
 import { quantityText } from "../../shared/units";
 
+type Told = Analysis["verdict"]["numbers"][number];
+
 interface Props {
   verdict: Analysis["verdict"];
   behind: boolean;
@@ -20,7 +22,6 @@ const CELL = { px: 3, py: 1.5, borderRight: `1px solid ${ink("rule")}`, minWidth
 
 /** One plain sentence, then four numbers, each with what was wanted of it. */
 export const VerdictStrip = memo(function VerdictStrip({ verdict, behind, onShow }: Props) {
-  const system = usePreferences((state) => state.system);
   return (
     <Box
       component="section"
@@ -45,47 +46,54 @@ export const VerdictStrip = memo(function VerdictStrip({ verdict, behind, onShow
         </Box>
       </Box>
       {verdict.numbers.map((number) => (
-        <ButtonBase
-          key={number.key}
-          onClick={() => onShow(number.key, number.where)}
-          data-testid={`number-${number.key}`}
-          sx={{
-            ...CELL,
-            display: "flex",
-            flexDirection: "column",
-            alignItems: "stretch",
-            justifyContent: "flex-start",
-            textAlign: "left",
-            font: "inherit",
-          }}
-        >
-          <Box
-            sx={{
-              fontSize: 12,
-              color: ink("faint"),
-              overflow: "hidden",
-              textOverflow: "ellipsis",
-              whiteSpace: "nowrap",
-            }}
-          >
-            <Said words={number.title} />
-          </Box>
-          <Box
-            sx={{
-              fontSize: 20,
-              fontWeight: 700,
-              color: ink(STANDING_INK[number.standing]),
-              whiteSpace: "nowrap",
-            }}
-          >
-            <StandingMark standing={number.standing} />{" "}
-            {number.value ? quantityText(number.value, system) : number.instead}
-          </Box>
-          <Box sx={{ fontSize: 12, lineHeight: 1.25 }}>
-            <Said words={number.wanted} />
-          </Box>
-        </ButtonBase>
+        <OneNumber key={number.key} number={number} onShow={onShow} />
       ))}
     </Box>
+  );
+});
+
+/** Of the four mostly one changes at a time. */
+const OneNumber = memo(function OneNumber({ number, onShow }: { number: Told } & Pick<Props, "onShow">) {
+  const system = usePreferences((state) => state.system);
+  return (
+    <ButtonBase
+      onClick={() => onShow(number.key, number.where)}
+      data-testid={`number-${number.key}`}
+      sx={{
+        ...CELL,
+        display: "flex",
+        flexDirection: "column",
+        alignItems: "stretch",
+        justifyContent: "flex-start",
+        textAlign: "left",
+        font: "inherit",
+      }}
+    >
+      <Box
+        sx={{
+          fontSize: 12,
+          color: ink("faint"),
+          overflow: "hidden",
+          textOverflow: "ellipsis",
+          whiteSpace: "nowrap",
+        }}
+      >
+        <Said words={number.title} />
+      </Box>
+      <Box
+        sx={{
+          fontSize: 20,
+          fontWeight: 700,
+          color: ink(STANDING_INK[number.standing]),
+          whiteSpace: "nowrap",
+        }}
+      >
+        <StandingMark standing={number.standing} />{" "}
+        {number.value ? quantityText(number.value, system) : number.instead}
+      </Box>
+      <Box sx={{ fontSize: 12, lineHeight: 1.25 }}>
+        <Said words={number.wanted} />
+      </Box>
+    </ButtonBase>
   );
 });

@@ -1,0 +1,36 @@
+import NativeSelect from "@mui/material/NativeSelect";
+import { memo } from "react";
+
+import { sameOptions, type Option } from "../../shared/options";
+import { useSteady } from "../../shared/useSteady";
+
+interface Props {
+  chosen: string;
+  ways: Option[];
+  onWay: (key: string) => void;
+}
+
+/** Which way the section follows. */
+export function WayChoice({ chosen, ways, onWay }: Props) {
+  return <Select chosen={chosen} ways={ways} onWay={useSteady(onWay)} />;
+}
+
+const Select = memo(
+  function Select({ chosen, ways, onWay }: Props) {
+    return (
+      <NativeSelect
+        value={chosen}
+        onChange={(event) => onWay(event.target.value)}
+        inputProps={{ "aria-label": "Way that the section follows" }}
+        sx={{ fontSize: 14, fontWeight: 700, minWidth: 0, "& select": { py: 0 } }}
+      >
+        {ways.map((way) => (
+          <option key={way.value} value={way.value}>
+            {way.text}
+          </option>
+        ))}
+      </NativeSelect>
+    );
+  },
+  (a, b) => a.chosen === b.chosen && sameOptions(a.ways, b.ways), // each answer brings them anew, and mostly alike
+);

@@ -1,0 +1,37 @@
+import Button from "@mui/material/Button";
+import { memo } from "react";
+
+import { ink } from "../app/theme";
+import { useSteady } from "./useSteady";
+
+export type Zoom = "nearer" | "farther" | "whole";
+
+interface Props {
+  /** what each is called */
+  names: Readonly<Record<Zoom, string>>;
+  /** width and height of each [px] */
+  side: number;
+  onZoom: (zoom: Zoom) => void;
+}
+
+const SIGNS = { nearer: "+", farther: "−", whole: "⤢" } as const;
+const ZOOMS = ["nearer", "farther", "whole"] as const;
+
+/** Three small buttons: nearer, farther, all of it. */
+export function ZoomButtons({ names, side, onZoom }: Props) {
+  return <Buttons names={names} side={side} onZoom={useSteady(onZoom)} />;
+}
+
+const Buttons = memo(function Buttons({ names, side, onZoom }: Props) {
+  return ZOOMS.map((zoom) => (
+    <Button
+      key={zoom}
+      variant="outlined"
+      aria-label={names[zoom]}
+      onClick={() => onZoom(zoom)}
+      sx={{ minWidth: side, width: side, height: side, p: 0, bgcolor: ink("paper") }}
+    >
+      {SIGNS[zoom]}
+    </Button>
+  ));
+});
