@@ -6,9 +6,11 @@ from typing import Any
 from uuid import UUID, uuid4
 
 import pytest
+from bench.designs import comb
 from flask.testing import FlaskClient
 
 from examples import worked_example
+from leadsman.core.report.glimpse import MOST_WORDED
 from leadsman.db.connection import Database
 from leadsman.db.revision import save
 from leadsman.demo import tamsel_relief, tamsel_ridge
@@ -171,6 +173,23 @@ def test_the_glimpse_is_what_the_whole_analysis_says_of_all_outlets_together(cli
     assert {finding["code"] for finding in seen["findings"]} == flow_codes
     assert seen["flow"] == whole["verdict"]["numbers"][0]
     assert seen["sentence"] == whole["verdict"]["sentence"]
+
+
+def test_of_many_findings_seen_in_passing_the_worst_are_put_into_words(client: FlaskClient) -> None:
+    document: dict[str, Any] = comb(3, 10)
+    document["requirements"] = [{"outlet": one["id"], "flow_lpm": 900.0} for one in document["outlets"]]
+    whole = client.post("/api/analyses", json={"document": document}).get_json()
+    seen = client.put(f"/api/analyses/glimpses/{uuid4()}", json={"document": document}).get_json()
+    expected = [one for one in whole["findings"] if one["code"] in seen["checked"]]
+    assert len(expected) == 30
+    worded, named = seen["findings"][:MOST_WORDED], seen["findings"][MOST_WORDED:]
+    assert [one["reason"] for one in worded] == [one["reason"] for one in expected[:MOST_WORDED]]
+    assert all(one["headline_words"] and one["why_words"] for one in worded)
+    kept = ("code", "severity", "where", "spot")
+    assert [[one[key] for key in kept] for one in named] == [
+        [one[key] for key in kept] for one in expected[MOST_WORDED:]
+    ]
+    assert {(one["reason"], *one["headline_words"], *one["why_words"]) for one in named} == {("",)}
 
 
 def test_of_what_is_held_only_the_change_is_sent_and_what_is_not_held_is_asked_for_whole(client: FlaskClient) -> None:

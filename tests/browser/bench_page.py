@@ -198,6 +198,11 @@ class Bench:
     def offline(self, off: bool) -> None:
         self._network(offline=off)
 
+    def blocked(self, *addresses: str) -> None:
+        """Let nothing through from addresses with * in them; none where none is given."""
+        self.browser.execute_cdp_cmd("Network.enable", {})
+        self.browser.execute_cdp_cmd("Network.setBlockedURLs", {"urls": list(addresses)})
+
     def latency(self, milliseconds: int) -> None:
         self._network(latency=milliseconds)
 

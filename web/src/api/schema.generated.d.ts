@@ -1839,6 +1839,8 @@ export interface components {
         /**
          * GlimpseReport
          * @description All outlets drawing together: what each gets, the way to one of them, and the answer on top.
+         *
+         *     Of the findings the worst are put into words; the others only say their code, and where they are.
          */
         GlimpseReport: {
             /** Checked */

@@ -1,13 +1,13 @@
 import CssBaseline from "@mui/material/CssBaseline";
 import { ThemeProvider } from "@mui/material/styles";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 
 import { Sites } from "../features/sites";
+import { opened } from "../shared/opened";
 import { theme } from "./theme";
 
-const Workbench = lazy(async () => ({ default: (await import("../features/workbench")).Workbench }));
+const Workbench = opened(async () => (await import("../features/workbench")).Workbench);
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
 export function App() {
@@ -16,14 +16,12 @@ export function App() {
       <CssBaseline />
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <Suspense fallback={null}>
-            <Routes>
-              <Route path="/" element={<Sites />} />
-              <Route path="/designs/:designId" element={<Navigate to="lines" replace />} />
-              <Route path="/designs/:designId/:view" element={<Workbench />} />
-              <Route path="*" element={<Navigate to="/" replace />} />
-            </Routes>
-          </Suspense>
+          <Routes>
+            <Route path="/" element={<Sites />} />
+            <Route path="/designs/:designId" element={<Navigate to="lines" replace />} />
+            <Route path="/designs/:designId/:view" element={<Workbench />} />
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
         </BrowserRouter>
       </QueryClientProvider>
     </ThemeProvider>

@@ -8,7 +8,7 @@ from leadsman.core.findings.registry import Finding, Remedy, checks, judge
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.verdict import VerdictReport, verdict_report
 from leadsman.core.verdict import verdict
-from leadsman.core.wording import Unit, plain
+from leadsman.core.wording import Unit, Wording, plain
 
 
 class RemedyReport(Report):
@@ -77,8 +77,15 @@ def check_report(analysis: Analysis) -> CheckReport:
     )
 
 
-def finding_reports(findings: list[Finding], *, with_remedies: bool) -> list[FindingReport]:
-    """Return findings as reports; without remedies theirs are null: not tried yet."""
+def finding_reports(findings: list[Finding], *, with_remedies: bool, worded: int | None = None) -> list[FindingReport]:
+    """Return findings as reports; without remedies theirs are null: not tried yet.
+
+    Args:
+        worded: so many of the first are put into words, the others only named; all where None.
+    """
+    silent: Wording = ()
+    told = [(one, one.headline, one.why) for one in findings[:worded]]
+    told += [(one, silent, silent) for one in findings[len(told) :]]
     return [
         FindingReport(
             code=finding.code,
@@ -87,13 +94,13 @@ def finding_reports(findings: list[Finding], *, with_remedies: bool) -> list[Fin
             value=finding.value,
             limit=finding.limit,
             unit=finding.unit,
-            reason=plain((*finding.headline, ". ", *finding.why)),
-            headline_words=words(finding.headline),
-            why_words=words(finding.why),
+            reason=plain((*headline, ". ", *why)) if headline else "",
+            headline_words=words(headline),
+            why_words=words(why),
             spot=SpotReport(line=finding.spot[0], at_m=finding.spot[1]) if finding.spot else None,
             remedies=[_remedy(remedy) for remedy in finding.remedies] if with_remedies else None,
         )
-        for finding in findings
+        for finding, headline, why in told
     ]
 
 

@@ -26,6 +26,7 @@ GLIMPSED = (
     "vacuum-at-peak",
     "valve-needs-pressure",
 )
+MOST_WORDED = 20  # as many as the workbench shows: the words of hundreds would take a third of the answer
 
 
 class GlimpsedOutlets(Report):
@@ -64,7 +65,10 @@ class GlimpsedWay(Report):
 
 
 class GlimpseReport(Report):
-    """All outlets drawing together: what each gets, the way to one of them, and the answer on top."""
+    """All outlets drawing together: what each gets, the way to one of them, and the answer on top.
+
+    Of the findings the worst are put into words; the others only say their code, and where they are.
+    """
 
     outlets: GlimpsedOutlets
     soundings: GlimpsedSoundings
@@ -94,7 +98,7 @@ def glimpse_report(analysis: Analysis, outlet_id: str | None) -> GlimpseReport:
         standing=standing,
         sentence=words(sentence),
         flow=number_report(flow_number(analysis, findings, tightest)),
-        findings=finding_reports(findings, with_remedies=False),
+        findings=finding_reports(findings, with_remedies=False, worded=MOST_WORDED),
         checked=list(GLIMPSED),
     )
 

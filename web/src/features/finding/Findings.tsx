@@ -65,6 +65,7 @@ export const Findings = memo(function Findings({
       )}
       {shown.map((finding) => (
         <FindingCard
+          title={titles[finding.code] ?? ""}
           key={`${finding.code}-${finding.where}`}
           finding={finding}
           currency={currency}
@@ -84,9 +85,13 @@ export const Findings = memo(function Findings({
   );
 });
 
-type CardProps = Pick<Props, "currency" | "onRemedy" | "onShow" | "onTry"> & { finding: Finding };
+type CardProps = Pick<Props, "currency" | "onRemedy" | "onShow" | "onTry"> & {
+  finding: Finding;
+  /** what is said of it while it has no words of its own */
+  title: string;
+};
 
-function FindingCard({ finding, currency, onRemedy, onShow, onTry }: CardProps) {
+function FindingCard({ finding, title, currency, onRemedy, onShow, onTry }: CardProps) {
   const tried = useTried(finding, onTry);
   const remedies = finding.remedies ?? tried.remedies;
   return (
@@ -106,7 +111,8 @@ function FindingCard({ finding, currency, onRemedy, onShow, onTry }: CardProps) 
       }}
     >
       <Box sx={{ fontWeight: 700 }}>
-        <StandingMark standing={finding.severity} /> <Said words={finding.headline_words} />
+        <StandingMark standing={finding.severity} />{" "}
+        <Said words={finding.headline_words.length ? finding.headline_words : [title]} />
       </Box>
       <Box>
         <Said words={finding.why_words} />

@@ -5,6 +5,7 @@ import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import type { Frame, Scale } from "../../shared/fit";
 import { placeOfPart } from "../../shared/ground";
+import { Lost } from "../../shared/Lost";
 import { sizeLabel } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
 import type { ShownRoute } from "../../shared/route";
@@ -86,7 +87,7 @@ export function Plan(props: Props) {
     }),
     [document, onDrawn, onSelectAll],
   );
-  const { target, scale: seen, fit, zoom } = useMap(document, size, tool, handlers);
+  const { target, scale: seen, fit, zoom, fetchTools } = useMap(document, size, tool, handlers);
   const scale = useMemo(() => seen ?? planScale(document, size), [seen, document, size]); // before the map is there
   const chosen = useMemo(() => new Set(props.chosen), [props.chosen]);
   const chosenLine = chosen.size === 1 ? document.lines?.find((line) => chosen.has(line.id)) : undefined;
@@ -175,6 +176,11 @@ export function Plan(props: Props) {
           {cross && <CrosshairMark cross={cross} scale={scale} closed={tool === "paddock"} />}
           <Legend size={size} perMetre={scale.perMetre} />
         </svg>
+      )}
+      {tool && fetchTools && (
+        <Box sx={{ position: "absolute", inset: "52px 52px auto 8px" }}>
+          <Lost onAgain={fetchTools} />
+        </Box>
       )}
       <Box sx={{ position: "absolute", right: 8, top: 52, display: "grid", gap: 1 }} className="not-printed">
         <ZoomButtons

@@ -9,6 +9,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { Design } from "../../api/types";
 import type { Frame, Scale } from "../../shared/fit";
+import { later, useLater } from "../../shared/later";
 import type { Spot } from "../../shared/way";
 import type { Drawing } from "./drawing";
 import { edgeOf } from "./model";
@@ -27,20 +28,10 @@ interface Handlers {
   onBox: (low: Spot, high: Spot) => void;
 }
 
-type Kit = typeof import("./drawing");
-
 /** What draws on the map, fetched as soon as the plan stands: before a hand has found a tool. */
-function useDrawingKit(): Kit | null {
-  const [kit, setKit] = useState<Kit | null>(null);
-  useEffect(() => {
-    let here = true;
-    void import("./drawing").then((fetched) => here && setKit(fetched));
-    return () => void (here = false);
-  }, []);
-  return kit;
-}
+const KIT = later(() => import("./drawing"));
 
-/** A map in an element, where it looks, and drawing on it with a tool. */
+/** A map in an element, where it looks, and drawing on it with a tool; `fetchTools` where those are not to be had. */
 export function useMap(document: Design, size: Frame, tool: Tool | null, handlers: Handlers) {
   const target = useRef<HTMLDivElement>(null);
   const told = useRef(handlers);
@@ -122,7 +113,7 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     // oxlint-disable-next-line react/exhaustive-deps
   }, [map, size.width, size.height]);
 
-  const kit = useDrawingKit();
+  const { part: kit, lost, again } = useLater(KIT);
   const shown = useRef(document);
   const drawing = useRef<Drawing | null>(null);
   useEffect(() => {
@@ -153,5 +144,5 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     const view = map.getView();
     view.setResolution((view.getResolution() ?? 1) * ZOOM_STEP ** -steps);
   };
-  return { target, scale, fit, zoom };
+  return { target, scale, fit, zoom, fetchTools: lost ? again : null };
 }

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 
 import type { Catalogue } from "../../api/types";
 import { Caution } from "../../shared/Caution";
@@ -12,13 +12,14 @@ import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Assumed, noLongerAssumed } from "./Assumed";
 import { layIn } from "../../shared/pipe";
+import { opened } from "../../shared/opened";
 import { InCase } from "./InCase";
 import { PipeHeat } from "./PipeHeat";
 import { LineParts } from "./LineParts";
 import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
-const PipeChoices = lazy(async () => ({ default: (await import("../choose")).PipeChoices }));
+const PipeChoices = opened(async () => (await import("../choose")).PipeChoices);
 
 /** A line's figures: what pipe, how long, and the ground along it. */
 export function LineSheet({
@@ -79,9 +80,7 @@ export function LineSheet({
             Compare pipes …
           </Button>
           {comparing && (
-            <Suspense fallback={null}>
-              <PipeChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
-            </Suspense>
+            <PipeChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
           )}
         </Box>
         <QuantityField

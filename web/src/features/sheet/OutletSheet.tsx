@@ -1,20 +1,21 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 
 import type { Design, FloatValveOutlet, Requirement } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
+import { opened } from "../../shared/opened";
 import { InCase } from "./InCase";
 import { OutletTold } from "./Told";
 import { Assumed, noLongerAssumed } from "./Assumed";
 import { PlaceFields } from "./PlaceFields";
 import { PAIR, type SheetProps } from "./edit";
 
-const ValveChoices = lazy(async () => ({ default: (await import("../choose")).ValveChoices }));
+const ValveChoices = opened(async () => (await import("../choose")).ValveChoices);
 
 /** An outlet's figures: its valve, and what is wanted of it. */
 export function OutletSheet({
@@ -110,9 +111,7 @@ export function OutletSheet({
             Compare valves …
           </Button>
           {comparing && (
-            <Suspense fallback={null}>
-              <ValveChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
-            </Suspense>
+            <ValveChoices {...{ document, index, catalogue, onTry }} onLeave={() => setComparing(false)} />
           )}
         </Box>
       )}

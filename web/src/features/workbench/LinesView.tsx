@@ -1,13 +1,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useState } from "react";
 
 import type { ReachAsked } from "../../api/client";
 import type { Analysis, Catalogue, Design, Fault, Finding } from "../../api/types";
 import { ink } from "../../app/theme";
 import { setPointGround } from "../../shared/ground";
 import { named } from "../../shared/names";
+import { opened } from "../../shared/opened";
 import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
@@ -24,7 +25,10 @@ import { BETWEEN, useCourse } from "./useCourse";
 import { useDrawing } from "./useDrawing";
 import { useLinesKeys } from "./useLinesKeys";
 
-const Tables = lazy(async () => ({ default: (await import("../tables")).Tables }));
+const Tables = opened(
+  async () => (await import("../tables")).Tables,
+  <Typography sx={{ p: 4 }}>Opening the tables …</Typography>,
+);
 
 const COPY_OFF_M = 20;
 
@@ -184,14 +188,12 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           onLayers={setLayers}
         />
         {toPin && (
-          <Suspense fallback={null}>
-            <PinDialog
-              file={toPin.file}
-              document={document}
-              background={background}
-              onLeave={() => setToPin(null)}
-            />
-          </Suspense>
+          <PinDialog
+            file={toPin.file}
+            document={document}
+            background={background}
+            onLeave={() => setToPin(null)}
+          />
         )}
         {(tool ?? told) && (
           <Typography
@@ -218,19 +220,17 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
         sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}
       >
         {layers ? (
-          <Suspense fallback={null}>
-            <LayersPanel
-              document={document}
-              catalogue={catalogue}
-              background={background}
-              reachAsked={reachAsked}
-              limitM={limitM}
-              onReach={setReachAsked}
-              onPicture={(file) => setToPin({ file })}
-              onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
-              onDone={endStep}
-            />
-          </Suspense>
+          <LayersPanel
+            document={document}
+            catalogue={catalogue}
+            background={background}
+            reachAsked={reachAsked}
+            limitM={limitM}
+            onReach={setReachAsked}
+            onPicture={(file) => setToPin({ file })}
+            onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
+            onDone={endStep}
+          />
         ) : (
           <Sheet
             document={sheetDocument}
@@ -264,17 +264,15 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           </Button>
         </Box>
         {tables ? (
-          <Suspense fallback={<Typography sx={{ p: 4 }}>Opening the tables …</Typography>}>
-            <Tables
-              document={document}
-              catalogue={catalogue}
-              faults={faults}
-              chosen={chosen}
-              edit={edit}
-              onSelect={select}
-              onDone={endStep}
-            />
-          </Suspense>
+          <Tables
+            document={document}
+            catalogue={catalogue}
+            faults={faults}
+            chosen={chosen}
+            edit={edit}
+            onSelect={select}
+            onDone={endStep}
+          />
         ) : between.asked && !route ? (
           <Box sx={{ p: 3, display: "flex", gap: 2 }}>
             {between.fields}

@@ -2,13 +2,15 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useMemo } from "react";
+import { useCallback, useDeferredValue, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
 
 import { readCatalogue, readDesign, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
 import { troughNames } from "../../shared/names";
+import { fetchAhead } from "../../shared/later";
+import { opened } from "../../shared/opened";
 import { patched } from "../../shared/patched";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
@@ -23,11 +25,12 @@ import { useAutosave } from "./useAutosave";
 import { triedOnPress, useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
 
-const Need = lazy(async () => ({ default: (await import("../need")).Need }));
-const Water = lazy(async () => ({ default: (await import("../water")).Water }));
-const Ground = lazy(async () => ({ default: (await import("../ground")).Ground }));
-const Parts = lazy(async () => ({ default: (await import("../catalogue")).Parts }));
-const LinesView = lazy(async () => ({ default: (await import("./LinesView")).LinesView }));
+const OPENING = <Typography sx={{ p: 4 }}>Opening the view …</Typography>;
+const Need = opened(async () => (await import("../need")).Need, OPENING);
+const Water = opened(async () => (await import("../water")).Water, OPENING);
+const Ground = opened(async () => (await import("../ground")).Ground, OPENING);
+const Parts = opened(async () => (await import("../catalogue")).Parts, OPENING);
+const LinesView = opened(async () => (await import("./LinesView")).LinesView, OPENING);
 
 const VIEW_OF_NUMBER: Record<string, string> = {
   days: "water",
@@ -36,6 +39,7 @@ const VIEW_OF_NUMBER: Record<string, string> = {
   refill: "lines",
 };
 
+const AHEAD_AFTER_MS = 1000; // the view that was asked for comes first
 const NO_FINDINGS: Finding[] = [];
 
 /** Try what would help against a finding of the plan as it stands. */
@@ -91,6 +95,12 @@ export function Workbench() {
   const onTry = !judged.behind && triedOnPress(document) ? tryNow : null;
   useAutosave();
   const { analysis } = judged;
+  const stands = analysis !== null;
+  useEffect(() => {
+    if (!stands) return;
+    const begin = setTimeout(() => void fetchAhead(), AHEAD_AFTER_MS);
+    return () => clearTimeout(begin);
+  }, [stands]);
   const routes = useMemo(() => shownRoutes(analysis, bench.together), [analysis, bench.together]);
   // the plan and the numbers come first while something is dragged
   const soundRoutes = useDeferredValue(routes);
@@ -152,31 +162,29 @@ export function Workbench() {
         component="main"
         sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}
       >
-        <Suspense fallback={<Typography sx={{ p: 4 }}>Opening the view …</Typography>}>
-          {analysis && view === "need" && (
-            <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
-          )}
-          {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
-          {analysis && view === "ground" && (
-            <Ground
-              {...figures}
-              analysis={analysis}
-              measuring={rest?.measuring ?? null}
-              replace={bench.replace}
-            />
-          )}
-          {view === "parts" && <Parts catalogue={catalogue.data} />}
-          {analysis && !["need", "water", "ground", "parts"].includes(view) && (
-            <LinesView
-              document={document}
-              analysis={analysis}
-              catalogue={catalogue.data}
-              faults={judged.faults}
-              findings={rest?.findings ?? analysis.findings}
-              routes={routes}
-            />
-          )}
-        </Suspense>
+        {analysis && view === "need" && (
+          <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
+        )}
+        {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
+        {analysis && view === "ground" && (
+          <Ground
+            {...figures}
+            analysis={analysis}
+            measuring={rest?.measuring ?? null}
+            replace={bench.replace}
+          />
+        )}
+        {view === "parts" && <Parts catalogue={catalogue.data} />}
+        {analysis && !["need", "water", "ground", "parts"].includes(view) && (
+          <LinesView
+            document={document}
+            analysis={analysis}
+            catalogue={catalogue.data}
+            faults={judged.faults}
+            findings={rest?.findings ?? analysis.findings}
+            routes={routes}
+          />
+        )}
       </Box>
       <Box
         component="aside"
