@@ -91,16 +91,18 @@ class Flow:
         greatest[into[most_last]] = most_last
         return greatest
 
+    def greatest_inflow(self, node_id: str) -> tuple[str, str, bool] | None:
+        """Return the line that brings a node most: its id, the node before, whether forward; None where none does."""
+        number = self._greatest_lines[self.model.plumbing.node(node_id)]
+        if number < 0:
+            return None
+        line = self.model.layout.design.lines[number]
+        forward = self.line_flow_m3s(line.id) > 0.0
+        return line.id, line.from_ if forward else line.to, forward
+
     @cached_property
-    def greatest_inflows(self) -> dict[str, tuple[str, str, bool]]:
-        """For each node that water runs to, the line that brings most: its id, the node before, whether forward."""
-        inflows: dict[str, tuple[str, str, bool]] = {}
-        for number in self.greatest_lines[self.greatest_lines >= 0].tolist():
-            line = self.model.layout.design.lines[number]
-            forward = self.line_flow_m3s(line.id) > 0.0
-            start, end = (line.from_, line.to) if forward else (line.to, line.from_)
-            inflows[end] = (line.id, start, forward)
-        return inflows
+    def _greatest_lines(self) -> list[int]:
+        return self.greatest_lines.tolist()  # type: ignore[no-any-return]
 
     def outlet_flow_m3s(self, outlet_id: str) -> float:
         """Return the flow [m3/s] out of an outlet."""
@@ -114,7 +116,16 @@ class Flow:
 
     def outlet_head_m(self, outlet_id: str) -> float | None:
         """Return the head [m] at the junction that an outlet draws from."""
-        return self.head_m(self.model.plumbing.layout.node_of_outlet[outlet_id])
+        return self._outlet_heads_m[outlet_id]
+
+    @cached_property
+    def _outlet_heads_m(self) -> dict[str, float | None]:
+        heads, reached, nodes = self._heads_m, self._reached, self.model.plumbing.outlet_nodes
+        found = {outlet_id: heads[node] if reached[node] else None for outlet_id, node in nodes.items()}
+        if self.model.air_at:
+            places = self.model.layout.node_of_outlet
+            found |= {one: self.head_m(node_id) for one, node_id in places.items() if node_id in self.model.air_at}
+        return found
 
     def point_head_m(self, number: int) -> float | None:
         """Return the head [m] at a surveyed point by its number along the lines; None where no water gets to."""
@@ -200,14 +211,15 @@ class Solved:
 
     def suctions_before(self, node_id: str) -> tuple[Suction, ...]:
         """Return the suctions on the way on which most of a node's water comes, full; none where none leads there."""
-        inflows, known = self.full.greatest_inflows, self._suctions_before
+        known = self._suctions_before
         back: list[tuple[str, str]] = []
         here = node_id
         while here not in known:
             known[here] = None  # where the way comes back to it, it leads nowhere
-            if here not in inflows:
+            inflow = self.full.greatest_inflow(here)
+            if inflow is None:
                 break
-            line_id, before, _ = inflows[here]
+            line_id, before, _ = inflow
             back.append((here, line_id))
             here = before
         found = known[here]

@@ -8,6 +8,7 @@ junction.
 import copy
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -147,6 +148,11 @@ class Plumbing:
             first = self.first_piece[index]
             other.piece_length_m[first : first + len(lengths)] = lengths
         return other
+
+    @cached_property
+    def outlet_nodes(self) -> dict[str, int]:
+        """The number of the node that each outlet draws from."""
+        return {outlet_id: self.junctions[node] for outlet_id, node in self.layout.node_of_outlet.items()}
 
     def node(self, node_id: str) -> int:
         """Return the number of a place, an outlet's own junction or a vessel."""

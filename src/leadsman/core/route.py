@@ -97,17 +97,19 @@ class Ways:
         return _route_of(model, legs)
 
     def _legs_to(self, node_id: str) -> tuple[Leg, ...] | None:
-        inflows, lines = self.flow.greatest_inflows, self.flow.model.layout.lines
+        lines = self.flow.model.layout.lines
         back = []
         here = node_id
         while here not in self._legs:
             self._legs[here] = None  # where the way comes back to it, it leads nowhere
-            if here not in inflows:
+            inflow = self.flow.greatest_inflow(here)
+            if inflow is None:
                 break
-            back.append((here, *inflows[here]))
-            here = inflows[here][1]
+            line_id, before, forward = inflow
+            back.append((here, line_id, forward))
+            here = before
         legs = self._legs[here]
-        for node, line_id, _, forward in reversed(back):
+        for node, line_id, forward in reversed(back):
             if legs is not None:
                 start = legs[-1].end_m if legs else 0.0
                 line = lines[line_id]
@@ -137,13 +139,16 @@ def feeds(flow: Flow) -> list[Route]:
 
 def way_of_water(flow: Flow, node_id: str) -> list[tuple[str, bool]]:
     """Return lines, and whether each is taken forward, from a vessel to a node: at each node the greatest inflow."""
-    inflows = flow.greatest_inflows
+    vessels, most = flow.model.plumbing.vessels, len(flow.model.layout.design.lines)
     way: list[tuple[str, bool]] = []
     here = node_id
-    while here in inflows and here not in flow.model.plumbing.vessels and len(way) <= len(inflows):  # no circle
-        line_id, here, forward = inflows[here]
+    while here not in vessels and len(way) <= most:  # no circle
+        inflow = flow.greatest_inflow(here)
+        if inflow is None:
+            break
+        line_id, here, forward = inflow
         way.append((line_id, forward))
-    return way[::-1] if here in flow.model.plumbing.vessels else []
+    return way[::-1] if here in vessels else []
 
 
 def open_way(model: NetworkModel, case: Case, node_id: str) -> list[tuple[str, bool]]:

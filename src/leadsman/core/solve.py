@@ -91,7 +91,7 @@ def _told(model: NetworkModel, judged: OpeningJudgement, solved: Solved, shut: F
     state.converged = state.flow.converged
     design = model.layout.design
     nodes = [place.id for place in design.places] + [vessel.id for vessel in design.vessels]
-    state.heads_m = {node_id: state.flow.head_m(node_id) if state.converged else None for node_id in nodes}
+    state.heads_m = Told(nodes, lambda node_id: state.flow.head_m(node_id) if state.converged else None)
     if not state.converged:
         state.why = why_no_answer(state.flow)
     layout = model.layout
@@ -111,8 +111,9 @@ def _judge_feasible(state: SteadyState) -> None:
             state.feasible = False
             state.why = state.why or say("{} does not get what it draws", label(outlet))
     for place in state.layout.design.places:
+        if not state.case.place_draws or place.draw_lpm <= 0.0:
+            continue
         head_m = state.heads_m[place.id]
-        drawn = state.case.place_draws and place.draw_lpm > 0.0
-        if drawn and (head_m is None or head_m < place.ground_m):
+        if head_m is None or head_m < place.ground_m:
             state.feasible = False
             state.why = state.why or say("{} does not get what is drawn there", label(place))

@@ -26,8 +26,10 @@ def draw_short(analysis: Analysis) -> Iterator[Finding]:
             pipes = partial(that_help, analysis, larger_pipes(analysis, outlet), over_kpa, _brings)
             yield _short(outlet, _kpa(analysis, head_m, height_m) or 0.0, outlet.min_pressure_kpa, pipes)
     for place in analysis.design.places:
+        if not state.converged or place.draw_lpm <= 0.0:
+            continue
         head_m = state.heads_m[place.id]
-        if state.converged and place.draw_lpm > 0.0 and (head_m is None or head_m < place.ground_m):
+        if head_m is None or head_m < place.ground_m:
             yield _short(place, _kpa(analysis, head_m, place.ground_m), 0.0, list)
 
 
