@@ -9,15 +9,16 @@ from typing import TypeVar
 from uuid import UUID
 
 from selenium import webdriver
+from selenium.common.exceptions import TimeoutException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import WebDriverWait
 
 from leadsman.db.connection import Database
 from leadsman.db.revision import RevisionHeading, RevisionRow, select_head, select_headings
 
 WAIT_S = 30
+SHORTEST_PAUSE_S, LONGEST_PAUSE_S = 0.02, 0.25
 T = TypeVar("T")
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -56,10 +57,21 @@ class Bench:
         self.database.close()
 
     def until(self, true: Callable[[], T]) -> T:
-        """Wait until something is true, meanwhile looking away from what is not there yet."""
-        wait = WebDriverWait(self.browser, WAIT_S, 0.05, ignored_exceptions=[Exception])
-        answer: T = wait.until(lambda _: true())
-        return answer
+        """Wait until something is true, meanwhile looking away from what is not there yet; seldomer as it takes longer.
+
+        Raises:
+            TimeoutException: half a minute has passed; what was not there is its cause.
+        """
+        end, pause, missing = time.monotonic() + WAIT_S, SHORTEST_PAUSE_S, None
+        while time.monotonic() < end:
+            try:
+                if answer := true():
+                    return answer
+            except Exception as error:
+                missing = error
+            time.sleep(pause)
+            pause = min(pause * 1.4, LONGEST_PAUSE_S)
+        raise TimeoutException(f"not true after {WAIT_S} s") from missing
 
     def find(self, css: str) -> WebElement:
         return self.until(lambda: self.browser.find_element(By.CSS_SELECTOR, css))
