@@ -1,4 +1,4 @@
-"""What is fetched apart, while the connection is gone and when it is back."""
+"""What of the page is not to be had: parts while the connection is gone, and a view that meets a fault of its own."""
 
 from bench_page import Bench
 from farm import one
@@ -42,3 +42,20 @@ def test_what_has_not_been_opened_yet_opens_without_a_connection(bench: Bench) -
         bench.until(lambda: "L/day on the day shown" in bench.text("main h1, main h2"))
     finally:
         bench.offline(False)
+
+
+def test_a_view_that_breaks_leaves_the_rest_of_the_page_and_is_drawn_again(bench: Bench) -> None:
+    bench.open("lines")
+    bench.part("Low trough")
+    bench.fill("Water level now", "0.25")
+    bench.until(bench.saved)
+    broken = "class { constructor() { throw Error('on purpose') } }"
+    bench.browser.execute_script(f"window.kept = window.ResizeObserver; window.ResizeObserver = {broken}")
+    bench.find("nav a[href$='/need']").click()
+    bench.until(lambda: "cannot draw this" in bench.text("main [role=alert]"))
+    bench.browser.execute_script("window.ResizeObserver = window.kept")
+    bench.button("Undo").click()
+    bench.until(lambda: "on the day shown" in bench.text("main"))
+    assert not bench.browser.find_elements(By.CSS_SELECTOR, "main [role=alert]")
+    bench.until(lambda: bench.saving().startswith("saved"))
+    assert any("on purpose" in entry["message"] for entry in bench.logged())

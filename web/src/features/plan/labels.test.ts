@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { alongStroke, around, placeLabels, shared, type Area } from "./labels";
+import { alongStroke, around, LABEL_COUNTS, placeLabels, shared, type Area } from "./labels";
 
 const frame: Area = { x: 0, y: 0, width: 400, height: 300 };
 const mark = (x: number, y: number): Area => ({ x, y, width: 40, height: 16 });
@@ -86,7 +86,7 @@ describe("many labels", () => {
       if (!found) continue;
       const chosen = spots.findIndex(([x, y]) => x === found.x && y === found.y);
       expect(costs[chosen]).toBeCloseTo(least, 6);
-      before.push({ ...found, weight: 5 });
+      before.push({ ...found, weight: LABEL_COUNTS });
     }
     expect(placed.size).toBeGreaterThan(19);
   });

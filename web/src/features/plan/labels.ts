@@ -25,7 +25,7 @@ export const LABEL = { line: 15, sounding: 15, bar: 84, letter: 7, flow: 76 };
 
 const OUTSIDE_COUNTS = 4; // an area outside the frame is worse than one that is covered
 const COVERS_TOO_MUCH = 0.12; // of a label that may be left out
-const LABEL_COUNTS = 5; // a label over another reads worse than one over a stroke
+export const LABEL_COUNTS = 5; // a label over another reads worse than one over a stroke
 
 /** Place labels in their order; those that are not needed and find no room are left out. */
 export function placeLabels(labels: Label[], taken: Area[], frame: Area): Map<string, Area> {

@@ -9,6 +9,7 @@ import { readCatalogue, readDesign, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
 import { troughNames } from "../../shared/names";
+import { Guard } from "../../shared/Guard";
 import { fetchAhead } from "../../shared/later";
 import { opened } from "../../shared/opened";
 import { patched } from "../../shared/patched";
@@ -162,29 +163,31 @@ export function Workbench() {
         component="main"
         sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}
       >
-        {analysis && view === "need" && (
-          <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
-        )}
-        {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
-        {analysis && view === "ground" && (
-          <Ground
-            {...figures}
-            analysis={analysis}
-            measuring={rest?.measuring ?? null}
-            replace={bench.replace}
-          />
-        )}
-        {view === "parts" && <Parts catalogue={catalogue.data} />}
-        {analysis && !["need", "water", "ground", "parts"].includes(view) && (
-          <LinesView
-            document={document}
-            analysis={analysis}
-            catalogue={catalogue.data}
-            faults={judged.faults}
-            findings={rest?.findings ?? analysis.findings}
-            routes={routes}
-          />
-        )}
+        <Guard of={[view, document]}>
+          {analysis && view === "need" && (
+            <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
+          )}
+          {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
+          {analysis && view === "ground" && (
+            <Ground
+              {...figures}
+              analysis={analysis}
+              measuring={rest?.measuring ?? null}
+              replace={bench.replace}
+            />
+          )}
+          {view === "parts" && <Parts catalogue={catalogue.data} />}
+          {analysis && !["need", "water", "ground", "parts"].includes(view) && (
+            <LinesView
+              document={document}
+              analysis={analysis}
+              catalogue={catalogue.data}
+              faults={judged.faults}
+              findings={rest?.findings ?? analysis.findings}
+              routes={routes}
+            />
+          )}
+        </Guard>
       </Box>
       <Box
         component="aside"
@@ -203,19 +206,21 @@ export function Workbench() {
           },
         }}
       >
-        {analysis && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
-        <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
-          {analysis && (
-            <Findings
-              analysis={analysis}
-              findings={listed}
-              currency={document.site.currency ?? "USD"}
-              onRemedy={take}
-              onTry={onTry}
-              onShow={bench.select}
-            />
-          )}
-        </Box>
+        <Guard of={[document, analysis]}>
+          {analysis && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
+          <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
+            {analysis && (
+              <Findings
+                analysis={analysis}
+                findings={listed}
+                currency={document.site.currency ?? "USD"}
+                onRemedy={take}
+                onTry={onTry}
+                onShow={bench.select}
+              />
+            )}
+          </Box>
+        </Guard>
       </Box>
     </Box>
   );
