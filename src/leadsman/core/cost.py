@@ -1,13 +1,13 @@
 """What has to be bought for a design that another does not have yet."""
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from functools import partial
 
 from leadsman.core.catalogue import fittings, float_valves, parts
 from leadsman.core.catalogue import vessels as sold_vessels
-from leadsman.core.design import Design, FloatValveOutlet, Line
+from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, Vessel
 
 PRICED_IN = "USD"  # what the catalogue's own prices are in; in another currency only a user's own prices count
 
@@ -26,7 +26,9 @@ def price_of_change(before: Design, after: Design) -> float | None:
 
     0 where nothing is to be bought; None where something is whose price is not known. What becomes free counts nothing.
     """
-    wanted, had = dict(_bought(after)), dict(_bought(before))
+    alike = before.own_pipes == after.own_pipes and before.site == after.site
+    shared = {id(one) for one in _sold(before)} & {id(one) for one in _sold(after)} if alike else set()
+    wanted, had = dict(_bought(after, shared)), dict(_bought(before, shared))
     price = 0.0
     for item, count in wanted.items():
         more = count - had.get(item, 0.0)
@@ -41,10 +43,16 @@ def in_site_money(design: Design, price: float | None, own: bool = False) -> flo
     return price if own or design.site.currency == PRICED_IN else None
 
 
-def _bought(design: Design) -> Iterator[tuple[Item, float]]:
-    """Yield what a design is made of, as far as it can be bought, with metres or pieces."""
+def _sold(design: Design) -> list[Line | OutletBase | Vessel]:
+    return [*design.lines, *design.outlets, *design.vessels]
+
+
+def _bought(design: Design, left_out: Collection[int]) -> Iterator[tuple[Item, float]]:
+    """Yield what a design is made of, as far as it can be bought, with metres or pieces; not the parts left out."""
     priced = partial(in_site_money, design)
     for line in design.lines:
+        if id(line) in left_out:
+            continue
         for what, metres in _pipe(line).items():
             pipe = design.pipe(what) if what else None
             yield Item(line.id, what, priced(pipe.price_per_m, pipe.is_own) if pipe else None), metres
@@ -59,11 +67,13 @@ def _bought(design: Design) -> Iterator[tuple[Item, float]]:
             in_line = parts().get(what)
             yield Item(line.id, f"{kind} {what}", priced(in_line.price) if in_line else None), count
     for outlet in design.outlets:
-        if isinstance(outlet, FloatValveOutlet):
+        if isinstance(outlet, FloatValveOutlet) and id(outlet) not in left_out:
             valve = float_valves().get(outlet.valve.product or "")
             name = valve.product_id if valve else f"Kv {outlet.valve.kv_m3h}"
             yield Item(outlet.id, name, priced(valve.price) if valve else None), 1
     for vessel in design.vessels:
+        if id(vessel) in left_out:
+            continue
         box = sold_vessels().get(vessel.product or "")
         name = box.product_id if box else vessel.shape.model_dump_json()
         yield Item(vessel.id, name, priced(box.price) if box else None), vessel.count
