@@ -48,7 +48,7 @@ class Rereader:
 
     def know(self, document: dict[str, Any], design: Design) -> None:
         """Take a design that was read elsewhere, of this document, for the last one."""
-        self._keep(document, _read(document, design))
+        self._keep(document, _read(document, _parts(document), design))
 
     def _keep(self, document: dict[str, Any], read: _Read) -> None:
         name = _name(document)
@@ -109,12 +109,12 @@ def _checked(document: dict[str, Any], kept: _Read | None) -> _Read:
         known |= {(kind, one): part for one, part in zip(parts, getattr(kept and kept.design, kind), strict=True)}
     written = _parts(document)
     design = with_known_parts(document, {kind: [known.get((kind, one)) for one in written[kind]] for kind in written})
-    return _read(document, design)
+    return _read(document, written, design)
 
 
-def _read(document: dict[str, Any], design: Design) -> _Read:
+def _read(document: dict[str, Any], parts: dict[str, list[bytes]], design: Design) -> _Read:
     lists = {kind: _written(document.get(kind, [])) for kind in PARTS_KNOWN}
-    return _Read(design, lists, _parts(document), _rest(document))
+    return _Read(design, lists, parts, _rest(document))
 
 
 def _parts(document: dict[str, Any]) -> dict[str, list[bytes]]:
