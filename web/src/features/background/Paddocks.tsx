@@ -4,6 +4,7 @@ import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
 import { placeOfPart } from "../../shared/ground";
 import { usePreferences } from "../../shared/preferences";
+import { fencesOf } from "./fenceNames";
 import { alongWay, pathOf, wayOf, type Spot } from "../../shared/way";
 
 interface Props {
@@ -18,7 +19,6 @@ interface Props {
 export function Fences({ document, scale, chosen, limitM }: Props) {
   const shown = usePreferences((state) => state.layers);
   if (!shown.paddocks) return null;
-  const drawn = (document.paddocks ?? []).filter((paddock) => (paddock.corners ?? []).length > 2);
   return (
     <g data-testid="fences">
       <defs>
@@ -32,13 +32,10 @@ export function Fences({ document, scale, chosen, limitM }: Props) {
           <path d="M0 0V8" stroke={ink("short")} strokeWidth={2} strokeOpacity={0.65} />
         </pattern>
       </defs>
-      {drawn.map((paddock) => {
-        const corners = (paddock.corners ?? []).map(([x = 0, y = 0]): Spot => [scale.x(x), scale.y(y)]);
+      {fencesOf(document, scale).map(({ paddock, corners, name }) => {
         const d = `${pathOf(corners)}Z`;
         const water = placeOfPart(document, paddock.outlet);
         const radius = (limitM ?? 0) * scale.perMetre;
-        const [west, east] = [Math.min(...corners.map(([x]) => x)), Math.max(...corners.map(([x]) => x))];
-        const south = Math.max(...corners.map(([, y]) => y));
         return (
           <g key={paddock.id} data-part={paddock.id} data-testid={`fence-${paddock.id}`}>
             {shown.walk && water && limitM !== null && (
@@ -74,8 +71,8 @@ export function Fences({ document, scale, chosen, limitM }: Props) {
               strokeWidth={chosen.has(paddock.id) ? 3.5 : 1.6}
             />
             <text
-              x={(west + east) / 2}
-              y={south - 10}
+              x={name.x}
+              y={name.y}
               fontSize={12}
               textAnchor="middle"
               fill={ink("faint")}
@@ -83,7 +80,7 @@ export function Fences({ document, scale, chosen, limitM }: Props) {
               strokeWidth={3}
               paintOrder="stroke"
             >
-              {paddock.name ?? paddock.id}
+              {name.text}
             </text>
           </g>
         );

@@ -1,5 +1,6 @@
 import { opened } from "../../shared/opened";
 
+export { fenceNameAreas } from "./fenceNames";
 export { GroundUnder } from "./Ground";
 export { Fences, HoseCircles } from "./Paddocks";
 export { useBackground, type Background } from "./useBackground";

@@ -1,3 +1,3 @@
 export { Findings } from "./Findings";
 export { PlanMarks, SectionMarks } from "./Marks";
-export { spotsOnPlan } from "./spots";
+export { markAreas } from "./spots";

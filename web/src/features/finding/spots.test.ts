@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Design, Finding } from "../../api/types";
 import type { ShownRoute } from "../../shared/route";
-import { onPlan, onRoute, spotsOnPlan, spotted } from "./spots";
+import { markAreas, onPlan, onRoute, spotted } from "./spots";
 
 const design = {
   places: [
@@ -29,11 +29,11 @@ describe("where findings are", () => {
     expect(found.map((one) => one.finding.code)).toEqual(["stopped", "other"]);
   });
 
-  it("every one that is on a line which is there has a spot", () => {
+  it("every one that is on a line which is there covers something", () => {
     const on = (line: string) => finding(line, "fix", { line, at_m: 30 });
-    expect(spotsOnPlan([on("two"), on("gone"), finding("nowhere", "stop", null)], design)).toEqual([
-      [100, 30],
-    ]);
+    const scale = { perMetre: 1, x: (east: number) => east, y: (north: number) => -north };
+    const areas = markAreas([on("two"), on("gone"), finding("nowhere", "stop", null)], design, scale);
+    expect(areas).toEqual([{ x: 92, y: -38, width: 16, height: 16, weight: 3 }]);
   });
 
   it.each([

@@ -1,5 +1,6 @@
 /** Where findings are: along a line on the plan, and along a way in the section. */
 import type { Design, Finding } from "../../api/types";
+import type { Scale } from "../../shared/fit";
 import { legsOf, type ShownRoute } from "../../shared/route";
 import { alongWay, wayOf, type Spot } from "../../shared/way";
 
@@ -35,11 +36,21 @@ export function onPlan({ line, atM }: Spotted, document: Design): Spot | null {
   return alongWay(wayOf(document, own), length > 0 ? Math.min(1, atM / length) : 0);
 }
 
-/** East and north of every mark on the plan. */
-export const spotsOnPlan = (findings: readonly Finding[], document: Design): Spot[] =>
+const MARK_PX = 16;
+const MARK_COUNTS = 3; // a label over a mark reads worse than one over a stroke
+
+/** What the marks cover on the plan: labels keep off it. */
+export const markAreas = (findings: readonly Finding[], document: Design, scale: Scale) =>
   spotted(findings)
     .map((one) => onPlan(one, document))
-    .filter((spot) => spot !== null);
+    .filter((spot) => spot !== null)
+    .map(([east, north]) => ({
+      x: scale.x(east) - MARK_PX / 2,
+      y: scale.y(north) - MARK_PX / 2,
+      width: MARK_PX,
+      height: MARK_PX,
+      weight: MARK_COUNTS,
+    }));
 
 /** Distance along a way of a place along one of its lines; nothing where it does not lie on it. */
 export function onRoute({ line, atM }: Spotted, route: ShownRoute, document: Design): number | null {

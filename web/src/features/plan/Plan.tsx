@@ -18,7 +18,6 @@ import { Legend } from "./Legend";
 import { CursorDot, Junction, PartMark } from "./marks";
 import type { Area } from "./labels";
 import {
-  centred,
   planLabels,
   planMarks,
   planScale,
@@ -50,9 +49,10 @@ interface Props {
   /** what lies under the drawing, and what under its lines can be chosen too */
   under: (scale: Scale, size: Frame) => ReactNode;
   within: (scale: Scale, chosen: ReadonlySet<string>) => ReactNode;
-  /** what is drawn over the lines, and where: labels keep off it */
+  /** what is drawn over the lines */
   over: (scale: Scale) => ReactNode;
-  overAt: readonly Spot[];
+  /** what is drawn under or over them that labels should not cover */
+  keepOff: (scale: Scale) => Area[];
   /** where the crosshair begins, and what it snaps to */
   start: () => Spot;
   snap: (at: Spot) => Spot;
@@ -99,11 +99,9 @@ export function Plan(props: Props) {
   } = useDrag(document, scale, { ...props, idle: tool === null, chosen });
   const cross = useCrosshair(tool, props);
   const drawn = useMemo(() => planMarks(document, routes, scale, size), [document, routes, scale, size]);
-  const overAt = useMemo(
-    () => props.overAt.map(([east, north]) => centred([scale.x(east), scale.y(north)], OVER_PX, OVER_PX)),
-    [props.overAt, scale],
-  );
-  const labels = useLabels(document, catalogue, drawn, size, dragging, overAt);
+  const { keepOff: areasOf } = props;
+  const keepOff = useMemo(() => areasOf(scale), [areasOf, scale]);
+  const labels = useLabels(document, catalogue, drawn, size, dragging, keepOff);
   const spares = useMemo(() => sparesOf(routes), [routes]);
   const onRoute = useMemo(() => new Set(route?.lines), [route?.lines]);
   const click = (event: MouseEvent<SVGGElement>) => {
@@ -193,7 +191,6 @@ export function Plan(props: Props) {
   );
 }
 
-const OVER_PX = 16;
 const ZOOMS = { nearer: "Nearer", farther: "Farther", whole: "Show all" };
 
 /** All that has a mark of its own on the plan, by id. */
@@ -211,15 +208,15 @@ function useLabels(
   drawn: PlanMarks,
   size: Frame,
   dragging: boolean,
-  overAt: Area[],
+  keepOff: Area[],
 ): PlanLabels {
   const system = usePreferences((state) => state.system);
   const { lines } = document;
   const fresh = useMemo(() => {
     if (dragging) return null;
     const texts = new Map((lines ?? []).map((line) => [line.id, sizeLabel(line, catalogue, system)]));
-    return planLabels(drawn, (id) => texts.get(id) ?? "", size, overAt);
-  }, [dragging, lines, catalogue, system, drawn, size, overAt]);
+    return planLabels(drawn, (id) => texts.get(id) ?? "", size, keepOff);
+  }, [dragging, lines, catalogue, system, drawn, size, keepOff]);
   const [kept, keep] = useState(fresh ?? { names: new Map(), sizes: new Map() });
   if (fresh && fresh !== kept) keep(fresh);
   return fresh ?? kept;

@@ -57,7 +57,7 @@ describe("the demonstration's plan", () => {
   it("keeps the sizes of pipes off what is drawn over the lines", () => {
     const { ways, ...drawn } = layout(900, 420);
     const [x, y] = alongWay(ways.get("fold-leg") ?? [], 0.5);
-    const over = { x: x - 8, y: y - 8, width: 16, height: 16 };
+    const over = { x: x - 8, y: y - 8, width: 16, height: 16, weight: 3 };
     const { sizes } = planLabels({ ways, ...drawn }, () => "32 mm", { width: 900, height: 420 }, [over]);
     const moved = sizes.get("fold-leg");
     if (!moved) throw new Error("the fold leg has no size");

@@ -127,22 +127,19 @@ export function planMarks(document: Design, routes: ShownRoute[], scale: Scale, 
   return { marks, junctions, ways, small };
 }
 
-/** Lay out the labels so that none covers another or what is drawn over: vessels and outlets first, sizes last. */
+/** Lay out the labels so that none covers another or what it should keep off: vessels and outlets first, sizes last. */
 export function planLabels(
   { marks, junctions, ways, small }: PlanMarks,
   sizeOf: (lineId: string) => string,
   frame: Frame,
-  over: Area[] = [],
+  keepOff: Area[] = [],
 ): PlanLabels {
   const strokes = [...ways.values()].flatMap((way) =>
     way.slice(1).flatMap((corner, index) => alongStroke(way[index] ?? corner, corner, STROKE_KEEPS_OFF)),
   );
   const tools = { x: 0, y: 0, width: frame.width, height: toolsHeight(frame), weight: TOOLS_COUNT };
-  const marked = [...[...marks, ...junctions].map(({ area }) => area), ...over].map((area) => ({
-    ...area,
-    weight: MARK_COUNTS,
-  }));
-  const taken = [tools, ...marked];
+  const marked = [...marks, ...junctions].map(({ area }) => ({ ...area, weight: MARK_COUNTS }));
+  const taken = [tools, ...marked, ...keepOff];
   const whole = { x: 4, y: 4, width: frame.width - 40, height: frame.height - LEGEND_HEIGHT - 4 };
   const areas = new Map([
     ...marks.map((mark) => [mark.id, mark.area] as const),
@@ -245,6 +242,6 @@ function labelOf(mark: Mark, small: boolean, many: boolean): Label {
   };
 }
 
-export function centred([x, y]: [number, number], width: number, height: number): Area {
+function centred([x, y]: [number, number], width: number, height: number): Area {
   return { x: x - width / 2, y: y - height / 2, width, height };
 }

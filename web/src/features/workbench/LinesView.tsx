@@ -6,6 +6,7 @@ import { useCallback, useDeferredValue, useMemo, useState } from "react";
 import type { ReachAsked } from "../../api/client";
 import type { Analysis, Catalogue, Design, Fault, Finding } from "../../api/types";
 import { ink } from "../../app/theme";
+import type { Scale } from "../../shared/fit";
 import { setPointGround } from "../../shared/ground";
 import { named } from "../../shared/names";
 import { opened } from "../../shared/opened";
@@ -13,8 +14,16 @@ import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { copyParts, movePlaces, nudge, removeParts, setCorners, setFence, whatHolds } from "../draw";
-import { Fences, GroundUnder, HoseCircles, LayersPanel, PinDialog, useBackground } from "../background";
-import { PlanMarks, SectionMarks, spotsOnPlan } from "../finding";
+import {
+  fenceNameAreas,
+  Fences,
+  GroundUnder,
+  HoseCircles,
+  LayersPanel,
+  PinDialog,
+  useBackground,
+} from "../background";
+import { markAreas, PlanMarks, SectionMarks } from "../finding";
 import { Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
@@ -114,7 +123,14 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
       ),
     unchoose: () => select(null),
   });
-  const marked = useMemo(() => spotsOnPlan(findings, document), [findings, document]);
+  const fenced = usePreferences((state) => state.layers.paddocks);
+  const keepOff = useCallback(
+    (scale: Scale) => [
+      ...markAreas(findings, document, scale),
+      ...(fenced ? fenceNameAreas(document, scale) : []),
+    ],
+    [findings, document, fenced],
+  );
   const { outlets, vessels, lines } = document;
   const ways = useMemo(() => {
     const names = new Map([...(vessels ?? []), ...(outlets ?? [])].map((part) => [part.id, named(part)]));
@@ -165,7 +181,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               <HoseCircles document={document} scale={scale} />
             </>
           )}
-          overAt={marked}
+          keepOff={keepOff}
           over={(scale) => <PlanMarks findings={findings} document={document} scale={scale} />}
           onSelect={choose}
           onSelectAll={selectAll}
