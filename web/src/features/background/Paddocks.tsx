@@ -4,8 +4,8 @@ import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
 import { placeOfPart } from "../../shared/ground";
 import { usePreferences } from "../../shared/preferences";
-import { fencesOf } from "./fenceNames";
 import { alongWay, pathOf, wayOf, type Spot } from "../../shared/way";
+import { fencesOf } from "./fenceNames";
 
 interface Props {
   document: Design;

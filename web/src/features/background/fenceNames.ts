@@ -1,5 +1,6 @@
 /** Where the names of paddocks stand on the plan. */
 import type { Design } from "../../api/types";
+import type { Area } from "../../shared/area";
 import type { Scale } from "../../shared/fit";
 import type { Spot } from "../../shared/way";
 
@@ -30,7 +31,7 @@ export function fencesOf(document: Design, scale: Scale): Fence[] {
 }
 
 /** What the names of paddocks cover: other labels keep off it. */
-export const fenceNameAreas = (document: Design, scale: Scale) =>
+export const fenceNameAreas = (document: Design, scale: Scale): Area[] =>
   fencesOf(document, scale).map(({ name: { text, x, y } }) => {
     const width = text.length * LETTER_PX;
     return { x: x - width / 2, y: y - LINE_PX + 3, width, height: LINE_PX };

@@ -1,5 +1,6 @@
 /** Where findings are: along a line on the plan, and along a way in the section. */
 import type { Design, Finding } from "../../api/types";
+import { MARK_COUNTS, type Area } from "../../shared/area";
 import type { Scale } from "../../shared/fit";
 import { legsOf, type ShownRoute } from "../../shared/route";
 import { alongWay, wayOf, type Spot } from "../../shared/way";
@@ -37,10 +38,9 @@ export function onPlan({ line, atM }: Spotted, document: Design): Spot | null {
 }
 
 const MARK_PX = 16;
-const MARK_COUNTS = 3; // a label over a mark reads worse than one over a stroke
 
 /** What the marks cover on the plan: labels keep off it. */
-export const markAreas = (findings: readonly Finding[], document: Design, scale: Scale) =>
+export const markAreas = (findings: readonly Finding[], document: Design, scale: Scale): Area[] =>
   spotted(findings)
     .map((one) => onPlan(one, document))
     .filter((spot) => spot !== null)

@@ -3,6 +3,7 @@ import { useMemo, useState, type MouseEvent, type ReactNode } from "react";
 
 import type { Catalogue, Design } from "../../api/types";
 import { ink } from "../../app/theme";
+import type { Area } from "../../shared/area";
 import type { Frame, Scale } from "../../shared/fit";
 import { placeOfPart } from "../../shared/ground";
 import { Lost } from "../../shared/Lost";
@@ -16,7 +17,6 @@ import { Corners } from "./Corners";
 import { CrosshairMark } from "./CrosshairMark";
 import { Legend } from "./Legend";
 import { CursorDot, Junction, PartMark } from "./marks";
-import type { Area } from "./labels";
 import {
   planLabels,
   planMarks,
@@ -99,9 +99,7 @@ export function Plan(props: Props) {
   } = useDrag(document, scale, { ...props, idle: tool === null, chosen });
   const cross = useCrosshair(tool, props);
   const drawn = useMemo(() => planMarks(document, routes, scale, size), [document, routes, scale, size]);
-  const { keepOff: areasOf } = props;
-  const keepOff = useMemo(() => areasOf(scale), [areasOf, scale]);
-  const labels = useLabels(document, catalogue, drawn, size, dragging, keepOff);
+  const labels = useLabels(props, drawn, scale, size, dragging);
   const spares = useMemo(() => sparesOf(routes), [routes]);
   const onRoute = useMemo(() => new Set(route?.lines), [route?.lines]);
   const click = (event: MouseEvent<SVGGElement>) => {
@@ -203,20 +201,19 @@ const partsOf = (document: Design): string[] => {
 
 /** Where the labels lie; while something is dragged they stay where they were beside their marks. */
 function useLabels(
-  document: Design,
-  catalogue: Catalogue | undefined,
+  { document, catalogue, keepOff }: Pick<Props, "document" | "catalogue" | "keepOff">,
   drawn: PlanMarks,
+  scale: Scale,
   size: Frame,
   dragging: boolean,
-  keepOff: Area[],
 ): PlanLabels {
   const system = usePreferences((state) => state.system);
   const { lines } = document;
   const fresh = useMemo(() => {
     if (dragging) return null;
     const texts = new Map((lines ?? []).map((line) => [line.id, sizeLabel(line, catalogue, system)]));
-    return planLabels(drawn, (id) => texts.get(id) ?? "", size, keepOff);
-  }, [dragging, lines, catalogue, system, drawn, size, keepOff]);
+    return planLabels(drawn, (id) => texts.get(id) ?? "", size, keepOff(scale));
+  }, [dragging, lines, catalogue, system, drawn, scale, size, keepOff]);
   const [kept, keep] = useState(fresh ?? { names: new Map(), sizes: new Map() });
   if (fresh && fresh !== kept) keep(fresh);
   return fresh ?? kept;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import { alongStroke, around, LABEL_COUNTS, placeLabels, shared, type Area } from "./labels";
+import type { Area } from "../../shared/area";
+import { alongStroke, around, LABEL_COUNTS, placeLabels, shared } from "./labels";
 
 const frame: Area = { x: 0, y: 0, width: 400, height: 300 };
 const mark = (x: number, y: number): Area => ({ x, y, width: 40, height: 16 });

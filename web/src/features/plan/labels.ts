@@ -1,14 +1,6 @@
 /** Labels that give way to each other: each takes the first of its spots that covers least. */
+import type { Area } from "../../shared/area";
 import type { Spot } from "../../shared/way";
-
-export interface Area {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-  /** how much worse it is to cover this than a stroke */
-  weight?: number;
-}
 
 export interface Label {
   key: string;

@@ -3,13 +3,14 @@ import { memo } from "react";
 
 import type { Design, Place, Sounding, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
+import type { Area } from "../../shared/area";
 import type { Scale } from "../../shared/fit";
 import { usePreferences } from "../../shared/preferences";
 import { legsOf, type ShownRoute } from "../../shared/route";
 import { fallsShort } from "../../shared/sounding";
 import { quantityText } from "../../shared/units";
 import { alongWay, wayOf } from "../../shared/way";
-import { LABEL, type Area } from "./labels";
+import { LABEL } from "./labels";
 import type { Mark } from "./model";
 
 /** A vessel with its water. */

@@ -1,11 +1,12 @@
 /** Geometry of the plan: places to pixels with one scale for both axes, lines by the bore they have. */
 import type { Design, Place, Vessel } from "../../api/types";
+import { MARK_COUNTS, type Area } from "../../shared/area";
 import { fitScale, type Frame, type Scale } from "../../shared/fit";
 import { placeOfPart } from "../../shared/ground";
 import type { ShownRoute } from "../../shared/route";
 import { sucksAir } from "../../shared/sounding";
 import { alongWay, wayOf, type Spot } from "../../shared/way";
-import { alongStroke, around, LABEL, placeLabels, type Area, type Label } from "./labels";
+import { alongStroke, around, LABEL, placeLabels, type Label } from "./labels";
 
 /** Room for labels around the places [px], and for the tools over them. */
 export const edgeOf = (frame: Frame) => ({ left: 76, right: 136, top: toolsHeight(frame) + 16, bottom: 78 });
@@ -105,8 +106,7 @@ export const MANY_OUTLETS = 40;
 export const SIZE_HEIGHT = 19;
 const LEGEND_HEIGHT = 42;
 const STROKE_KEEPS_OFF = 8;
-const MARK_COUNTS = 3; // a label over a mark reads worse than one over a stroke
-const TOOLS_COUNT = 8; // and one under the tools not at all
+const TOOLS_COUNT = 8; // a label under the tools cannot be read at all
 
 /** Where every mark and every line lies. */
 export function planMarks(document: Design, routes: ShownRoute[], scale: Scale, frame: Frame): PlanMarks {

@@ -1,0 +1,12 @@
+/** What something covers of a picture [px]. */
+export interface Area {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  /** how much worse it is for a label to cover this than a stroke */
+  weight?: number;
+}
+
+/** The weight of a mark. */
+export const MARK_COUNTS = 3;
