@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design, write_design
+from leadsman.core.design.file import read_design, write_design
 
 Document = dict[str, Any]
 ROUGHNESS_MM = 0.01

@@ -16,7 +16,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from bench.designs import comb
 from bench.measure import Result, at_least, at_most, million_steps_s
-from leadsman.core.design_file import read_design, write_design
+from leadsman.core.design.file import read_design, write_design
 from leadsman.db.connection import Database
 from leadsman.db.design import insert_design
 from leadsman.db.migrate import migrate

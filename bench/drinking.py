@@ -8,8 +8,8 @@ import numpy as np
 from bench.designs import watered
 from bench.measure import Result, at_least, median_s
 from bench.solver import root_finder
-from leadsman.core.analysis import Analysis
-from leadsman.core.trough_run import TroughRun, trough_runs
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.trough_run import TroughRun, trough_runs
 
 SAMPLED_MINUTES = 3
 

@@ -7,16 +7,16 @@ import numpy as np
 
 from bench.designs import tree
 from bench.measure import Result, at_least, at_most, median_s
-from leadsman.core.analysis import Analysis
-from leadsman.core.daily_weather import DailyWeather
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import DAY_S, LITRE_M3
 from leadsman.core.design import Design, RainInflow, Scenario, SpringInflow
-from leadsman.core.design_file import read_design, write_design
-from leadsman.core.inflow import daily_m3
-from leadsman.core.need import per_head_lpd
-from leadsman.core.rain import plan_area_m2
-from leadsman.core.spring import flow_through_year_m3s
-from leadsman.core.supply import StoreSeason
-from leadsman.core.units import DAY_S, LITRE_M3
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.farm.daily_weather import DailyWeather
+from leadsman.core.farm.inflow import daily_m3
+from leadsman.core.farm.need import per_head_lpd
+from leadsman.core.farm.rain import plan_area_m2
+from leadsman.core.farm.spring import flow_through_year_m3s
+from leadsman.core.farm.supply import StoreSeason
 from leadsman.standins.weather import daily_series
 
 FIRST = date(1995, 1, 1)

@@ -13,13 +13,13 @@ from scipy.sparse.linalg import splu
 
 from bench.designs import grid, tree
 from bench.measure import Result, at_least, at_most, median_s
-from leadsman.core.case import case_of
+from leadsman.core.base.array import Bools, Floats
 from leadsman.core.design import Design
-from leadsman.core.friction import Floats
-from leadsman.core.gradient import Solution
-from leadsman.core.network import Bools, Cases
-from leadsman.core.solve import model_of
-from leadsman.core.steady import NetworkModel
+from leadsman.core.solver.gradient import Solution
+from leadsman.core.solver.network import Cases
+from leadsman.core.steady.case import case_of
+from leadsman.core.steady.flow import SolvedNetwork
+from leadsman.core.steady.solve import model_of
 
 PERMUTATION = "MMD_AT_PLUS_A"  # of SuperLU's own the fastest on these symmetric matrices
 LITRES_A_MINUTE = 60_000.0
@@ -29,7 +29,7 @@ LITRES_A_MINUTE = 60_000.0
 class Loaded:
     """A design as the solver gets it, every valve open."""
 
-    model: NetworkModel
+    model: SolvedNetwork
     cases: Cases
 
     def solve(self) -> Solution:
@@ -88,7 +88,7 @@ def growth(sizes: tuple[int, ...]) -> Result:
     )
 
 
-def root_finder(model: NetworkModel, cases: Cases) -> tuple[Callable[[], Any], Floats, Bools]:
+def root_finder(model: SolvedNetwork, cases: Cases) -> tuple[Callable[[], Any], Floats, Bools]:
     """Return a run of scipy.optimize.root (hybr) on all heads and flows from 1.01 times the answer, and the answer.
 
     Heads are over the lowest outlet [m], flows in L/min.

@@ -8,20 +8,21 @@ import numpy as np
 from bench.designs import comb
 from bench.measure import Result, at_least, median_s
 from leadsman.api.app import create_app
-from leadsman.core.case import case_of
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design, write_design
-from leadsman.core.layout import Layout
-from leadsman.core.reread import Rereader
-from leadsman.core.solve import model_of
-from leadsman.core.steady import NetworkModel
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.layout import Layout
+from leadsman.core.design.reread import Rereader
+from leadsman.core.steady.case import case_of
+from leadsman.core.steady.network_model import NetworkModel
+from leadsman.core.steady.solve import model_of
 from leadsman.demo import tamsel_ridge
+from leadsman.settings import Settings
 
 
 def results() -> Iterator[Result]:
     """Yield the server's medians [ms] for the demonstration, with all its states and ranges."""
     design = tamsel_ridge()
-    client = create_app("postgresql://no-database-is-needed/").test_client()
+    client = create_app(Settings(database_url="postgresql://no-database-is-needed/")).test_client()
     body = {"document": write_design(design)}
 
     def ask(path: str) -> None:

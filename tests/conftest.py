@@ -12,10 +12,11 @@ import pytest
 from flask.testing import FlaskClient
 
 from leadsman.api.app import create_app
-from leadsman.api.routes import KEY
+from leadsman.api.routes import DATABASE
 from leadsman.db.connection import Database
 from leadsman.db.migrate import migrate
 from leadsman.launch.cluster import Cluster, free_port
+from leadsman.settings import AUTOSAVE_MS, DATABASE_URL, HEIGHT_SERVICE_URL, LEADSMAN_STATE, WEATHER_SERVICE, Settings
 
 
 @pytest.fixture(scope="session")
@@ -50,10 +51,10 @@ def database(url: str) -> Iterator[Database]:
 
 @pytest.fixture
 def client(url: str) -> Iterator[FlaskClient]:
-    app = create_app(url)
+    app = create_app(Settings(database_url=url))
     app.testing = False  # errors are answered as they are in use
     yield app.test_client()
-    app.extensions[KEY].close()
+    app.extensions[DATABASE].close()
 
 
 def pytest_configure() -> None:
@@ -62,5 +63,6 @@ def pytest_configure() -> None:
         "leadsman", deadline=None, derandomize=True, suppress_health_check=[hypothesis.HealthCheck.too_slow]
     )
     hypothesis.settings.load_profile("leadsman")
-    for name in ("DATABASE_URL", "PGHOST", "PGPORT", "PGUSER", "PGPASSWORD", "LEADSMAN_STATE"):
+    own = (DATABASE_URL, HEIGHT_SERVICE_URL, WEATHER_SERVICE, AUTOSAVE_MS, LEADSMAN_STATE)
+    for name in (*own, "PGHOST", "PGPORT", "PGUSER", "PGPASSWORD"):
         os.environ.pop(name, None)

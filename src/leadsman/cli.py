@@ -7,9 +7,10 @@ from pathlib import Path
 
 from pydantic import BaseModel
 
+from leadsman.core.base.errors import CoreError
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design_text
-from leadsman.core.errors import CoreError, DesignFaults
+from leadsman.core.design.file import read_design_text
 
 DONE, FAILED, BAD_FILE, NOT_CONVERGED = 0, 1, 2, 3
 DEFAULT_PORT = 8317
@@ -74,9 +75,9 @@ def _read(file: str) -> Design:
 
 
 def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
-    from leadsman.core.case import scenario_named
     from leadsman.core.report.steady import solve_report
-    from leadsman.core.solve import solve
+    from leadsman.core.steady.case import scenario_named
+    from leadsman.core.steady.solve import solve
 
     try:
         design = _read(arguments.file)
@@ -99,7 +100,7 @@ def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
 
 
 def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
-    from leadsman.core.analysis import Analysis
+    from leadsman.core.analysis.analysis import Analysis
     from leadsman.core.report.base import spoken
     from leadsman.core.report.finding import check_report
 
@@ -128,7 +129,7 @@ def _priced(price: float | None, currency: str) -> str:
 
 
 def _schema(_arguments: argparse.Namespace, _rest: list[str]) -> int:
-    from leadsman.core.design_file import schema_text
+    from leadsman.core.design.file import schema_text
 
     print(schema_text(), end="")
     return DONE

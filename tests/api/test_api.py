@@ -14,11 +14,12 @@ from flask.testing import FlaskClient
 from examples import Document, one_line
 from leadsman.api.app import create_app
 from leadsman.api.openapi import openapi_document
-from leadsman.core.analysis import Analysis
-from leadsman.core.design_file import read_design
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.design.file import read_design
 from leadsman.core.report.finding import check_report
 from leadsman.core.report.steady import solve_report
-from leadsman.core.solve import solve
+from leadsman.core.steady.solve import solve
+from leadsman.settings import Settings
 
 
 def created(client: FlaskClient, **changes: Any) -> dict[str, Any]:
@@ -196,7 +197,7 @@ def test_what_is_not_there_is_said_plainly(client: FlaskClient, method: str, add
 
 
 def test_without_a_database_saving_says_so_and_judging_goes_on() -> None:
-    client = create_app("postgresql://nobody@127.0.0.1:9/none?connect_timeout=1").test_client()
+    client = create_app(Settings(database_url="postgresql://nobody@127.0.0.1:9/none?connect_timeout=1")).test_client()
     refused = client.post("/api/designs", json={"document": one_line()})
     assert (refused.status_code, (refused.json or {})["code"]) == (503, "no_database")
     assert client.post("/api/analyses", json={"document": one_line()}).status_code == 200
@@ -204,7 +205,7 @@ def test_without_a_database_saving_says_so_and_judging_goes_on() -> None:
 
 
 def test_the_description_names_every_route_and_answer() -> None:
-    app = create_app("postgresql://described-without-a-database/")
+    app = create_app(Settings(database_url="postgresql://described-without-a-database/"))
     served = {
         (re.sub(r"<\w+:(\w+)>", r"{\1}", rule.rule), method.lower())
         for rule in app.url_map.iter_rules()
@@ -280,7 +281,7 @@ def test_a_long_season_is_told_in_spells_that_add_up(client: FlaskClient) -> Non
 @pytest.mark.parametrize(
     ("asked", "status", "code"),
     [
-        ({"fault": "down"}, 503, "no_service"), ({"fault": "garbled"}, 503, "no_service"),
+        ({"failure": "down"}, 503, "no_service"), ({"failure": "garbled"}, 503, "no_service"),
         ({"climate": "moon"}, 422, "refused"), ({"years": 0}, 422, "refused"), ({"since": "soon"}, 422, "refused"),
     ],
 )  # fmt: skip

@@ -7,6 +7,7 @@ from flask.testing import FlaskClient
 
 from examples import one_line
 from leadsman.api.app import create_app
+from leadsman.settings import Settings
 
 OWN_PIPE = {"product_id": "own-p", "name": "Shop pipe", "family": "PE100 by outside diameter", "outer_mm": 32.0,
             "wall_mm": 2.4, "roughness_mm": 0.007, "price_per_m": 0.5}  # fmt: skip
@@ -18,7 +19,7 @@ OWN_PART = {"product_id": "own-s", "name": "Sieve", "kind": "filter", "kv_m3h": 
 @pytest.fixture(scope="module")
 def bare() -> FlaskClient:
     """An application that never asks its database: choices are worked out of the plan that is sent."""
-    return create_app("postgresql://nobody@127.0.0.1:9/none?connect_timeout=1").test_client()
+    return create_app(Settings(database_url="postgresql://nobody@127.0.0.1:9/none?connect_timeout=1")).test_client()
 
 
 def asked(client: FlaskClient, path: str, **body: Any) -> tuple[int, dict[str, Any]]:

@@ -1,13 +1,15 @@
 """Files, profiles and exports over HTTP: previews keep nothing, refusals say why, the service's trouble is told."""
 
 import json
+from dataclasses import replace
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
 from werkzeug.test import TestResponse
 
-from leadsman.core.design_file import write_design
+from leadsman.api.routes import SETTINGS
+from leadsman.core.design.file import write_design
 from leadsman.demo import tamsel_ridge
 from leadsman.standins.height_service import Behaviour, create_service
 from serving import serving
@@ -73,16 +75,16 @@ def test_a_plan_is_handed_out_in_every_format(client: FlaskClient) -> None:
 
 
 def test_a_line_is_filled_from_the_service_or_told_why_not(
-    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+    client: FlaskClient,
 ) -> None:
     asked = {"document": RIDGE, "line": "goose-hose"}
-    monkeypatch.delenv("HEIGHT_SERVICE_URL", raising=False)
     without = client.post("/api/ground/profiles", json=asked)
     assert without.status_code == 503
     assert "The line keeps its points" in without.get_json()["message"]
     behaviour = Behaviour(delay_s=0.0)
     with serving(create_service(behaviour)) as address:
-        monkeypatch.setenv("HEIGHT_SERVICE_URL", address)
+        set_up = client.application.extensions[SETTINGS]
+        client.application.extensions[SETTINGS] = replace(set_up, height_service_url=address)
         filled = client.post("/api/ground/profiles", json=asked).get_json()
         line = next(one for one in filled["document"]["lines"] if one["id"] == "goose-hose")
         assert (line["points"][0], line["points"][-1]) == ([0.0, 255.9], [118.0, 256.8])

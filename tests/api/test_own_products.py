@@ -10,8 +10,8 @@ from flask.testing import FlaskClient
 from psycopg.types.json import Jsonb
 
 from examples import one_line
-from leadsman.core.design_file import read_design
-from leadsman.core.solve import solve
+from leadsman.core.design.file import read_design
+from leadsman.core.steady.solve import solve
 
 PIPE = {"product_id": "shop-32", "name": "Pipe from the shop", "family": "PE100 by outside diameter", "outer_mm": 32.0,
         "wall_mm": 3.0, "roughness_mm": 0.007, "class_bar": 16.0, "price_per_m": 1.1}  # fmt: skip

@@ -4,10 +4,10 @@ import copy
 from collections.abc import Callable
 from typing import Any
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.design_file import read_design, write_design
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.design.file import read_design, write_design
 from leadsman.core.findings.registry import judge
-from leadsman.core.verdict import verdict
+from leadsman.core.findings.verdict import verdict
 from leadsman.demo import tamsel_ridge
 
 US_GALLON_L = 3.785411784

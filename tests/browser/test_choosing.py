@@ -13,10 +13,10 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.design_file import read_design
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.siphon_line import siphon_lines
+from leadsman.core.design.file import read_design
 from leadsman.core.report.choices import valve_choices_report
-from leadsman.core.siphon_line import siphon_lines
 from leadsman.demo import tamsel_ridge
 
 TRIAL = "[data-testid=trial]"

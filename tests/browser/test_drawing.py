@@ -9,10 +9,10 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.design_file import read_design, write_design
-from leadsman.core.solve import solve
-from leadsman.core.units import lpm_from_m3s
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import lpm_from_m3s
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.steady.solve import solve
 from leadsman.demo import tamsel_ridge
 
 MOST_ACTIONS = 25

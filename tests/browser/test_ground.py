@@ -12,10 +12,10 @@ from farm import expected, one
 from selenium.webdriver.common.keys import Keys
 
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design_text
-from leadsman.core.height_network import heights
+from leadsman.core.design.file import read_design_text
 from leadsman.core.report.ground import book_reports
 from leadsman.core.report.measuring import measuring_report
+from leadsman.core.survey.height_network import heights
 from leadsman.demo import tamsel_ridge
 from leadsman.formats.exporting import exported
 from leadsman.formats.projection import Plane

@@ -10,9 +10,9 @@ from farm import one
 from hand import Hand
 from selenium.webdriver.common.by import By
 
-from leadsman.core.design_file import read_design, write_design
-from leadsman.core.solve import solve
-from leadsman.core.units import lpm_from_m3s
+from leadsman.core.base.units import lpm_from_m3s
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.steady.solve import solve
 from leadsman.db.design import insert_design
 
 OPENS_ITSELF = True

@@ -10,9 +10,9 @@ from farm import expected, number, one
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
+from leadsman.core.analysis.schools import schools
+from leadsman.core.base.wording import plain
 from leadsman.core.findings.registry import judge
-from leadsman.core.schools import schools
-from leadsman.core.wording import plain
 
 OPENS_ITSELF = True
 

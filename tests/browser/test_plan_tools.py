@@ -18,12 +18,12 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from leadsman.core.base.units import lpm_from_m3s, m3s_from_lpm
 from leadsman.core.catalogue import pipe_product
-from leadsman.core.design_file import read_design, write_design
-from leadsman.core.reach import reach
+from leadsman.core.design.file import read_design, write_design
 from leadsman.core.report.background import relief_of, relief_report
-from leadsman.core.solve import solve
-from leadsman.core.units import lpm_from_m3s, m3s_from_lpm
+from leadsman.core.steady.solve import solve
+from leadsman.core.survey.reach import reach
 from leadsman.demo import tamsel_relief, tamsel_ridge
 from leadsman.formats.height_grid import read_height_grid
 

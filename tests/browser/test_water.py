@@ -12,7 +12,7 @@ from farm import expected, one
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.findings.registry import judge
 from leadsman.formats.weather_csv import read_weather_csv
 

@@ -13,10 +13,10 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
-from leadsman.core.design_file import read_design
+from leadsman.core.base.wording import plain
+from leadsman.core.design.file import read_design
 from leadsman.core.findings.registry import judge
-from leadsman.core.verdict import verdict
-from leadsman.core.wording import plain
+from leadsman.core.findings.verdict import verdict
 from leadsman.demo import tamsel_ridge
 
 

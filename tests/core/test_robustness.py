@@ -9,9 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from examples import ONE_LINE, Document, one_line
-from leadsman.core.analysis import Analysis
-from leadsman.core.design_file import read_design, read_design_text, write_design
-from leadsman.core.errors import CoreError, DesignFaults
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.errors import CoreError
+from leadsman.core.base.fault import DesignFaults
+from leadsman.core.design.file import read_design, read_design_text, write_design
 from leadsman.core.report.supply import season_run_report
 from leadsman.core.report.workbench import analysis_report, rest_report
 from leadsman.demo import tamsel_ridge

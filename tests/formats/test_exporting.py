@@ -8,9 +8,9 @@ from typing import Any
 import pyogrio
 import pytest
 
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import label
-from leadsman.core.design_file import read_design, read_design_text, write_design
-from leadsman.core.errors import DesignFaults
+from leadsman.core.design.file import read_design, read_design_text, write_design
 from leadsman.demo import tamsel_ridge
 from leadsman.formats.exporting import KINDS, Export, exported
 

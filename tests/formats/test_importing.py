@@ -12,11 +12,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from examples import Document, one_line
+from leadsman.core.base.errors import CoreError
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design, write_design
-from leadsman.core.errors import CoreError, DesignFaults
-from leadsman.core.height_network import heights
+from leadsman.core.design.file import read_design, write_design
 from leadsman.core.report.survey_import import ImportReport
+from leadsman.core.survey.height_network import heights
 from leadsman.demo import tamsel_ridge
 from leadsman.formats.exporting import exported
 from leadsman.formats.guarded import import_guarded

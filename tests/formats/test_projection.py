@@ -7,8 +7,8 @@ from geographiclib.geodesic import Geodesic
 from hypothesis import given
 from hypothesis import strategies as st
 
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Anchor
-from leadsman.core.errors import DesignFaults
 from leadsman.formats.projection import Plane, to_degrees
 
 EARTH = Geodesic.WGS84

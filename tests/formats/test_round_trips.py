@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from examples import Document
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design, write_design
+from leadsman.core.design.file import read_design, write_design
 from leadsman.formats.exporting import Export, exported
 from leadsman.formats.importing import ImportAsked, import_survey
 

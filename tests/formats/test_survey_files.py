@@ -9,8 +9,8 @@ import pytest
 import rasterio
 from affine import Affine
 
-from leadsman.core.errors import DesignFaults
-from leadsman.core.survey_file import SurveyFile, checked
+from leadsman.core.base.fault import DesignFaults
+from leadsman.core.survey.survey_file import SurveyFile, checked
 from leadsman.formats.height_grid import HeightGrid
 from leadsman.formats.survey_reader import read_survey
 

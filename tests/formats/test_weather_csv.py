@@ -5,7 +5,7 @@ import io
 
 import pytest
 
-from leadsman.core.errors import DesignFaults
+from leadsman.core.base.fault import DesignFaults
 from leadsman.formats.weather_csv import read_weather_csv
 
 PLAIN = "date,rain_mm,max_c,min_c\n2026-05-01,0,18.5,6\n2026-05-02,4.2,15,7.5\n"

@@ -1,5 +1,6 @@
 """The project's own rules: style, types, import directions, what is published, what is documented."""
 
+import ast
 import doctest
 import importlib
 import os
@@ -7,14 +8,16 @@ import pkgutil
 import re
 import subprocess
 import sys
+import tomllib
 from pathlib import Path
 
 import pytest
 
 import leadsman.core
+from leadsman import settings
 from leadsman.api.openapi import openapi_text
 from leadsman.cli import _parser
-from leadsman.core.design_file import schema_text
+from leadsman.core.design.file import schema_text
 
 PROJECT = Path(__file__).parents[2]
 BIN = Path(sys.executable).parent
@@ -82,9 +85,33 @@ def test_every_command_and_setting_is_in_the_readme() -> None:
     assert commands is not None
     for command in commands:
         assert f"./leadsman {command}" in readme
-    code = "".join(path.read_text() for path in (PROJECT / "src").rglob("*.py"))
-    for setting in set(re.findall(r'environ(?:\.get\(|\[)"([A-Z_]+)"', code)) - {"PATH"}:
-        assert setting in readme
+    for setting in (name for name in vars(settings) if name.isupper() and vars(settings)[name] == name):
+        assert f"`{setting}`" in readme
+
+
+def test_the_environment_is_read_for_settings_in_one_place() -> None:
+    read = re.compile(r"os\.environ(?:\.get\(|\[)")
+    found = {path.name for path in (PROJECT / "src").rglob("*.py") if read.search(path.read_text())}
+    assert found == {"cluster.py"}  # PATH, handed on to PostgreSQL's own programs
+
+
+def test_the_readme_lists_every_package_of_the_core_in_the_order_of_the_contract() -> None:
+    told = re.findall(
+        r"^\| `(\w+)` \| ", (PROJECT / "README.md").read_text(encoding="utf-8").split("`src/leadsman/core/`")[1], re.M
+    )
+    packages = {path.parent.name for path in (PROJECT / "src/leadsman/core").glob("*/__init__.py")}
+    contracts = tomllib.loads((PROJECT / "pyproject.toml").read_text())["tool"]["importlinter"]["contracts"]
+    layers = next(contract["layers"] for contract in contracts if contract.get("containers") == ["leadsman.core"])
+    ordered = [name for layer in reversed(layers) for name in re.findall(r"\w+", layer) if name in packages]
+    assert told == ordered
+    assert set(told) == packages
+
+
+def test_every_package_of_the_core_says_what_lives_there_and_what_it_may_import() -> None:
+    for path in (PROJECT / "src/leadsman/core").glob("*/__init__.py"):
+        text = ast.get_docstring(ast.parse(path.read_text())) or ""
+        assert len(text.splitlines()) >= 3, path
+        assert re.search(r"[Ii]mports? (no other|base|everything|farm|steady|analysis)|May import", text), path
 
 
 def test_pictures_are_few_and_shown_in_the_readme() -> None:

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 import pytest
 
-from leadsman.core.layout import Layout
-from leadsman.core.line_profile import stations
+from leadsman.core.design.layout import Layout
+from leadsman.core.survey.line_profile import stations
 from leadsman.demo import tamsel_ridge
 from leadsman.formats.placed import anchor_of
 from leadsman.formats.projection import Plane

@@ -1,16 +1,15 @@
 """The application factory."""
 
-import os
-from pathlib import Path
+from collections.abc import Sequence
 
+from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.info import Info
 from flask_openapi3.openapi import OpenAPI
 
-import leadsman
 from leadsman.api.errors import invalid, register_errors
 from leadsman.api.front_end import serve_front_end
 from leadsman.api.json_provider import BodyProvider
-from leadsman.api.routes import KEY
+from leadsman.api.routes import DATABASE, SETTINGS
 from leadsman.api.routes.analysis import analysis
 from leadsman.api.routes.background import background
 from leadsman.api.routes.catalogue import catalogue
@@ -18,20 +17,21 @@ from leadsman.api.routes.design import designs
 from leadsman.api.routes.ground import ground
 from leadsman.api.routes.health import health
 from leadsman.api.routes.weather import weather
-from leadsman.core.design_file import LARGEST_BYTES
+from leadsman.core.design.file import LARGEST_BYTES
 from leadsman.db.connection import Database
+from leadsman.settings import Settings, settings_from
 
 ROUTES = (analysis, background, catalogue, designs, ground, health, weather)
-BUILT_FRONT_END = Path(leadsman.__file__).parents[2] / "web" / "dist"
 
 
-def create_app(database_url: str | None = None, front_end: Path = BUILT_FRONT_END) -> OpenAPI:
+def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] = ROUTES) -> OpenAPI:
     """Return the application.
 
     Args:
-        database_url: where PostgreSQL is; DATABASE_URL of the environment where None.
-        front_end: folder of the built front end.
+        settings: those of the environment where None.
+        routes: what it answers.
     """
+    settings = settings_from() if settings is None else settings
     app = OpenAPI(
         __name__,
         info=Info(title="Leadsman", version="0.1.0"),
@@ -41,9 +41,10 @@ def create_app(database_url: str | None = None, front_end: Path = BUILT_FRONT_EN
     )
     app.json = BodyProvider(app)
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_BYTES
-    app.extensions[KEY] = Database(os.environ["DATABASE_URL"] if database_url is None else database_url)
+    app.extensions[SETTINGS] = settings
+    app.extensions[DATABASE] = Database(settings.database_url)
     register_errors(app)
-    for routes in ROUTES:
-        app.register_api(routes)
-    serve_front_end(app, front_end)
+    for described in routes:
+        app.register_api(described)
+    serve_front_end(app, settings.front_end)
     return app

@@ -11,10 +11,11 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from leadsman.api.abandoned import Abandoned
 from leadsman.api.schemas import FaultBody, Problem
-from leadsman.core.design_file import LARGEST_BYTES, faults_from
-from leadsman.core.errors import DesignFaults, Fault, OutOfRange, UnknownName
+from leadsman.core.base.errors import OutOfRange, UnknownName
+from leadsman.core.base.fault import DesignFaults, Fault
+from leadsman.core.design.file import LARGEST_BYTES, document_faults
 from leadsman.services.heights import HeightsUnavailable
-from leadsman.standins.weather import ServiceUnavailable
+from leadsman.services.weather import WeatherUnavailable
 
 
 class NotFound(LookupError):
@@ -28,7 +29,7 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(UnknownName, _unknown_name)
     app.register_error_handler(Abandoned, lambda _: Response(status=204))  # nobody reads it
     app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
-    app.register_error_handler(ServiceUnavailable, _no_service)
+    app.register_error_handler(WeatherUnavailable, _no_weather)
     app.register_error_handler(HeightsUnavailable, _no_heights)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(HTTPException, _http)
@@ -40,7 +41,7 @@ def invalid(error: ValidationError) -> Response:
     """Return the answer to a body or path that does not fit its model."""
     if error.errors()[0]["loc"] == () and request.get_json(silent=True) is None:
         return refused([Fault("", "not_json", "a body that is not JSON", "one JSON object")])
-    return refused(faults_from(error))
+    return refused(document_faults(error))
 
 
 @contextmanager
@@ -49,7 +50,7 @@ def faults_in_document() -> Iterator[None]:
     try:
         yield
     except ValidationError as error:
-        raise DesignFaults([replace(one, path=f"/document{one.path}") for one in faults_from(error)]) from None
+        raise DesignFaults([replace(one, path=f"/document{one.path}") for one in document_faults(error)]) from None
 
 
 def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:
@@ -87,7 +88,7 @@ def _no_database(error: Exception) -> Response:
     return _answer(503, Problem(code="no_database", message="The database does not answer. Nothing was saved."))
 
 
-def _no_service(error: ServiceUnavailable) -> Response:
+def _no_weather(error: WeatherUnavailable) -> Response:
     told = f"Nothing was fetched: {error}. Try again later, or read a table instead."
     return _answer(503, Problem(code="no_service", message=told))
 

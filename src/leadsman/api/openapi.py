@@ -20,6 +20,7 @@ from leadsman.core.report.workbench import AnalysisReport, RestReport
 from leadsman.core.report.yearly import ComparisonReport
 from leadsman.formats.importing import ImportAsked
 from leadsman.formats.relief_reader import ReliefAsked
+from leadsman.settings import Settings
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, GlanceReport, GlimpseReport, ImportAsked, ImportReport,
@@ -35,14 +36,14 @@ DESCRIBED = (
     schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip
 
+NOWHERE = "postgresql://described-without-a-database/"
 PROBLEM = "#/components/schemas/Problem"
 
 
 def openapi_document() -> dict[str, Any]:
     """Return the OpenAPI 3.1 document; bodies are described by pydantic itself, in one form each."""
-    for routes in ROUTES:
-        routes.describe()
-    document: dict[str, Any] = create_app("postgresql://described-without-a-database/").api_doc
+    routes = [undescribed.described() for undescribed in ROUTES]
+    document: dict[str, Any] = create_app(Settings(database_url=NOWHERE), routes).api_doc
     _, described = models_json_schema(
         [(model, "validation") for model in DESCRIBED], ref_template="#/components/schemas/{model}"
     )

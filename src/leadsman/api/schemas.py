@@ -7,17 +7,18 @@ from uuid import UUID
 from flask_openapi3.models.file import FileStorage
 from pydantic import BaseModel, ConfigDict, Field, SkipValidation, WrapValidator
 
+from leadsman.core.base.pattern import DATE_PATTERN
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
 from leadsman.core.catalogue.product import ProductId, Table
-from leadsman.core.design import DATE_PATTERN, Design, Fitting, InlinePart, Weather
-from leadsman.core.held import Change
-from leadsman.core.pinning import MOST_PINS
+from leadsman.core.design import Design, Fitting, InlinePart, Weather
+from leadsman.core.design.held import Change
+from leadsman.core.design.reread import Rereader
 from leadsman.core.report.background import Pin
-from leadsman.core.reread import Rereader
+from leadsman.core.survey.pinning import MOST_PINS
 from leadsman.formats.exporting import Export
 from leadsman.formats.importing import ImportAsked
 from leadsman.formats.relief_reader import ReliefAsked
-from leadsman.standins.weather import Climate, Fault
+from leadsman.services.weather import Climate, Failure
 
 
 class Schema(BaseModel):
@@ -307,7 +308,7 @@ class AskWeather(Schema):
     seed: int = Field(ge=0, le=2**31)
     drought_year: int | None = Field(default=None, ge=1, le=40)
     hot_spell_year: int | None = Field(default=None, ge=1, le=40)
-    fault: Fault | None = None
+    failure: Failure | None = None
 
 
 class WeatherTable(Schema):

@@ -5,8 +5,8 @@ from datetime import date
 from importlib.resources import files
 
 from leadsman.core.design import Design
-from leadsman.core.design_file import read_design
-from leadsman.core.relief import Relief, mesh_over, relief_over
+from leadsman.core.design.file import read_design
+from leadsman.core.survey.relief import Relief, mesh_over, relief_over
 from leadsman.standins.hill import heights_on_plan_m
 from leadsman.standins.weather import daily_series
 

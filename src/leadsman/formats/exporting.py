@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from leadsman.core.design import Design
-from leadsman.core.design_file import write_design
+from leadsman.core.design.file import write_design
 from leadsman.formats.geojson import write_geojson
 from leadsman.formats.gpx import write_gpx
 from leadsman.formats.kml import write_kml

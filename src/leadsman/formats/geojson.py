@@ -4,8 +4,8 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from leadsman.core.design_file import write_design
-from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
+from leadsman.core.design.file import write_design
+from leadsman.core.survey.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
 from leadsman.formats.limits import with_few
 from leadsman.formats.placed import PlacedDesign
 

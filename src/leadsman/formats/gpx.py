@@ -6,7 +6,7 @@ import gpxpy
 import gpxpy.gpx
 from gpxpy.gpx import GPXException, GPXRoutePoint, GPXTrackPoint, GPXWaypoint
 
-from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, refuse
+from leadsman.core.survey.survey_file import WGS84, Area, Spot, SurveyFile, Walk, refuse
 from leadsman.formats.limits import local_name, read_xml, require_few
 from leadsman.formats.placed import PlacedDesign
 

@@ -16,7 +16,7 @@ from typing import Any
 from pydantic import BaseModel
 
 import leadsman
-from leadsman.core.errors import DesignFaults, Fault
+from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.report.background import ReliefReport
 from leadsman.core.report.survey_import import ImportReport
 from leadsman.formats.importing import ImportAsked, import_survey

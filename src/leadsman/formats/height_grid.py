@@ -13,9 +13,9 @@ from rasterio._err import CPLE_BaseError
 from rasterio.errors import NotGeoreferencedWarning, RasterioError
 from rasterio.io import MemoryFile
 
-from leadsman.core.errors import DesignFaults
-from leadsman.core.friction import Floats
-from leadsman.core.survey_file import LEAST_HEIGHT_M, LOCAL, MOST_HEIGHT_M, WGS84, refuse
+from leadsman.core.base.array import Floats
+from leadsman.core.base.fault import DesignFaults
+from leadsman.core.survey.survey_file import LEAST_HEIGHT_M, LOCAL, MOST_HEIGHT_M, WGS84, refuse
 from leadsman.formats.projection import transformer
 
 MOST_CELLS = 36_000_000

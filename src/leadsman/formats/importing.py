@@ -6,14 +6,14 @@ from typing import Annotated
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Anchor, Design, label
-from leadsman.core.design_file import read_design, write_design
-from leadsman.core.errors import DesignFaults
-from leadsman.core.layout import Layout
-from leadsman.core.line_profile import profile_from_heights, stations, with_profiles
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.layout import Layout
 from leadsman.core.report.survey_import import GridReport, ImportReport, becomes_report, profile_report
-from leadsman.core.survey_file import LOCAL, WGS84, Area, Spot, SurveyFile, Walk, checked, refuse
-from leadsman.core.survey_import import NEW, PHONE_M, SKIP, Choices, Datum, ImportPlan, Question, import_plan
+from leadsman.core.survey.line_profile import profile_from_heights, stations, with_profiles
+from leadsman.core.survey.survey_file import LOCAL, WGS84, Area, Spot, SurveyFile, Walk, checked, refuse
+from leadsman.core.survey.survey_import import NEW, PHONE_M, SKIP, Choices, Datum, ImportPlan, Question, import_plan
 from leadsman.formats.height_grid import HeightGrid
 from leadsman.formats.projection import Plane, to_degrees
 from leadsman.formats.survey_reader import read_survey

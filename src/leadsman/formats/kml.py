@@ -5,7 +5,7 @@ import zipfile
 from collections.abc import Iterator
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
-from leadsman.core.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
+from leadsman.core.survey.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
 from leadsman.formats.limits import LARGEST_FILE_BYTES, local_name, number, read_xml, with_few
 from leadsman.formats.placed import PlacedDesign
 

@@ -5,7 +5,7 @@ from xml.etree.ElementTree import Element, ParseError
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
-from leadsman.core.survey_file import SurveyFile, refuse
+from leadsman.core.survey.survey_file import SurveyFile, refuse
 
 LARGEST_FILE_BYTES = 24_000_000
 MOST_POINTS = 200_000

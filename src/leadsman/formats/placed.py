@@ -5,8 +5,8 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from leadsman.core.design import Anchor, Design, Line, label
-from leadsman.core.layout import Layout, along_way, line_profile, way_distances_m
-from leadsman.core.survey_file import Area, Spot, Walk, refuse
+from leadsman.core.design.layout import Layout, along_way, line_profile, way_distances_m
+from leadsman.core.survey.survey_file import Area, Spot, Walk, refuse
 from leadsman.formats.projection import Plane
 
 

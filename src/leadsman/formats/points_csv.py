@@ -5,9 +5,9 @@ import io
 import re
 from dataclasses import dataclass
 
+from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.design import Design, label
-from leadsman.core.errors import DesignFaults, Fault
-from leadsman.core.survey_file import WGS84, Spot, SurveyFile, refuse
+from leadsman.core.survey.survey_file import WGS84, Spot, SurveyFile, refuse
 from leadsman.formats.limits import require_few
 from leadsman.formats.placed import anchor_of
 from leadsman.formats.projection import Plane

@@ -13,7 +13,7 @@ from pyproj.exceptions import CRSError, ProjError
 from pyproj.network import set_network_enabled  # type: ignore[attr-defined]  # its door, not in its __all__
 
 from leadsman.core.design import Anchor
-from leadsman.core.survey_file import LOCAL, WGS84, refuse
+from leadsman.core.survey.survey_file import LOCAL, WGS84, refuse
 
 set_network_enabled(False)
 

@@ -6,9 +6,9 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from leadsman.core.design import Design
-from leadsman.core.relief import mesh_over, relief_over
 from leadsman.core.report.background import ReliefReport, relief_report
-from leadsman.core.survey_file import LOCAL, refuse
+from leadsman.core.survey.relief import mesh_over, relief_over
+from leadsman.core.survey.survey_file import LOCAL, refuse
 from leadsman.formats.height_grid import HeightGrid
 from leadsman.formats.placed import anchor_of
 from leadsman.formats.projection import Plane

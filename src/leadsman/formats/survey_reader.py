@@ -1,6 +1,6 @@
 """Which format a file is, by what stands in it and not by what it is called; and the reader for it."""
 
-from leadsman.core.survey_file import SurveyFile, refuse
+from leadsman.core.survey.survey_file import SurveyFile, refuse
 from leadsman.formats.geojson import read_geojson
 from leadsman.formats.gpx import read_gpx
 from leadsman.formats.height_grid import HeightGrid, read_height_grid

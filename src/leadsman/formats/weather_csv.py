@@ -3,9 +3,9 @@
 import csv
 from datetime import date, timedelta
 
+from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.design import Weather
-from leadsman.core.design_file import read_weather
-from leadsman.core.errors import DesignFaults, Fault
+from leadsman.core.design.file import read_weather
 
 COLUMNS = {
     "date": ("date", "day"),

@@ -6,14 +6,14 @@ import sys
 import time
 from pathlib import Path
 
-from leadsman.core.design_file import write_design
+from leadsman.core.design.file import write_design
 from leadsman.core.report.background import relief_report
 from leadsman.db.background import put_height_model
 from leadsman.db.connection import Database
 from leadsman.db.design import insert_design
 from leadsman.db.migrate import migrate
 from leadsman.demo import tamsel_relief, tamsel_ridge
-from leadsman.launch import PROJECT, LaunchError, front_end, step
+from leadsman.launch import LaunchError, front_end, step
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.debian import POSTGRES, require
 from leadsman.launch.server import (
@@ -24,20 +24,16 @@ from leadsman.launch.server import (
     stop_on_signals,
     web_server,
 )
+from leadsman.settings import settings_from
 
 DATABASE_PORT = 54_817
 HEIGHTS_PORT = 54_818
 DEMO_KEY = "tamsel-ridge"
 
 
-def state_folder() -> Path:
-    """Return the folder of database and process files: .leadsman in the project, or LEADSMAN_STATE."""
-    return Path(os.environ.get("LEADSMAN_STATE") or PROJECT / ".leadsman").absolute()
-
-
 def run_demo(host: str, port: int) -> int:
     """Start everything, print the address, and wait to be stopped; return the exit code."""
-    folder = state_folder()
+    folder = settings_from().state_folder
     folder.mkdir(parents=True, exist_ok=True)
     with (folder / "demo.lock").open("a+") as lock:
         try:

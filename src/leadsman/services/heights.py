@@ -10,7 +10,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from leadsman.core.survey_file import LEAST_HEIGHT_M, MOST_HEIGHT_M
+from leadsman.core.survey.survey_file import LEAST_HEIGHT_M, MOST_HEIGHT_M
 
 WAIT_S = 6.0
 TRIES = 2

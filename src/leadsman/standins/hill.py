@@ -8,7 +8,7 @@ import numpy as np
 import pyproj
 from scipy.interpolate import RBFInterpolator
 
-from leadsman.core.friction import Floats
+from leadsman.core.base.array import Floats
 
 LATITUDE_DEG, LONGITUDE_DEG = 46.5, -31.2  # its east 0, north 0: in the middle of an ocean, as no farm is
 REACH_M = 600.0  # how far from there it is known

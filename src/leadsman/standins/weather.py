@@ -7,12 +7,10 @@ its figures here are made up.
 
 from dataclasses import dataclass
 from datetime import date, timedelta
-from typing import Literal
 
 import numpy as np
 
-Climate = Literal["wet upland", "mild lowland", "dry summers", "dry plains"]
-Fault = Literal["down", "garbled"]
+from leadsman.services.weather import Climate, Failure, WeatherSeries, WeatherUnavailable
 
 
 @dataclass(frozen=True)
@@ -41,35 +39,21 @@ HOT_SPELL_D, HOT_SPELL_C = 10, 7.0
 COLDEST_DAY = 20  # of the year, north of the equator
 
 
-class ServiceUnavailable(Exception):
-    """The service does not answer, or not with what can be read."""
-
-
-@dataclass(frozen=True)
-class WeatherSeries:
-    """Daily rain [mm], greatest and least temperature [°C] from a day on."""
-
-    first: date
-    rain_mm: list[float]
-    most_c: list[float]
-    least_c: list[float]
-
-
 def daily_series(
     climate: Climate, first: date, years: int, seed: int, *, drought_year: int | None = None,
-    hot_spell_year: int | None = None, fault: Fault | None = None,
+    hot_spell_year: int | None = None, failure: Failure | None = None,
 ) -> WeatherSeries:  # fmt: skip
     """Return made-up weather of whole years.
 
     Args:
         years: 1 to 40; seed: the same gives the same weather.
         drought_year, hot_spell_year: which of the years, from 1, is dry, has ten hot days in its high summer.
-        fault: how the service fails.
+        failure: how the service fails.
     Raises:
-        ServiceUnavailable: it was asked to fail.
+        WeatherUnavailable: it was asked to fail.
     """
-    if fault is not None:
-        raise ServiceUnavailable("the weather service does not answer" if fault == "down" else "it sent no weather")
+    if failure is not None:
+        raise WeatherUnavailable("the weather service does not answer" if failure == "down" else "it sent no weather")
     figures, rng = CLIMATES[climate], np.random.default_rng(seed)
     last = date(first.year + years, first.month, min(first.day, 28))
     days = (last - first).days
@@ -91,10 +75,10 @@ def daily_series(
         mean[hottest - HOT_SPELL_D // 2 : hottest + HOT_SPELL_D // 2] += HOT_SPELL_C
     spread = figures.range_c * np.where(wet, 0.65, 1.1) / 2.0
     return WeatherSeries(
-        first,
-        np.round(rain, 1).tolist(),
-        np.round(np.clip(mean + spread, -55, 55), 1).tolist(),
-        np.round(np.clip(mean - spread, -55, 55), 1).tolist(),
+        first=first,
+        rain_mm=np.round(rain, 1).tolist(),
+        most_c=np.round(np.clip(mean + spread, -55, 55), 1).tolist(),
+        least_c=np.round(np.clip(mean - spread, -55, 55), 1).tolist(),
     )
 
 

@@ -731,10 +731,10 @@ export interface components {
              */
             drought_year?: number | null;
             /**
-             * Fault
+             * Failure
              * @default null
              */
-            fault?: ("down" | "garbled") | null;
+            failure?: ("down" | "garbled") | null;
             /**
              * Hot Spell Year
              * @default null

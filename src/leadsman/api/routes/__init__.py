@@ -1,41 +1,79 @@
 """One module of routes for each noun."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 from flask import Response, current_app
 from flask_openapi3.blueprint import APIBlueprint
-from flask_openapi3.types import ParametersTuple
-from flask_openapi3.utils import parse_parameters
 from pydantic import BaseModel
 
 from leadsman.db.connection import Database
+from leadsman.settings import Settings
 
-KEY = "leadsman.database"
+DATABASE, SETTINGS = "leadsman.database", "leadsman.settings"
+
+
+class _Declared(NamedTuple):
+    method: str
+    rule: str
+    options: dict[str, Any]
+    function: Callable[..., Any]
 
 
 class Routes(APIBlueprint):
-    """Routes that are described only when the description is asked for: schemas of all bodies take seconds to make."""
+    """Routes that describe themselves only on request: making the schemas of all bodies takes seconds."""
 
-    def __init__(self, name: str, import_name: str, **settings: Any) -> None:
-        super().__init__(name, import_name, **settings)
-        self._undescribed: list[tuple[str, Callable[..., Any], dict[str, Any]]] = []
+    def __init__(self, name: str, import_name: str, *, url_prefix: str) -> None:
+        super().__init__(name, import_name, url_prefix=url_prefix, doc_ui=False)
+        self._declared: list[_Declared] = []
 
-    def _collect_openapi_info(self, rule: str, func: Callable[..., Any], **told: Any) -> ParametersTuple:
-        """Keep for later what the library would work out at once, when a route is declared."""
-        self._undescribed.append((rule, func, told))
-        return parse_parameters(func, doc_ui=False)
+    def get(self, rule: str, **options: Any) -> Callable[..., Any]:
+        """As the library's."""
+        return self._noted("get", rule, options, super().get(rule, **options))
 
-    def describe(self) -> None:
-        """Describe the routes; an application made afterwards has them in its `api_doc`."""
-        for rule, func, told in self._undescribed:
-            super()._collect_openapi_info(rule, func, **told)
-        self._undescribed.clear()
+    def post(self, rule: str, **options: Any) -> Callable[..., Any]:
+        """As the library's."""
+        return self._noted("post", rule, options, super().post(rule, **options))
+
+    def put(self, rule: str, **options: Any) -> Callable[..., Any]:
+        """As the library's."""
+        return self._noted("put", rule, options, super().put(rule, **options))
+
+    def patch(self, rule: str, **options: Any) -> Callable[..., Any]:
+        """As the library's."""
+        return self._noted("patch", rule, options, super().patch(rule, **options))
+
+    def delete(self, rule: str, **options: Any) -> Callable[..., Any]:
+        """As the library's."""
+        return self._noted("delete", rule, options, super().delete(rule, **options))
+
+    def _noted(
+        self, method: str, rule: str, options: dict[str, Any], declare: Callable[..., Any]
+    ) -> Callable[..., Any]:
+        def decorator(function: Callable[..., Any]) -> Callable[..., Any]:
+            self._declared.append(_Declared(method, rule, options, function))
+            declared: Callable[..., Any] = declare(function)
+            return declared
+
+        return decorator
+
+    def described(self) -> APIBlueprint:
+        """Return the same routes, described."""
+        routes = APIBlueprint(self.name, self.import_name, url_prefix=self.url_prefix)
+        for method, rule, options, function in self._declared:
+            getattr(routes, method)(rule, **options)(function)
+        return routes
 
 
 def database() -> Database:
     """Return the application's database."""
-    found: Database = current_app.extensions[KEY]
+    found: Database = current_app.extensions[DATABASE]
+    return found
+
+
+def settings() -> Settings:
+    """Return the application's settings."""
+    found: Settings = current_app.extensions[SETTINGS]
     return found
 
 

@@ -20,9 +20,9 @@ from leadsman.api.schemas import (
     LookAt,
     Problem,
 )
-from leadsman.core.analysis import Analysis
-from leadsman.core.fitted import fitted
-from leadsman.core.held import Holder
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.design.fitted import fitted
+from leadsman.core.design.held import Holder
 from leadsman.core.report.choices import (
     PipeChoicesReport,
     ValveChoicesReport,

@@ -1,19 +1,16 @@
 """What lies under a design's plan, and the ground that a source of it can serve."""
 
-import os
-
 import numpy as np
 from flask import Response
 from psycopg.errors import ForeignKeyViolation
 
 from leadsman.api.errors import NotFound
-from leadsman.api.routes import Routes, answer, database
-from leadsman.api.routes.ground import ADDRESS, allow_files
+from leadsman.api.routes import Routes, answer, database, settings
+from leadsman.api.routes.ground import allow_files
 from leadsman.api.schemas import Analyse, AskReach, DesignPath, PictureForm, Pins, Problem, ReliefForm
-from leadsman.core.errors import DesignFaults, Fault, UnknownName
-from leadsman.core.pinning import pinned
-from leadsman.core.reach import reach
-from leadsman.core.relief import mesh_over, relief_over
+from leadsman.core.base.errors import UnknownName
+from leadsman.core.base.fault import DesignFaults, Fault
+from leadsman.core.base.units import m3s_from_lpm
 from leadsman.core.report.background import (
     PictureReport,
     Pin,
@@ -24,7 +21,9 @@ from leadsman.core.report.background import (
     relief_of,
     relief_report,
 )
-from leadsman.core.units import m3s_from_lpm
+from leadsman.core.survey.pinning import pinned
+from leadsman.core.survey.reach import reach
+from leadsman.core.survey.relief import mesh_over, relief_over
 from leadsman.db.background import (
     PictureRow,
     delete_height_model,
@@ -66,7 +65,7 @@ def put_relief(path: DesignPath, form: ReliefForm) -> Response:
 )
 def ask_relief(path: DesignPath, body: Analyse) -> Response:
     """Ask the height service for the ground under a plan, and keep what it says."""
-    address, design = os.environ.get(ADDRESS), body.document
+    address, design = settings().height_service_url, body.document
     if not address:
         raise HeightsUnavailable("no height service is set up here")
     west, south, step, spots = mesh_over(design)

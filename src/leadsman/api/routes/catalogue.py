@@ -19,11 +19,11 @@ from leadsman.api.schemas import (
     ProductPath,
     TablePath,
 )
+from leadsman.core.base.units import MILLIMETRE_M
 from leadsman.core.catalogue import PipeProduct, fittings, float_valves, parts, pipes, rows, sources, vessels
 from leadsman.core.catalogue.livestock import Animal, animals
 from leadsman.core.catalogue.own import kept_product, own_product, own_products
 from leadsman.core.catalogue.product import OWN, TABLES, Product, Table
-from leadsman.core.units import MILLIMETRE_M
 from leadsman.db.own_product import OwnRow, delete_own, put_own, select_own
 
 catalogue = Routes("catalogue", __name__, url_prefix="/api/catalogue")

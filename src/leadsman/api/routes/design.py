@@ -23,7 +23,7 @@ from leadsman.api.schemas import (
     SavedBody,
 )
 from leadsman.core.design import Design
-from leadsman.core.design_file import write_design
+from leadsman.core.design.file import write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
 from leadsman.db.design import insert_design, select_designs
 from leadsman.db.revision import RevisionRow, save, select_head, select_headings, select_revision, update_label

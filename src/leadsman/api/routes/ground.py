@@ -1,18 +1,17 @@
 """Heights from outside: files of surveyed things, the height service; and the plan in open formats."""
 
-import os
 import re
 
 from flask import Response, request
 from werkzeug.exceptions import RequestEntityTooLarge
 
-from leadsman.api.routes import Routes, answer
+from leadsman.api.routes import Routes, answer, settings
 from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
+from leadsman.core.base.errors import UnknownName
 from leadsman.core.design import Design
-from leadsman.core.errors import UnknownName
-from leadsman.core.layout import Layout
-from leadsman.core.line_profile import profile_from_heights, stations, with_profiles
+from leadsman.core.design.layout import Layout
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer, profile_report
+from leadsman.core.survey.line_profile import profile_from_heights, stations, with_profiles
 from leadsman.formats.exporting import KINDS, exported
 from leadsman.formats.guarded import import_guarded
 from leadsman.formats.limits import LARGEST_FILE_BYTES
@@ -20,7 +19,6 @@ from leadsman.formats.placed import anchor_of
 from leadsman.formats.projection import Plane
 from leadsman.services.heights import HeightsUnavailable, ask_heights
 
-ADDRESS = "HEIGHT_SERVICE_URL"
 FORM_BYTES = 6_000_000
 
 ground = Routes("ground", __name__, url_prefix="/api/ground")
@@ -49,7 +47,7 @@ def ask_profile(body: AskProfile) -> Response:
     if body.line not in layout.lines:
         raise UnknownName("line", body.line, list(layout.lines), "/line")
     line = layout.lines[body.line]
-    address = os.environ.get(ADDRESS)
+    address = settings().height_service_url
     if not address:
         raise HeightsUnavailable("no height service is set up here")
     told = ask_heights(address, Plane(anchor_of(body.document)).degrees(stations(layout, line)))

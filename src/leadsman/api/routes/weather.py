@@ -4,11 +4,11 @@ from datetime import date
 
 from flask import Response
 
-from leadsman.api.routes import Routes, answer
+from leadsman.api.routes import Routes, answer, settings
 from leadsman.api.schemas import AskWeather, Problem, WeatherBody, WeatherTable
 from leadsman.core.design import Weather
 from leadsman.formats.weather_csv import read_weather_csv
-from leadsman.standins.weather import daily_series
+from leadsman.services.weather import weather_service
 
 weather = Routes("weather", __name__, url_prefix="/api/weather")
 
@@ -17,9 +17,9 @@ weather = Routes("weather", __name__, url_prefix="/api/weather")
 def ask_weather(body: AskWeather) -> Response:
     """Ask the weather service for the daily weather of some years."""
     first = date.fromisoformat(body.since)
-    series = daily_series(
+    series = weather_service(settings().weather_service)(
         body.climate, first, body.years, body.seed,
-        drought_year=body.drought_year, hot_spell_year=body.hot_spell_year, fault=body.fault,
+        drought_year=body.drought_year, hot_spell_year=body.hot_spell_year, failure=body.failure,
     )  # fmt: skip
     told = f"made up: {body.climate}, {body.years} year{'s' if body.years > 1 else ''}, seed {body.seed}"
     document = {

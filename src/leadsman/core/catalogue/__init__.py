@@ -1,10 +1,14 @@
-"""The catalogue: what is sold, with its figures and where they come from; read once from packaged tables."""
+"""What is sold and who drinks what: packaged tables with their sources, read once, and a user's own rows.
+
+May import base and physics.
+"""
 
 from collections.abc import Iterable, Mapping
 from functools import cache
 from types import MappingProxyType
 from typing import TypeVar, cast
 
+from leadsman.core.base.errors import UnknownName
 from leadsman.core.catalogue.product import (
     TABLES,
     FittingProduct,
@@ -16,7 +20,6 @@ from leadsman.core.catalogue.product import (
     VesselProduct,
 )
 from leadsman.core.catalogue.table import rows, sources
-from leadsman.core.errors import UnknownName
 
 __all__ = [
     "FittingProduct",

@@ -6,8 +6,8 @@ from functools import cache
 from types import MappingProxyType
 from typing import Literal, cast
 
+from leadsman.core.base.units import LITRE_M3, MINUTE_S
 from leadsman.core.catalogue.table import rows
-from leadsman.core.units import LITRE_M3, MINUTE_S
 
 Way = Literal["table", "equation", "guide"]
 

@@ -8,10 +8,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from leadsman.core.base.fault import DesignFaults, Fault, faults_from
 from leadsman.core.catalogue import product_of, rows
 from leadsman.core.catalogue.product import OWN, TABLES, Product, Table
-from leadsman.core.design_file import faults_from
-from leadsman.core.errors import DesignFaults, Fault
 
 PREFIX = f"{OWN}-"
 MOST_ROWS = 500

@@ -8,11 +8,11 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
-from leadsman.core.ball_arm import BallArm
+from leadsman.core.base.fault import fault
+from leadsman.core.base.units import kpa_from_pa, m_from_mm
 from leadsman.core.catalogue.thread import END_FAMILIES, End, end_of
-from leadsman.core.errors import fault
-from leadsman.core.fittings import crane_full_turbulence_factor, sudden_contraction_k, sudden_expansion_k
-from leadsman.core.units import kpa_from_pa, m_from_mm
+from leadsman.core.physics.ball_arm import BallArm
+from leadsman.core.physics.fittings import crane_full_turbulence_factor, sudden_contraction_k, sudden_expansion_k
 
 SAME_M = 1e-5
 OWN = "own"

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from functools import cache
 from types import MappingProxyType
 
+from leadsman.core.base.units import m_from_mm
 from leadsman.core.catalogue.table import rows
-from leadsman.core.units import m_from_mm
 
 # threads, inner and outer; then ends that take pipe, hose or nothing
 THREADS = ("npt", "bspt", "bspp", "nh", "s60")

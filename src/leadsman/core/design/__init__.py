@@ -1,10 +1,11 @@
 """The design document: one JSON object that describes a site and what is laid on it.
 
-Keys carry their unit. The models are strict: a string is not a number, an unknown key is refused,
-NaN and infinity are refused. `read_design` in `design_file` is the door; these classes are its shapes.
+Keys carry their unit. The models are strict: a string is not a number, an unknown key is refused, NaN and infinity
+are refused. `read_design` in `design.file` reads one. Beside the models stands what is plain from a document alone:
+layout, pipes and fittings of its lines, stores, cost. May import base, physics and catalogue.
 """
 
-from leadsman.core.design.base import CLOCK_PATTERN, DATE_PATTERN, ID_PATTERN, Part, fault
+from leadsman.core.design.base import Part, fault
 from leadsman.core.design.document import Design, label
 from leadsman.core.design.grazing import Paddock, Rotation
 from leadsman.core.design.growing import Crop, CropStep, PondLoss, Timer
@@ -60,9 +61,6 @@ from leadsman.core.design.vessel import (
 )
 
 __all__ = [
-    "CLOCK_PATTERN",
-    "DATE_PATTERN",
-    "ID_PATTERN",
     "Anchor",
     "BarometerSight",
     "BetweenPlaces",

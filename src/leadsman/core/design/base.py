@@ -5,11 +5,8 @@ from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from leadsman.core.errors import fault as fault
-
-ID_PATTERN = r"^[a-z0-9][a-z0-9._-]{0,63}$"
-CLOCK_PATTERN = r"^([01]\d|2[0-3]):[0-5]\d$"
-DATE_PATTERN = r"^\d{4}-\d{2}-\d{2}$"
+from leadsman.core.base.fault import fault as fault
+from leadsman.core.base.pattern import DATE_PATTERN, ID_PATTERN
 
 
 def _day(text: str) -> str:

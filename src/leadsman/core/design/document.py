@@ -14,11 +14,11 @@ from leadsman.core.design.herd import Herd
 from leadsman.core.design.inflow import Inflow, InflowBase, SeasonPlan
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
+from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
 from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
 from leadsman.core.design.use import Requirement, Scenario
 from leadsman.core.design.vessel import Vessel
-from leadsman.core.references import reference_errors
 
 
 class Design(Part):

@@ -4,7 +4,8 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from leadsman.core.design.base import CLOCK_PATTERN, Day, Id, Name, Part, fault
+from leadsman.core.base.pattern import CLOCK_PATTERN
+from leadsman.core.design.base import Day, Id, Name, Part, fault
 
 WAYS = "litres_lpd; plants and litres_each_lpd; area_m2 and crop_factor; or minutes_per_day"
 

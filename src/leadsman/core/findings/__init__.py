@@ -1,1 +1,4 @@
-"""Judgements on a design: one module each, one registry."""
+"""One module for each judgement, one registry, what would help, and the verdict.
+
+May import analysis and what lies below it.
+"""

@@ -4,17 +4,17 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import partial
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.clearing import air_clearing_velocity_ms
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.first_water import STAYS_UNDER_PRESSURE_M, FirstWater
+from leadsman.core.analysis.profile import Extreme, PipeProfile
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
+from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, Spot, judgement
 from leadsman.core.findings.remedies import Candidate, sold_part, that_end, that_help, with_parts
 from leadsman.core.findings.running_profile import running_profiles
 from leadsman.core.findings.settling import what_would_settle
-from leadsman.core.first_water import STAYS_UNDER_PRESSURE_M, FirstWater
-from leadsman.core.fitted import part_document
-from leadsman.core.profile import Extreme, PipeProfile
-from leadsman.core.wording import Quantity, Wording, say
+from leadsman.core.physics.clearing import air_clearing_velocity_ms
 
 
 @judgement("air-lock", "Air may block the first water", Question.DOES_IT_RUN)

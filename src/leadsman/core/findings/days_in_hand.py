@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.units import LITRE_M3
-from leadsman.core.wording import Quantity, say
 
 LESS_THAN_A_DAY = 1.0
 

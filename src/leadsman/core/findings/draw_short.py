@@ -3,13 +3,13 @@
 from collections.abc import Callable, Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.answer import OutletState
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import kpa_from_pa, pa_from_head_m
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FixedOutlet, Place, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, that_help
-from leadsman.core.units import kpa_from_pa, pa_from_head_m
-from leadsman.core.wording import Quantity, Wording, say
+from leadsman.core.steady.answer import OutletState
 
 
 @judgement("draw-short", "A fixed draw is short of pressure", Question.DOES_IT_RUN)

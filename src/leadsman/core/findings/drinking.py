@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.watering import Visit, Watering
+from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, larger_valves, more_flow, that_help
-from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
-from leadsman.core.watering import Visit, Watering
-from leadsman.core.wording import Quantity, Wording, say
 
 LEFT_WAITING_SHARE = 0.05  # of a mob: more than this many left waiting is a finding
 

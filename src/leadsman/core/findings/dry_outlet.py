@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.answer import OutletState
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.settling import outlet_causes, what_would_settle
-from leadsman.core.wording import Quantity, say
+from leadsman.core.steady.answer import OutletState
 
 
 @judgement("dry-outlet", "An outlet gets no water", Question.DOES_IT_RUN)

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import more_flow
-from leadsman.core.units import LITRE_M3
-from leadsman.core.wording import Quantity, say
 
 
 @judgement("flow-below-plants", "The feed of a row brings less than its plants take", Question.HOW_FAST)

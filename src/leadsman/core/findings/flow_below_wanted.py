@@ -3,14 +3,14 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.answer import OpenToAir, OutletState
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.sounding import Sounding
+from leadsman.core.base.units import lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import more_flow
-from leadsman.core.sounding import Sounding
-from leadsman.core.units import lpm_from_m3s
-from leadsman.core.wording import Quantity, Wording, say
+from leadsman.core.steady.answer import OpenToAir, OutletState
 
 HALF = 0.5
 

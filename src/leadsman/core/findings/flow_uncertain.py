@@ -2,13 +2,13 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.ranges import Cause
+from leadsman.core.analysis.uncertainty import part_of
+from leadsman.core.base.units import lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.ranges import Cause
-from leadsman.core.uncertainty import part_of
-from leadsman.core.units import lpm_from_m3s
-from leadsman.core.wording import Quantity, Wording, say
 
 COUNTS = 0.05  # of the weightiest figure's effect: what moves the flow by less is no matter to measure
 

@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.starved import Starved, starved_outlets
+from leadsman.core.base.units import lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import smaller_valves, that_help
-from leadsman.core.starved import Starved, starved_outlets
-from leadsman.core.units import lpm_from_m3s
-from leadsman.core.wording import Quantity, Wording, say
 
 
 @judgement("low-outlet-takes-all", "A lower outlet takes the water of a higher one", Question.HOW_FAST, at_rest=True)

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.level_book import reduced_books
-from leadsman.core.wording import Quantity, say
+from leadsman.core.survey.level_book import reduced_books
 
 
 @judgement("misclosure", "A level book does not close", Question.DOES_IT_RUN)

@@ -3,20 +3,20 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.drain_back import DrainBack, drain_backs
+from leadsman.core.analysis.profile import Extreme, PipeProfile
+from leadsman.core.analysis.route import Leg
+from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M, MINUTE_S, m_from_mm
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue.product import PartKind
-from leadsman.core.daily_weather import daily_weather
 from leadsman.core.design import FloatValveOutlet, Line, label
-from leadsman.core.drain_back import DrainBack, drain_backs
+from leadsman.core.design.fitted import part_document
+from leadsman.core.farm.daily_weather import daily_weather
 from leadsman.core.findings.registry import Finding, Judgement, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, drains, sold_part, that_end, that_help, with_parts
 from leadsman.core.findings.velocity import carries_silt
-from leadsman.core.fitted import part_document
-from leadsman.core.orifice import seat_bore_m
-from leadsman.core.profile import Extreme, PipeProfile
-from leadsman.core.route import Leg
-from leadsman.core.units import LITRE_M3, MILLIMETRE_M, MINUTE_S, m_from_mm
-from leadsman.core.wording import Quantity, Wording, say
+from leadsman.core.physics.orifice import seat_bore_m
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
 TAPS = ("ball-valve", "gate-valve", "globe-valve")  # fittings that shut a line

@@ -3,15 +3,15 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.narrow import Neck, worst_neck
+from leadsman.core.base.units import MILLIMETRE_M
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.catalogue import fittings, parts
 from leadsman.core.design import OutletBase, label
+from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, larger_pipe, that_raise_flow
-from leadsman.core.fitted import part_document
-from leadsman.core.narrow import Neck, worst_neck
-from leadsman.core.units import MILLIMETRE_M
-from leadsman.core.wording import Quantity, say
 
 QUARTER = 0.25  # of the fall; common practice, no source
 MOST_TRIED = 3

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import label
-from leadsman.core.drinking import habit_of
+from leadsman.core.farm.drinking import habit_of
+from leadsman.core.farm.grazing import FAR_GROWING_M, FAR_WINTER_M, stops_on, walking_limit_m
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.grazing import FAR_GROWING_M, FAR_WINTER_M, stops_on, walking_limit_m
-from leadsman.core.wording import Quantity, say
 
 UNLIKELY_SHARE = 0.6  # of what is published: under it one's own figure is doubted; ours, no source
 WORDS = {

@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
-from leadsman.core.wording import Quantity, Wording, say
 
 BELOW_OVERFLOW_M = 0.05  # of a float that is offered; ours, no source
 

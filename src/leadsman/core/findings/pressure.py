@@ -3,15 +3,15 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.pressure_limit import stands_on_pa, strain
+from leadsman.core.base.units import head_m_from_pa, kpa_from_pa, pa_from_kpa
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, Line, label
+from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import other_pipe, sold, sold_part, that_help, with_parts
 from leadsman.core.findings.settling import outlet_causes, static_causes, what_would_settle
-from leadsman.core.fitted import part_document
-from leadsman.core.pressure_limit import stands_on_pa, strain
-from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_kpa
-from leadsman.core.wording import Quantity, Wording, say
 
 KEPT_BY_REDUCER = 0.5  # of what the valve closes against; ours, no source
 

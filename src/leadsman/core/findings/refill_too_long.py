@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import LITRE_M3, MINUTE_S
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, larger_valves, that_help
-from leadsman.core.units import LITRE_M3, MINUTE_S
-from leadsman.core.wording import Quantity, Wording, say
 
 
 @judgement("refill-too-long", "Refill takes longer than the time there is", Question.HOW_FAST)

@@ -8,8 +8,8 @@ from enum import IntEnum, StrEnum
 from functools import cache, cached_property
 from typing import Any
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.wording import Unit, Wording
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.wording import Unit, Wording
 
 
 class Severity(StrEnum):

@@ -1,23 +1,21 @@
 """Changes worth offering: each is made, solved, and offered only where it helps."""
 
-import json
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-import jsonpatch
-
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.change import changed
+from leadsman.core.base.errors import CoreError
+from leadsman.core.base.units import MILLIMETRE_M, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import FloatValveProduct, PartProduct, PipeProduct, float_valves, parts, pipes
 from leadsman.core.catalogue.product import PartKind
-from leadsman.core.cost import price_of_change
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, label
-from leadsman.core.errors import CoreError
+from leadsman.core.design.cost import price_of_change
+from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Judgement, Remedy
-from leadsman.core.fitted import part_document
-from leadsman.core.units import MILLIMETRE_M, lpm_from_m3s
-from leadsman.core.wording import Quantity, Wording, say
 
 LARGER_VALVE_TIMES = (1.5, 3.0)
 SMALLER_VALVE_SHARES = (1.0, 0.5, 0.25)
@@ -31,18 +29,6 @@ class Candidate:
 
     text: str
     patch: list[dict[str, Any]]
-
-
-def changed(analysis: Analysis, patch: list[dict[str, Any]]) -> Analysis | None:
-    """Return the analysis of the design with a patch made, or None where that is no design."""
-    key = json.dumps(patch)
-    if key not in analysis.tried:  # two findings may try the same change
-        try:
-            document = jsonpatch.apply_patch(analysis.variants.document(), patch, in_place=True)
-            analysis.tried[key] = Analysis(analysis.variants.design(document), heed=analysis.heed)
-        except (CoreError, jsonpatch.JsonPatchException):
-            analysis.tried[key] = None
-    return analysis.tried[key]
 
 
 def that_help(

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.profile import PipeProfile
+from leadsman.core.analysis.route import Route
 from leadsman.core.design import OutletBase
-from leadsman.core.profile import PipeProfile
-from leadsman.core.route import Route
 
 
 def running_profiles(analysis: Analysis) -> Iterator[tuple[OutletBase, Route, PipeProfile]]:

@@ -4,14 +4,14 @@ from collections.abc import Iterator
 from functools import partial
 from math import ceil
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import RainInflow, label
+from leadsman.core.design.store import brimful, usable_m3
+from leadsman.core.farm.rain import plan_area_m2
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
-from leadsman.core.rain import plan_area_m2
-from leadsman.core.store import brimful, usable_m3
-from leadsman.core.units import LITRE_M3
-from leadsman.core.wording import Quantity, Wording, say
 
 BADLY_SHORT_SHARE = 0.9
 MOST_TANKS = 40

@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.first_water import height_error
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
-from leadsman.core.first_water import height_error
-from leadsman.core.wording import Quantity, Wording, say
 
 
 def what_would_settle(margin_m: float, causes: Sequence[tuple[float, str]]) -> Wording:

@@ -2,15 +2,15 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S, m_from_mm
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import HaulInflow, PumpInflow, RainInflow, RamInflow, SpringInflow, SteadyInflow, label
+from leadsman.core.farm.haul import hauling
+from leadsman.core.farm.pump_cycle import pump_cycle
+from leadsman.core.farm.rain import plan_area_m2
+from leadsman.core.farm.spring import longest_gap_d
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.haul import hauling
-from leadsman.core.pump_cycle import pump_cycle
-from leadsman.core.rain import plan_area_m2
-from leadsman.core.spring import longest_gap_d
-from leadsman.core.units import DAY_S, LITRE_M3, MINUTE_S, m_from_mm
-from leadsman.core.wording import Quantity, say
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
 MOST_STARTS_PER_H = 15.0  # of a small motor: typical, from memory; its plate says

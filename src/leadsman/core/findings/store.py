@@ -2,14 +2,14 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.link import links
+from leadsman.core.base.units import LITRE_M3, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import HaulInflow, label
+from leadsman.core.design.store import brimful, dead_m3, full_kg, shape_of
+from leadsman.core.farm.overflow import greatest_inflow_m3s, overflow_capacity_m3s
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.link import links
-from leadsman.core.overflow import greatest_inflow_m3s, overflow_capacity_m3s
-from leadsman.core.store import brimful, dead_m3, full_kg, shape_of
-from leadsman.core.units import LITRE_M3, lpm_from_m3s
-from leadsman.core.wording import Quantity, say
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
 DEAD_SHARE = 0.15  # of what a tank holds; ours, no source

@@ -3,14 +3,14 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.leak import NEXT_LOOK_S, Leak, leak_of
+from leadsman.core.analysis.refill import Refill
+from leadsman.core.base.units import LITRE_M3, MINUTE_S
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import smaller_valves, that_help
-from leadsman.core.leak import NEXT_LOOK_S, Leak, leak_of
-from leadsman.core.refill import Refill
-from leadsman.core.units import LITRE_M3, MINUTE_S
-from leadsman.core.wording import Quantity, Wording, say
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
 

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.sight import WAYS
-from leadsman.core.wording import Quantity, say
+from leadsman.core.survey.sight import WAYS
 
 
 @judgement("heights-disagree", "Two ways of measuring a height disagree", Question.DOES_IT_RUN)

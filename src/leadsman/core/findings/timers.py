@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.timers import Clash, starts_that_starve_none
+from leadsman.core.base.units import lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
-from leadsman.core.timers import Clash, starts_that_starve_none
-from leadsman.core.units import lpm_from_m3s
-from leadsman.core.wording import Quantity, Wording, say
 
 
 @judgement("timers-clash", "Timers starve a trough, or each other", Question.HOW_FAST, at_rest=True)

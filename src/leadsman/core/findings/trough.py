@@ -3,16 +3,16 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue.livestock import animals, drinking_rooms
 from leadsman.core.design import FloatValveOutlet, Vessel, label
 from leadsman.core.design.vessel import FrustumShape, UprightCylinderShape
-from leadsman.core.drinking import over_nipples_m, rim_m
+from leadsman.core.farm.drinking import over_nipples_m, rim_m
+from leadsman.core.farm.need import HerdNeed
+from leadsman.core.farm.steadiness import base_m, rim_height_m, steady_kg
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
-from leadsman.core.need import HerdNeed
-from leadsman.core.steadiness import base_m, rim_height_m, steady_kg
-from leadsman.core.wording import Quantity, Wording, say
 
 
 @judgement("trough-too-light", "Stock can push a trough over", Question.HOW_FAST, at_rest=True)

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S
-from leadsman.core.wording import Quantity, say
 
 
 @judgement("unattended-fill", "Filled by something that does not stop by itself", Question.HOW_LONG_DOES_IT_LAST)

@@ -3,14 +3,14 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.first_water import height_error
+from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, that_raise_flow
-from leadsman.core.first_water import height_error
-from leadsman.core.steady import SUCKS_BELOW_M
-from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
-from leadsman.core.wording import Quantity, Wording, say
+from leadsman.core.steady.network_model import SUCKS_BELOW_M
 
 
 @judgement("vacuum-at-peak", "Vacuum at a peak", Question.HOW_FAST)

@@ -4,15 +4,15 @@ import math
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.answer import OutletState
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import head_m_from_pa, kpa_from_pa, pa_from_head_m, pa_from_kpa
+from leadsman.core.base.wording import Quantity, say
 from leadsman.core.catalogue import float_valves
 from leadsman.core.design import FloatValveOutlet, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import other_valve, that_raise_flow
 from leadsman.core.findings.settling import outlet_causes, what_would_settle
-from leadsman.core.units import head_m_from_pa, kpa_from_pa, pa_from_head_m, pa_from_kpa
-from leadsman.core.wording import Quantity, say
+from leadsman.core.steady.answer import OutletState
 
 MOST_TRIED = 6
 

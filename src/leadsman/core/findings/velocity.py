@@ -3,8 +3,11 @@
 from collections.abc import Iterator
 from functools import partial
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.clearing import FASTEST_MS, SILT_MS
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.hammer import hammer
+from leadsman.core.analysis.profile import Extreme, PipeProfile
+from leadsman.core.base.units import kpa_from_pa
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import (
     FloatValveOutlet,
     Line,
@@ -15,6 +18,7 @@ from leadsman.core.design import (
     Vessel,
     label,
 )
+from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import (
     Candidate,
@@ -27,11 +31,7 @@ from leadsman.core.findings.remedies import (
     with_parts,
 )
 from leadsman.core.findings.running_profile import running_profiles
-from leadsman.core.fitted import part_document
-from leadsman.core.hammer import hammer
-from leadsman.core.profile import Extreme, PipeProfile
-from leadsman.core.units import kpa_from_pa
-from leadsman.core.wording import Quantity, Wording, say
+from leadsman.core.physics.clearing import FASTEST_MS, SILT_MS
 
 LETS_SILT_OUT = ("drain",)
 DEEP_M = 0.5  # of a dip under the lower of the heights beside it: in shallower ones little gathers; ours, no source

@@ -1,1 +1,4 @@
-"""What leaves the core: the JSON of the commands and of the API, in the document's units."""
+"""What leaves the core as JSON: the models of every answer, and what fills them.
+
+May import everything else in the core.
+"""

@@ -5,10 +5,10 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field
 
-from leadsman.core.pinning import MOST_PINS, Pinned
-from leadsman.core.reach import Reach
-from leadsman.core.relief import MOST_ROWS, Relief, heights_of, rows_of
 from leadsman.core.report.base import Report
+from leadsman.core.survey.pinning import MOST_PINS, Pinned
+from leadsman.core.survey.reach import Reach
+from leadsman.core.survey.relief import MOST_ROWS, Relief, heights_of, rows_of
 
 Row = Annotated[list[float | None], Field(min_length=2, max_length=MOST_ROWS + 2)]
 

@@ -2,7 +2,7 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from leadsman.core.wording import Quantity, Unit, Wording
+from leadsman.core.base.wording import Quantity, Unit, Wording
 
 
 class Report(BaseModel):

@@ -2,16 +2,17 @@
 
 from typing import Any
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.choices import pipe_choices, valve_choices
+from leadsman.core.base.errors import UnknownName
+from leadsman.core.base.fault import DesignFaults, Fault
+from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M, MINUTE_S, kpa_from_pa, lpm_from_m3s
 from leadsman.core.catalogue import FloatValveProduct, PipeProduct
-from leadsman.core.choices import pipe_choices, valve_choices
 from leadsman.core.design import FloatValveOutlet, OutletBase, label
-from leadsman.core.errors import DesignFaults, Fault, UnknownName
 from leadsman.core.findings.registry import judge
 from leadsman.core.findings.remedies import other_valve
+from leadsman.core.findings.verdict import tightest_outlet
 from leadsman.core.report.base import Report
-from leadsman.core.units import LITRE_M3, MILLIMETRE_M, MINUTE_S, kpa_from_pa, lpm_from_m3s
-from leadsman.core.verdict import tightest_outlet
 
 
 class PipeChoiceReport(Report):

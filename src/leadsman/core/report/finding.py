@@ -2,13 +2,13 @@
 
 from typing import Any, Literal
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.errors import UnknownName
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.errors import UnknownName
+from leadsman.core.base.wording import Unit, Wording, plain
 from leadsman.core.findings.registry import Finding, Remedy, checks, judge
+from leadsman.core.findings.verdict import verdict
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.verdict import VerdictReport, verdict_report
-from leadsman.core.verdict import verdict
-from leadsman.core.wording import Unit, Wording, plain
 
 
 class RemedyReport(Report):

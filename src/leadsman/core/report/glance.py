@@ -2,14 +2,14 @@
 
 from typing import Literal
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.running import MOST_RANGED_ALONE
 from leadsman.core.design import Design
+from leadsman.core.design.layout import Layout
 from leadsman.core.findings.registry import judge
-from leadsman.core.layout import Layout
+from leadsman.core.findings.verdict import Standing, tightest_outlet, verdict_sentence
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.glimpse import GLIMPSED
-from leadsman.core.running import MOST_RANGED_ALONE
-from leadsman.core.verdict import Standing, tightest_outlet, verdict_sentence
 
 Spot = tuple[float, float]
 

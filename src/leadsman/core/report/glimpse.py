@@ -1,21 +1,15 @@
 """JSON of a design seen in passing: what the workbench shows while something is dragged, before the whole answer."""
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.answer import OutletState
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import lpm_from_m3s
 from leadsman.core.design import OutletBase
 from leadsman.core.findings.registry import judge
+from leadsman.core.findings.verdict import Standing, flow_number, tightest_outlet, verdict_sentence
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.finding import FindingReport, finding_reports
-from leadsman.core.report.route import (
-    GradeReport,
-    SectionPointReport,
-    grade_reports,
-    is_wanted,
-    section_point_report,
-)
+from leadsman.core.report.route import GradeReport, SectionPointReport, grade_reports, is_wanted, section_point_report
 from leadsman.core.report.verdict import NumberReport, number_report
-from leadsman.core.units import lpm_from_m3s
-from leadsman.core.verdict import Standing, flow_number, tightest_outlet, verdict_sentence
+from leadsman.core.steady.answer import OutletState
 
 # judged from the state in which all draw together; what else is found needs the whole analysis
 GLIMPSED = (

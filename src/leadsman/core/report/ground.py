@@ -1,13 +1,13 @@
 """Heights and lengths by every way, as JSON: books reduced, sights, places by all ways together, lengths of lines."""
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design import ClinometerSight, Design, LevelBook
-from leadsman.core.height_network import Heights, PlaceHeight, Way
-from leadsman.core.level_book import ReducedBook, graduation_slip, reduced_books, suspects
-from leadsman.core.line_length import LineLength
-from leadsman.core.paces import pace_of
 from leadsman.core.report.base import Report
-from leadsman.core.sight import WAYS, clinometer_rise, observed_by
+from leadsman.core.survey.height_network import Heights, PlaceHeight, Way
+from leadsman.core.survey.level_book import ReducedBook, graduation_slip, reduced_books, suspects
+from leadsman.core.survey.line_length import LineLength
+from leadsman.core.survey.paces import pace_of
+from leadsman.core.survey.sight import WAYS, clinometer_rise, observed_by
 
 
 class BookPointReport(Report):

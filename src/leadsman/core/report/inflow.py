@@ -1,14 +1,14 @@
 """What each source brings in a day of the case shown, and what is to be known of it."""
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import HaulInflow, InflowBase, PumpInflow, RainInflow, RamInflow, SteadyInflow
-from leadsman.core.haul import hauling
-from leadsman.core.inflow import daily_m3
-from leadsman.core.pump_cycle import pump_cycle
-from leadsman.core.rain import plan_area_m2
+from leadsman.core.farm.haul import hauling
+from leadsman.core.farm.inflow import daily_m3
+from leadsman.core.farm.pump_cycle import pump_cycle
+from leadsman.core.farm.rain import plan_area_m2
 from leadsman.core.report.base import Report, Words, words
-from leadsman.core.units import DAY_S, LITRE_M3, MINUTE_S
-from leadsman.core.wording import Quantity, Wording, say
 
 
 class InflowReport(Report):

@@ -1,10 +1,10 @@
 """What to measure next, and timed flows held against the plan, as JSON."""
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.flow_check import FlowCheck, flow_checks
-from leadsman.core.next_reading import Measured, NextReading, next_readings
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.flow_check import FlowCheck, flow_checks
+from leadsman.core.analysis.next_reading import Measured, NextReading, next_readings
+from leadsman.core.base.units import lpm_from_m3s
 from leadsman.core.report.base import Report
-from leadsman.core.units import lpm_from_m3s
 
 
 class NextReadingReport(Report):

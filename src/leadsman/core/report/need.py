@@ -1,16 +1,16 @@
 """What the herds need on the day shown, in the document's units."""
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.timers import Spell
+from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.catalogue import sources
-from leadsman.core.container_row import ContainerRow
 from leadsman.core.design import label
-from leadsman.core.grazing import walking_limit_m
-from leadsman.core.growing import OtherNeed
-from leadsman.core.need import HerdNeed
+from leadsman.core.farm.container_row import ContainerRow
+from leadsman.core.farm.grazing import walking_limit_m
+from leadsman.core.farm.growing import OtherNeed
+from leadsman.core.farm.need import HerdNeed
+from leadsman.core.farm.unattended import UnattendedFill
 from leadsman.core.report.base import Report
-from leadsman.core.timers import Spell
-from leadsman.core.unattended import UnattendedFill
-from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 
 
 class HerdReport(Report):

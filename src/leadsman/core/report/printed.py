@@ -1,6 +1,6 @@
 """The steady state as lines of text, for reading at the command line."""
 
-from leadsman.core.friction import TURBULENT_ABOVE_RE
+from leadsman.core.physics.friction import TURBULENT_ABOVE_RE
 from leadsman.core.report.steady import LineReport, SolveReport
 
 

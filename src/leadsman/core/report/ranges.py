@@ -1,9 +1,9 @@
 """Ranges in the document's units."""
 
-from leadsman.core.answer import SteadyState
-from leadsman.core.ranges import Answer, Range, all_answers, ranges
+from leadsman.core.analysis.ranges import Answer, Range, all_answers, ranges
+from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
 from leadsman.core.report.steady import RangeReport, RangesReport
-from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
+from leadsman.core.steady.answer import SteadyState
 
 
 def ranges_report(state: SteadyState) -> RangesReport:

@@ -1,16 +1,16 @@
 """JSON of the ways of the water: an outlet or a vessel back to its source, with section, grade and sounding."""
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.answer import OutletState
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.route import Route, course_between
+from leadsman.core.analysis.section import Mark, SectionPoint, route_section
+from leadsman.core.base.errors import UnknownName
+from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s
+from leadsman.core.base.wording import plain
 from leadsman.core.design import FixedOutlet, OutletBase
-from leadsman.core.errors import UnknownName
 from leadsman.core.report.base import Report
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport
-from leadsman.core.route import Route, course_between
-from leadsman.core.section import Mark, SectionPoint, route_section
-from leadsman.core.units import kpa_from_pa, lpm_from_m3s
-from leadsman.core.wording import plain
+from leadsman.core.steady.answer import OutletState
 
 
 class SectionPointReport(Report):

@@ -1,10 +1,10 @@
 """The two schools of feeding a trough, in the document's units."""
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.schools import schools
+from leadsman.core.base.units import LITRE_M3, lpm_from_m3s
 from leadsman.core.report.base import Report
 from leadsman.core.report.watering import WateringReport, watering_report
-from leadsman.core.schools import schools
-from leadsman.core.units import LITRE_M3, lpm_from_m3s
 
 
 class SchoolReport(Report):

@@ -1,9 +1,9 @@
 """JSON of the lines that are declared siphons."""
 
+from leadsman.core.analysis.running import Running
+from leadsman.core.analysis.siphon_line import siphon_lines
+from leadsman.core.base.units import LITRE_M3
 from leadsman.core.report.base import Report
-from leadsman.core.running import Running
-from leadsman.core.siphon_line import siphon_lines
-from leadsman.core.units import LITRE_M3
 
 
 class SiphonReport(Report):

@@ -2,12 +2,12 @@
 
 from typing import Literal
 
-from leadsman.core.answer import LineAnswer, LineState, OpenToAir, OutletAnswer, OutletState, SteadyState
-from leadsman.core.errors import UnknownName
+from leadsman.core.analysis.section import Mark, line_section
+from leadsman.core.base.errors import UnknownName
+from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
+from leadsman.core.base.wording import plain
 from leadsman.core.report.base import Report
-from leadsman.core.section import Mark, line_section
-from leadsman.core.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
-from leadsman.core.wording import plain
+from leadsman.core.steady.answer import LineAnswer, LineState, OpenToAir, OutletAnswer, OutletState, SteadyState
 
 Friction = Literal["darcy", "hazen-williams"]
 

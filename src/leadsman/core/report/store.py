@@ -1,14 +1,14 @@
 """The stores one by one, in the document's units: what each gives, weighs and lasts, and its levels in litres."""
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import HaulInflow, Scenario, Vessel, label
-from leadsman.core.growing import other_needs
-from leadsman.core.inflow import daily_m3
-from leadsman.core.need import herd_needs
+from leadsman.core.design.store import brimful, dead_m3, full_kg, shape_of, usable_m3
+from leadsman.core.farm.growing import other_needs
+from leadsman.core.farm.inflow import daily_m3
+from leadsman.core.farm.need import herd_needs
+from leadsman.core.farm.supply import StoreSeason
 from leadsman.core.report.base import Report
-from leadsman.core.store import brimful, dead_m3, full_kg, shape_of, usable_m3
-from leadsman.core.supply import StoreSeason
-from leadsman.core.units import LITRE_M3
 
 MARK_M, MOST_MARKS = 0.05, 60
 WEEK_D = 7

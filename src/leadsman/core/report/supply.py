@@ -5,12 +5,12 @@ from itertools import pairwise
 
 import numpy as np
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.friction import Floats
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.array import Floats
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.farm.supply import SHARES, StoreSeason
 from leadsman.core.report.base import Report
 from leadsman.core.report.store import BarReport, bar_reports
-from leadsman.core.supply import SHARES, StoreSeason
-from leadsman.core.units import LITRE_M3
 
 MOST_POINTS = 1_100  # a longer series is told in spells of days
 

@@ -1,9 +1,9 @@
 """The preview of an import, as JSON."""
 
 from leadsman.core.design import Anchor, Design
-from leadsman.core.line_profile import LineProfile
 from leadsman.core.report.base import Report
-from leadsman.core.survey_import import Becomes, Question
+from leadsman.core.survey.line_profile import LineProfile
+from leadsman.core.survey.survey_import import Becomes, Question
 
 
 class BecomesReport(Report):

@@ -2,8 +2,8 @@
 
 from typing import Literal
 
+from leadsman.core.findings.verdict import Standing, Verdict, VerdictNumber
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, words
-from leadsman.core.verdict import Standing, Verdict, VerdictNumber
 
 
 class NumberReport(Report):

@@ -2,11 +2,11 @@
 
 import numpy as np
 
-from leadsman.core.analysis import Analysis
-from leadsman.core.drinking import Habit
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.watering import Visit, Watering
+from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.farm.drinking import Habit
 from leadsman.core.report.base import Report
-from leadsman.core.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
-from leadsman.core.watering import Visit, Watering
 
 MOST_POINTS = 90
 

@@ -1,8 +1,10 @@
 """JSON of an analysis: all that the workbench shows of one design."""
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.pressure_limit import limits_pa
+from leadsman.core.base.units import LITRE_M3, kpa_from_pa
 from leadsman.core.findings.registry import checks, judge
-from leadsman.core.pressure_limit import limits_pa
+from leadsman.core.findings.verdict import verdict
 from leadsman.core.report.base import Report
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
 from leadsman.core.report.ground import GroundReport, ground_report
@@ -15,8 +17,6 @@ from leadsman.core.report.steady import SolveReport, solve_report
 from leadsman.core.report.store import StandingReport, StoreReport, round_reports, store_reports
 from leadsman.core.report.verdict import VerdictReport, verdict_report
 from leadsman.core.report.watering import ClashReport, WateringReport, clash_reports, watering_reports
-from leadsman.core.units import LITRE_M3, kpa_from_pa
-from leadsman.core.verdict import verdict
 
 
 class SupplyReport(Report):

@@ -2,12 +2,12 @@
 
 import numpy as np
 
-from leadsman.core.analysis import Analysis
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import HaulInflow, SteadyInflow
-from leadsman.core.haul import WEEK_D, hauling
-from leadsman.core.inflow import daily_m3
+from leadsman.core.farm.haul import WEEK_D, hauling
+from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.report.base import Report
-from leadsman.core.units import LITRE_M3
 
 YEAR_D = 365.25
 

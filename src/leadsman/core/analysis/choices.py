@@ -1,0 +1,143 @@
+"""What each choice of pipe or valve would do, worked out before it is taken."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.leak import Leak, leak_of
+from leadsman.core.analysis.pressure_limit import limit_pa, pipe_temperature_c, stands_on_pa, strain
+from leadsman.core.base.units import pa_from_kpa
+from leadsman.core.catalogue import FloatValveProduct, PipeProduct, float_valves, pipes
+from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase
+from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.variant import Variants
+from leadsman.core.steady.solve import solve_with
+
+NARROWEST, WIDEST = 0.5, 2.2  # of the bore that a line has: what is offered beside it; ours, no source
+NO_NECK_KV_M3H = 1e4  # a valve that takes next to nothing: what the pipe before it passes by itself
+
+
+@dataclass(frozen=True)
+class PipeChoice:
+    """A line in another pipe: what it is good for at its temperature [Pa], whether it holds what stands, its price.
+
+    `flows_m3s` is what each outlet that is asked about then gets, all drawing; `limit_pa` None where no class is known,
+    `holds` None where that, or what stands, is not known.
+    """
+
+    product: PipeProduct
+    limit_pa: float | None
+    holds: bool | None
+    price: float | None
+    flows_m3s: list[float]
+
+
+@dataclass(frozen=True)
+class ValveChoice:
+    """Another float valve at an outlet that draws by itself: flow [m3/s], its share of what the pipe could pass [-].
+
+    `opens` and `shuts` tell whether what stands on it is within its least and greatest pressure, `fills_s` how long the
+    vessel takes (None: it never fills, or there is none), `leak` what it loses stuck open.
+    """
+
+    product: FloatValveProduct
+    opens: bool
+    shuts: bool
+    flow_m3s: float
+    share: float | None
+    fills_s: float | None
+    leak: Leak | None
+    price: float | None
+
+
+@dataclass(frozen=True)
+class ValveChoices:
+    """What stands on the valve when all is shut [Pa], what the pipe could pass by itself [m3/s], and every choice."""
+
+    stands_pa: float | None
+    pipe_m3s: float
+    choices: list[ValveChoice]
+
+
+def pipe_choices(
+    analysis: Analysis, line: Line, outlets: Sequence[OutletBase], own: Sequence[PipeProduct] = ()
+) -> Iterator[PipeChoice]:
+    """Yield what a line in every pipe of about its size would do to some outlets, by family and bore.
+
+    Args:
+        own: rows of the user's own, besides the catalogue's and the design's.
+    """
+    now_m = analysis.model.reaches_of_line(line.id)[0].bore_m
+    known = {one.product_id: one for one in (*own, *analysis.design.own_pipes, *pipes().values())}
+    about = [one for one in known.values() if NARROWEST * now_m <= one.bore_m <= WIDEST * now_m]
+    worst, pipe_c = strain(analysis, line), pipe_temperature_c(analysis)
+    for product in sorted(about, key=lambda one: (one.family, one.bore_m, one.class_kpa or 0.0)):
+        analysis.heed()
+        laid = Analysis(laid_in(analysis.variants, line.id, product), together_only=True)
+        limit = limit_pa(product, pipe_c)
+        holds = None if limit is None or worst is None else worst.pressure_pa <= limit
+        metre = in_site_money(analysis.design, product.price_per_m, product.is_own)
+        price = None if metre is None else round(metre * line.pipe_length_m, 2)
+        flows = [laid.state.outlets[outlet.id].judged_flow_m3s for outlet in outlets]
+        yield PipeChoice(product, limit, holds, price, flows)
+
+
+def laid_in(variants: Variants, line_id: str, product: PipeProduct) -> Design:
+    """Return a design with a line in another pipe; a row of the user's own goes with it."""
+    document = variants.document()
+    line = next(one for one in document["lines"] if one["id"] == line_id)
+    for key in ("bore_mm", "roughness_mm", "runs"):
+        length = sum(run["length_m"] for run in line["runs"]) if key == "runs" and line.get("runs") else None
+        line.pop(key, None)
+        if length is not None:
+            line.setdefault("length_m", length)
+    line["product"] = product.product_id
+    listed = document.get("own_pipes", [])
+    if product.is_own and all(one["product_id"] != product.product_id for one in listed):
+        document["own_pipes"] = [*listed, product.model_dump(exclude_none=True)]
+    return variants.design(document)
+
+
+def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[FloatValveProduct] = ()) -> ValveChoices:
+    """Return what every float valve would do at an outlet that draws by itself."""
+    stands = stands_on_pa(analysis, outlet)
+    pipe_m3s = _with_valve(analysis, outlet, {"kv_m3h": NO_NECK_KV_M3H, "min_pressure_kpa": 0.0})[0]
+    known = {one.product_id: one for one in (*own, *float_valves().values())}
+    found = []
+    for product in sorted(known.values(), key=lambda one: (one.principle, one.kv_m3h)):
+        analysis.heed()
+        figures = {"kv_m3h": product.kv_m3h, "min_pressure_kpa": product.min_kpa}
+        flow, after, changed = _with_valve(analysis, outlet, {**figures, "band_m": product.band_m})
+        refill = after.refill(changed) if flow > 0.0 else None
+        most_kpa = product.closes_against_kpa(analysis.model.water.density_kgm3)
+        found.append(
+            ValveChoice(
+                product=product,
+                opens=stands is None or stands >= pa_from_kpa(product.min_kpa),
+                shuts=stands is None or most_kpa is None or stands <= pa_from_kpa(most_kpa),
+                flow_m3s=flow,
+                share=flow / pipe_m3s if pipe_m3s > 0.0 else None,
+                fills_s=refill.time_s if refill else None,
+                leak=leak_of(analysis, outlet, flow),
+                price=in_site_money(analysis.design, product.price, product.is_own),
+            )
+        )
+    return ValveChoices(stands, pipe_m3s, found)
+
+
+def _with_valve(
+    analysis: Analysis, outlet: FloatValveOutlet, figures: dict[str, float]
+) -> tuple[float, Analysis, FloatValveOutlet]:
+    """Return what an outlet gives by itself with other figures of its valve [m3/s], and the design that has them."""
+    document = analysis.variants.document()
+    told = next(one for one in document["outlets"] if one["id"] == outlet.id)
+    told["valve"] = {**told["valve"], **figures}
+    told["valve"]["band_m"] = min(told["valve"]["band_m"], told["valve"]["closes_at_m"])
+    told["valve"].pop("max_pressure_kpa", None)
+    after = Analysis(analysis.variants.design(document), together_only=True)
+    case = after.standing.with_only(outlet.id)
+    states, _ = solve_with(after.model, {outlet.id: case}, [])
+    changed = next(one for one in after.design.outlets if one.id == outlet.id)
+    if not isinstance(changed, FloatValveOutlet):
+        raise TypeError(outlet.id)
+    return states[outlet.id].outlets[outlet.id].judged_flow_m3s, after, changed

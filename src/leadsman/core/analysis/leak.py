@@ -1,0 +1,49 @@
+"""What is lost by the next look when an outlet sticks open, and when the store that feeds it is empty."""
+
+from dataclasses import dataclass
+
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import DAY_S, HOUR_S
+from leadsman.core.design import FloatValveOutlet, OutletBase
+from leadsman.core.design.store import usable_m3
+from leadsman.core.farm.inflow import daily_m3
+
+NEXT_LOOK_S = 12 * HOUR_S  # from the evening's look to the morning's; common practice, no source
+
+
+@dataclass(frozen=True)
+class Leak:
+    """A float valve stuck open by itself: its flow [m3/s], what is lost by the next look [m3].
+
+    `empty_s` is when the store is empty [s]; None where what comes in keeps up with it.
+    """
+
+    outlet: FloatValveOutlet
+    flow_m3s: float
+    lost_m3: float
+    empty_s: float | None
+
+    @property
+    def empties(self) -> bool:
+        """Whether the store is empty by the next look."""
+        return self.empty_s is not None and self.empty_s <= NEXT_LOOK_S
+
+
+def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = None) -> Leak | None:
+    """Return what an outlet loses stuck open; None where it is no float valve, or gets nothing.
+
+    The flow at the level of now is taken for all of the time: a little more than is lost as the store falls.
+
+    Args:
+        flow_m3s: what it passes [m3/s]; what it gives by itself where None.
+    """
+    if not isinstance(outlet, FloatValveOutlet):
+        return None
+    flow = analysis.flows_alone_m3s.get(outlet.id, 0.0) if flow_m3s is None else flow_m3s
+    if flow <= 0.0:
+        return None
+    usable = sum(usable_m3(vessel) for vessel in analysis.sources_of_outlets)
+    comes = sum(daily_m3(inflow, analysis.scenario) for inflow in analysis.feeding_inflows) / DAY_S
+    empty = usable / (flow - comes) if flow > comes else None
+    lost = flow * NEXT_LOOK_S if empty is None or empty > NEXT_LOOK_S else usable + comes * NEXT_LOOK_S
+    return Leak(outlet, flow, lost, empty)

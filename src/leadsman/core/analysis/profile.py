@@ -1,0 +1,165 @@
+"""The pipe of a route by height: its peaks and dips, the bore between them, and what lets air out on the way."""
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
+
+from leadsman.core.analysis.route import Course
+from leadsman.core.steady.network_model import NetworkModel
+
+PROMINENT_M = 0.1  # lower humps are taken for level: less than people measure; ours, no source
+AT_PEAK_M = 3.0  # a vent this near to a peak, along the pipe, lets its air out; ours, no source
+LETS_AIR_OUT = ("vent", "tap_point")  # a tap is opened by hand while the line fills
+
+
+@dataclass(frozen=True)
+class Extreme:
+    """A peak, a dip, or the end of a route: the number of its point along the lines, distance and pipe height [m]."""
+
+    number: int
+    at_m: float
+    pipe_m: float
+    is_peak: bool
+
+
+@dataclass(frozen=True, eq=False)
+class PipeProfile:
+    """The pipe of a route from its vessel on."""
+
+    model: NetworkModel
+    course: Course
+
+    @cached_property
+    def stations(self) -> list[tuple[float, float, int]]:
+        """Distance [m], pipe height [m] and number of each point, in the order of the water."""
+        pipe = self.model.along.pipe_m
+        return [(point.at_m, float(pipe[point.number]), point.number) for point in self.course.points]
+
+    @cached_property
+    def extremes(self) -> list[Extreme]:
+        """Peaks and dips in turn from the first peak on, then the end where it lies over the last dip.
+
+        What rises or falls less than `PROMINENT_M` is no peak and no dip.
+        """
+        turns: list[Extreme] = []
+        low = high = self.stations[0]
+        rising: bool | None = None
+        for here in self.stations[1:]:
+            if rising is not False and here[1] < high[1] - PROMINENT_M:
+                if rising:
+                    turns.append(Extreme(high[2], high[0], high[1], True))
+                rising, low = False, here
+            elif rising is not True and here[1] > low[1] + PROMINENT_M:
+                if rising is False:
+                    turns.append(Extreme(low[2], low[0], low[1], False))
+                rising, high = True, here
+            low = here if here[1] < low[1] else low
+            high = here if here[1] > high[1] else high
+        end = self.stations[-1]
+        if rising:
+            turns.append(Extreme(end[2], end[0], end[1], True))
+        first = next((i for i, turn in enumerate(turns) if turn.is_peak), len(turns))
+        return turns[first:]
+
+    @property
+    def peaks(self) -> list[Extreme]:
+        """Its peaks between its ends, in the order of the water."""
+        return [one for one in self.extremes if one.is_peak and one.number != self.stations[-1][2]]
+
+    @cached_property
+    def dips(self) -> list[Extreme]:
+        """Its dips between its ends, also the one before the first peak."""
+        found = []
+        tops = [one.at_m for one in self.extremes if one.is_peak] or [self.stations[-1][0]]
+        first = [one for one in self.stations if one[0] <= tops[0]]
+        low = min(first, key=lambda one: one[1])
+        if min(self.stations[0][1], first[-1][1]) - low[1] > PROMINENT_M:
+            found.append(Extreme(low[2], low[0], low[1], False))
+        return found + [one for one in self.extremes if not one.is_peak]
+
+    def deep_dips(self, deep_m: float) -> list[Extreme]:
+        """Return the dips that lie so far [m] under the lower of the heights beside them."""
+        tops = [self.stations[0][0], *(one.at_m for one in self.extremes if one.is_peak), self.stations[-1][0]]
+        found = []
+        for dip in self.dips:
+            beside = max(at for at in tops if at <= dip.at_m), min(at for at in tops if at >= dip.at_m)
+            if min(map(self.height_m, beside)) - dip.pipe_m >= deep_m:
+                found.append(dip)
+        return found
+
+    def has_part(self, at_m: float, kinds: tuple[str, ...]) -> bool:
+        """Whether a part of one of some kinds sits near a distance [m] along the route."""
+        places = [
+            leg.at_m(part.at_m) for leg in self.course.legs for part in leg.line.inline if part.kind in kinds
+        ]  # fmt: skip
+        return any(abs(place - at_m) <= AT_PEAK_M for place in places)
+
+    def vented(self) -> set[int]:
+        """Return which of the peaks, 0 the first, let their air out."""
+        return {i for i, peak in enumerate(self.peaks) if self.has_part(peak.at_m, LETS_AIR_OUT)}
+
+    def spot(self, at_m: float) -> tuple[str, float]:
+        """Return line and distance from its `from` end [m] of a distance along the route."""
+        leg = next((leg for leg in self.course.legs if at_m <= leg.end_m), self.course.legs[-1])
+        along = at_m - leg.start_m
+        return leg.line.id, along if leg.forward else leg.line.pipe_length_m - along
+
+    def area_m2(self, at_m: float) -> float:
+        """Return the open area of the pipe [m2] at a distance along the route."""
+        line_id, along = self.spot(at_m)
+        end = 0.0
+        for pipe in self.model.reaches_of_line(line_id):
+            end += pipe.length_m
+            if along <= end:
+                break
+        return pipe.area_m2
+
+    def bore_m(self, at_m: float) -> float:
+        """Return the bore of the pipe [m] at a distance along the route."""
+        return math.sqrt(4.0 * self.area_m2(at_m) / math.pi)
+
+    def pieces(self, from_m: float, to_m: float) -> list[tuple[float, float]]:
+        """Return fall [m] and volume [m3] of each piece of pipe between two distances along the route, in order.
+
+        A piece that rises on the way, less than counts, falls 0.
+        """
+        cuts = {from_m, to_m, *(at for at, *_ in self.stations if from_m < at < to_m)}
+        for leg in self.course.legs:
+            end = 0.0
+            for pipe in self.model.reaches_of_line(leg.line.id)[:-1]:
+                end += pipe.length_m
+                cuts.add(leg.at_m(end))
+        ordered = sorted(at for at in cuts if from_m <= at <= to_m)
+        found = []
+        for start, stop in pairwise(ordered):
+            fall = max(0.0, self.height_m(start) - self.height_m(stop))
+            found.append((fall, self.area_m2((start + stop) / 2.0) * (stop - start)))
+        return found
+
+    def volume_over_m3(self, from_m: float, to_m: float, height_m: float) -> float:
+        """Return the volume [m3] of the pipe between two distances along the route that lies over a height."""
+        cuts = sorted({from_m, to_m, *(at for at, *_ in self.stations if from_m < at < to_m)})
+        volume = 0.0
+        for start, stop in pairwise(cuts):
+            low, high = sorted((self.height_m(start), self.height_m(stop)))
+            share = 1.0 if low >= height_m else 0.0 if high <= height_m else (high - height_m) / (high - low)
+            volume += share * self.area_m2((start + stop) / 2.0) * (stop - start)
+        return volume
+
+    def height_m(self, at_m: float) -> float:
+        """Return the height of the pipe [m] at a distance along the route."""
+        before = self.stations[0]
+        for here in self.stations[1:]:
+            if at_m <= here[0]:
+                span = here[0] - before[0]
+                share = (at_m - before[0]) / span if span > 0.0 else 1.0
+                return before[1] + share * (here[1] - before[1])
+            before = here
+        return before[1]
+
+    def mean_fall(self, from_m: float, to_m: float) -> float:
+        """Return the mean fall over length [-] of the pipe between two distances, 0 to 1."""
+        length = to_m - from_m
+        fall = self.height_m(from_m) - self.height_m(to_m)
+        return min(1.0, max(0.0, fall / length)) if length > 0.0 else 0.0

@@ -1,0 +1,123 @@
+"""A float-valve vessel filling from its level to full, by itself, while the tank that feeds it sinks."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+from numpy.polynomial import Chebyshev
+
+from leadsman.core.base.units import DAY_S
+from leadsman.core.design import FloatValveOutlet, Vessel
+from leadsman.core.design.outlet_law import FULLY_OPEN, float_valve
+from leadsman.core.design.store import shape_of
+from leadsman.core.physics.vessel import level_m
+from leadsman.core.steady.case import Case
+from leadsman.core.steady.flow import Solved
+from leadsman.core.steady.network_model import NetworkModel
+
+LONGEST_REFILL_S = 10 * DAY_S
+OPEN_NODES, CLOSING_NODES = 4, 9
+QUADRATURE = np.polynomial.legendre.leggauss(24)  # 1/flow grows 20 times while the float closes: still within 1e-9
+
+
+@dataclass(frozen=True)
+class Refill:
+    """Volume lacking [m3], and the time it takes [s]: None where the vessel never gets there."""
+
+    vessel: Vessel
+    full_level_m: float
+    volume_m3: float
+    time_s: float | None
+
+
+@dataclass(frozen=True)
+class _Part:
+    """A part of the filling without a corner in it: levels from and to [m], and where flows are worked out."""
+
+    low_m: float
+    high_m: float
+    nodes_m: tuple[float, ...]
+
+
+class Filling:
+    """One vessel to be filled through one outlet from one tank; what refills the tank meanwhile is left out.
+
+    The flow is worked out at a few levels, the tank lower by what the vessel gained, and interpolated between:
+    once with the valve open, once with it closing, so that neither part has a corner.
+    """
+
+    def __init__(self, outlet: FloatValveOutlet, vessel: Vessel, tank: Vessel, model: NetworkModel) -> None:
+        self.outlet, self.vessel, self.tank, self.model = outlet, vessel, tank, model
+        self.valve, self.trough, self.store = float_valve(outlet), shape_of(vessel), shape_of(tank)
+        self.full_m = min(self.valve.full_level_m, vessel.brim_m)
+        start_m = min(vessel.level_m, self.full_m)
+        corner_m = min(max(self.valve.closes_at_m - self.valve.band_m, start_m), self.full_m)
+        self.both_m3 = self.store.volume_m3(tank.level_m) + self.trough.volume_m3(start_m)
+        self.parts = [
+            _Part(low, high, tuple(_chebyshev_nodes(low, high, count)))
+            for low, high, count in ((start_m, corner_m, OPEN_NODES), (corner_m, self.full_m, CLOSING_NODES))
+            if high > low
+        ]
+
+    def cases(self, standing: Case) -> list[Case]:
+        """Return the cases to be solved, in order: the outlet by itself at each level of each part."""
+        return [self._case(standing, level) for part in self.parts for level in part.nodes_m]
+
+    def refill(self, solved: Sequence[Solved]) -> Refill | None:
+        """Return the refill, given the solved cases; None where nothing runs to begin with."""
+        volume_m3 = self.trough.volume_m3(self.full_m) - self.trough.volume_m3(min(self.vessel.level_m, self.full_m))
+        flows = [one.used.outlet_flow_m3s(self.outlet.id) for one in solved]
+        if flows and flows[0] <= 0.0:
+            return None
+        total_s, taken = 0.0, 0
+        for part in self.parts:
+            here = flows[taken : taken + len(part.nodes_m)]
+            taken += len(part.nodes_m)
+            if min(here) <= 0.0 or self._tank_level_m(part.high_m) <= self.tank.outlet_m:
+                return Refill(self.vessel, self.full_m, volume_m3, None)
+            total_s += self._time_s(part, here)
+        return Refill(self.vessel, self.full_m, volume_m3, total_s if total_s <= LONGEST_REFILL_S else None)
+
+    def _time_s(self, part: _Part, flows_m3s: Sequence[float]) -> float:
+        """Return the time [s] that a part takes: surface over flow, summed over its levels between corners."""
+        curve = Chebyshev.fit(part.nodes_m, flows_m3s, len(flows_m3s) - 1, domain=[part.low_m, part.high_m])
+        corners = [level for level in self.trough.corners_m if part.low_m < level < part.high_m]
+        total_s = 0.0
+        for low, high in pairwise([part.low_m, *corners, part.high_m]):
+            levels = (low + high) / 2.0 + (high - low) / 2.0 * QUADRATURE[0]
+            surface = np.array([self.trough.surface_m2(level) for level in levels.tolist()])
+            total_s += (high - low) / 2.0 * float((QUADRATURE[1] * surface / curve(levels)).sum())
+        return total_s
+
+    def _tank_level_m(self, level: float) -> float:
+        return level_m(self.store, max(0.0, self.both_m3 - self.trough.volume_m3(level)))
+
+    def _case(self, standing: Case, level: float) -> Case:
+        levels = {**standing.levels_m, self.vessel.id: level, self.tank.id: self._tank_level_m(level)}
+        opening = self.valve.opening(level) or FULLY_OPEN
+        return replace(standing.with_only(self.outlet.id, opening), levels_m=levels)
+
+
+def refills(fillings: Sequence[Filling], standing: Case, heed: Callable[[], None] = lambda: None) -> dict[str, Refill]:
+    """Return the refill of each filling that runs by its outlet's id, all their cases solved together.
+
+    `heed` is called now and then where they are many.
+    """
+    if not fillings:
+        return {}
+    batches = [filling.cases(standing) for filling in fillings]
+    wanted = [case for batch in batches for case in batch]
+    solved = fillings[0].model.solve(wanted, heed) if wanted else []
+    answers, taken = {}, 0
+    for filling, batch in zip(fillings, batches, strict=True):
+        answer = filling.refill(solved[taken : taken + len(batch)])
+        taken += len(batch)
+        if answer is not None:
+            answers[filling.outlet.id] = answer
+    return answers
+
+
+def _chebyshev_nodes(low: float, high: float, count: int) -> list[float]:
+    middle, half = (low + high) / 2.0, (high - low) / 2.0
+    return [middle - half * float(np.cos(np.pi * (2 * k + 1) / (2 * count))) for k in range(count)]

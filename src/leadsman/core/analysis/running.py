@@ -1,0 +1,264 @@
+"""How a design runs: its steady states in the chosen case, each part computed when first asked for."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from functools import cached_property
+
+from leadsman.core.analysis.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
+from leadsman.core.analysis.refill import Filling, Refill, refills
+from leadsman.core.analysis.route import Course, Route, Ways, feeds
+from leadsman.core.analysis.section import SectionPoint, route_band, route_section
+from leadsman.core.analysis.sounding import LossesBefore, Sounding, sounding
+from leadsman.core.analysis.stream import Streams, soundings
+from leadsman.core.base.units import MINUTE_S, m3s_from_lpm
+from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario
+from leadsman.core.farm.grazing import set_for
+from leadsman.core.steady.answer import OutletAnswer, SteadyState, Told
+from leadsman.core.steady.case import Case, case_of
+from leadsman.core.steady.flow import Flow
+from leadsman.core.steady.network_model import NetworkModel
+from leadsman.core.steady.solve import model_of, solve_with
+
+TOGETHER = "\n"  # no outlet is called so
+MOST_RANGED_ALONE = 40
+ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
+
+
+class Running:
+    """A design with what its water does: states, ways, ranges, soundings and refills.
+
+    With `together_only` it is seen in passing: all outlets drawing together, without ranges, and what an outlet does
+    by itself is taken for the same. `heed` is called between the parts of long work: what it raises ends the work.
+
+    Raises, when a part is asked for:
+        DesignFaults, UnknownName, OutOfRange: as `solve` does.
+    """
+
+    def __init__(self, design: Design, *, together_only: bool = False, heed: Callable[[], None] = lambda: None) -> None:
+        self.document, self.together_only, self.heed = design, together_only, heed
+
+    @cached_property
+    def design(self) -> Design:
+        """The document with every float set as it is on the day shown."""
+        return set_for(self.document, self.scenario.date)
+
+    @cached_property
+    def model(self) -> NetworkModel:
+        """The design's network, with the water of the chosen case."""
+        return model_of(self.design, scenario=self.scenario)
+
+    @cached_property
+    def standing(self) -> Case:
+        """The chosen case, with every outlet that it does not shut drawing fully; where no herd is, none draws."""
+        return case_of(self.design, all_open=True, scenario=self.scenario)
+
+    @property
+    def states(self) -> dict[str, SteadyState]:
+        """All outlets drawing together, and each by itself under its id."""
+        return self._solved[0]
+
+    @cached_property
+    def state(self) -> SteadyState:
+        """The steady state that is judged: every outlet that is not shut by hand drawing fully."""
+        return self.states[TOGETHER]
+
+    @property
+    def wanted_flows(self) -> dict[str, Flow]:
+        """For soundings: each outlet taking the flow wanted of it, all together, and each by itself under its id."""
+        return self._solved[1]
+
+    @property
+    def brimful(self) -> Flow | None:
+        """All outlets shut, every vessel at its brim: the most that ever stands anywhere; None without an answer.
+
+        Nor is there one where the design is seen in passing.
+        """
+        flow = self._solved[2]
+        return flow if flow and flow.converged else None
+
+    @cached_property
+    def _solved(self) -> tuple[dict[str, SteadyState], dict[str, Flow], Flow | None]:
+        """States, wanted flows, and what stands when all is shut and full, in one batch."""
+        wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
+        cases = {TOGETHER: self.standing}
+        alone = [] if self.together_only else self.fed_outlets
+        cases |= {outlet.id: self.standing.with_only(outlet.id) for outlet in alone}
+        drawing = {TOGETHER: replace(self.standing, draws_m3s=wanted)}
+        for outlet in alone:
+            own = {outlet.id: wanted[outlet.id]} if outlet.id in wanted else {}
+            drawing[outlet.id] = replace(cases[outlet.id], draws_m3s=own)
+        brimming = {vessel.id: vessel.brim_m for vessel in self.design.vessels}
+        brimful = replace(self.standing.with_nothing_drawing(), levels_m=brimming)
+        full = [] if self.together_only else [brimful]
+        states, flows = solve_with(self.model, cases, [*drawing.values(), *full], in_passing=self.together_only)
+        return states, dict(zip(drawing, flows, strict=False)), flows[-1] if full else None
+
+    @cached_property
+    def scenario(self) -> Scenario:
+        """The case that the figures are for."""
+        cases = self.document.scenarios
+        chosen = [case for case in cases if case.id == self.document.shown_for] or cases[:1]
+        return chosen[0] if chosen else ORDINARY_DAY
+
+    @cached_property
+    def fed_outlets(self) -> list[OutletBase]:
+        """Outlets that are meant to run: not shut by hand, nor in the chosen case."""
+        return [outlet for outlet in self.design.outlets if self.standing.openings[outlet.id] > 0.0]
+
+    def answer(self, outlet: OutletBase) -> OutletAnswer:
+        """Return the steady answer of an outlet."""
+        return self.state.outlets[outlet.id]
+
+    def requirement(self, outlet: OutletBase) -> Requirement | None:
+        """Return what is wanted of an outlet."""
+        return self._requirements.get(outlet.id)
+
+    @cached_property
+    def _requirements(self) -> dict[str, Requirement]:
+        """The first requirement of each outlet."""
+        return {one.outlet: one for one in reversed(self.design.requirements) if one.outlet is not None}
+
+    def wanted_m3s(self, outlet: OutletBase) -> float | None:
+        """Return the wanted flow of an outlet [m3/s], None where none is stated."""
+        return self._wanted_m3s.get(outlet.id)
+
+    @cached_property
+    def _wanted_m3s(self) -> dict[str, float]:
+        stated = self._requirements.items()
+        return {outlet_id: m3s_from_lpm(wanted.flow_lpm) for outlet_id, wanted in stated if wanted.flow_lpm}
+
+    def wanted_refill_s(self, outlet: OutletBase) -> float | None:
+        """Return the time [s] in which the outlet's vessel should be full, None where none is stated."""
+        wanted = self.requirement(outlet)
+        return wanted.refill_min * MINUTE_S if wanted and wanted.refill_min else None
+
+    @cached_property
+    def routes(self) -> Mapping[str, Route | None]:
+        """For each outlet the way on which its water comes, all drawing together; None where none leads to it."""
+        nodes, ways = self.model.layout.node_of_outlet, Ways(self.state.flow)
+        return Told(nodes, lambda outlet_id: ways.to(nodes[outlet_id]))
+
+    @cached_property
+    def streams(self) -> Streams:
+        """The ways on which the water comes to all nodes, all outlets drawing together."""
+        return Streams(self.state.flow)
+
+    def is_led_to(self, outlet: OutletBase) -> bool:
+        """Whether some way leads from a vessel to an outlet."""
+        node = self.model.plumbing.junctions[self.model.layout.node_of_outlet[outlet.id]]
+        return bool(self.streams.reached[node]) or self.routes[outlet.id] is not None
+
+    def state_of(self, outlet: OutletBase, together: bool) -> SteadyState:
+        """Return the state in which an outlet draws with all others, or by itself."""
+        return self.state if together or outlet.id not in self.states else self.states[outlet.id]
+
+    def section(self, outlet: OutletBase, together: bool = True) -> list[SectionPoint]:
+        """Return the long section to an outlet, at the flows that run."""
+        route = self.routes[outlet.id]
+        state = self.state_of(outlet, together)
+        return route_section(route, state.flow, self.state.shut) if route else []
+
+    @cached_property
+    def feeds(self) -> list[Route]:
+        """The ways on which vessels fill vessels through lines, all outlets drawing."""
+        return feeds(self.state.flow)
+
+    @cached_property
+    def ranges(self) -> dict[tuple[str, Answer], Range]:
+        """By state, as in `states`: ranges of the flow of each outlet that draws, and of the heads on its way.
+
+        Where very many outlets draw, only with all of them together: each by itself would take minutes.
+        """
+        if self.together_only:
+            return {}
+        ranged = self.states if len(self.fed_outlets) <= MOST_RANGED_ALONE else {TOGETHER: self.state}
+        asked = [
+            (key, answer)
+            for key, state in ranged.items()
+            for answer in self._answers_with_range(key)
+            if state.converged and state.solved.used.converged
+        ]
+        found = ranges_of([(self.states[key].solved.used, answer) for key, answer in asked], self.heed)
+        return {one: range_ for one, range_ in zip(asked, found, strict=True) if range_ is not None}
+
+    def _answers_with_range(self, key: str) -> list[Answer]:
+        drawing = [outlet for outlet in self.fed_outlets if key in (TOGETHER, outlet.id)]
+        ways = [route for outlet in drawing if (route := self.routes[outlet.id])]
+        ways += self.feeds if key == TOGETHER else []
+        ends = {end: None for way in ways for leg in way.legs for end in (leg.line.from_, leg.line.to)}
+        flow = self.states[key].solved.used
+        answers = [outlet_flow(one) for one in drawing if flow.outlet_flow_m3s(one.id) > 0.0 and has_flow_range(one)]
+        return answers + [node_head(end) for end in ends if flow.head_m(end) is not None]
+
+    def flow_range(self, outlet: OutletBase, together: bool = True) -> Range | None:
+        """Return the range of an outlet's judged flow [m3/s], None where it has none."""
+        return self.ranges.get((TOGETHER if together else outlet.id, outlet_flow(outlet)))
+
+    def band(self, route: Course, key: str = TOGETHER) -> list[tuple[float, float] | None]:
+        """Return lowest and highest head [m] at each point of a route; None where the grade shown is not judged by."""
+        state = self.states[key]
+        if state.flow is not state.solved.used:
+            return [None] * len(route.points)
+        heads = {answer.part_id: one for (of, answer), one in self.ranges.items() if of == key and answer.is_head}
+        return route_band(route, state.flow, heads)
+
+    def band_to(self, outlet: OutletBase, together: bool = True) -> list[tuple[float, float] | None]:
+        """Return the band of the grade along the long section to an outlet."""
+        route = self.routes[outlet.id]
+        key = TOGETHER if together or outlet.id not in self.states else outlet.id
+        return self.band(route, key) if route else []
+
+    def sounding(self, outlet: OutletBase, together: bool = True) -> Sounding | None:
+        """Return the sounding at the wanted flow, else at the flow that runs, else nothing."""
+        key = TOGETHER if together else outlet.id
+        if (outlet.id, key) not in self._soundings:
+            self._soundings[outlet.id, key] = self._sounding(outlet, key)
+        return self._soundings[outlet.id, key]
+
+    @cached_property
+    def _soundings(self) -> dict[tuple[str, str], Sounding | None]:
+        """Those that are told already: of all outlets together that get their water on the way that it runs."""
+        state = self.state
+        if not state.converged:
+            return {}
+        taken = [self.wanted_m3s(one) or state.outlets[one.id].flow_m3s for one in self.fed_outlets]
+        drawing = [(one, flow) for one, flow in zip(self.fed_outlets, taken, strict=True) if flow > 0.0]
+        outlets, flows = [one for one, _ in drawing], [flow for _, flow in drawing]
+        found = soundings(self.streams, self.wanted_flows[TOGETHER], outlets, flows)
+        return {(outlet_id, TOGETHER): one for outlet_id, one in found.items()}
+
+    def _sounding(self, outlet: OutletBase, key: str) -> Sounding | None:
+        state = self.state_of(outlet, key == TOGETHER)
+        flow = self.wanted_m3s(outlet) or state.outlets[outlet.id].flow_m3s
+        runs = flow > 0.0 and state.converged and self.standing.openings[outlet.id] > 0.0
+        route = self.routes[outlet.id] if runs else None
+        if route is None or not route.legs:
+            return None
+        if key not in self._losses:
+            self._losses[key] = LossesBefore(self.wanted_flows[key])
+        return sounding(self.wanted_flows[key], route, outlet, flow, self._losses[key])
+
+    @cached_property
+    def _losses(self) -> dict[str, LossesBefore]:
+        return {}
+
+    @cached_property
+    def flows_alone_m3s(self) -> dict[str, float]:
+        """What each outlet that is meant to run gives drawing by itself [m3/s]."""
+        return {one.id: self.state_of(one, together=False).outlets[one.id].judged_flow_m3s for one in self.fed_outlets}
+
+    @cached_property
+    def refills(self) -> dict[str, Refill]:
+        """For each float valve that fills a vessel and has a way to water: the refill from its level to full, alone."""
+        return refills([one for outlet in self.fed_outlets if (one := self._filling(outlet))], self.standing, self.heed)
+
+    def refill(self, outlet: OutletBase) -> Refill | None:
+        """Return the refill through one outlet, as in `refills`."""
+        filling = self._filling(outlet)
+        return refills([filling], self.standing).get(outlet.id) if filling else None
+
+    def _filling(self, outlet: OutletBase) -> Filling | None:
+        vessel, route = self.model.layout.vessels.get(outlet.fills or ""), self.routes[outlet.id]
+        if vessel is None or route is None or not isinstance(outlet, FloatValveOutlet):
+            return None
+        return Filling(outlet, vessel, route.vessel, self.model)

@@ -1,0 +1,143 @@
+"""How the herds of a design fare at their troughs: mobs over time, and peaks where water is near."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from leadsman.core.analysis.trough_run import MobRun, Trough, TroughRun, trough_runs
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.design import FloatValveOutlet, Vessel
+from leadsman.core.design.store import kept_m3, shape_of
+from leadsman.core.farm.drinking import (
+    Habit,
+    Mob,
+    NearWater,
+    habit_of,
+    mob_of,
+    near_water,
+    out_of_reach_m3,
+    rim_m,
+    shared_rim,
+)
+from leadsman.core.farm.need import HerdNeed
+from leadsman.core.physics.vessel import level_m
+from leadsman.core.steady.answer import SteadyState
+
+
+@dataclass(frozen=True)
+class Visit:
+    """A mob of one herd at its trough, and how it fares."""
+
+    need: HerdNeed
+    habit: Habit
+    mob: Mob
+    run: MobRun
+
+
+@dataclass(frozen=True)
+class Watering:
+    """A trough with the herds that drink there: visits of mobs with the trough's run, and herds with water near."""
+
+    outlet: FloatValveOutlet
+    vessel: Vessel
+    rim_m: float
+    visits: tuple[Visit, ...]
+    run: TroughRun | None
+    near: tuple[tuple[HerdNeed, Habit, NearWater], ...]
+
+    @property
+    def lowest_m3(self) -> float:
+        """What it holds when it is lowest while they drink [m3]."""
+        full_m3 = kept_m3(self.vessel, self.outlet.valve)
+        lowest = [self.run.lowest_m3] if self.run else []
+        return min([*lowest, *(max(0.0, full_m3 - near.taken_m3) for *_, near in self.near)], default=full_m3)
+
+    @property
+    def lowest_kg(self) -> float | None:
+        """What it weighs then, with its water [kg]; None where its own weight is not said."""
+        if self.vessel.empty_kg is None:
+            return None
+        return self.vessel.empty_kg * self.vessel.count + self.lowest_m3 / LITRE_M3
+
+    @property
+    def over_nipples_m(self) -> float | None:
+        """Water over its nipples then [m], negative below them; None where it has none."""
+        if not self.vessel.nipples:
+            return None
+        return level_m(shape_of(self.vessel), self.lowest_m3) - self.vessel.nipples_m
+
+    @property
+    def heads(self) -> float:
+        """How many come to it: of mobs those that come at once, of herds with water near all."""
+        return sum(visit.mob.heads for visit in self.visits) + sum(need.head for need, *_ in self.near)
+
+
+def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], state: SteadyState) -> list[Watering]:
+    """Return how every trough serves the herds that are said to drink there; all mobs come at once.
+
+    Left out are herds of which nothing is said, without heads, or at an outlet that fills no vessel. A herd that
+    moves in the day comes to each of its stops, one round after the other; of a trough that serves more than once,
+    the time with most heads counts.
+
+    Args:
+        outlets: float valves that are not shut.
+        state: what else draws, and where the tanks stand.
+    """
+    drawing = {outlet.id: outlet for outlet in outlets}
+    rounds = max((len(need.outlets) for need in herds if need.herd.drinking), default=0)
+    found: dict[str, Watering] = {}
+    for number in range(rounds):
+        needs: dict[str, list[tuple[HerdNeed, Habit]]] = {}
+        for need in herds:
+            outlet = drawing.get(need.outlets[min(number, len(need.outlets) - 1)])
+            if outlet and outlet.fills and need.herd.drinking and need.head > 0 and need.per_head_lpd > 0.0:
+                needs.setdefault(outlet.id, []).append((need, habit_of(need.herd)))
+        for one in _at_once(needs, drawing, state):
+            if one.outlet.id not in found or one.heads > found[one.outlet.id].heads:
+                found[one.outlet.id] = one
+    return list(found.values())
+
+
+def _at_once(
+    needs: dict[str, list[tuple[HerdNeed, Habit]]], drawing: dict[str, FloatValveOutlet], state: SteadyState
+) -> list[Watering]:
+    """Return how each outlet serves the herds that are at it at one time."""
+    troughs: dict[str, Trough] = {}
+    for outlet_id, own in needs.items():
+        outlet = drawing[outlet_id]
+        vessel = state.layout.vessels[outlet.fills or ""]
+        mobs = [_mob(need, habit, vessel) for need, habit in own if habit.pattern == "mob"]
+        if mobs and all(mob.places >= 1.0 for mob in mobs):
+            troughs[outlet_id] = Trough(outlet, vessel, tuple(shared_rim(mobs)))
+    flow = state.solved.used
+    runs = trough_runs(flow.model, flow.case, list(troughs.values())) if troughs and flow.converged else []
+    by_outlet = {run.trough.outlet.id: run for run in runs}
+    return [_watering(drawing[one], own, by_outlet.get(one), state) for one, own in needs.items()]
+
+
+def _watering(
+    outlet: FloatValveOutlet, own: list[tuple[HerdNeed, Habit]], run: TroughRun | None, state: SteadyState
+) -> Watering:
+    vessel = state.layout.vessels[outlet.fills or ""]
+    mobbing = [(need, habit) for need, habit in own if habit.pattern == "mob"]
+    visits = zip(mobbing, run.trough.mobs, run.mobs, strict=True) if run else ()
+    return Watering(
+        outlet=outlet,
+        vessel=vessel,
+        rim_m=rim_m(vessel),
+        visits=tuple(Visit(need, habit, mob, one) for (need, habit), mob, one in visits),
+        run=run,
+        near=tuple(
+            (need, habit, _near(state, outlet, vessel, need, habit)) for need, habit in own if habit.pattern == "near"
+        ),
+    )
+
+
+def _mob(need: HerdNeed, habit: Habit, vessel: Vessel) -> Mob:
+    visits = max(habit.visits, float(len(need.outlets)))  # at least one at each stop of the day
+    return mob_of(need.head, need.per_head_lpd, replace(habit, visits=visits), rim_m(vessel), vessel.nipples)
+
+
+def _near(state: SteadyState, outlet: FloatValveOutlet, vessel: Vessel, need: HerdNeed, habit: Habit) -> NearWater:
+    inflow = state.outlets[outlet.id].judged_flow_m3s
+    holds_m3 = max(0.0, kept_m3(vessel, outlet.valve) - out_of_reach_m3(vessel))
+    return near_water(need.daily_l * LITRE_M3, habit, inflow, holds_m3)

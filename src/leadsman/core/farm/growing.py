@@ -1,0 +1,101 @@
+"""What plants, ponds and carried troughs need in a day of a scenario."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from leadsman.core.base.errors import OutOfRange
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.design import Crop, Design, PondLoss, Scenario, Vessel, label
+from leadsman.core.design.store import shape_of
+from leadsman.core.farm.evapotranspiration import hargreaves_mm
+from leadsman.core.farm.moving import Moving, movings
+
+DRIP_SHARE = 0.9  # of the water gets to the roots: typical of drip, from memory
+PAN_FACTOR = 0.7  # pond over pan: typical, from memory
+USUAL_SPREAD_C = 12.0  # between the day's least and greatest temperature where the least is not said; ours, no source
+DAYS_A_WEEK = 7.0
+
+
+@dataclass(frozen=True)
+class OtherNeed:
+    """What something other than animals needs [L/d], where, and how that is found.
+
+    `kind` is crop (at its outlet), pond (at its vessel), or move (thrown away where the trough goes to, with `herd`).
+    """
+
+    kind: str
+    part_id: str
+    name: str
+    where: str
+    daily_l: float
+    how: str
+    herd: str | None = None
+
+
+def reference_mm(design: Design, scenario: Scenario) -> float:
+    """Return reference evapotranspiration [mm/d] of a scenario: its own figure, else by the day's temperatures.
+
+    Raises:
+        OutOfRange: neither the figure nor the day and the site's latitude are given.
+    """
+    if scenario.et0_mm_d is not None:
+        return scenario.et0_mm_d
+    if scenario.date is None or design.site.latitude_deg is None:
+        missing = "/site/latitude_deg" if scenario.date is not None else "/scenarios"
+        raise OutOfRange("et0_mm_d, or the day and the site's latitude,", float("nan"), 0.0, 25.0, missing)
+    least_c = scenario.air_c - USUAL_SPREAD_C if scenario.least_air_c is None else scenario.least_air_c
+    day = date.fromisoformat(scenario.date)
+    return hargreaves_mm(min(least_c, scenario.air_c), scenario.air_c, design.site.latitude_deg, day)
+
+
+def other_needs(design: Design, scenario: Scenario, flows_lpm: dict[str, float]) -> list[OtherNeed]:
+    """Return what every crop and pond needs, and what is thrown away when troughs are moved.
+
+    Args:
+        flows_lpm: what each outlet gives [L/min], for crops that are watered by the minute.
+    Raises: as `reference_mm` does, where a crop is watered by its area.
+    """
+    vessels = {vessel.id: vessel for vessel in design.vessels}
+    needs = [_crop(design, crop, scenario, flows_lpm) for crop in design.crops]
+    needs += [_pond(pond, vessels[pond.vessel]) for pond in design.ponds]
+    return needs + [_move(moving) for moving in movings(design, scenario.date)]
+
+
+def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, float]) -> OtherNeed:
+    share = crop.applied_share or DRIP_SHARE
+    if crop.litres_lpd is not None:
+        litres, how = crop.litres_lpd, "your own figure"
+    elif crop.plants is not None and (each := crop.litres_each_on(scenario.date)) is not None:
+        litres = crop.plants * each
+        how = f"{crop.plants} plants, your own figure for one"
+    elif crop.area_m2 is not None and crop.crop_factor is not None:
+        et0 = reference_mm(design, scenario)
+        litres = et0 * crop.crop_factor * crop.area_m2 / share  # a millimetre on a square metre is a litre
+        how = (
+            f"{et0:.1f} mm of reference evapotranspiration, crop factor {crop.crop_factor:g}, {share:.0%} to the roots"
+        )
+    else:
+        minutes = crop.minutes_per_day or 0.0
+        litres, how = minutes * flows_lpm.get(crop.outlet, 0.0), f"{minutes:g} minutes at the outlet's flow"
+    return OtherNeed("crop", crop.id, label(crop), crop.outlet, litres, how)
+
+
+def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
+    shape = shape_of(vessel)
+    area_m2 = shape.surface_m2(min(vessel.level_m, shape.height_m)) if pond.area_m2 is None else pond.area_m2
+    by_pan = (pond.pan_mm_d or 0.0) * (pond.pan_factor or PAN_FACTOR)
+    evaporated = by_pan if pond.evaporation_mm_d is None else pond.evaporation_mm_d
+    lost = (evaporated + pond.seepage_mm_d) * area_m2
+    changed = pond.change_percent_week / 100.0 / DAYS_A_WEEK * shape.volume_m3(vessel.level_m) / LITRE_M3
+    how = f"{evaporated:.1f} mm to the air and {pond.seepage_mm_d:g} mm to the ground on {area_m2:.0f} m²"
+    return OtherNeed("pond", vessel.id, label(vessel), vessel.id, lost + changed + pond.discharge_lpd, how)
+
+
+def _move(moving: Moving) -> OtherNeed:
+    times = "once" if moving.moves == 1 else f"{moving.moves} times"
+    how = f"thrown away as it is moved {times} with {label(moving.herd)}"
+    if moving.minutes is not None:
+        how += f", {moving.minutes:g} minutes of work"
+    return OtherNeed(
+        "move", moving.vessel.id, label(moving.vessel), moving.outlet, moving.thrown_l, how, moving.herd.id
+    )

@@ -1,0 +1,146 @@
+"""What one animal of a herd drinks in a day: by table, equation or guide, beside common practice."""
+
+from bisect import bisect_right
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import accumulate
+
+from leadsman.core.base.errors import OutOfRange, UnknownName, require_between
+from leadsman.core.catalogue.livestock import Animal, IntakeRow, animals, equation_rows, intake_rows, practices
+from leadsman.core.farm.intake import COLDEST_C, HOTTEST_C, cow_dry_matter_kgd, holter_urban_dry, meyer, murphy
+
+HUMID_FROM_C, HUMID_SHARE = 25.0, 0.10  # our own allowance for a humid day in heat, no source
+USUAL_SODIUM_GD = 40.0  # a default, typical, from memory
+USUAL_FEED_DRY_PERCENT, USUAL_PROTEIN_PERCENT = 50.0, 13.0  # defaults, typical, from memory
+
+
+@dataclass(frozen=True)
+class Published:
+    """Daily intake of one animal [L/d] as published; `beyond` where it is carried on above the hottest figure."""
+
+    litres_per_day: float
+    beyond: bool
+    source_id: str
+    note: str
+
+
+@dataclass(frozen=True)
+class Intake:
+    """What to plan on for one animal [L/d]: the largest of what is published and what the trade counts on.
+
+    `practice_lpd` is the range that the trade counts on in this heat, None where it says nothing;
+    `humid_lpd` what is added on a humid day.
+    """
+
+    planned_lpd: float
+    published: Published
+    practice_lpd: tuple[float, float] | None
+    humid_lpd: float
+    counts_feed_water: bool
+
+
+@dataclass(frozen=True)
+class Condition:
+    """What moves an animal's intake beside its class: weight [kg], milk [kg/d], dry matter of its feed [%]."""
+
+    weight_kg: float | None = None
+    milk_kgd: float = 0.0
+    feed_dry_percent: float = USUAL_FEED_DRY_PERCENT
+
+
+def daily_intake(animal: str, condition: Condition, air_c: float, *, humid: bool = False, path: str = "") -> Intake:
+    """Return what to plan on for one animal in a day; never less in heat.
+
+    Args:
+        animal: class, as `animals` lists them.
+        air_c: temperature of the air [°C], −40 to 50.
+        humid: a humid day: the upper end of what the trade counts on, else a tenth more from 25 °C upwards.
+        path: JSON pointer of the herd, for the error.
+    Raises:
+        UnknownName: no such class.
+        OutOfRange: weight, milk or temperature outside its limits; the class needs a weight and has none.
+    """
+    if animal not in animals():
+        raise UnknownName("class of animal", animal, list(animals()), f"{path}/class")
+    kind = animals()[animal]
+    require_between("air temperature [°C]", air_c, COLDEST_C, HOTTEST_C)
+    published = max(_published(kind, condition, air_c, path), key=lambda one: one.litres_per_day)
+    counted = [one for one in practices() if one.animal == animal and one.from_c <= air_c]
+    practice = (max(one.low_lpd for one in counted), max(one.high_lpd for one in counted)) if counted else None
+    of_practice = practice[1 if humid else 0] if practice else 0.0
+    planned = max(published.litres_per_day, of_practice)
+    allowance = HUMID_SHARE * published.litres_per_day if humid and air_c >= HUMID_FROM_C else 0.0
+    with_humid = max(planned, published.litres_per_day + allowance)
+    return Intake(with_humid, published, practice, with_humid - planned, kind.counts_feed_water)
+
+
+def _published(kind: Animal, condition: Condition, air_c: float, path: str) -> list[Published]:
+    """Return what is published for the class; where there are two equations, both."""
+    match kind.way:
+        case "table":
+            return [_by_table(kind, _weight(kind, condition, path), air_c, path)]
+        case "guide":
+            rise = (kind.high_lpd - kind.low_lpd) / (kind.high_c - kind.low_c)
+            litres = kind.low_lpd + rise * max(0.0, air_c - kind.low_c)
+            return [Published(litres, air_c > kind.high_c, kind.source_id, f"{kind.locator}; {kind.note}")]
+        case "equation":
+            rows = [row for row in equation_rows() if row.animal == kind.name]
+            return [
+                Published(_by_equation(row.equation, kind, condition, air_c, path), False, row.source_id, row.note)
+                for row in rows
+            ]
+
+
+def _by_equation(equation: str, kind: Animal, condition: Condition, air_c: float, path: str) -> float:
+    weight = _weight(kind, condition, path)
+    eaten = cow_dry_matter_kgd(weight, condition.milk_kgd)
+    match equation:
+        case "murphy":  # the day's least temperature is not known: the day's own errs on the larger side
+            return murphy(eaten, condition.milk_kgd, USUAL_SODIUM_GD, air_c)
+        case "meyer":
+            return meyer(air_c, condition.milk_kgd, weight, USUAL_SODIUM_GD)
+        case "holter_urban_dry":
+            return holter_urban_dry(condition.feed_dry_percent, eaten, USUAL_PROTEIN_PERCENT)
+    raise UnknownName("equation", equation, [row.equation for row in equation_rows()])
+
+
+def _weight(kind: Animal, condition: Condition, path: str) -> float:
+    if condition.weight_kg is None:
+        raise OutOfRange(f"weight_kg of {kind.name}", float("nan"), 1.0, 2_000.0, f"{path}/weight_kg")
+    return condition.weight_kg
+
+
+def _by_table(kind: Animal, weight_kg: float, air_c: float, path: str) -> Published:
+    """Read the table: straight lines between rows of weight and of temperature.
+
+    Each row counts for every hotter one too; colder than the first counts as the first; hotter than the last is
+    carried on at the steepest rise of the table and marked. A weight outside the class's rows is refused.
+    """
+    rows = [row for row in intake_rows() if row.animal == kind.name]
+    weights = sorted({row.weight_kg for row in rows})
+    low, high = (weights[0] * 0.95, weights[-1] * 1.05) if len(weights) == 1 else (weights[0], weights[-1])
+    if not low <= weight_kg <= high:
+        raise OutOfRange("weight_kg", weight_kg, low, high, f"{path}/weight_kg")
+    by_weight = [_at_temperature([row for row in rows if row.weight_kg == weight], air_c) for weight in weights]
+    litres = interpolated(weight_kg, weights, by_weight)
+    return Published(litres, air_c > max(row.air_c for row in rows), rows[0].source_id, rows[0].note)
+
+
+def _at_temperature(rows: list[IntakeRow], air_c: float) -> float:
+    temperatures = [row.air_c for row in rows]
+    litres = list(accumulate((row.intake_lpd for row in rows), max))
+    if air_c <= temperatures[-1]:
+        return interpolated(air_c, temperatures, litres)
+    rises = [(litres[i] - litres[i - 1]) / (temperatures[i] - temperatures[i - 1]) for i in range(1, len(litres))]
+    return litres[-1] + max(rises) * (air_c - temperatures[-1])
+
+
+def interpolated(x: float, xs: Sequence[float], ys: Sequence[float]) -> float:
+    """Return y at x on straight lines between points whose x rise; the end values hold beyond the ends."""
+    if x <= xs[0] or len(xs) == 1:
+        return ys[0]
+    if x >= xs[-1]:
+        return ys[-1]
+    upper = bisect_right(xs, x)
+    share = (x - xs[upper - 1]) / (xs[upper] - xs[upper - 1])
+    return ys[upper - 1] + share * (ys[upper] - ys[upper - 1])

@@ -1,0 +1,62 @@
+"""What each herd needs in a day of a scenario."""
+
+from dataclasses import dataclass
+
+from leadsman.core.base.errors import CoreError
+from leadsman.core.design import Design, Herd, Scenario
+from leadsman.core.farm.grazing import outlets_of, stops_on
+from leadsman.core.farm.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, daily_intake
+
+
+@dataclass(frozen=True)
+class HerdNeed:
+    """One herd's need on the day shown: heads, where they drink and graze, what one is to have [L/d], published too.
+
+    `intake` is None for a class of the user's own.
+    """
+
+    herd: Herd
+    head: int
+    outlets: list[str]
+    paddocks: list[str]
+    per_head_lpd: float
+    intake: Intake | None
+
+    @property
+    def daily_l(self) -> float:
+        """Litres a day of the whole herd."""
+        return self.head * self.per_head_lpd
+
+
+def herd_needs(design: Design, scenario: Scenario) -> list[HerdNeed]:
+    """Return each herd's need.
+
+    Raises: as `daily_intake` does, where a herd has no figure of its own.
+    """
+    return [_need(design, herd, scenario, f"/herds/{index}") for index, herd in enumerate(design.herds)]
+
+
+def per_head_lpd(herd: Herd, air_c: float, *, humid: bool = False, path: str = "") -> float:
+    """Return what to plan on for one animal of a herd in a heat [L/d].
+
+    Raises: as `daily_intake` does, where the herd has no figure of its own.
+    """
+    return herd.intake_lpd or _intake(herd, air_c, humid, path).planned_lpd
+
+
+def _intake(herd: Herd, air_c: float, humid: bool, path: str) -> Intake:
+    condition = Condition(herd.weight_kg, herd.milk_kgd, herd.feed_dry_percent or USUAL_FEED_DRY_PERCENT)
+    return daily_intake(herd.animal, condition, air_c, humid=humid, path=path)
+
+
+def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
+    try:
+        intake = _intake(herd, case.air_c, case.humid, path)
+    except CoreError:
+        if herd.intake_lpd is None:
+            raise
+        intake = None  # the user's own figure stands whatever the tables say
+    per_head = herd.intake_lpd or (intake.planned_lpd if intake else 0.0)
+    stops = stops_on(design, herd, case.date)
+    paddocks = [stop.paddock for stop in stops if stop.paddock]
+    return HerdNeed(herd, herd.head_on(case.date), outlets_of(stops), paddocks, per_head, intake)

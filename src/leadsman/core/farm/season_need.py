@@ -1,0 +1,79 @@
+"""What herds, plants and ponds need on each day of a weather, by the grazing calendar."""
+
+from datetime import date, timedelta
+
+import numpy as np
+
+from leadsman.core.base.array import Floats
+from leadsman.core.base.errors import OutOfRange
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.design import Crop, Design, Herd, Scenario
+from leadsman.core.farm.daily_weather import DailyWeather
+from leadsman.core.farm.evapotranspiration import hargreaves_series_mm
+from leadsman.core.farm.growing import DRIP_SHARE, other_needs
+from leadsman.core.farm.intake import COLDEST_C, HOTTEST_C
+from leadsman.core.farm.moving import movings
+from leadsman.core.farm.need import per_head_lpd
+
+STEP_C = 0.1  # temperatures are told to a tenth of a degree
+
+
+def season_need_m3(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]) -> Floats:
+    """Return what is needed on each day [m3], shape (days,): of animals by the day's greatest heat.
+
+    Args:
+        flows_lpm: what each outlet gives [L/min], for crops that are watered by the minute.
+    Raises: as `herd_needs` and `other_needs` do.
+    """
+    litres = np.zeros(weather.days)
+    for index, herd in enumerate(design.herds):
+        litres += _heads(herd, weather) * _per_head_l(herd, weather, f"/herds/{index}")
+    return np.asarray((litres + _others_l(design, weather, flows_lpm)) * LITRE_M3)
+
+
+def _heads(herd: Herd, weather: DailyWeather) -> Floats:
+    return _stepped(float(herd.head), [(count.from_, float(count.head)) for count in herd.counts], weather)
+
+
+def _stepped(first: float, steps: list[tuple[str, float]], weather: DailyWeather) -> Floats:
+    """Return a figure that changes from days on, for each day."""
+    values = np.full(weather.days, first)
+    for since, value in steps:
+        values[max((date.fromisoformat(since) - weather.first).days, 0) :] = value
+    return values
+
+
+def _per_head_l(herd: Herd, weather: DailyWeather, path: str) -> Floats:
+    """Return what one animal drinks on each day [L]; each temperature that comes is asked about once."""
+    steps, which = np.unique(np.round(weather.most_c / STEP_C).astype(int), return_inverse=True)
+    airs_c = np.clip(steps * STEP_C, COLDEST_C, HOTTEST_C).tolist()
+    litres = [per_head_lpd(herd, air_c, path=path) for air_c in airs_c]
+    return np.array(litres)[which]
+
+
+def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]) -> Floats:
+    """Return what plants and ponds need and carried troughs throw away on each day [L]."""
+    steady = [crop for crop in design.crops if not crop.over_season and crop.area_m2 is None]
+    still = design.model_copy(update={"crops": steady, "calendar": []})
+    litres = np.full(weather.days, sum(one.daily_l for one in other_needs(still, Scenario(id="day"), flows_lpm)))
+    for crop in design.crops:
+        if crop.over_season and crop.plants is not None:
+            steps = [(step.from_, step.litres_each_lpd) for step in crop.over_season]
+            litres += crop.plants * _stepped(crop.litres_each_lpd or 0.0, steps, weather)
+        elif crop.area_m2 is not None:
+            litres += _by_area_l(design, crop, weather)
+    if design.calendar and any(vessel.portable for vessel in design.vessels):
+        litres += [
+            sum(one.thrown_l for one in movings(design, (weather.first + timedelta(days=number)).isoformat()))
+            for number in range(weather.days)
+        ]
+    return litres
+
+
+def _by_area_l(design: Design, crop: Crop, weather: DailyWeather) -> Floats:
+    """Return what a crop needs by its area and each day's temperatures [L]."""
+    if design.site.latitude_deg is None:
+        raise OutOfRange("latitude of the site [degrees]", float("nan"), -66.0, 66.0, "/site/latitude_deg")
+    et0 = hargreaves_series_mm(weather.least_c, weather.most_c, design.site.latitude_deg, weather.year_day)
+    area, factor = crop.area_m2 or 0.0, crop.crop_factor or 0.0
+    return et0 * factor * area / (crop.applied_share or DRIP_SHARE)

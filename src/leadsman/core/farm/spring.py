@@ -1,0 +1,65 @@
+"""A spring or intake: its flow from a timed container, and through the year."""
+
+from collections.abc import Sequence
+from datetime import date
+
+import numpy as np
+
+from leadsman.core.base.array import Floats, Ints
+from leadsman.core.base.errors import require_between
+from leadsman.core.base.units import LITRE_M3, m3s_from_lpm
+from leadsman.core.design import SpringInflow, Timing
+
+YEAR_D = 365.25
+
+
+def timed_flow_m3s(volume_m3: float, time_s: float) -> float:
+    """Return the flow [m3/s] that fills a container [m3, above 0] in a time [s, above 0].
+
+    Raises:
+        OutOfRange: an argument is not above 0.
+    """
+    require_between("volume [m3]", volume_m3, 1e-6, 1e6)
+    require_between("time [s]", time_s, 1e-3, 1e9)
+    return volume_m3 / time_s
+
+
+def planned_flow_m3s(spring: SpringInflow) -> float:
+    """Return the flow [m3/s] to plan on: that of the slowest timing, or what is claimed where nobody timed it."""
+    if not spring.timings:
+        return m3s_from_lpm(spring.claimed_lpm or 0.0)
+    return min(_flow_m3s(timing) for timing in spring.timings)
+
+
+def greatest_flow_m3s(spring: SpringInflow) -> float:
+    """Return the greatest flow that was timed [m3/s], or what is claimed where nobody timed it."""
+    return max((_flow_m3s(timing) for timing in spring.timings), default=m3s_from_lpm(spring.claimed_lpm or 0.0))
+
+
+def flow_through_year_m3s(spring: SpringInflow, year_day: Ints) -> Floats:
+    """Return the flow on each day of a year [m3/s], shape (days,): on a straight line between dated timings.
+
+    The year goes round: after the last timing comes the first. Of one date, or without two of them, the flow to plan
+    on holds throughout: nothing is made up of a year that nobody saw.
+    """
+    by_day: dict[int, float] = {}
+    for timing in spring.timings:
+        if timing.date is not None:
+            day = date.fromisoformat(timing.date).timetuple().tm_yday
+            by_day[day] = min(_flow_m3s(timing), by_day.get(day, np.inf))
+    if len(by_day) < 2:
+        return np.full(len(year_day), planned_flow_m3s(spring))
+    days = np.array(sorted(by_day))
+    return np.interp(year_day, days, [by_day[day] for day in days.tolist()], period=YEAR_D)
+
+
+def longest_gap_d(timings: Sequence[Timing]) -> float | None:
+    """Return the longest time of the year between two dated timings [d]; None where none is dated."""
+    days = sorted({date.fromisoformat(one.date).timetuple().tm_yday for one in timings if one.date is not None})
+    if not days:
+        return None
+    return max(float(after - before) for before, after in zip(days, [*days[1:], days[0] + YEAR_D], strict=True))
+
+
+def _flow_m3s(timing: Timing) -> float:
+    return timed_flow_m3s(timing.volume_l * LITRE_M3, timing.time_s)

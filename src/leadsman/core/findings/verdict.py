@@ -1,0 +1,163 @@
+"""The answer on top of every view: one sentence, and four numbers each with what was wanted."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.design import OutletBase, label
+from leadsman.core.findings.registry import SEVERITIES, Finding, Severity
+
+Standing = Literal["stop", "fix", "watch", "fine", "unknown"]
+FLOW_CODES = ("no-answer", "draw-short", "dry-outlet", "flow-below-wanted", "flow-uncertain", "valve-needs-pressure",
+    "vacuum-at-peak")  # fmt: skip
+
+
+@dataclass(frozen=True)
+class VerdictNumber:
+    """One number of the strip: what it is, its value, what was wanted, how it stands, and where to look."""
+
+    key: Literal["flow", "refill", "days", "spare"]
+    title: Wording
+    value: Quantity | None
+    instead: str
+    wanted: Wording
+    standing: Standing
+    where: str | None
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """The sentence with its standing, and the four numbers."""
+
+    standing: Standing
+    sentence: Wording
+    numbers: list[VerdictNumber]
+
+
+def verdict(analysis: Analysis, findings: list[Finding]) -> Verdict:
+    """Return the verdict on an analysis with its findings, worst first."""
+    outlet = tightest_outlet(analysis, findings)
+    numbers = [flow_number(analysis, findings, outlet), _refill(analysis, findings, outlet)]
+    numbers += _store(analysis, findings)
+    standing, sentence = verdict_sentence(analysis, findings, outlet)
+    return Verdict(standing, sentence, numbers)
+
+
+def verdict_sentence(
+    analysis: Analysis, findings: list[Finding], outlet: OutletBase | None
+) -> tuple[Standing, Wording]:
+    """Return how the plan stands by its findings, worst first, and the sentence that answers whether it runs.
+
+    Args:
+        outlet: the tightest one.
+    """
+    if not analysis.fed_outlets:
+        return "unknown", say("Not yet: no outlet is open on this plan.")
+    worst = findings[0] if findings else None
+    if worst is not None and worst.severity is not Severity.WATCH:
+        opening = "No" if worst.severity is Severity.STOP else "Yes, but"
+        return findings[0].severity.value, (f"{opening}: ", *worst.headline, ".")
+    if outlet is None:
+        return "unknown", say("Not yet: no tank is joined to an outlet on this plan.")
+    watch: Wording = (" Watch: ", *worst.headline, ".") if worst else ()
+    flow = Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min")
+    others = "the tightest, " if len(analysis.fed_outlets) > 1 else ""
+    run = f"All {len(analysis.fed_outlets)} outlets run together; " if others else ""
+    standing: Standing = "watch" if worst else "fine"
+    return standing, (*say("Yes. {}{}{} gets {}.", run, others, label(outlet), flow), *watch)
+
+
+def tightest_outlet(analysis: Analysis, findings: list[Finding]) -> OutletBase | None:
+    """Return the outlet that the strip is about: with the worst finding on its flow, then least of what is wanted."""
+
+    worst: dict[str, int] = {}
+    for finding in findings:
+        severity = SEVERITIES.index(finding.severity)
+        worst[finding.where] = min(severity, worst.get(finding.where, severity))
+
+    def rank(outlet: OutletBase) -> tuple[int, float]:
+        wanted, flow = analysis.wanted_m3s(outlet), analysis.answer(outlet).judged_flow_m3s
+        return worst.get(outlet.id, len(SEVERITIES)), flow / wanted if wanted else float("inf")
+
+    fed = [outlet for outlet in analysis.fed_outlets if analysis.is_led_to(outlet)]
+    return min(fed, key=rank, default=None)
+
+
+def _worst(findings: list[Finding], codes: tuple[str, ...], where: str | None = None) -> Standing:
+    severities = [f.severity for f in findings if f.code in codes and where in (None, f.where)]
+    return min(severities, key=SEVERITIES.index).value if severities else "fine"
+
+
+def flow_number(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
+    """Return the number that tells what the tightest outlet gets."""
+    if outlet is None:
+        return VerdictNumber("flow", say("Flow"), None, "no water", say("no tank joined to an outlet"), "unknown", None)
+    wanted = analysis.wanted_m3s(outlet)
+    standing = _worst(findings, FLOW_CODES, outlet.id)
+    if standing == "fine" and not analysis.state.feasible:  # some draw is not to be had: nothing else is called good
+        standing = "watch"
+    return VerdictNumber(
+        "flow",
+        say("Flow at {}", label(outlet)),
+        Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min"),
+        "",
+        say("{} wanted", Quantity(lpm_from_m3s(wanted), "L/min")) if wanted else say("none stated"),
+        standing,
+        outlet.id,
+    )
+
+
+def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
+    refill = analysis.refills.get(outlet.id) if outlet else None
+    if outlet is None or refill is None:
+        return VerdictNumber("refill", say("Trough filled in"), None, "not running", say(""), "unknown", None)
+    wanted_s = analysis.wanted_refill_s(outlet)
+    lacking = Quantity(refill.volume_m3 / LITRE_M3, "L")
+    wanted = (
+        say("{} wanted · lacks {}", Quantity(wanted_s / MINUTE_S, "min"), lacking)
+        if wanted_s
+        else say("lacks {}", lacking)
+    )
+    return VerdictNumber(
+        "refill",
+        say("{} filled in", label(refill.vessel)),
+        None if refill.time_s is None else Quantity(refill.time_s / MINUTE_S, "min"),
+        "never",
+        wanted,
+        _worst(findings, ("refill-too-long",), outlet.id),
+        refill.vessel.id,
+    )
+
+
+def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
+    day, (wanted, is_default) = analysis.balance, analysis.wanted_days
+    vessel = analysis.sources_of_outlets[0].id if analysis.sources_of_outlets else None
+    need, refill, usable = (m3 / LITRE_M3 for m3 in (day.need_m3_per_day, day.refill_m3_per_day, day.usable_m3))
+    days = None if day.days_in_hand is None else Quantity(day.days_in_hand, "d")
+    return [
+        VerdictNumber(
+            "days",
+            say("Lasts with no refill"),
+            days,
+            "nothing drawn",
+            say(
+                "{} {} · {} usable",
+                Quantity(wanted, "d"),
+                "by default" if is_default else "wanted",
+                Quantity(usable, "L"),
+            ),
+            _worst(findings, ("days-in-hand",)) if days else "unknown",
+            vessel,
+        ),
+        VerdictNumber(
+            "spare",
+            say("Refill to spare"),
+            Quantity(refill - need, "L/d"),
+            "",
+            say("{} in · {} out", Quantity(refill, "L"), Quantity(need, "L")),
+            _worst(findings, ("demand-over-refill",)),
+            vessel,
+        ),
+    ]

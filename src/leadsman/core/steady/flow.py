@@ -1,0 +1,271 @@
+"""A solved case: heads and flows of the full network, and with points open to air where it would suck."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from typing import NamedTuple, Protocol
+
+import numpy as np
+
+from leadsman.core.base.array import Bools, Floats, Ints
+from leadsman.core.design.layout import Layout
+from leadsman.core.physics.water import Water
+from leadsman.core.steady.along import Along
+from leadsman.core.steady.case import Case
+from leadsman.core.steady.loading import Loader
+from leadsman.core.steady.plumbing import Plumbing
+
+STILL_BELOW_M3S = 1e-12
+
+
+class SolvedNetwork(Protocol):
+    """What a solved case needs of the network that it was solved on."""
+
+    @property
+    def layout(self) -> Layout:
+        """The parts of the design."""
+
+    @property
+    def water(self) -> Water:
+        """What runs in it."""
+
+    @property
+    def plumbing(self) -> Plumbing:
+        """The network, and where each part is in it."""
+
+    @property
+    def loader(self) -> Loader:
+        """What puts cases on the network."""
+
+    @property
+    def along(self) -> Along:
+        """The surveyed points of its lines."""
+
+    @property
+    def air_at(self) -> Mapping[str, float]:
+        """Height [m] of the water at places where it stands open to air."""
+
+
+class LeastOverPipe(NamedTuple):
+    """The least height of the grade over the pipe of a line [m]: of all its points, and without its ends."""
+
+    all_m: float
+    but_first_m: float
+    but_last_m: float
+    inner_m: float
+
+
+@dataclass(frozen=True)
+class Flow:
+    """One solved case on one network: heads [m] by node and flows [m3/s] by link, as numbers of its plumbing."""
+
+    model: SolvedNetwork
+    case: Case
+    heads_m: Floats
+    flows_m3s: Floats
+    pressed_shut: Bools
+    control_states: dict[int, int]
+    point_heads_m: Floats
+    friction_m: Floats
+    reached: Bools
+    converged: bool
+    iterations: int
+
+    def head_m(self, node_id: str) -> float | None:
+        """Return the head [m] at a place, an outlet's own end or a vessel; None where no water gets to."""
+        plumbing = self.model.plumbing
+        if node_id in plumbing.vessels:
+            return self._heads_m[plumbing.vessels[node_id]]
+        number = plumbing.junctions[node_id]
+        if not self._reached[number]:
+            return None
+        head_m = self._heads_m[number]
+        return max(head_m, self.model.air_at[node_id]) if node_id in self.model.air_at else head_m
+
+    # numbers are taken out of a list five times as fast as out of an array
+    @cached_property
+    def _heads_m(self) -> list[float]:
+        return self.heads_m.tolist()  # type: ignore[no-any-return]
+
+    @cached_property
+    def _reached(self) -> list[bool]:
+        return self.reached.tolist()  # type: ignore[no-any-return]
+
+    @cached_property
+    def _flows_m3s(self) -> list[float]:
+        still = np.abs(self.flows_m3s) < STILL_BELOW_M3S
+        return np.where(still, 0.0, self.flows_m3s).tolist()  # type: ignore[no-any-return]
+
+    def line_flow_m3s(self, line_id: str) -> float:
+        """Return the flow [m3/s] of a line, positive from `from` to `to`."""
+        plumbing = self.model.plumbing
+        first = plumbing.of_line[line_id].start
+        flow = self._flows_m3s[first]
+        return flow if plumbing.segments[first].forward else -flow
+
+    @cached_property
+    def flows_of_lines_m3s(self) -> Floats:
+        """Flow of each line [m3/s], positive from its `from` to its `to`, shape (lines,)."""
+        plumbing = self.model.plumbing
+        return np.array(self._flows_m3s)[plumbing.first_link] * plumbing.line_sign
+
+    @cached_property
+    def greatest_lines(self) -> Ints:
+        """The number of the line that brings each node most, shape (nodes,); -1 where none does."""
+        plumbing = self.model.plumbing
+        through, (start, end) = self.flows_of_lines_m3s, plumbing.line_nodes
+        into = np.where(through > 0.0, end, start)
+        running = np.flatnonzero(np.abs(through) > STILL_BELOW_M3S)
+        most_last = running[np.argsort(np.abs(through[running]), kind="stable")]
+        greatest = np.full(plumbing.network.junctions + plumbing.network.fixed, -1, dtype=np.intp)
+        greatest[into[most_last]] = most_last
+        return greatest
+
+    def greatest_inflow(self, node_id: str) -> tuple[str, str, bool] | None:
+        """Return the line that brings a node most: its id, the node before, whether forward; None where none does."""
+        number = self._greatest_lines[self.model.plumbing.node(node_id)]
+        if number < 0:
+            return None
+        line = self.model.layout.design.lines[number]
+        forward = self.line_flow_m3s(line.id) > 0.0
+        return line.id, line.from_ if forward else line.to, forward
+
+    @cached_property
+    def _greatest_lines(self) -> list[int]:
+        return self.greatest_lines.tolist()  # type: ignore[no-any-return]
+
+    def outlet_flow_m3s(self, outlet_id: str) -> float:
+        """Return the flow [m3/s] out of an outlet."""
+        if outlet_id in self.case.draws_m3s:
+            return self._drawn(outlet_id, self.case.draws_m3s[outlet_id])
+        link = self.model.plumbing.outlet_link.get(outlet_id, self.model.plumbing.limited_link.get(outlet_id))
+        if link is None:
+            wanted = self.model.loader.fixed_flows[outlet_id] if self.case.openings[outlet_id] > 0.0 else 0.0
+            return self._drawn(outlet_id, wanted)
+        return max(self._flows_m3s[link], 0.0)
+
+    def outlet_head_m(self, outlet_id: str) -> float | None:
+        """Return the head [m] at the junction that an outlet draws from."""
+        return self._outlet_heads_m[outlet_id]
+
+    @cached_property
+    def _outlet_heads_m(self) -> dict[str, float | None]:
+        heads, reached, nodes = self._heads_m, self._reached, self.model.plumbing.outlet_nodes
+        found = {outlet_id: heads[node] if reached[node] else None for outlet_id, node in nodes.items()}
+        if self.model.air_at:
+            places = self.model.layout.node_of_outlet
+            found |= {one: self.head_m(node_id) for one, node_id in places.items() if node_id in self.model.air_at}
+        return found
+
+    def point_head_m(self, number: int) -> float | None:
+        """Return the head [m] at a surveyed point by its number along the lines; None where no water gets to."""
+        net, along = self.model.plumbing.network, self.model.along
+        start, end = int(net.start[along.link[number]]), int(net.end[along.link[number]])
+        wet = [node >= net.junctions or bool(self.reached[node]) for node in (start, end)]
+        on_its_side = wet[1] if along.behind_door[number] else wet[0]  # a line to where no water gets is closed
+        return float(self.point_heads_m[number]) if all(wet) or on_its_side else None
+
+    @cached_property
+    def over_pipe_m(self) -> Floats:
+        """Height of the grade over the pipe [m] at each surveyed point, negative where it lies below."""
+        return np.asarray(self.point_heads_m - self.model.along.pipe_m)
+
+    @cached_property
+    def least_over_pipe_m(self) -> dict[str, LeastOverPipe]:
+        """The least height of the grade over the pipe [m] along each line."""
+        least = self.least_of_lines_m.tolist()
+        return dict(zip(self.model.along.of_line, map(LeastOverPipe, *least), strict=True)) if least[0] else {}
+
+    @cached_property
+    def least_of_lines_m(self) -> Floats:
+        """The same as `LeastOverPipe` for all lines, shape (4, lines)."""
+        first, last = self.model.along.line_ends
+        starts = np.flatnonzero(first)
+        over = np.broadcast_to(self.over_pipe_m, (4, len(first))).copy()
+        over[1, first] = over[2, last] = over[3, first | last] = np.inf
+        return np.minimum.reduceat(over, starts, axis=1) if len(starts) else np.zeros((4, 0))
+
+    @cached_property
+    def line_losses_m(self) -> dict[str, tuple[float, float]]:
+        """What each line's pipe takes and what its fittings, parts and controls take [m], signed as its flow.
+
+        What a pump adds counts as neither.
+        """
+        return dict(zip(self.model.plumbing.of_line, zip(*self.losses_of_lines_m.tolist(), strict=True), strict=True))
+
+    @cached_property
+    def losses_of_lines_m(self) -> Floats:
+        """The same for all lines, shape (2, lines)."""
+        plumbing, lines = self.model.plumbing, self.model.layout.design.lines
+        if not lines:
+            return np.zeros((2, 0))
+        heads_m, wet = self.heads_m.copy(), self.reached.copy()
+        wet[len(plumbing.junctions) :] = True
+        for node_id, air_m in self.model.air_at.items():
+            heads_m[plumbing.junctions[node_id]] = max(heads_m[plumbing.junctions[node_id]], air_m)
+        (start, end), flow = plumbing.line_nodes, self.flows_of_lines_m3s
+        runs = (flow != 0.0) & wet[start] & wet[end]
+        pipe = np.add.reduceat(self.friction_m, plumbing.first_link) * plumbing.line_sign
+        losses = np.where(runs, [pipe, heads_m[start] - heads_m[end] - pipe], 0.0)
+        for number, line in enumerate(lines):
+            if line.pump is not None:
+                lumps = sum(sum(segment.taken_per_flow2) for segment in plumbing.laid[number].segments)
+                losses[:, number] = pipe[number], lumps * flow[number] * abs(flow[number])
+        return losses
+
+    def _drawn(self, outlet_id: str, wanted_m3s: float) -> float:
+        return wanted_m3s if self.outlet_head_m(outlet_id) is not None else 0.0
+
+
+@dataclass(frozen=True)
+class Suction:
+    """A point whose pipe lies over the running grade: its number along the lines, and how far [m], negative."""
+
+    point: int
+    head_over_pipe_m: float
+
+
+@dataclass(frozen=True)
+class Solved:
+    """A case: `full` with every pipe full; `opened` with every sucking point open to air, None where none sucks.
+
+    `used` is what judgements go by: like `opened`, but for declared siphons in which the water does not boil.
+    `boils` tells that somewhere the full-pipe answer asks for less pressure than liquid water has.
+    """
+
+    full: Flow
+    suctions: tuple[Suction, ...]
+    opened: Flow | None
+    used: Flow
+    boils: bool
+
+    def suctions_before(self, node_id: str) -> tuple[Suction, ...]:
+        """Return the suctions on the way on which most of a node's water comes, full; none where none leads there."""
+        known = self._suctions_before
+        back: list[tuple[str, str]] = []
+        here = node_id
+        while here not in known:
+            known[here] = None  # where the way comes back to it, it leads nowhere
+            inflow = self.full.greatest_inflow(here)
+            if inflow is None:
+                break
+            line_id, before, _ = inflow
+            back.append((here, line_id))
+            here = before
+        found = known[here]
+        for node, line_id in reversed(back):
+            found = known[node] = None if found is None else found + self._suctions_of_lines.get(line_id, ())
+        return found or ()
+
+    @cached_property
+    def _suctions_before(self) -> dict[str, tuple[Suction, ...] | None]:
+        return dict.fromkeys(self.full.model.plumbing.vessels, ())
+
+    @cached_property
+    def _suctions_of_lines(self) -> dict[str, tuple[Suction, ...]]:
+        points = self.full.model.along.points
+        by_line: dict[str, tuple[Suction, ...]] = {}
+        for one in self.suctions:
+            line_id = points[one.point].line_id
+            by_line[line_id] = (*by_line.get(line_id, ()), one)
+        return by_line

@@ -1,0 +1,70 @@
+"""Valves that need a least pressure to open: judged on what they see while shut, the others as asked for."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from leadsman.core.design import FloatValveOutlet
+from leadsman.core.design.outlet_law import least_head_m
+from leadsman.core.steady.case import Case
+from leadsman.core.steady.flow import Flow
+from leadsman.core.steady.network_model import NetworkModel
+
+
+@dataclass(frozen=True)
+class OpeningJudgement:
+    """A case with the valves that do not open shut, and the head [m] that each judged valve sees while shut."""
+
+    case: Case
+    unopened: frozenset[str]
+    shut_heads_m: dict[str, float | None]
+
+
+def shut_in_turn(model: NetworkModel, cases: Sequence[Case]) -> list[tuple[int, FloatValveOutlet]]:
+    """Return which outlets are to be judged while shut: number of the case, and the outlet that stands open in it."""
+    needing = [
+        outlet
+        for outlet in model.layout.design.outlets
+        if isinstance(outlet, FloatValveOutlet) and outlet.valve.min_pressure_kpa > 0.0
+    ]
+    return [
+        (row, one)
+        for row, case in enumerate(cases)
+        for one in needing
+        if case.openings[one.id] > 0.0 and one.id not in case.draws_m3s
+    ]
+
+
+def judge_openings(
+    model: NetworkModel,
+    cases: Sequence[Case],
+    asked: Sequence[tuple[int, FloatValveOutlet]],
+    flows: Sequence[Flow],
+) -> list[OpeningJudgement]:
+    """Return each case with valves shut that their pressure cannot open.
+
+    Where several fail, the one that lacks most stays shut first and the rest are judged again: a valve that
+    stays shut leaves the others more.
+
+    Args:
+        asked, flows: as `shut_in_turn` returns for the cases, and the flow of each with that outlet shut.
+    """
+    judged = [OpeningJudgement(case, frozenset(), {}) for case in cases]
+    while asked:
+        worst: dict[int, tuple[float, str]] = {}
+        for (row, one), flow in zip(asked, flows, strict=True):
+            head_m = flow.outlet_head_m(one.id)
+            judged[row].shut_heads_m[one.id] = head_m
+            if head_m is None:
+                continue
+            over_m = head_m - model.layout.outlet_height_m(one)
+            lacking = least_head_m(one, model.water.density_kgm3) - over_m
+            if lacking > 0.0 and over_m > 0.0:  # without any head it is dry, not held shut
+                worst[row] = max(worst.get(row, (0.0, "")), (lacking, one.id))
+        for row, (_, outlet_id) in worst.items():
+            now = judged[row]
+            judged[row] = OpeningJudgement(now.case.with_shut(outlet_id), now.unopened | {outlet_id}, now.shut_heads_m)
+        changed = sorted(worst)
+        again = shut_in_turn(model, [judged[row].case for row in changed])
+        asked = [(changed[number], one) for number, one in again]
+        flows = model.full_flows([judged[row].case.with_shut(one.id) for row, one in asked]) if asked else []
+    return judged

@@ -1,0 +1,275 @@
+"""A design as a pipe network: which line, outlet and vessel is which node and link.
+
+A line is one link, or several where a pressure reducer or a point open to air divides it. An outlet that
+opens to air is a link from its junction to the air at its own height; a fixed draw is taken out of its
+junction.
+"""
+
+import copy
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from leadsman.core.base.kept import Kept
+from leadsman.core.base.units import head_m_from_pa, m3s_from_lpm, pa_from_kpa
+from leadsman.core.catalogue import PipeProduct
+from leadsman.core.design import FixedOutlet, Line, OutletBase
+from leadsman.core.design.layout import Layout, line_profile
+from leadsman.core.design.moved import Moved
+from leadsman.core.design.outlet_law import SQUARE, OutletLaw, outlet_law
+from leadsman.core.physics.fittings import bore_area_m2
+from leadsman.core.physics.pipe import Pipe
+from leadsman.core.physics.water import Water
+from leadsman.core.solver.gradient import GradientSolver
+from leadsman.core.solver.network import Control, Network, PumpCurve
+from leadsman.core.steady.segment import USUAL_VELOCITY_MS, Cut, Laid, Segment, along_link, laid_whole, laid_with
+
+USUAL_HEAD_M = 1.0
+
+
+@dataclass(frozen=True)
+class AirPoint:
+    """A point of a line where the water stands open to air: distance [m] from `from`, pipe height [m].
+
+    `forward` tells that the water runs from `from` to `to` there.
+    """
+
+    line_id: str
+    at_m: float
+    pipe_m: float
+    forward: bool
+
+
+@dataclass(frozen=True)
+class LimitedDraw:
+    """A fixed draw where it may fail: of an outlet, or of a place (`outlet_id` None), at a height over its ground."""
+
+    outlet_id: str | None
+    node_id: str
+    place_id: str
+    height_m: float
+    flow_lpm: float
+
+
+class Plumbing:
+    """The network of a design, and where each of its parts is in it.
+
+    Attributes:
+        laid: each line as it is laid; `divided` the numbers of those that are more than one link.
+        segments: all segments, in the order of their links; `of_line` their numbers for each line.
+        reaches: all pieces of pipe of all lines; `reach_line` the number of each one's line, `first_reach` and
+            `first_piece` those of each line's first reach and first piece.
+        first_link, line_sign, line_nodes: of each line the number of its first link, 1 where that runs as the line
+            is drawn, else −1, and the numbers of its two ends, shape (2, lines).
+        junctions, vessels: number of each node by its id, in the network.
+        to_air: outlets that open to air, in the order of their links; `outlet_link` their links by id.
+        limited: fixed draws that may fail, each a link after those; only where a line is open to air.
+    Raises:
+        UnknownName: a product is not in the catalogue.
+        OutOfRange: a pipe is rougher than its bore allows.
+    """
+
+    def __init__(self, layout: Layout, water: Water, air_points: Iterable[AirPoint] = ()) -> None:
+        self.layout, self.water, self.air_points = layout, water, tuple(air_points)
+        design = layout.design
+        self.reaches: list[Pipe] = []
+        self.reach_line: list[int] = []
+        self.segments: list[Segment] = []
+        self.laid: list[Laid] = []
+        self.divided: set[int] = set()
+        self.of_line: dict[str, range] = {}
+        nodes = [place.id for place in design.places]
+        nodes += [outlet_id for outlet_id, node in layout.node_of_outlet.items() if node == outlet_id]
+        self.junctions = {node: index for index, node in enumerate(nodes)}
+        open_at = self._open_at()
+        for index, line in enumerate(design.lines):
+            laid = self._lay(index, line, design.own_pipes, open_at.get(line.id, ()))
+            self.laid.append(laid)
+            if len(laid.segments) > 1:
+                self.divided.add(index)
+            self.of_line[line.id] = range(len(self.segments), len(self.segments) + len(laid.segments))
+            self.reaches += laid.pipes
+            self.reach_line += [index] * len(laid.pipes)
+            self.segments += laid.segments
+            for segment in laid.segments[:-1]:
+                self.junctions[segment.end] = len(self.junctions)
+        self.vessels = {vessel.id: len(self.junctions) + index for index, vessel in enumerate(design.vessels)}
+        self.to_air = [outlet for outlet in design.outlets if not isinstance(outlet, FixedOutlet)]
+        self.limited = self._limited_draws() if self.air_points else []
+        self.outlet_link = {outlet.id: len(self.segments) + index for index, outlet in enumerate(self.to_air)}
+        first = len(self.segments) + len(self.to_air)
+        self.limited_link = {
+            draw.outlet_id: first + number for number, draw in enumerate(self.limited) if draw.outlet_id is not None
+        }
+        self.first_link = np.array([links.start for links in self.of_line.values()], dtype=np.intp)
+        forward = np.array([self.segments[link].forward for link in self.first_link.tolist()], dtype=bool)
+        self.line_sign = np.where(forward, 1.0, -1.0)
+        ends = [[self.node(line.from_) for line in design.lines], [self.node(line.to) for line in design.lines]]
+        self.line_nodes = np.array(ends, dtype=np.intp)
+        self.bores = self._bores_at_nodes()
+        self.outlet_bore_m = [self.bores.get(layout.node_of_outlet[outlet.id], 0.0) for outlet in self.to_air]
+        self._law_of = {outlet.id: self._law(outlet) for outlet in design.outlets}
+        self.laws = [self._law_of[outlet.id] for outlet in self.to_air]
+        self.network = self._network()
+        self.solver = GradientSolver(self.network)
+
+    def _open_at(self) -> dict[str, list[AirPoint]]:
+        open_at: dict[str, list[AirPoint]] = {}
+        for point in self.air_points:
+            open_at.setdefault(point.line_id, []).append(point)
+        return open_at
+
+    def moved_to(self, layout: Layout, moved: Moved, air_points: Iterable[AirPoint] = ()) -> "Plumbing | None":
+        """Return the network of a design that differs only in what moved; None where its links are others.
+
+        It is as one made anew, but shares with this one whatever hangs on the structure alone.
+        """
+        other = copy.copy(self)
+        other.layout, other.air_points = layout, tuple(air_points)
+        open_at = other._open_at()
+        again = {index for index, line in enumerate(layout.design.lines) if line.id in open_at} if open_at else set()
+        again |= moved.lines.keys() | self.divided
+        other.laid, other.segments, other.reaches = self.laid.copy(), self.segments.copy(), self.reaches.copy()
+        other.piece_length_m = self.piece_length_m.copy()
+        for index in again:
+            line = layout.design.lines[index]
+            laid = other._lay(index, line, layout.design.own_pipes, open_at.get(line.id, ()))
+            if laid is self.laid[index]:
+                continue
+            if laid.form != self.laid[index].form:
+                return None
+            other.laid[index] = laid
+            links, reach = self.of_line[line.id], self.first_reach[index]
+            other.segments[links.start : links.stop] = laid.segments
+            other.reaches[reach : reach + len(laid.pipes)] = laid.pipes
+            lengths = [piece.length_m for segment in laid.segments for piece in segment.pieces]
+            first = self.first_piece[index]
+            other.piece_length_m[first : first + len(lengths)] = lengths
+        return other
+
+    @cached_property
+    def outlet_nodes(self) -> dict[str, int]:
+        """The number of the node that each outlet draws from."""
+        return {outlet_id: self.junctions[node] for outlet_id, node in self.layout.node_of_outlet.items()}
+
+    def node(self, node_id: str) -> int:
+        """Return the number of a place, an outlet's own junction or a vessel."""
+        return self.junctions[node_id] if node_id in self.junctions else self.vessels[node_id]
+
+    def law_of(self, outlet: OutletBase) -> OutletLaw:
+        """Return the law of an outlet fully open, on the widest bore that ends where it draws."""
+        return self._law_of[outlet.id]
+
+    def _law(self, outlet: OutletBase) -> OutletLaw:
+        given = self.bores.get(self.layout.node_of_outlet[outlet.id], 0.0) or 1.0, self.water.density_kgm3
+        kept = _laws.get(outlet)
+        if kept is None or kept[0] != given:
+            kept = _laws.keep((given, outlet_law(outlet, *given)), outlet)
+        return kept[1]
+
+    def _lay(self, index: int, line: Line, own: Sequence[PipeProduct], air: Sequence[AirPoint]) -> Laid:
+        """Return a line, number `index`, divided where a reducer or a point open to air divides it."""
+        reduced = line.inline and any(part.kind == "reducer" for part in line.inline)
+        if not air and not reduced:
+            return laid_whole(line, index, self.water, own)
+        kept = _divided.get(line, self.water, *own)
+        if kept is None or kept[0] != air or reduced:  # the settings of reducers hang on the heights of the line's ends
+            forward = all(point.forward for point in air)
+            cuts = self._cuts(line, air, along_link(line, forward))
+            laid = laid_with(line, index, self.water, own, cuts, forward)
+            kept = _divided.keep((air, laid), line, self.water, *own)
+        return kept[1]
+
+    def _cuts(self, line: Line, air_points: Sequence[AirPoint], along: Callable[[float], float]) -> list[Cut]:
+        cuts = []
+        for point in air_points:  # a link of no length keeps the head before it
+            cuts += [Cut(along(point.at_m)), Cut(along(point.at_m), Control.SUSTAINER, point.pipe_m)]
+        for part in line.inline:
+            if part.kind == "reducer":
+                profile = line_profile(self.layout, line)
+                height_m = np.interp(part.at_m, [at for at, *_ in profile], [pipe for *_, pipe in profile])
+                kept_m = head_m_from_pa(pa_from_kpa(part.outlet_kpa or 0.0), self.water.density_kgm3)
+                cuts.append(Cut(along(part.at_m), Control.REDUCER, float(height_m) + kept_m))
+        return sorted(cuts, key=lambda cut: cut.at_m)
+
+    def _limited_draws(self) -> list[LimitedDraw]:
+        """Return fixed draws as links: with air in the line they may not get what they ask for."""
+        layout = self.layout
+        draws = [
+            LimitedDraw(outlet.id, layout.node_of_outlet[outlet.id], outlet.place, outlet.height_m, outlet.flow_lpm)
+            for outlet in layout.design.outlets
+            if isinstance(outlet, FixedOutlet)
+        ]
+        return draws + [
+            LimitedDraw(None, place.id, place.id, 0.0, place.draw_lpm)
+            for place in layout.design.places
+            if place.draw_lpm > 0.0
+        ]
+
+    def _bores_at_nodes(self) -> dict[str, float]:
+        """Return the widest bore [m] that ends at each node."""
+        bores: dict[str, float] = {}
+        for segment in self.segments:
+            at_start, at_end = segment.end_bores_m
+            if at_start > bores.get(segment.start, 0.0):
+                bores[segment.start] = at_start
+            if at_end > bores.get(segment.end, 0.0):
+                bores[segment.end] = at_end
+        return bores
+
+    def _network(self) -> Network:
+        number = self.junctions | self.vessels
+        outlet_nodes = [number[self.layout.node_of_outlet[outlet.id]] for outlet in self.to_air]
+        outlet_nodes += [self.junctions[draw.node_id] for draw in self.limited]
+        air = len(self.junctions) + len(self.vessels)
+        in_segment = [len(one.pieces) for one in self.segments]
+        first_reach = np.cumsum([0, *(len(one.pipes) for one in self.laid)])[:-1]
+        in_laid = [sum(len(segment.pieces) for segment in one.segments) for one in self.laid]
+        self.first_reach, self.first_piece = first_reach.tolist(), np.cumsum([0, *in_laid])[:-1].tolist()
+        in_line = np.array([len(one.segments) for one in self.laid], dtype=np.intp)
+        pieces = [piece for one in self.segments for piece in one.pieces]
+        self.piece_reach = np.repeat(np.repeat(first_reach, in_line), in_segment)
+        self.piece_reach += np.array([piece.reach for piece in pieces], dtype=np.intp)
+        self.piece_length_m = np.array([piece.length_m for piece in pieces])
+        self.power_outlets = np.array([i for i, law in enumerate(self.laws) if law.exponent != SQUARE], dtype=np.intp)
+        controls = [(link, one.control) for link, one in enumerate(self.segments) if one.control is not None]
+        after = len(self.segments) + len(self.to_air)
+        controls += [(after + number, Control.LIMITER) for number in range(len(self.limited))]
+        return Network(
+            junctions=len(self.junctions),
+            fixed=len(self.vessels) + len(self.to_air) + len(self.limited),
+            start=np.array([number[one.start] for one in self.segments] + outlet_nodes, dtype=np.intp),
+            end=np.array(
+                [*(number[one.end] for one in self.segments), *range(air, air + len(outlet_nodes))], dtype=np.intp
+            ),
+            piece_link=np.repeat(np.arange(len(self.segments)), in_segment),
+            controls=np.array([link for link, _ in controls], dtype=np.intp),
+            control_kinds=np.array([kind for _, kind in controls], dtype=np.intp),
+            powers=len(self.segments) + self.power_outlets,
+            pumps=[
+                PumpCurve(
+                    link,
+                    np.array([m3s_from_lpm(flow) for flow, _ in one.pump]),
+                    np.array([head for _, head in one.pump]),
+                )
+                for link, one in enumerate(self.segments)
+                if one.pump
+            ],
+            guess_m3s=np.array(self._usual_flows()),
+        )
+
+    def _usual_flows(self) -> list[float]:
+        flows = [segment.usual_flow_m3s for segment in self.segments]
+        flows += [_usual_flow_m3s(law, bore) for law, bore in zip(self.laws, self.outlet_bore_m, strict=True)]
+        return flows + [m3s_from_lpm(draw.flow_lpm) for draw in self.limited]
+
+
+_divided: Kept[tuple[Sequence[AirPoint], Laid]] = Kept()
+_laws: Kept[tuple[tuple[float, float], OutletLaw]] = Kept()
+
+
+def _usual_flow_m3s(law: OutletLaw, bore_m: float) -> float:
+    flow = float((USUAL_HEAD_M / law.scale) ** (1.0 / law.exponent))
+    return min(flow, USUAL_VELOCITY_MS * bore_area_m2(bore_m)) if bore_m else flow

@@ -1,0 +1,214 @@
+"""Heights of places from all that was measured: weighted least squares, datums of sources fitted by common places.
+
+Each rise counts by the inverse square of its error. Sources that are right among themselves only are lifted or
+lowered as a whole. What no reading joins to the bench stays without a height. Source of the method: parametric
+least squares; any text on the adjustment of observations.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from leadsman.core.design import Design
+from leadsman.core.survey.sight import Observed, observed
+
+SITE = ""  # the site's own datum, as a node beside the places
+KNOWN = "known heights"  # all of them together, as one node
+OF_SOURCE = "datum of "  # tells nodes of datums from places: an id has no space
+
+
+@dataclass(frozen=True)
+class Way:
+    """What one reading alone says of a place [m], how far that is from the height by all together, its weight there.
+
+    `weight` is its share among the readings of this place, 0 to 1.
+    """
+
+    observed: Observed
+    height_m: float
+    apart_m: float
+    weight: float
+
+
+@dataclass(frozen=True)
+class PlaceHeight:
+    """A place's height by all ways together [m], the half-width of its error [m], and each way by itself.
+
+    `alone_error_m` is that half-width as the errors of the ways alone would have it, were they right.
+    """
+
+    place_id: str
+    height_m: float
+    error_m: float
+    alone_error_m: float
+    ways: list[Way]
+
+    @property
+    def disagree(self) -> bool:
+        """Whether some way is farther from all together than its error and theirs explain."""
+        return any(abs(way.apart_m) > self.explained_m(way) for way in self.ways)
+
+    def explained_m(self, way: Way) -> float:
+        """Return how far a way may be from all together by the errors that are said of them [m]."""
+        return way.observed.error_m + self.alone_error_m
+
+
+@dataclass(frozen=True)
+class SourceDatum:
+    """How much a source's heights are raised to be on the site's datum [m], by how many places, its error [m]."""
+
+    source: str
+    raised_m: float
+    error_m: float
+    places: int
+
+
+@dataclass(frozen=True)
+class Heights:
+    """All heights that the readings give; `unjoined` are the places that they do not join to the bench."""
+
+    bench: str | None
+    places: list[PlaceHeight]
+    sources: list[SourceDatum]
+    unjoined: list[str]
+
+
+def bench_of(design: Design, found: Sequence[Observed]) -> str | None:
+    """Return the place whose height is taken as known: as stated, else where the first reading begins."""
+    if design.bench is not None:
+        return design.bench
+    return next((one.from_id for one in found if one.from_id is not None), None)
+
+
+def heights(design: Design) -> Heights:
+    """Return every place's height by all the readings of a design, above the bench's height as the design has it."""
+    found = observed(design)
+    bench = bench_of(design, found)
+    ground = {place.id: place.ground_m for place in design.places}
+    known = {SITE: 0.0} | ({bench: ground[bench]} if bench is not None else {})
+    walk = _walk(found, known)
+    used = [one for one in found if walk.reaches(one.to_id) and walk.reaches(_base(one))]
+    unknown = sorted({node for one in used for node in (_base(one), one.to_id)} - set(known))
+    column = {node: number for number, node in enumerate(unknown)}
+    level = known | dict(zip(unknown, [0.0] * len(unknown), strict=True))
+    error, wider = dict.fromkeys(level, 0.0), 1.0
+    if unknown:
+        solved, errors, wider = _least_squares(used, known, column)
+        level |= dict(zip(unknown, solved.tolist(), strict=True))
+        error |= dict(zip(unknown, errors.tolist(), strict=True))
+    own = _independent(used, walk)
+    places = [_place(one, level, error[one], wider, own.get(one, [])) for one in ground if one in column]
+    sources = [
+        SourceDatum(
+            one.removeprefix(OF_SOURCE), level[one], error[one] * wider, len({s.to_id for s in used if _base(s) == one})
+        )
+        for one in unknown
+        if one.startswith(OF_SOURCE)
+    ]
+    touched = {node for one in found for node in (one.from_id, one.to_id) if node is not None}
+    return Heights(bench, places, sources, sorted(node for node in touched if not walk.reaches(node)))
+
+
+def _base(one: Observed) -> str:
+    """Return what a rise is counted from: a place, the site's datum, or the datum of a source."""
+    if one.from_id is not None:
+        return one.from_id
+    return SITE if one.source is None else OF_SOURCE + one.source
+
+
+@dataclass(frozen=True)
+class _Walk:
+    """A walk over all readings from the known heights: the order in which nodes are reached, and from which.
+
+    `low` is the earliest that the branch under a node leads back to.
+    """
+
+    known: dict[str, float]
+    order: dict[str, int]
+    low: dict[str, int]
+    upper: dict[str, str]
+
+    def reaches(self, node: str) -> bool:
+        """Whether the readings join a place or datum to what is known."""
+        return self.node(node) in self.order
+
+    def node(self, node: str) -> str:
+        """Return a place or datum as a node: all that is known is one."""
+        return KNOWN if node in self.known else node
+
+    def hangs(self, node: str, place: str) -> bool:
+        """Whether a node is reached only through a place: it lies under it, by a branch that leads back no higher."""
+        node = self.node(node)
+        if place not in self.order or self.order[node] < self.order[place]:
+            return False
+        while self.upper[node] not in (place, KNOWN):
+            node = self.upper[node]
+        return self.upper[node] == place and self.low[node] >= self.order[place]
+
+
+def _walk(found: Sequence[Observed], known: dict[str, float]) -> _Walk:
+    """Return the walk, depth first. Source: articulation points by low links, Hopcroft and Tarjan 1973."""
+    walk = _Walk(known, {KNOWN: 0}, {KNOWN: 0}, {KNOWN: KNOWN})
+    beside: dict[str, list[str]] = {}
+    for one in found:
+        ends = [walk.node(end) for end in (_base(one), one.to_id)]
+        beside.setdefault(ends[0], []).append(ends[1])
+        beside.setdefault(ends[1], []).append(ends[0])
+    ahead = [(KNOWN, iter(beside.get(KNOWN, ())))]
+    while ahead:
+        node, rest = ahead[-1]
+        following = next(rest, None)
+        if following is None:
+            ahead.pop()
+            walk.low[walk.upper[node]] = min(walk.low[walk.upper[node]], walk.low[node])
+        elif following not in walk.order:
+            walk.order[following] = walk.low[following] = len(walk.order)
+            walk.upper[following] = node
+            ahead.append((following, iter(beside[following])))
+        else:
+            walk.low[node] = min(walk.low[node], walk.order[following])
+    return walk
+
+
+def _independent(used: Sequence[Observed], walk: _Walk) -> dict[str, list[Observed]]:
+    """Return for each place its readings from what has a height without it: the others say nothing of it."""
+    found: dict[str, list[Observed]] = {}
+    for one in used:
+        for place, other in ((one.to_id, _base(one)), (one.from_id, one.to_id)):
+            if place is not None and not walk.hangs(other, place):
+                found.setdefault(place, []).append(one)
+    return found
+
+
+def _least_squares(
+    used: Sequence[Observed], known: dict[str, float], column: dict[str, int]
+) -> tuple[np.ndarray, np.ndarray, float]:
+    """Return heights, the half-widths of their errors [m], and how much wider disagreement makes these."""
+    rows, right = np.zeros((len(used), len(column))), np.zeros(len(used))
+    for number, one in enumerate(used):
+        right[number] = one.rise_m
+        for node, sign in ((one.to_id, 1.0), (_base(one), -1.0)):
+            if node in column:
+                rows[number, column[node]] += sign
+            else:
+                right[number] -= sign * known[node]
+    weight = 1.0 / np.array([one.error_m for one in used])
+    normal = (rows * weight[:, None]).T @ (rows * weight[:, None])
+    solved = np.linalg.solve(normal, (rows * weight[:, None]).T @ (right * weight))
+    apart = (rows @ solved - right) * weight
+    spare = len(used) - len(column)
+    wider = max(1.0, float(apart @ apart) / spare) ** 0.5 if spare > 0 else 1.0
+    return solved, np.sqrt(np.diag(np.linalg.inv(normal))), wider
+
+
+def _place(
+    place_id: str, level: dict[str, float], error_m: float, wider: float, own: Sequence[Observed]
+) -> PlaceHeight:
+    total = sum(one.error_m**-2 for one in own)
+    ways = []
+    for one in own:
+        towards = one.to_id == place_id
+        alone = level[_base(one)] + one.rise_m if towards else level[one.to_id] - one.rise_m
+        ways.append(Way(one, alone, alone - level[place_id], one.error_m**-2 / total))
+    return PlaceHeight(place_id, level[place_id], error_m * wider, error_m, ways)

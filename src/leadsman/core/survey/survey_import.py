@@ -1,0 +1,305 @@
+"""What a file of surveyed things makes of a design: which spot is which place, which walk which line; a preview.
+
+Nothing is changed but a copy of the document; what is not certain is asked, and nothing is mixed in silently.
+"""
+
+import math
+import statistics
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from leadsman.core.base.errors import OutOfRange
+from leadsman.core.design import Design, Line, Place, label
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.layout import Layout
+from leadsman.core.survey.height_network import PlaceHeight, heights
+from leadsman.core.survey.line_profile import LineProfile, profile_from_walk, put_profile, with_heights
+from leadsman.core.survey.survey_file import Area, Spot, SurveyFile, Walk
+
+Document = dict[str, Any]
+Datum = Literal["site", "differences"]
+Question = Literal["datum", "system", "position", "turned", "common place"]
+
+SAME_PLACE_M = 10.0  # nearer than this a spot without a known name is taken for the place; our own
+NEAR_LINE_M = 40.0  # how near a walk has to come to both ends of a line to be taken for it; our own
+SAME_CORNER_M, SAME_HEIGHT_M = 0.02, 5e-4
+NEW, SKIP = "new", "skip"
+PHONE_M = 5.0  # half-width of a phone's or hand-held receiver's height, open sky; typical, from memory
+
+
+@dataclass(frozen=True)
+class Choices:
+    """What the user said of the file: what its heights are above, how good they are, and what becomes of what.
+
+    `spots`, `walks` and `areas` are keyed by number; a value is the id of a place, line or paddock, "new" or "skip".
+    """
+
+    source: str
+    datum: Datum | None = None
+    error_m: float = PHONE_M
+    kind: Literal["satellite", "grid"] = "satellite"
+    spots: Mapping[int, str] = field(default_factory=dict)
+    walks: Mapping[int, str] = field(default_factory=dict)
+    areas: Mapping[int, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Becomes:
+    """What becomes of one thing of the file: the id of the part it is taken for, "new" or "skip", and why."""
+
+    number: int
+    name: str
+    of: str
+    why: str
+    away_m: float | None = None
+    height_m: float | None = None
+
+
+@dataclass(frozen=True)
+class ImportPlan:
+    """A preview: what becomes of everything, the profiles it gives, and the document as it would be.
+
+    `document` is None while `questions` remain.
+    """
+
+    spots: list[Becomes]
+    walks: list[Becomes]
+    areas: list[Becomes]
+    profiles: list[LineProfile]
+    questions: list[Question]
+    changes: list[str]
+    document: Design | None
+
+
+def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportPlan:
+    """Return what a file, its coordinates in metres on the site's plane, makes of a design.
+
+    Raises:
+        DesignFaults: what it would make is no design.
+    """
+    layout = Layout(design)
+    spots = _spots(design, survey.spots, choices)
+    walks = _walks(layout, survey.walks, choices)
+    areas = _areas(design, survey.areas, choices)
+    profiles: list[LineProfile] = []
+    changes: list[str] = []
+    document = write_design(design)
+    for one in walks:
+        if one.of != SKIP:
+            line = layout.lines[one.of]
+            walk = survey.walks[one.number]
+            own = walk.part_id == line.id
+            try:
+                profiles.append(profile_from_walk(layout, line, walk.points, choices.error_m, surveyed=own))
+            except OutOfRange as error:
+                raise OutOfRange(f"{one.name}: {error.name}", error.value, error.low, error.high) from None
+    passed = _passed(design, survey.walks, {one.of for one in spots})
+    spots += [_passing(len(survey.spots) + number, *one, choices) for number, one in enumerate(passed)]
+    with_height = any(one.of != SKIP and one.height_m is not None for one in spots)
+    questions: list[Question] = ["datum"] if with_height and choices.datum is None else []
+    if questions:
+        return ImportPlan(spots, walks, areas, profiles, questions, changes, None)
+    for spot, one in zip([*survey.spots, *(spot for spot, _ in passed)], spots, strict=True):
+        changes += _put_spot(document, spot, one, choices)
+    for profile in profiles:
+        if profile.is_as_before:
+            continue
+        put_profile(document, profile, choices.source)
+        document.setdefault("distances", []).append({
+            "id": free_id(_ids(document), f"{choices.source}-{profile.line.id}"), "line": profile.line.id,
+            "kind": "track", "over_m": round(profile.slope_m, 1),
+        })  # fmt: skip
+        changes.append(f"{label(profile.line)}: {len(profile.points)} points from {choices.source}")
+    for one in areas:
+        changes += _put_area(document, design, survey.areas[one.number], one)
+    made = read_design(document)
+    measured, known = heights(made), {place.id for place in design.places}
+    if choices.datum == "differences" and set(measured.unjoined) - known:  # new places that hang on nothing else
+        return ImportPlan(spots, walks, areas, profiles, ["common place"], changes, None)
+    new = [one for one in measured.places if one.place_id not in known]
+    return ImportPlan(spots, walks, areas, profiles, [], changes, _with_grounds(made, new))
+
+
+def _spots(design: Design, spots: Sequence[Spot], choices: Choices) -> list[Becomes]:
+    """Return what each spot is taken for: as chosen, by its id, its name, or where it lies; each place once."""
+    by_name = {label(place).casefold(): place for place in design.places}
+    by_id = {place.id: place for place in design.places}
+    taken: set[str] = set()
+    found = []
+    for number, spot in enumerate(spots):
+        chosen = choices.spots.get(number)
+        place = by_id.get(chosen or "") or by_id.get(spot.part_id or "") or by_name.get(spot.name.casefold())
+        why = "as chosen" if chosen in by_id else "of the same name"
+        if place is None or place.id in taken:
+            near = min(design.places, key=lambda one: _away(one, spot))
+            place = near if _away(near, spot) <= SAME_PLACE_M and near.id not in taken else None
+            why = "at the same spot"
+        if chosen in (NEW, SKIP) or place is None:
+            of = chosen or (NEW if spot.height_m is not None else SKIP)
+            why = "as chosen" if chosen else "no place there" if of == NEW else "it has no height"
+            found.append(Becomes(number, spot.name, of, why, None, spot.height_m))
+        else:
+            taken.add(place.id)
+            found.append(Becomes(number, spot.name, place.id, why, _away(place, spot), spot.height_m))
+    return found
+
+
+def _away(place: Place, spot: Spot) -> float:
+    return math.hypot(place.east_m - spot.x, place.north_m - spot.y)
+
+
+def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Becomes]:
+    found: list[Becomes] = []
+    taken: set[str] = set()
+    for number, walk in enumerate(walks):
+        chosen = choices.walks.get(number)
+        points = with_heights(walk.points)
+        if not points:
+            found.append(Becomes(number, walk.name, SKIP, "it has no heights"))
+            continue
+        line = layout.lines.get(chosen or "")
+        why = "as chosen"
+        if chosen is None:
+            named = [one for one in layout.design.lines if walk.part_id == one.id or walk.name == label(one)]
+            line, why = (named[0], "of the same name") if named else (_line_along(layout, points), "along the same way")
+        if line is None or line.id in taken:
+            found.append(Becomes(number, walk.name, SKIP, "as chosen" if chosen == SKIP else "no line along it"))
+        else:
+            taken.add(line.id)
+            found.append(Becomes(number, walk.name, line.id, why))
+    return found
+
+
+def _passed(design: Design, walks: Sequence[Walk], taken: set[str]) -> list[tuple[Spot, str]]:
+    """Return a spot, with the place's id, for each place that a track passes and that no spot is taken for.
+
+    Its height is the middle one of the track's points there.
+    """
+    found: dict[str, tuple[Spot, str]] = {}
+    for walk in walks:
+        points = with_heights(walk.points)
+        for place in design.places:
+            near = [h for x, y, h in points if math.hypot(place.east_m - x, place.north_m - y) <= SAME_PLACE_M]
+            height = statistics.median(near) if near else None
+            if place.id in taken | set(found) or height is None:
+                continue
+            if walk.part_id and abs(height - place.ground_m) < SAME_HEIGHT_M:
+                continue
+            spot = Spot(f"{walk.name} at {label(place)}", place.east_m, place.north_m, round(height, 2))
+            found[place.id] = spot, place.id
+    return list(found.values())
+
+
+def _passing(number: int, spot: Spot, place_id: str, choices: Choices) -> Becomes:
+    """Return what becomes of a spot that a track passes: it counts once its user says what the heights are above."""
+    of = choices.spots.get(number, place_id if choices.datum else SKIP)
+    why = "the track passes it" if choices.datum else "say first what its heights are"
+    return Becomes(number, spot.name, of, why, None, spot.height_m)
+
+
+def _line_along(layout: Layout, points: Sequence[tuple[float, float, float]]) -> Line | None:
+    """Return the line to both of whose ends a walk comes nearest, None where it comes near to none."""
+
+    def off(line: Line) -> float:
+        ends = [layout.place_of_end(one) for one in (line.from_, line.to)]
+        return max(min(math.hypot(p.east_m - x, p.north_m - y) for x, y, _ in points) for p in ends)
+
+    nearest = min(layout.design.lines, key=off, default=None)
+    return nearest if nearest is not None and off(nearest) <= NEAR_LINE_M else None
+
+
+def _areas(design: Design, areas: Sequence[Area], choices: Choices) -> list[Becomes]:
+    found = []
+    for number, area in enumerate(areas):
+        chosen = choices.areas.get(number)
+        name = area.name.casefold()
+        same = [one for one in design.paddocks if area.part_id == one.id or name == label(one).casefold()]
+        if chosen is not None:
+            found.append(Becomes(number, area.name, chosen, "as chosen"))
+        elif same:
+            found.append(Becomes(number, area.name, same[0].id, "of the same name"))
+        elif design.outlets and len(area.corners) > 2:
+            found.append(Becomes(number, area.name, NEW, "watered by the nearest outlet"))
+        else:
+            found.append(Becomes(number, area.name, SKIP, "no outlet that could water it"))
+    return found
+
+
+def free_id(taken: set[str], name: str) -> str:
+    """Return an id made of a name that no part has yet."""
+    letters = "".join(c if c.isascii() and (c.isalnum() or c in "._-") else "-" for c in name.casefold()).strip("-._")
+    stem = letters[:50] or "point"
+    if stem not in taken:
+        return stem
+    return next(f"{stem}-{number}" for number in range(2, len(taken) + 3) if f"{stem}-{number}" not in taken)
+
+
+def _ids(document: Document) -> set[str]:
+    return {
+        part["id"]
+        for listed in document.values()
+        if isinstance(listed, list)
+        for part in listed
+        if isinstance(part, dict) and "id" in part
+    }
+
+
+def _put_spot(document: Document, spot: Spot, one: Becomes, choices: Choices) -> list[str]:
+    """Put a spot into the document: its height as a sight of the source, and its place where it is new."""
+    if one.of == SKIP:
+        return []
+    changes, place_id = [], one.of
+    if one.of == NEW:
+        place_id = free_id(_ids(document), spot.name)
+        document["places"].append({
+            "id": place_id, "name": spot.name, "east_m": round(spot.x, 3), "north_m": round(spot.y, 3),
+            "ground_m": spot.height_m or 0.0, "height_error_m": choices.error_m, "height_from": choices.source[:60],
+        })  # fmt: skip
+        changes.append(f"new place {spot.name}")
+    known = next(place for place in document["places"] if place["id"] == place_id)
+    if spot.height_m is not None and not (one.of != NEW and _is_own_height(known, spot)):
+        document.setdefault("sights", []).append({
+            "id": free_id(_ids(document), f"{choices.source}-{place_id}"), "kind": choices.kind, "place": place_id,
+            "height_m": spot.height_m, "error_m": choices.error_m, "source": choices.source, "datum": choices.datum,
+        })  # fmt: skip
+        changes.append(f"height of {spot.name}: {spot.height_m:g} m by {choices.source}")
+    return changes
+
+
+def _is_own_height(place: Document, spot: Spot) -> bool:
+    """Whether a spot was written from this very place, and says nothing new of its height."""
+    return spot.part_id == place["id"] and bool(abs(place["ground_m"] - (spot.height_m or 0.0)) < SAME_HEIGHT_M)
+
+
+def _put_area(document: Document, design: Design, area: Area, one: Becomes) -> list[str]:
+    if one.of == SKIP:
+        return []
+    corners = [[round(x, 2), round(y, 2)] for x, y in area.corners]
+    if one.of != NEW:
+        paddock = next(part for part in document["paddocks"] if part["id"] == one.of)
+        before = paddock.get("corners", [])
+        same = len(before) == len(corners)
+        if same and all(math.dist(*pair) < SAME_CORNER_M for pair in zip(before, corners, strict=True)):
+            return []
+        paddock["corners"] = corners
+        return [f"corners of {area.name}"]
+    middle = tuple(sum(values) / len(corners) for values in zip(*corners, strict=True))
+    layout = Layout(design)
+    places = {outlet.id: layout.places[outlet.place] for outlet in design.outlets}
+    nearest = min(places, key=lambda o: math.hypot(places[o].east_m - middle[0], places[o].north_m - middle[1]))
+    document.setdefault("paddocks", []).append(
+        {"id": free_id(_ids(document), area.name), "name": area.name, "outlet": nearest, "corners": corners}
+    )
+    return [f"new paddock {area.name}"]
+
+
+def _with_grounds(made: Design, measured: Sequence[PlaceHeight]) -> Design:
+    """Return the design with the ground of these places by all that was measured; the others keep theirs."""
+    found = {one.place_id: one for one in measured}
+    document = write_design(made)
+    for place in document["places"]:
+        if one := found.get(place["id"]):
+            place["ground_m"] = round(one.height_m, 3)
+            place["height_error_m"] = round(max(one.error_m, 0.001), 3)
+    return read_design(document)

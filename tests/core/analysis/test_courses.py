@@ -1,0 +1,213 @@
+"""Ways through a network: to every outlet at once, between any two places, in passing and at a glance."""
+
+import json
+from typing import Any
+
+import pytest
+from bench.designs import comb, grid, tree
+
+from examples import one_line, worked_example
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.route import Ways, course_between, open_way, way_of_water
+from leadsman.core.analysis.running import MOST_RANGED_ALONE, TOGETHER, Running
+from leadsman.core.analysis.sounding import sounding
+from leadsman.core.analysis.stream import soundings
+from leadsman.core.base.errors import UnknownName
+from leadsman.core.design import Design
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.findings.registry import judge
+from leadsman.core.report.glance import glance_report
+from leadsman.core.report.glimpse import GLIMPSED, glimpse_report
+from leadsman.core.report.route import course_report
+from leadsman.core.report.workbench import rest_report
+from leadsman.demo import tamsel_ridge
+
+NETWORKS = [
+    pytest.param(tree(60, 18), id="a tree"),
+    pytest.param(grid(5), id="loops"),
+    pytest.param(read_design(comb(3, 4)), id="a comb"),
+    pytest.param(tamsel_ridge(), id="the demonstration"),
+    pytest.param(read_design(worked_example()), id="the worked example"),
+]
+
+
+@pytest.mark.parametrize("design", NETWORKS)
+def test_ways_walked_together_are_those_walked_one_by_one(design: Design) -> None:
+    running = Running(design, together_only=True)
+    flow, nodes = running.state.flow, running.model.layout.node_of_outlet
+    ways = Ways(flow)
+    for outlet in design.outlets:
+        node = nodes[outlet.id]
+        expected = way_of_water(flow, node) or open_way(running.model, flow.case, node)
+        found = ways.to(node)
+        assert [(leg.line.id, leg.forward) for leg in found.legs] if found else expected == []
+        if found:
+            assert found.length_m == pytest.approx(sum(leg.line.pipe_length_m for leg in found.legs))
+            along = [point.at_m for point in found.points]
+            assert along == sorted(along)
+            assert along[-1] == pytest.approx(found.length_m, rel=0.01)
+
+
+@pytest.mark.parametrize("design", NETWORKS)
+def test_a_sounding_finds_the_least_height_of_the_grade_over_the_pipe_between_the_ends(design: Design) -> None:
+    running = Running(design, together_only=True)
+    flow, along = running.state.flow, running.model.along
+    for outlet in running.fed_outlets:
+        route = running.routes[outlet.id]
+        if route is None or not route.legs:
+            continue
+        told = sounding(flow, route, outlet, 1e-4)
+        inner = [one.number for one in route.points if 0.0 < one.at_m < route.length_m]
+        least = min((float(flow.point_heads_m[one] - along.pipe_m[one]) for one in inner), default=None)
+        assert told is not None
+        assert told.least_over_pipe_m == (None if least is None else pytest.approx(least, abs=1e-12))
+
+
+SIPHONED = worked_example()
+SIPHONED["lines"][1]["siphon"] = True
+
+
+@pytest.mark.parametrize("design", [*NETWORKS, pytest.param(read_design(SIPHONED), id="a siphon on the way")])
+def test_soundings_of_all_at_once_are_those_of_each(design: Design) -> None:
+    running = Running(design)
+    flow, routes = running.wanted_flows[TOGETHER], running.routes
+    fed = [outlet for outlet in running.fed_outlets if routes[outlet.id]]
+    told = soundings(running.streams, flow, fed, [1e-4] * len(fed))
+    assert len(told) == len(fed) > 0
+    for outlet in fed:
+        route = routes[outlet.id]
+        assert route is not None
+        assert running.is_led_to(outlet)
+        expected = sounding(flow, route, outlet, 1e-4)
+        assert expected is not None
+        for one, other in zip(told[outlet.id], expected, strict=True):
+            assert one == (None if other is None else pytest.approx(other, rel=1e-12, abs=1e-12))
+
+
+def test_what_no_water_runs_to_is_sounded_along_the_way_that_it_would_take() -> None:
+    design = read_design(one_line(**{"places.1.ground_m": 300}))
+    running = Running(design, together_only=True)
+    (outlet,) = running.fed_outlets
+    assert not running.streams.reached[running.model.plumbing.junctions[running.model.layout.node_of_outlet[outlet.id]]]
+    assert running.is_led_to(outlet)
+    told = running.sounding(outlet)
+    assert told is not None
+    assert told.left_m < 0.0
+
+
+def test_seen_in_passing_a_design_says_what_the_whole_analysis_says_of_all_outlets_together() -> None:
+    design = read_design(comb(4, 5))
+    whole, passing = Analysis(design), Analysis(design, together_only=True)
+    for outlet in design.outlets:
+        expected = whole.answer(outlet).judged_flow_m3s
+        assert passing.answer(outlet).judged_flow_m3s == pytest.approx(expected, rel=1e-6)
+        assert passing.flow_range(outlet) is None
+    seen = {(one.code, one.where) for one in judge(passing, codes=GLIMPSED)}
+    assert seen == {(one.code, one.where) for one in judge(whole) if one.code in GLIMPSED}
+    report = glimpse_report(passing, "nobody")
+    assert report.way is None
+    assert report.outlets.outlet == [outlet.id for outlet in design.outlets]
+
+
+def test_of_very_many_outlets_ranges_are_told_only_for_all_together() -> None:
+    few, many = read_design(comb(2, 3)), read_design(comb(6, 7))
+    assert len(many.outlets) > MOST_RANGED_ALONE >= len(few.outlets)
+    assert Running(few).flow_range(few.outlets[0], together=False) is not None
+    running = Running(many)
+    assert running.flow_range(many.outlets[0]) is not None
+    assert running.flow_range(many.outlets[0], together=False) is None
+
+
+@pytest.mark.parametrize(
+    ("start", "end", "lines"),
+    [
+        ("low-valve", "drip", ["spur", "drip-feed"]),
+        ("drip", "low-valve", ["drip-feed", "spur"]),
+        ("header", "fork", ["main"]),
+        ("fork", "header", ["main"]),
+    ],
+)
+def test_between_any_two_places_the_lines_are_followed_whichever_way_the_water_runs(
+    start: str, end: str, lines: list[str]
+) -> None:
+    analysis = Analysis(read_design(worked_example()), together_only=True)
+    told = course_report(analysis, start, end)
+    lengths = {line.id: line.pipe_length_m for line in analysis.design.lines}
+    assert told.lines == lines
+    assert told.length_m == pytest.approx(sum(lengths[line] for line in lines))
+    assert told.section[0].at_m == 0.0
+    heads = [told.grade[0].head_m, told.grade[-1].head_m]
+    expected = [analysis.state.flow.head_m(node) for node in (start, end)]
+    assert heads == pytest.approx(expected, abs=0.06)  # at a tank, behind its fittings
+
+
+@pytest.mark.parametrize(("start", "end", "path"), [("nobody", "fork", "/start"), ("fork", "nobody", "/end")])
+def test_a_course_wants_two_nodes(start: str, end: str, path: str) -> None:
+    with pytest.raises(UnknownName) as refused:
+        course_report(Analysis(read_design(worked_example())), start, end)
+    assert refused.value.path == path
+
+
+def test_where_no_line_leads_there_is_no_course() -> None:
+    document = worked_example()
+    document["places"].append({"id": "island", "east_m": 0, "north_m": 500, "ground_m": 260})
+    analysis = Analysis(read_design(document))
+    assert course_between(analysis.model, "header", "island") is None
+    with pytest.raises(UnknownName):
+        course_report(analysis, "header", "island")
+
+
+def test_at_a_glance_a_design_shows_its_lines_its_marks_and_its_sentence() -> None:
+    design = tamsel_ridge()
+    seen = glance_report(design)
+    assert len(seen.ways) == len(design.lines)
+    assert seen.outlets == len(design.outlets)
+    filled = {outlet.fills for outlet in design.outlets}
+    tanks = [vessel for vessel in design.vessels if vessel.id not in filled]
+    assert [mark.kind for mark in seen.marks] == ["vessel"] * len(tanks) + ["outlet"] * len(design.outlets)
+    findings = judge(Analysis(design), at_rest=False)
+    assert seen.findings == len(findings)
+    assert seen.standing == findings[0].severity.value
+    assert "".join(str(part) for part in findings[0].headline if isinstance(part, str)).split()[0] in str(seen.sentence)
+
+
+def test_a_very_large_design_is_judged_at_a_glance_by_its_flows() -> None:
+    seen = glance_report(read_design(comb(6, 7)))
+    assert seen.outlets == 42
+    assert seen.standing in ("fine", "fix", "stop")
+
+
+@pytest.mark.parametrize("list_name", ["vessels", "lines", "outlets"])
+def test_figures_that_are_ours_stay_named_in_the_file_and_change_no_answer(list_name: str) -> None:
+    document: Any = json.loads(json.dumps(worked_example()))
+    document[list_name][0]["assumed"] = ["shape", "product"]
+    design = read_design(document)
+    assert write_design(design)[list_name][0]["assumed"] == ["shape", "product"]
+    plain = Running(read_design(worked_example())).state.flow.flows_m3s
+    assert Running(design).state.flow.flows_m3s == pytest.approx(plain)
+
+
+def test_refills_solved_part_by_part_are_those_of_one_batch(monkeypatch: pytest.MonkeyPatch) -> None:
+    design = tamsel_ridge()
+    whole = Analysis(design).refills
+    monkeypatch.setattr("leadsman.core.steady.network_model.MOST_TOGETHER", 5)
+    assert Analysis(design).refills == whole != {}
+
+
+class HungUp(Exception):
+    """What a caller raises that no longer waits."""
+
+
+@pytest.mark.parametrize("after", [0, 1, 5, 20])
+def test_long_work_ends_where_its_caller_no_longer_waits(after: int) -> None:
+    heeded = 0
+
+    def heed() -> None:
+        nonlocal heeded
+        heeded += 1
+        if heeded > after:
+            raise HungUp
+
+    with pytest.raises(HungUp):
+        rest_report(Analysis(tamsel_ridge(), heed=heed))
+    assert heeded == after + 1

@@ -1,0 +1,181 @@
+"""The season's arrays against the same things asked day by day, and against brute force."""
+
+from datetime import date, timedelta
+from fractions import Fraction
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from examples import Document, one_line
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.errors import OutOfRange
+from leadsman.core.design import Scenario, Weather
+from leadsman.core.design.file import read_design
+from leadsman.core.farm.daily_weather import daily_weather
+from leadsman.core.farm.growing import other_needs
+from leadsman.core.farm.inflow import daily_m3, season_daily_m3
+from leadsman.core.farm.need import herd_needs
+from leadsman.core.farm.season_need import season_need_m3
+from leadsman.core.farm.store_run import Order, run_store
+from leadsman.services.weather import Climate
+from leadsman.standins.weather import CLIMATES, daily_series
+
+FIRST = date(2026, 4, 20)
+HERDS: list[Document] = [
+    {"id": "cattle", "class": "growing cattle", "weight_kg": 300, "head": 12, "outlet": "valve",
+     "counts": [{"from": "2026-05-01", "head": 18}, {"from": "2026-05-20", "head": 0}]},
+    {"id": "ewes", "class": "ewe in milk", "head": 30, "outlet": "valve"},
+    {"id": "own", "class": "donkey", "head": 3, "outlet": "valve", "intake_lpd": 17.5},
+]  # fmt: skip
+CROPS: list[Document] = [
+    {"id": "beds", "outlet": "valve", "area_m2": 80.0, "crop_factor": 0.9},
+    {"id": "vines", "outlet": "valve", "plants": 40, "litres_each_lpd": 0.5,
+     "over_season": [{"from": "2026-05-05", "litres_each_lpd": 1.5}, {"from": "2026-05-25", "litres_each_lpd": 2.5}]},
+    {"id": "timed", "outlet": "valve", "minutes_per_day": 6.0},
+    {"id": "fixed", "outlet": "valve", "litres_lpd": 33.0},
+]  # fmt: skip
+POND: Document = {"vessel": "tank", "evaporation_mm_d": 4.0, "seepage_mm_d": 1.0}
+
+
+def farm(days: int, climate: Climate = "mild lowland", **changes: Any) -> Document:
+    series = daily_series(climate, FIRST, 1, 9)
+    weather = {
+        "from": FIRST.isoformat(), "rain_mm": series.rain_mm[:days], "most_c": series.most_c[:days],
+        "least_c": series.least_c[:days],
+    }  # fmt: skip
+    return one_line(**{"herds": HERDS, "crops": CROPS, "ponds": [POND], "site.latitude_deg": 47.0,
+                       "season": {"weather": weather}, **changes})  # fmt: skip
+
+
+@pytest.mark.parametrize("climate", CLIMATES)
+def test_each_days_need_is_what_the_day_itself_would_say(climate: Climate) -> None:
+    design = read_design(farm(50, climate))
+    assert design.season is not None
+    weather = daily_weather(design.season.weather)
+    flows = {"valve": 21.0}
+    series = season_need_m3(design, weather, flows) * 1000
+    for number in range(0, 50, 7):
+        most, least = float(weather.most_c[number]), float(weather.least_c[number])
+        day = (FIRST + timedelta(days=number)).isoformat()
+        case = Scenario(id="d", date=day, air_c=most, least_air_c=least)
+        asked = sum(need.daily_l for need in herd_needs(design, case))
+        asked += sum(need.daily_l for need in other_needs(design, case, flows))
+        assert series[number] == pytest.approx(asked, rel=1e-9), day
+
+
+INFLOWS: list[Document] = [
+    {"id": "spring", "kind": "spring", "fills": "tank", "timings": [{"volume_l": 10, "time_s": 300}]},
+    {"id": "roof", "kind": "rain", "fills": "tank", "area_m2": 90, "gutter_lpm": 0.9},
+    {"id": "well", "kind": "pump", "fills": "tank", "flow_lpm": 20, "hours_per_day": 2, "limit_lpd": 1500},
+    {"id": "ram", "kind": "ram", "fills": "tank", "fall_m": 1.5, "lift_m": 9, "drive_lpm": 30},
+    {"id": "haul", "kind": "haul", "fills": "tank", "trip_l": 500, "trip_min": 30, "trips_per_week": 4},
+    {"id": "siphon", "kind": "siphon", "fills": "tank", "flow_lpm": 3, "hours_per_day": 10},
+    {"id": "mains", "kind": "mains", "fills": "tank", "flow_lpm": 6, "hours_per_day": 1, "air_gap": True},
+]
+
+
+@pytest.mark.parametrize("inflow", INFLOWS, ids=lambda one: str(one["kind"]))
+def test_what_comes_in_on_each_day_is_what_the_day_itself_would_say(inflow: Document) -> None:
+    design = read_design(farm(60, inflows=[inflow]))
+    assert design.season is not None
+    weather = daily_weather(design.season.weather)
+    series = season_daily_m3(design.inflows[0], weather)
+    for number in range(60):
+        case = Scenario(id="d", rain_mm_d=float(weather.rain_mm[number]))
+        assert series[number] == pytest.approx(daily_m3(design.inflows[0], case), rel=1e-9)
+
+
+def by_hand(come: list[int], need: list[int], capacity: int, start: int, order: Order) -> list[tuple[Fraction, ...]]:
+    """Volume, supply and spill of each day by exact arithmetic, straight from the two published rules."""
+    store = Fraction(start)
+    days: list[tuple[Fraction, ...]] = []
+    for comes, needs in zip(come, need, strict=True):
+        if order == "before":
+            drawn = min(Fraction(needs), store + comes)
+            after = min(store + comes - drawn, Fraction(capacity))
+        else:
+            drawn = min(Fraction(needs), store)
+            after = min(store + comes - drawn, Fraction(capacity) - drawn)
+        days.append((after, drawn, store + comes - drawn - after))
+        store = after
+    return days
+
+
+@given(
+    st.lists(st.tuples(st.integers(0, 9), st.integers(0, 9)), min_size=1, max_size=30), st.integers(0, 20), st.data(),
+    st.sampled_from(["before", "after"]),
+)  # fmt: skip
+def test_a_store_is_run_as_by_hand_in_whole_numbers(
+    days: list[tuple[int, int]], capacity: int, data: st.DataObject, order: Order
+) -> None:
+    start = data.draw(st.integers(0, capacity))
+    come, need = [comes for comes, _ in days], [needs for _, needs in days]
+    run = run_store(
+        np.array(come, float), np.array(need, float), np.array([float(capacity)]), np.array([float(start)]), order
+    )
+    for number, (volume, drawn, spilled) in enumerate(by_hand(come, need, capacity, start, order)):
+        assert run.volumes_m3[number, 0] == float(volume)
+        assert run.supplied_m3[number, 0] == float(drawn)
+        assert run.spilled_m3[number, 0] == float(spilled)
+
+
+@given(st.integers(0, 10_000), st.integers(3, 60))
+@settings(max_examples=20, deadline=None)
+def test_days_in_hand_are_those_that_pass_until_the_store_is_dry(seed: int, days: int) -> None:
+    rng = np.random.default_rng(seed)
+    rain = np.where(rng.random(days) < 0.4, rng.exponential(9.0, days), 0.0).round(1).tolist()
+    roof = {"id": "roof", "kind": "rain", "fills": "tank", "area_m2": 120.0}
+    season = Analysis(read_design(farm(days, inflows=[roof], **{"season.weather.rain_mm": rain}))).store_season
+    assert season is not None
+    for day in (0, days // 2, days - 1):
+        left, passed, need = float(season.cautious.volumes_m3[day, 0]), 0.0, season.need_m3
+        while passed < 2000:
+            wanted = float(need[(day + 1 + int(passed)) % days])
+            if wanted > left + 1e-12:
+                break
+            left, passed = left - wanted, passed + 1.0
+        passed += left / wanted
+        assert season.days_in_hand[day] == pytest.approx(passed, abs=1e-6)
+
+
+@pytest.mark.parametrize("share", [0.9, 0.95, 0.99])
+def test_the_store_that_is_offered_is_hardly_larger_than_it_must_be(share: float) -> None:
+    roof = {"id": "roof", "kind": "rain", "fills": "tank", "area_m2": 1400.0}
+    season = Analysis(read_design(farm(300, inflows=[roof]))).store_season
+    assert season is not None
+    size = season.size_for(share)
+    assert size is not None
+
+    def met(volume: float) -> float:
+        holds = np.array([volume])
+        return float(run_store(season.inflow_m3, season.need_m3, holds, season.start_share * holds).days_share[0])
+
+    assert met(size) >= share
+    assert met(0.97 * size) < share or size <= season.sizes_m3[0]
+    assert (np.diff(season.curve) >= -0.01).all()
+
+
+def test_the_hopeful_order_never_supplies_less_than_the_cautious() -> None:
+    for seed in range(8):
+        rng = np.random.default_rng(seed)
+        come, need = rng.exponential(2.0, 200), rng.exponential(1.5, 200)
+        sizes = np.geomspace(0.2, 60.0, 12)
+        before, after = (run_store(come, need, sizes, 0.5 * sizes, order) for order in ("before", "after"))
+        assert (before.supplied_m3.sum(axis=0) >= after.supplied_m3.sum(axis=0) - 1e-9).all()
+
+
+def test_beds_by_the_weather_need_the_sites_latitude() -> None:
+    with pytest.raises(OutOfRange) as missing:
+        _ = Analysis(read_design(farm(5, "mild lowland", **{"site.latitude_deg": None}))).store_season
+    assert missing.value.path == "/site/latitude_deg"
+
+
+def test_without_temperatures_every_day_is_an_ordinary_one() -> None:
+    arrays = daily_weather(Weather.model_validate({"from": "2027-12-30", "rain_mm": [0.0, 1.0, 2.0]}))
+    assert arrays.most_c.tolist() == [20.0] * 3
+    assert arrays.least_c.tolist() == [8.0] * 3
+    assert arrays.year_day.tolist() == [364, 365, 1]
+    assert arrays.day(2) == date(2028, 1, 1)

@@ -1,0 +1,149 @@
+"""Findings of need and supply a hair away: the same design, changed by very little, is not found fault with."""
+
+import pytest
+
+from examples import LOCKED, LOW_AND_HIGH, PAST_A_TEE, WAVY, Document, one_line
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.design.file import read_design
+from leadsman.core.findings.registry import judge
+
+NEAR = {"pattern": "near", "daylight_h": 14, "peak_factor": 2.5}
+HENS = {"herds.0.class": "laying hen", "requirements.1": None}
+RAIN = {"id": "r", "kind": "rain", "fills": "tank", "area_m2": 100}
+PUMP = {"id": "p", "kind": "pump", "fills": "tank", "flow_lpm": 40, "cut_in_m": 0.8}
+HAUL = {"id": "h", "kind": "haul", "fills": "tank", "trip_l": 900, "trip_min": 40, "trips_per_week": 7}
+APRIL = {"volume_l": 10, "time_s": 600, "date": "2026-04-01"}
+FAR = {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"]}
+SPOT = {"kind": "contour", "place": "end", "height_m": 101.0, "error_m": 0.5, "source": "map", "datum": "site"}
+TRICKLE = {"outlets.0.valve.kv_m3h": 0.01, "outlets.0.valve.min_pressure_kpa": 188}
+DOWN = {"lines.0.points": [], "outlets.0.valve.kv_m3h": 30}
+
+
+def locked(dip_m: float) -> Document:
+    """Return a line that climbs over a peak and through a dip to an end not far below its tank."""
+    return {**LOCKED, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, dip_m], [210, 115]]}
+
+
+PAIRS: list[tuple[str, Document, Document]] = [
+    ("water-too-far", {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 301}]},
+     {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 300}]}),
+    ("water-too-far", {"scenarios.0.date": "2026-10-31", "calendar": [{**FAR, "farthest_m": 900}]},
+     {"scenarios.0.date": "2026-11-01", "calendar": [{**FAR, "farthest_m": 900}]}),
+    ("class-exceeded", {"places.1.ground_m": -6.15, "lines.0.points": []},
+     {"places.1.ground_m": -6.05, "lines.0.points": []}),
+    ("class-exceeded", {"places.1.ground_m": 10.4, "lines.0.points": [], "scenarios.0.pipe_c": 30},
+     {"places.1.ground_m": 10.4, "lines.0.points": [], "scenarios.0.pipe_c": 29}),
+    ("class-exceeded", {"places.1.ground_m": -6.15, "lines.0.points": []},
+     {"places.1.ground_m": -6.15, "lines.0.points": [], "lines.0.product": "pe100-sdr11-32"}),
+    ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 199.9},
+     {"outlets.0.valve.max_pressure_kpa": 200.1}),
+    ("own-figure-unlikely", {"herds.0.intake_lpd": 17.6}, {"herds.0.intake_lpd": 17.8}),
+    ("figures-assumed", {"herds.0.drinking": {"pattern": "near", "daylight_h": 14}}, {"herds.0.drinking": NEAR}),
+    ("nipples-above-water", {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.41},
+     {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.39}),
+    ("nipples-above-water", {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.3, "vessels.1.over_nipples_m": 0.21},
+     {"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.3, "vessels.1.over_nipples_m": 0.19}),
+    ("room-below-rule", {**HENS, "herds.0.head": 201}, {**HENS, "herds.0.head": 200}),
+    ("room-below-rule", {**HENS, "herds.0.head": 81, "vessels.1.nipples": 8},
+     {**HENS, "herds.0.head": 80, "vessels.1.nipples": 8}),
+    ("source-not-timed", {"inflows.0.timings": [APRIL, {**APRIL, "date": "2026-09-10"}]},
+     {"inflows.0.timings": [APRIL, {**APRIL, "date": "2026-10-01"}]}),
+    ("one-source", {"inflows.1": None}, {}),
+    ("one-source", {"inflows.1": None}, {"inflows.1": None, "herds.0.head": 0}),
+    ("ram-shut-in", {"inflows.0": {"id": "m", "kind": "ram", "fills": "tank", "fall_m": 2, "lift_m": 8,
+                                   "drive_lpm": 60}},
+     {"inflows.0": {"id": "m", "kind": "ram", "fills": "tank", "fall_m": 2, "lift_m": 8, "drive_lpm": 60},
+      "vessels.0.overflow_m": 1.9}),
+    ("no-air-gap", {"inflows.0": {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 10}},
+     {"inflows.0": {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 10, "air_gap": True}}),
+    ("first-flush-missing", {"inflows.0": {**RAIN, "first_flush_l": 40.9}},
+     {"inflows.0": {**RAIN, "first_flush_l": 41.1}}),
+    ("pump-starts-often", {"inflows.0": {**PUMP, "cut_out_m": 0.8125}}, {"inflows.0": {**PUMP, "cut_out_m": 0.813}}),
+    ("load-over-limit", {"inflows.0": {**HAUL, "vehicle_limit_kg": 899}},
+     {"inflows.0": {**HAUL, "vehicle_limit_kg": 900}}),
+    ("link-too-small", {"vessels.0.count": 3, "vessels.0.link_mm": 69, "inflows.0": {
+        **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}},
+     {"vessels.0.count": 3, "vessels.0.link_mm": 90, "inflows.0": {
+        **RAIN, "coefficient": 0.9, "area_m2": 200, "first_flush_l": 90}}),
+    ("heights-disagree", {"sights": [{**SPOT, "id": "a"}, {**SPOT, "id": "b", "height_m": 102.51}]},
+     {"sights": [{**SPOT, "id": "a"}, {**SPOT, "id": "b", "height_m": 102.49}]}),
+    ("pipe-too-short", {"places.1.east_m": 211.3}, {"places.1.east_m": 211.1}),
+    ("misclosure", {"books": [{"id": "b", "length_km": 0.4, "readings": [
+        {"place": "end", "back_m": 2.0}, {"place": "end", "fore_m": 2.0077}]}]},
+     {"books": [{"id": "b", "length_km": 0.4, "readings": [
+         {"place": "end", "back_m": 2.0}, {"place": "end", "fore_m": 2.0075}]}]}),
+    ("dead-volume", {"vessels.0.outlet_m": 0.302}, {"vessels.0.outlet_m": 0.298}),
+    ("stand-overloaded", {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6283},
+     {"vessels.0.stand_m": 0.5, "vessels.0.stand_limit_kg": 6284}),
+    ("stand-overloaded", {"vessels.0.stand_m": 0.01}, {"vessels.0.stand_m": 0.0}),
+    ("container-unfit", {"vessels.0.food_grade": False}, {"vessels.0.food_grade": True}),
+    ("out-of-reach", {"inflows.0": HAUL, "vessels.0.reachable": False},
+     {"inflows.0": HAUL, "vessels.0.reachable": True}),
+    ("trough-too-light", {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 1, "outlets.0.valve.closes_at_m": 0.09},
+     {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 9, "outlets.0.valve.closes_at_m": 0.09}),
+    ("days-in-hand", {"requirements.1.days_in_hand": 5.33}, {"requirements.1.days_in_hand": 5.31}),
+    ("demand-over-refill", {"inflows.0.timings.0.time_s": 1466}, {"inflows.0.timings.0.time_s": 1462}),
+    ("season-gap", {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}, "wanted_share": 0.96},
+                    "herds.0.head": 200}, {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}}}),
+    ("air-lock", locked(110.9), locked(111.0)),
+    ("air-lock", locked(110.0), {**locked(110.0), "lines.0.inline": [{"kind": "vent", "at_m": 30}]}),
+    ("air-lock", locked(110.0), {**locked(110.0), "lines.0.inline": [{"kind": "tap_point", "at_m": 33}]}),
+    ("air-lock", {**locked(111.3), "lines.0.points_error_m": 0.4}, {**locked(111.3), "lines.0.points_error_m": 0.1}),
+    ("air-not-cleared", {**WAVY, "outlets.0.valve.kv_m3h": 0.7}, {**WAVY, "outlets.0.valve.kv_m3h": 0.8}),
+    ("air-not-cleared", WAVY, {**WAVY, "lines.0.inline": [{"kind": "vent", "at_m": 101}]}),
+    ("silt-settles", {**WAVY, "outlets.0.valve.kv_m3h": 1.1}, {**WAVY, "outlets.0.valve.kv_m3h": 1.3}),
+    ("silt-settles", WAVY, {**WAVY, "lines.0.inline": [{"kind": "filter", "at_m": 1}]}),
+    ("silt-settles", WAVY, {**WAVY, "lines.0.inline": [{"kind": "drain", "at_m": at_m} for at_m in (60, 140)]}),
+    ("silt-settles", WAVY, {**WAVY, "inflows": [{"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 3}]}),
+    ("too-fast", {**DOWN, "places.1.ground_m": 44}, {**DOWN, "places.1.ground_m": 48}),
+    ("hammer", {**DOWN, "places.1.ground_m": 66}, {**DOWN, "places.1.ground_m": 68}),
+    ("hammer", {**DOWN, "places.1.ground_m": 40}, {**DOWN, "places.1.ground_m": 40, "lines.0.inline": []}),
+    ("neck", {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.3}]}, {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.4}]}),
+    ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "lines.1.inline": [{"kind": "check_valve", "at_m": 1}]}),
+    ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "vessels.2.outlet_m": 0.1}),  # it gives back, and is meant to
+    ("no-isolating-valve", {"lines.0.inline": []}, {"lines.0.inline": [], "lines.0.fittings": [
+        {"product": "ball-valve"}]}),
+    ("no-drain", {**WAVY, "scenarios.0.air_c": -0.1}, {**WAVY, "scenarios.0.air_c": 0.0}),
+    ("no-drain", {**WAVY, "scenarios.0.air_c": -9, "lines.0.cover_m": 0.59},
+     {**WAVY, "scenarios.0.air_c": -9, "lines.0.cover_m": 0.6}),
+    ("no-filter", {"outlets.0.valve.kv_m3h": 0.59}, {"outlets.0.valve.kv_m3h": 0.61}),
+    ("leak-empties-store", {"vessels.0.shape.diameter_m": 5.9}, {"vessels.0.shape.diameter_m": 6.0}),
+    ("overflow-below-float", {"vessels.1.overflow_m": 0.5}, {"vessels.1.overflow_m": 0.51}),
+    ("low-outlet-takes-all", LOW_AND_HIGH, {**LOW_AND_HIGH, "outlets.1.shut": True}),
+    ("low-outlet-takes-all", LOW_AND_HIGH, {**LOW_AND_HIGH, "outlets.1.valve.kv_m3h": 0.25}),
+    ("dry-outlet", {"places.1.ground_m": 120.0, "lines.0.points": [], "places.1.height_error_m": 0.5},
+     {"places.1.ground_m": 120.0, "lines.0.points": [], "places.1.height_error_m": 0.3}),
+    ("vacuum-at-peak", {"lines.0.points": [[0, 120], [70, 115.5], [210, 101]]},
+     {"lines.0.points": [[0, 120], [70, 115.3], [210, 101]]}),  # by the worst of its grade's range
+    ("valve-needs-pressure", {**TRICKLE, "places.1.height_error_m": 0.3}, {**TRICKLE, "places.1.height_error_m": 0.1}),
+    ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.5},
+     {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.3}),
+    ("class-exceeded", {"places.1.ground_m": -5, "lines.0.points": [], "places.1.height_error_m": 1.2},
+     {"places.1.ground_m": -5, "lines.0.points": [], "places.1.height_error_m": 1.0}),
+    ("unattended-fill", {"outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "fills": "trough",
+                                       "height_m": 0.6, "bore_mm": 20}},
+     {"outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "height_m": 0.6, "bore_mm": 20},
+      "requirements.0.refill_min": None}),
+]  # fmt: skip
+
+
+def codes(changes: Document) -> set[str]:
+    return {finding.code for finding in judge(Analysis(read_design(one_line(**changes))))}
+
+
+@pytest.mark.parametrize(("code", "found", "not_found"), PAIRS, ids=[f"{i}-{pair[0]}" for i, pair in enumerate(PAIRS)])
+def test_found_and_a_hair_away_not_found(code: str, found: Document, not_found: Document) -> None:
+    assert code in codes(found)
+    assert code not in codes(not_found)
+
+
+def test_the_float_that_is_offered_puts_water_over_the_nipples() -> None:
+    document = one_line(**{"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.45})
+    (finding,) = [one for one in judge(Analysis(read_design(document))) if one.code == "nipples-above-water"]
+    (remedy,) = finding.remedies
+    assert remedy.patch == [{"op": "replace", "path": "/outlets/0/valve/closes_at_m", "value": 0.55}]
+    assert "nipples-above-water" not in codes({"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.45,
+                                               "outlets.0.valve.closes_at_m": 0.55})  # fmt: skip
+    too_low = one_line(**{"vessels.1.nipples": 8, "vessels.1.nipples_m": 0.55})
+    (finding,) = [one for one in judge(Analysis(read_design(too_low))) if one.code == "nipples-above-water"]
+    assert finding.remedies == []  # the drum is not high enough

@@ -1,0 +1,147 @@
+"""What a file makes of a design, on the site's plane: who is who, what is new, and what stays as it was."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from examples import Document, one_line
+from leadsman.core.base.errors import OutOfRange
+from leadsman.core.base.fault import DesignFaults
+from leadsman.core.design import Design
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.survey.survey_file import Area, Spot, SurveyFile, Walk, checked
+from leadsman.core.survey.survey_import import NEW, SKIP, Choices, free_id, import_plan
+
+SITE = Choices("walk", "site", 0.5)
+
+
+def farm(**more: object) -> Design:
+    return read_design(one_line(**more))
+
+
+def made(design: Design, survey: SurveyFile, choices: Choices = SITE) -> Document:
+    plan = import_plan(design, survey, choices)
+    assert plan.document is not None, plan.questions
+    document: Document = write_design(plan.document)
+    return document
+
+
+def local(**things: object) -> SurveyFile:
+    return SurveyFile("table", "local", **things)  # type: ignore[arg-type]
+
+
+# (spot, what it is taken for, why): one_line has `top` at 0, 0 and `end` at 200, 0, both without names
+TAKEN: list[tuple[Spot, str, str]] = [
+    (Spot("top", 500.0, 500.0, 119.0), "top", "of the same name"),
+    (Spot("END", 500.0, 500.0, 119.0), "end", "of the same name"),
+    (Spot("x", 500.0, 500.0, 119.0, "end"), "end", "of the same name"),
+    (Spot("x", 9.9, 0.0, 119.0), "top", "at the same spot"),
+    (Spot("x", 10.1, 0.0, 119.0), NEW, "no place there"),
+    (Spot("x", 10.1, 0.0), SKIP, "it has no height"),
+]
+
+
+@pytest.mark.parametrize(("spot", "of", "why"), TAKEN)
+def test_a_spot_is_taken_for_a_place_by_its_id_its_name_or_where_it_lies(spot: Spot, of: str, why: str) -> None:
+    (one,) = import_plan(farm(), local(spots=[spot]), SITE).spots
+    assert (one.of, one.why) == (of, why)
+
+
+def test_a_place_is_taken_once_and_the_user_has_the_last_word() -> None:
+    survey = local(spots=[Spot("a", 1.0, 0.0, 119.0), Spot("b", 2.0, 0.0, 119.2), Spot("top", 3.0, 0.0, 119.4)])
+    assert [one.of for one in import_plan(farm(), survey, SITE).spots] == ["top", NEW, NEW]
+    said = Choices("walk", "site", 0.5, spots={0: SKIP, 1: "end", 2: NEW})
+    document = made(farm(), survey, said)
+    assert [place["id"] for place in document["places"]] == ["top", "end", "top-2"]
+    assert [(one["place"], one["height_m"]) for one in document["sights"]] == [("end", 119.2), ("top-2", 119.4)]
+
+
+def test_what_is_matched_keeps_its_ground_and_gains_a_way() -> None:
+    document = made(farm(), local(spots=[Spot("top", 0.0, 0.0, 119.3)]))
+    assert document["places"] == one_line()["places"]
+    (sight,) = document["sights"]
+    assert sight == {"id": "walk-top", "kind": "satellite", "place": "top", "height_m": 119.3, "error_m": 0.5,
+                     "source": "walk", "datum": "site"}  # fmt: skip
+
+
+def test_a_new_place_has_the_files_height_its_error_and_where_it_comes_from() -> None:
+    document = made(farm(), local(spots=[Spot("Old Spring!", 50.12345, -20.0, 131.0)]))
+    place = document["places"][-1]
+    assert (place["id"], place["name"], place["east_m"], place["north_m"]) == (
+        "old-spring",
+        "Old Spring!",
+        50.123,
+        -20.0,
+    )
+    assert (place["ground_m"], place["height_error_m"], place["height_from"]) == (131.0, 0.5, "walk")
+
+
+AREA = Area("Long field", [(0.0, 0.0), (80.0, 0.0), (80.0, 40.0)])
+
+
+def test_areas_become_paddocks_watered_by_the_nearest_outlet_or_move_the_corners_of_their_own() -> None:
+    document = made(farm(), local(areas=[AREA]))
+    (paddock,) = document["paddocks"]
+    assert (paddock["id"], paddock["outlet"]) == ("long-field", "valve")
+    again = read_design({**one_line(), "paddocks": [{"id": "p", "name": "long FIELD", "outlet": "valve"}]})
+    moved = made(again, local(areas=[AREA]))
+    assert moved["paddocks"] == [{"id": "p", "name": "long FIELD", "outlet": "valve",
+                                  "corners": [[0.0, 0.0], [80.0, 0.0], [80.0, 40.0]]}]  # fmt: skip
+    assert "paddocks" not in made(farm(), local(areas=[AREA]), Choices("walk", "site", areas={0: SKIP}))
+    bare = ("format", "version", "name", "site", "places")
+    dry = read_design({key: value for key, value in one_line().items() if key in bare})
+    assert [one.of for one in import_plan(dry, local(areas=[AREA]), SITE).areas] == [SKIP]
+
+
+def test_a_walk_is_taken_for_the_line_whose_ends_it_comes_near() -> None:
+    near: list[tuple[float, float, float | None]] = [(float(x), 30.0, 120.0 - x / 10.0) for x in range(0, 201, 20)]
+    far: list[tuple[float, float, float | None]] = [(x, 45.0, h) for x, _, h in near]
+    design = farm()
+    plan = import_plan(
+        design, local(walks=[Walk("near", near), Walk("again", near), Walk("far", far)]), Choices("walk")
+    )
+    assert [(one.of, one.why) for one in plan.walks] == [
+        ("line", "along the same way"), (SKIP, "no line along it"), (SKIP, "no line along it")]  # fmt: skip
+    flat: list[tuple[float, float, float | None]] = [(x, y, None) for x, y, _ in near]
+    assert import_plan(design, local(walks=[Walk("flat", flat)]), Choices("walk")).walks[0].why == "it has no heights"
+    chosen = import_plan(design, local(walks=[Walk("far", far)]), Choices("walk", walks={0: "line"}))
+    assert [one.of for one in chosen.walks] == ["line"]
+    with pytest.raises(OutOfRange, match="stood"):
+        import_plan(design, local(walks=[Walk("stood", [(1.0, 1.0, 5.0)] * 9)]), Choices("walk", walks={0: "line"}))
+
+
+def test_a_walk_that_says_what_the_line_has_already_changes_nothing() -> None:
+    document = one_line()
+    document["lines"][0]["points"] = [[0, 120], [105, 112.5], [210, 101]]
+    design = read_design(document)
+    walk = Walk("line", [(0.0, 0.0, 120.0), (100.0, 0.0, 112.5), (200.0, 0.0, 101.0)], "line")
+    plan = import_plan(design, local(walks=[walk]), SITE)
+    assert plan.changes == []
+    assert plan.document == design
+
+
+@pytest.mark.parametrize(
+    ("survey", "code"),
+    [
+        (local(), "empty"),
+        (local(spots=[Spot("a", 0.0, 0.0, 1.7e9)]), "no_height"),
+        (local(spots=[Spot("a", 0.0, 0.0, float("nan"))]), "no_height"),
+        (local(spots=[Spot("a", float("nan"), 0.0)]), "too_far"),
+        (SurveyFile("x", "wgs84", spots=[Spot("a", 0.0, 91.0)]), "off_the_globe"),
+        (SurveyFile("x", "wgs84", spots=[Spot("a", float("inf"), 0.0)]), "off_the_globe"),
+        (SurveyFile("x", None, walks=[Walk("w", [(1e9, 0.0, None)])]), "too_far"),
+    ],
+)
+def test_numbers_that_cannot_be_what_they_say_are_refused(survey: SurveyFile, code: str) -> None:
+    with pytest.raises(DesignFaults) as refused:
+        checked(survey)
+    assert refused.value.faults[0].code == code
+
+
+@given(st.text(max_size=80), st.sets(st.sampled_from(["point", "a", "a-2", "knoll"])))
+def test_every_name_makes_an_id_that_is_allowed_and_free(name: str, taken: set[str]) -> None:
+    made_id = free_id(taken, name)
+    assert made_id not in taken
+    document = one_line()
+    document["places"].append({"id": f"x{made_id}"[:64], "east_m": 0, "north_m": 0, "ground_m": 1})
+    read_design(document)
