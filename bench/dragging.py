@@ -30,7 +30,7 @@ from chrome import chrome
 DRAGS, STEPS = 7, 24
 # pixels of each step: a few metres of plan, and so far that the lines begin to suck and have to be solved open to air
 NEAR_PX, FAR_PX = 1, 4
-LEAST_FRAMES_PER_S, MOST_MS = 30.0, 100.0
+LEAST_FRAMES_PER_S, MOST_MS, MOST_SUCKING_MS = 30.0, 60.0, 120.0
 # the aim is for a laptop: one on which a million steps of a plain loop take so long (our own estimate, no source)
 LAPTOP_MS = 20.0
 LONGEST_WAIT_S = 120
@@ -51,7 +51,7 @@ return [box.x + box.width / 2, box.y + box.height / 2];
 """
 READ = """
 const seen = window.__seen;
-const answers = performance.getEntriesByName("seen in passing");
+const answers = performance.getEntriesByName("preview");
 return { frames: seen.frames, moved: seen.moved, told: seen.told, answers: answers.map((one) => one.startTime) };
 """
 
@@ -90,11 +90,11 @@ def _dragged(browser: webdriver.Chrome, address: str) -> Iterator[Result]:
     told = '[aria-label=Verdict][aria-busy="false"]'
     wait.until(lambda _: browser.find_element(By.CSS_SELECTOR, told))
     browser.execute_script(WATCH)
-    yield from _measured(browser, NEAR_PX, "a tank is dragged")
-    yield from _measured(browser, FAR_PX, "it is dragged so far that lines suck")
+    yield from _measured(browser, NEAR_PX, "a tank is dragged", MOST_MS)
+    yield from _measured(browser, FAR_PX, "it is dragged so far that lines draw in air", MOST_SUCKING_MS)
 
 
-def _measured(browser: webdriver.Chrome, step_px: int, what: str) -> Iterator[Result]:
+def _measured(browser: webdriver.Chrome, step_px: int, what: str, most_ms: float) -> Iterator[Result]:
     rates, delays, paces = [], [], []
     for number in range(DRAGS):
         x, y = browser.execute_script(MIDDLE)
@@ -118,9 +118,9 @@ def _measured(browser: webdriver.Chrome, step_px: int, what: str) -> Iterator[Re
         time.sleep(0.3)
     steps_ms, delay_ms = median(paces), median(delays)
     yield at_least(f"200 outlets, {what}: frames a second", median(rates), LEAST_FRAMES_PER_S)
-    yield Result("  the flow follows the last movement in [ms]", delay_ms, note=f"aim {MOST_MS:g} ms")
+    yield Result("  the flow follows the last movement in [ms]", delay_ms, note=f"aim {most_ms:g} ms")
     ratio, pace = delay_ms / steps_ms, f"{steps_ms:.0f} ms here, {LAPTOP_MS:g} ms on a laptop"
-    yield at_most("  that over a million steps of a plain loop", ratio, MOST_MS / LAPTOP_MS, note=pace)
+    yield at_most("  that over a million steps of a plain loop", ratio, most_ms / LAPTOP_MS, note=pace)
 
 
 def _frames_per_s(seen: dict[str, Any], started: float, ended: float) -> float:

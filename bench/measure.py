@@ -6,6 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from statistics import median
 
+WIDTH = 74
+HEAD = f"{'':4} {'what':<{WIDTH}} {'measured':>9}  {'limit':<13} note"
+
 
 @dataclass(frozen=True)
 class Result:
@@ -19,7 +22,7 @@ class Result:
 
     def __str__(self) -> str:
         mark = "" if not self.bound else "ok  " if self.kept else "OVER"
-        return f"{mark:4} {self.name:<58} {self.value:>9.2f}  {self.bound:<12} {self.note}"
+        return f"{mark:4} {self.name:<{WIDTH}} {self.value:>9.2f}  {self.bound:<13} {self.note}"
 
 
 def at_most(name: str, value: float, bound: float, note: str = "") -> Result:

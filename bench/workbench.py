@@ -4,19 +4,18 @@ import json
 from collections.abc import Iterator
 
 import numpy as np
+from flask.testing import FlaskClient
 
 from bench.designs import comb
-from bench.measure import Result, at_least, median_s
+from bench.measure import Result, at_least, at_most, median_s, million_steps_s
 from leadsman.api.app import create_app
-from leadsman.core.design import Design
 from leadsman.core.design.file import read_design, write_design
-from leadsman.core.design.layout import Layout
-from leadsman.core.design.reread import Rereader
 from leadsman.core.steady.case import case_of
-from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.solve import model_of
 from leadsman.demo import tamsel_ridge
 from leadsman.settings import Settings
+
+SUCKING_M = 400.0  # of the first line: so long that some lines draw in air
 
 
 def results() -> Iterator[Result]:
@@ -34,29 +33,30 @@ def results() -> Iterator[Result]:
     yield Result("demonstration: an edit judged, states and ranges [ms]", edit * 1e3, note="aim 30 ms")
     yield Result("demonstration: the same over one state solved", edit / one, note=f"{one * 1e3:.1f} ms")
     yield Result("demonstration: at rest, remedies and mobs too [ms]", check * 1e3)
-    yield from _large()
+    yield from _previews(client)
+    yield from _together()
 
 
-def _whose_tank_moved(design: Design) -> Result:
-    """Return what is gained where only a place moved: its network is made of the one before."""
-    model = model_of(design)
-    place = design.places[0]
-    higher = place.model_copy(update={"ground_m": place.ground_m + 1.0})
-    after = design.model_copy(update={"places": [higher, *design.places[1:]]})
-    assert model.moved_to(after) is not None
-    anew = median_s(lambda: NetworkModel(Layout(after), model.water), 10)
-    moved = median_s(lambda: model.moved_to(after), 20)
-    return at_least("200 outlets: a network made anew over one whose tank moved", anew / moved, 3.0)
+def _previews(client: FlaskClient) -> Iterator[Result]:
+    """Yield what the server takes for a preview of 200 outlets, over the machine's own pace."""
+    near, far = comb(20, 10), comb(20, 10)
+    far["lines"][0] |= {"length_m": SUCKING_M, "points": []}
+    for document, what, most in ((near, "all full", 2.5), (far, "lines drawing in air", 7.5)):
+        asked = {"document": document, "number": 1}
+        asked["air"] = client.post("/api/analyses/preview", json=asked).get_json()["air"]
+        body = json.dumps(asked)
+
+        def ask(body: str = body) -> None:
+            client.post("/api/analyses/preview", data=body, content_type="application/json")
+
+        pace, taken = million_steps_s(), median_s(ask, 15)
+        note = f"{taken * 1e3:.0f} ms"
+        yield at_most(f"200 outlets, {what}: a preview over a million steps", taken / pace, most, note)
 
 
-def _large() -> Iterator[Result]:
-    """Yield what is gained on a plan of 200 outlets: parts read before, moved, and cases eliminated together."""
-    document = json.loads(json.dumps(write_design(read_design(comb(20, 10)))))
-    yield _whose_tank_moved(read_design(document))
-    reader = Rereader()
-    fresh = median_s(lambda: Design.model_validate(document), 10)
-    again = median_s(lambda: reader.read(document), 10)
-    yield at_least("200 outlets: a document read afresh over one read again", fresh / again, 1.5)
+def _together() -> Iterator[Result]:
+    """Yield what is gained where the cases of a plan of 200 outlets are eliminated together."""
+    document = comb(20, 10)
     model = model_of(read_design(document))
     solver, net = model.plumbing.solver, model.plumbing.network
     case = case_of(model.layout.design, all_open=True)

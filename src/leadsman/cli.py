@@ -161,8 +161,7 @@ def _test(_arguments: argparse.Namespace, rest: list[str]) -> int:
 
 
 def _bench(_arguments: argparse.Namespace, _rest: list[str]) -> int:
-    sys.path.insert(0, str(Path(__file__).parents[2]))  # the benchmarks lie beside the package, not in it
-    from bench.__main__ import main as run_benchmarks
+    from leadsman.launch.testing import run_benchmarks
 
     return run_benchmarks()
 

@@ -6,11 +6,9 @@ from typing import Any
 from uuid import UUID, uuid4
 
 import pytest
-from bench.designs import comb
 from flask.testing import FlaskClient
 
 from examples import worked_example
-from leadsman.core.report.glimpse import MOST_WORDED
 from leadsman.db.connection import Database
 from leadsman.db.revision import save
 from leadsman.demo import tamsel_relief, tamsel_ridge
@@ -144,76 +142,6 @@ def test_who_saved_is_kept_and_a_revision_can_be_named(client: FlaskClient, addr
         kept = save(connection, UUID(address.rpartition("/")[2]), 2, document)
     assert kept is not None
     assert kept.number == 3
-
-
-def by_outlet(columns: dict[str, list[Any]]) -> dict[str, dict[str, Any]]:
-    """The rows of a table told in columns, by the outlet that each is about."""
-    names = [name for name in columns if name != "outlet"]
-    rows = zip(columns["outlet"], zip(*(columns[name] for name in names), strict=True), strict=True)
-    return {outlet: dict(zip(names, row, strict=True)) for outlet, row in rows}
-
-
-def test_the_glimpse_is_what_the_whole_analysis_says_of_all_outlets_together(client: FlaskClient) -> None:
-    document = json.loads(tamsel_ridge().model_dump_json(by_alias=True, exclude_unset=True))
-    whole = client.post("/api/analyses", json={"document": document}).get_json()
-    asked = {"document": document, "outlet": "goose-valve"}
-    seen = client.put(f"/api/analyses/glimpses/{uuid4()}", json=asked).get_json()
-    outlets, soundings = by_outlet(seen["outlets"]), by_outlet(seen["soundings"])
-    for route in whole["routes"]:
-        own, sounding = outlets[route["outlet"]], soundings.get(route["outlet"])
-        assert own["flow_lpm"] == pytest.approx(route["together"]["flow_lpm"], rel=1e-6)
-        assert own["state"] == route["together"]["state"]
-        assert sounding == (route["together"]["sounding"] and pytest.approx(route["together"]["sounding"], abs=1e-5))
-    (shown,) = [route for route in whole["routes"] if route["outlet"] == "goose-valve"]
-    assert seen["way"]["section"] == shown["section"]
-    assert [one["head_m"] for one in seen["way"]["grade"]] == pytest.approx(
-        [one["head_m"] for one in shown["together"]["grade"]]
-    )
-    flow_codes = {finding["code"] for finding in whole["findings"]} & set(seen["checked"])
-    assert {finding["code"] for finding in seen["findings"]} == flow_codes
-    assert seen["flow"] == whole["verdict"]["numbers"][0]
-    assert seen["sentence"] == whole["verdict"]["sentence"]
-
-
-def test_of_many_findings_seen_in_passing_the_worst_are_put_into_words(client: FlaskClient) -> None:
-    document: dict[str, Any] = comb(3, 10)
-    document["requirements"] = [{"outlet": one["id"], "flow_lpm": 900.0} for one in document["outlets"]]
-    whole = client.post("/api/analyses", json={"document": document}).get_json()
-    seen = client.put(f"/api/analyses/glimpses/{uuid4()}", json={"document": document}).get_json()
-    expected = [one for one in whole["findings"] if one["code"] in seen["checked"]]
-    assert len(expected) == 30
-    worded, named = seen["findings"][:MOST_WORDED], seen["findings"][MOST_WORDED:]
-    assert [one["reason"] for one in worded] == [one["reason"] for one in expected[:MOST_WORDED]]
-    assert all(one["headline_words"] and one["why_words"] for one in worded)
-    kept = ("code", "severity", "where", "spot")
-    assert [[one[key] for key in kept] for one in named] == [
-        [one[key] for key in kept] for one in expected[MOST_WORDED:]
-    ]
-    assert {(one["reason"], *one["headline_words"], *one["why_words"]) for one in named} == {("",)}
-
-
-def test_of_what_is_held_only_the_change_is_sent_and_what_is_not_held_is_asked_for_whole(client: FlaskClient) -> None:
-    address, other = (f"/api/analyses/glimpses/{uuid4()}" for _ in range(2))
-    document = json.loads(tamsel_ridge().model_dump_json(by_alias=True, exclude_unset=True))
-    client.put(address, json={"document": document})
-    place = {**document["places"][0], "ground_m": document["places"][0]["ground_m"] + 2.0}
-    change = {"step": 1, "change": {"parts": {"places": [[0, place]]}}}
-    told = client.patch(address, json=change)
-    document["places"][0] = place
-    expected = client.put(other, json={"document": document}).get_json()
-    for kind, rel in (("outlets", 1e-6), ("soundings", 1e-4)):
-        for name, column in expected[kind].items():
-            for one, value in zip(told.get_json()[kind][name], column, strict=True):
-                assert one == (pytest.approx(value, rel=rel, abs=1e-5) if isinstance(value, float) else value)
-    again = client.patch(address, json=change)
-    assert (again.status_code, again.get_json()["code"]) == (404, "not_found")
-    faulty = client.patch(other, json={"step": 1, "change": {"parts": {"places": [[0, {**place, "ground_m": 1e6}]]}}})
-    assert faulty.status_code == 422
-    assert [one["path"] for one in faulty.get_json()["faults"]] == ["/document/places/0/ground_m"]
-    assert client.patch(other, json={"step": 1, "change": {}}).status_code == 200
-    assert client.patch(other, json={"step": 0, "change": {}}).status_code == 422
-    assert client.patch(other, json={"step": 2, "change": {"part": {}}}).status_code == 422
-    assert client.put(other, json={"document": {"name": 1}}).status_code == 422
 
 
 def test_the_demonstration_s_hill_is_kept_with_it() -> None:

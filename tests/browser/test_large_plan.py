@@ -41,7 +41,7 @@ def flow_of_tail(bench: Bench) -> float:
 
 def test_a_tank_is_dragged_and_what_is_seen_in_passing_is_what_is_found_at_rest(large: Bench) -> None:
     before = large.number("flow")
-    asked = "return performance.getEntriesByName('seen in passing').length"
+    asked = "return performance.getEntriesByName('preview').length"
     hand = Hand(large)
     hand.drag(hand.mark("tank"), (0, -90))
     large.until(lambda: large.browser.execute_script(asked) > 0)

@@ -46,5 +46,5 @@ def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] 
     register_errors(app)
     for described in routes:
         app.register_api(described)
-    serve_front_end(app, settings.front_end)
+    serve_front_end(app, settings.front_end, settings.autosave_ms)
     return app

@@ -1,15 +1,11 @@
 """One place that turns errors into answers: 422, 404, 409, 503, and a bare 500 with a log line."""
 
-from collections.abc import Iterator
-from contextlib import contextmanager
-from dataclasses import replace
-
 from flask import Flask, Response, current_app, jsonify, request
 from psycopg import OperationalError
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
-from leadsman.api.abandoned import Abandoned
+from leadsman.api.cancelled import Cancelled
 from leadsman.api.schemas import FaultBody, Problem
 from leadsman.core.base.errors import OutOfRange, UnknownName
 from leadsman.core.base.fault import DesignFaults, Fault
@@ -27,7 +23,7 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(DesignFaults, lambda error: refused(error.faults))
     app.register_error_handler(OutOfRange, _out_of_range)
     app.register_error_handler(UnknownName, _unknown_name)
-    app.register_error_handler(Abandoned, lambda _: Response(status=204))  # nobody reads it
+    app.register_error_handler(Cancelled, lambda _: Response(status=204))  # nobody reads it
     app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
     app.register_error_handler(WeatherUnavailable, _no_weather)
     app.register_error_handler(HeightsUnavailable, _no_heights)
@@ -42,15 +38,6 @@ def invalid(error: ValidationError) -> Response:
     if error.errors()[0]["loc"] == () and request.get_json(silent=True) is None:
         return refused([Fault("", "not_json", "a body that is not JSON", "one JSON object")])
     return refused(document_faults(error))
-
-
-@contextmanager
-def faults_in_document() -> Iterator[None]:
-    """Refuse a request whose body holds a design that is no design, as where the body's model holds it."""
-    try:
-        yield
-    except ValidationError as error:
-        raise DesignFaults([replace(one, path=f"/document{one.path}") for one in document_faults(error)]) from None
 
 
 def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:

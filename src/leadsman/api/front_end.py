@@ -12,8 +12,8 @@ CONTENT_SECURITY = (
 )
 
 
-def serve_front_end(app: Flask, folder: Path) -> None:
-    """Serve a folder that Vite built; any address outside the API gets the page."""
+def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
+    """Serve a folder that Vite built; any address outside the API gets the page, with the settings that it needs."""
     pages = Blueprint("pages", __name__)
 
     @pages.get("/assets/<path:name>")
@@ -25,7 +25,13 @@ def serve_front_end(app: Flask, folder: Path) -> None:
     def page(_address: str) -> Response:
         if _address.startswith("api/"):
             raise NotFound
-        response = send_from_directory(folder, "index.html", max_age=0)
+        try:
+            text = (folder / "index.html").read_text(encoding="utf-8")
+        except FileNotFoundError:
+            raise NotFound from None
+        setting = f'<meta name="autosave-ms" content="{autosave_ms}" />'
+        response = Response(text.replace("</head>", f"{setting}</head>"), mimetype="text/html")
+        response.headers["Cache-Control"] = "no-cache"
         response.headers["Content-Security-Policy"] = CONTENT_SECURITY
         return response
 

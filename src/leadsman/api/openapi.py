@@ -11,7 +11,7 @@ from leadsman.core.report.background import PictureReport, ReachReport, ReliefRe
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.glance import GlanceReport
-from leadsman.core.report.glimpse import GlimpseReport
+from leadsman.core.report.preview import PreviewReport
 from leadsman.core.report.route import CourseReport
 from leadsman.core.report.schools import SchoolsReport
 from leadsman.core.report.supply import SeasonRunReport
@@ -23,14 +23,14 @@ from leadsman.formats.relief_reader import ReliefAsked
 from leadsman.settings import Settings
 
 DESCRIBED = (
-    AnalysisReport, ComparisonReport, CourseReport, GlanceReport, GlimpseReport, ImportAsked, ImportReport,
+    AnalysisReport, ComparisonReport, CourseReport, GlanceReport, PreviewReport, ImportAsked, ImportReport,
     PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RemediesReport, RestReport,
     SchoolsReport, SeasonRunReport, ValveChoicesReport, schemas.Analyse, schemas.AskCourse, schemas.AskPipes,
     schemas.AskProfile, schemas.AskReach, schemas.AskRemedies, schemas.AskValves, schemas.AskWeather,
     schemas.CatalogueBody, schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DesignList,
     schemas.ExportAsked, schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm,
-    schemas.KeptProducts, schemas.LookAgain, schemas.LookAt,
+    schemas.KeptProducts, schemas.AskPreview,
     schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,
     schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
     schemas.WeatherBody, schemas.WeatherTable,

@@ -1,18 +1,16 @@
 """Bodies of requests and answers that are not the core's own reports."""
 
 from datetime import datetime
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from flask_openapi3.models.file import FileStorage
-from pydantic import BaseModel, ConfigDict, Field, SkipValidation, WrapValidator
+from pydantic import BaseModel, ConfigDict, Field
 
 from leadsman.core.base.pattern import DATE_PATTERN
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
 from leadsman.core.catalogue.product import ProductId, Table
 from leadsman.core.design import Design, Fitting, InlinePart, Weather
-from leadsman.core.design.held import Change
-from leadsman.core.design.reread import Rereader
 from leadsman.core.report.background import Pin
 from leadsman.core.survey.pinning import MOST_PINS
 from leadsman.formats.exporting import Export
@@ -66,40 +64,22 @@ class Analyse(Schema):
     document: Design
 
 
-_seen = Rereader()
-# what is sent again and again while a hand is on it: of what did not change, the check is not made again
-SeenAgain = Annotated[Design, WrapValidator(lambda document, _: _seen.read(document))]
+class AskPreview(Schema):
+    """A design that is being changed, the number of this request, and the outlet whose way is shown.
 
+    `air` are the points that stood open to air in the answer before: with them this one comes sooner, and is the same.
+    """
 
-if TYPE_CHECKING:
-    RawDesign = Any
-else:
-    RawDesign = SkipValidation[Design]  # described as a design; the route itself reads it, beside what it holds
-
-
-class HeldPath(Schema):
-    held_id: UUID
-
-
-class LookAt(Schema):
-    """A design seen in passing, and the outlet whose way is shown."""
-
-    document: RawDesign
-    outlet: str | None = None
-
-
-class LookAgain(Schema):
-    """What changed in a design since it was seen in passing, the number of this change from 1, and the outlet."""
-
-    step: int = Field(ge=1)
-    change: Change
+    document: Design
+    number: int = Field(ge=0)
+    air: list[tuple[str, int]] = Field(default=[], max_length=10_000)
     outlet: str | None = None
 
 
 class AskCourse(Schema):
     """A design, and the two nodes between which its lines are followed."""
 
-    document: SeenAgain
+    document: Design
     start: str
     end: str
 

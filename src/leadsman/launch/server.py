@@ -29,6 +29,7 @@ def gunicorn_command(host: str, port: int, workers: int = WORKERS, application: 
     """Return the command that serves an application; its code is read once, before the workers part."""
     return [
         sys.executable, "-m", "gunicorn", application, "--bind", f"{host}:{port}",
+        "--config", "python:leadsman.launch.gunicorn_conf",
         "--workers", str(workers), "--worker-class", "gthread", "--threads", str(THREADS),
         "--preload", "--no-control-socket", "--graceful-timeout", "5", "--log-level", "warning",
     ]  # fmt: skip

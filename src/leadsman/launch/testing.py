@@ -1,4 +1,4 @@
-"""`./leadsman test`: what the tests need, then pytest."""
+"""`./leadsman test` and `./leadsman bench`: what they need, then pytest or the benchmarks."""
 
 import os
 import subprocess
@@ -8,13 +8,27 @@ from leadsman.launch import PROJECT, LaunchError, front_end
 from leadsman.launch.debian import CHROMEDRIVER, CHROMIUM, POSTGRES, require
 
 
-def run_tests(words: list[str]) -> int:
-    """Install what is missing, build the front end, run pytest with further words, return its exit code."""
+def make_ready() -> bool:
+    """Install what is missing and build the front end; where that fails, say why and return False."""
     try:
         require((POSTGRES, CHROMIUM, CHROMEDRIVER))
         front_end.install_modules()
         front_end.build()
     except LaunchError as error:
         print(error, file=sys.stderr)
+        return False
+    return True
+
+
+def run_benchmarks() -> int:
+    """Run the benchmarks; return 0 where every limit is kept."""
+    if not make_ready():
+        return 1
+    return subprocess.run([sys.executable, "-m", "bench"], cwd=PROJECT, env=os.environ, check=False).returncode
+
+
+def run_tests(words: list[str]) -> int:
+    """Run pytest with further words; return its exit code."""
+    if not make_ready():
         return 1
     return subprocess.run([sys.executable, "-m", "pytest", *words], cwd=PROJECT, env=os.environ, check=False).returncode

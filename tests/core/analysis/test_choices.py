@@ -11,7 +11,6 @@ from leadsman.core.analysis.choices import laid_in
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.catalogue import PipeProduct, float_valves, pipes
 from leadsman.core.design.file import read_design
-from leadsman.core.design.variant import Variants
 from leadsman.core.report.choices import pipe_choices_report, valve_choices_report
 
 OWN = PipeProduct.model_validate({"product_id": "own-p", "name": "From the shop", "family": "PE100 by outside diameter",
@@ -31,7 +30,7 @@ def test_each_pipe_brings_what_was_told_before_it_was_taken() -> None:
     assert ([(one.id, one.wanted_lpm) for one in told.outlets], told.currency) == ([("valve", 10.0)], "USD")
     found = {one.product.product_id: one for one in told.choices}
     for product_id in ("pe100-sdr13.6-40", "pe-cid-1", "pvc-sch40-1", "hose-0.75", "own-p"):
-        taken = laid_in(Variants(read_design(one_line())), "line", found[product_id].product)
+        taken = laid_in(read_design(one_line()), "line", found[product_id].product)
         assert Analysis(taken).state.outlets["valve"].judged_flow_m3s * 60_000 == pytest.approx(
             found[product_id].flows_lpm[0], rel=1e-9
         )

@@ -119,7 +119,7 @@ def test_a_pump_runs_where_its_curve_meets_the_line() -> None:
     state = lifted({"curve": CURVE})
     line = state.lines["l0"]
     flow_lpm = line.flow_m3s * 60_000
-    pipe_m, _ = state.flow.line_losses_m["l0"]
+    pipe_m = float(state.flow.losses_of_lines_m[0, 0])
     lift = np.interp(flow_lpm, [q for q, _ in CURVE], [h for _, h in CURVE])
     assert lift == pytest.approx(25.0 + pipe_m, rel=1e-6)
     assert line.loss_m == pytest.approx(-25.0)

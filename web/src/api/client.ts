@@ -1,42 +1,28 @@
-/** Talking to the server: typed calls, and one error class for each way that a call can go wrong. */
+/** Talking to the server: calls typed by its own description, and one error class for each way a call can go wrong. */
+import createClient, { type BodySerializer } from "openapi-fetch";
+
+import type { paths } from "./schema.generated";
 import type {
-  Analysis,
-  Catalogue,
-  Fitted,
+  AskWeather,
+  Conflict,
+  Design,
+  ExportKind,
+  Finding,
   FittingProduct,
   FloatValveProduct,
-  PartProduct,
-  OwnProduct,
-  PipeChoices,
-  PipeProduct,
-  ProductTable,
-  ValveChoices,
-  Conflict,
-  Course,
-  Design,
-  DesignHeading,
-  Finding,
   Glance,
-  Glimpse,
   ImportAsked,
-  Picture,
-  Pin,
-  Reach,
-  Relief,
-  Remedy,
-  RevisionHeading,
   ImportReport,
+  OwnProduct,
+  PartProduct,
+  Pin,
+  Preview,
+  PipeProduct,
   Problem,
+  ProductTable,
   ProfileAnswer,
   Rest,
-  Revision,
-  Schools,
-  AskWeather,
-  SeasonAnswer,
-  WeatherData,
-  Yearly,
 } from "./types";
-import type { Change } from "../shared/change";
 
 /** The server answered that it will not. */
 export class Refused extends Error {
@@ -58,176 +44,177 @@ export class Stale extends Error {
 /** No answer came: the server or the way to it is down. */
 export class Unreachable extends Error {}
 
-async function reach(path: string, init: RequestInit): Promise<Response> {
+async function reach(request: Request): Promise<Response> {
   try {
-    return await fetch(path, init);
+    return await fetch(request);
   } catch (error) {
-    if (init.signal?.aborted) throw error; // we let it go ourselves
+    if (request.signal.aborted) throw error; // we let it go ourselves
     throw new Unreachable("Leadsman's server does not answer.");
   }
 }
 
-async function call(path: string, init?: RequestInit): Promise<unknown> {
-  const response = await reach(path, { headers: { "Content-Type": "application/json" }, ...init });
-  return answerOf(response);
+const api = createClient<paths>({ baseUrl: "/", fetch: reach });
+
+interface Answer<Data> {
+  data?: Data;
+  error?: unknown;
+  response: Response;
 }
 
-async function answerOf(response: Response): Promise<unknown> {
-  const body: unknown = await response.json().catch(() => null);
-  if (response.ok) return body;
-  if (response.status === 409) throw new Stale(body as Conflict);
-  const problem = body as Problem | null;
-  throw new Refused(
-    response.status,
-    problem ?? { code: "http", message: `Answer ${response.status}`, faults: [] },
-  );
+/** The data of an answer; throws what went wrong. */
+async function data<Data>(asked: Promise<Answer<Data>>): Promise<Data> {
+  const { data: found, error, response } = await asked;
+  if (response.ok) return found as Data;
+  if (response.status === 409) throw new Stale(error as Conflict);
+  const problem =
+    error && typeof error === "object"
+      ? (error as Problem)
+      : { code: "http", message: `Answer ${response.status}`, faults: [] };
+  throw new Refused(response.status, problem);
 }
 
-const send = (method: "POST" | "PUT" | "PATCH", body: unknown): RequestInit => ({
-  method,
-  body: JSON.stringify(body),
-});
+/** The same of an answer with tuples in it, which the library's types turn into lists. */
+const withTuples = <Data>(asked: Promise<Answer<unknown>>) => data(asked as Promise<Answer<Data>>);
 
-export const listDesigns = async () => ((await call("/api/designs")) as { designs: DesignHeading[] }).designs;
-export const readDesign = async (id: string) => (await call(`/api/designs/${id}`)) as Revision;
-export const createDesign = async (document: unknown) =>
-  (await call("/api/designs", send("POST", { document }))) as Revision;
-export const saveDesign = async (id: string, baseNumber: number, document: Design, savedBy: string) =>
-  (await call(
-    `/api/designs/${id}`,
-    send("PUT", { base_number: baseNumber, document, saved_by: savedBy }),
-  )) as {
-    number: number;
+async function dataOrNone<Data>(asked: Promise<Answer<Data>>): Promise<Data | null> {
+  const answer = await asked;
+  return answer.response.status === 404 ? null : data(Promise.resolve(answer));
+}
+
+const design = (id: string) => ({ params: { path: { design_id: id } } });
+const revision = (id: string, number: number) => ({ params: { path: { design_id: id, number } } });
+
+/** A form with a file and what its user says of it. */
+const form =
+  <Body>(file: File | null, key: string, told: unknown): BodySerializer<Body> =>
+  () => {
+    const filled = new FormData();
+    filled.append(key, JSON.stringify(told));
+    if (file) filled.append("file", file);
+    return filled;
   };
+
+export const listDesigns = async () => (await data(api.GET("/api/designs"))).designs;
+export const readDesign = (id: string) => data(api.GET("/api/designs/{design_id}", design(id)));
+/** Keep a design that is not checked yet, as of a file: the server refuses what is none. */
+export const createDesign = (document: unknown) =>
+  data(api.POST("/api/designs", { body: { document: document as Design } }));
+export const saveDesign = (id: string, baseNumber: number, document: Design, savedBy: string) =>
+  data(
+    api.PUT("/api/designs/{design_id}", {
+      ...design(id),
+      body: { base_number: baseNumber, document, saved_by: savedBy },
+    }),
+  );
 /** With a signal that is given, the server stops working on it. */
-export const analyse = async (document: Design, signal?: AbortSignal) =>
-  (await call("/api/analyses", { ...send("POST", { document }), signal })) as Analysis;
-/** Look at a document in passing; the server holds it under that name, as step 0. */
-export const glimpse = async (held: string, document: Design, outlet: string | null) =>
-  (await call(`/api/analyses/glimpses/${held}`, send("PUT", { document, outlet }))) as Glimpse;
-/** The same of what is held, with its next change; null where the server does not hold it any more. */
-export const glimpseAgain = async (
-  held: string,
-  step: number,
-  change: Change,
-  outlet: string | null,
-): Promise<Glimpse | null> => {
-  try {
-    return (await call(`/api/analyses/glimpses/${held}`, send("PATCH", { step, change, outlet }))) as Glimpse;
-  } catch (error) {
-    if (error instanceof Refused && error.status === 404) return null;
-    throw error;
-  }
-};
-export const askCourse = async (document: Design, start: string, end: string) =>
-  (await call("/api/analyses/course", send("POST", { document, start, end }))) as Course;
-export const analyseAtRest = async (document: Design, signal?: AbortSignal) =>
-  (await call("/api/analyses/rest", { ...send("POST", { document }), signal })) as Rest;
+export const analyse = (document: Design, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses", { body: { document }, signal }));
+/** Ask for what is shown while a plan changes, with a body that is written already. */
+export const preview = (body: string, signal: AbortSignal) =>
+  withTuples<Preview>(
+    api.POST("/api/analyses/preview", {
+      body: body as never,
+      bodySerializer: (written) => written as unknown as string,
+      signal,
+    }),
+  );
+export const askCourse = (document: Design, start: string, end: string, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/course", { body: { document, start, end }, signal }));
+export const analyseAtRest = (document: Design, signal?: AbortSignal) =>
+  withTuples<Rest>(api.POST("/api/analyses/rest", { body: { document }, signal }));
 export const tryRemedies = async (document: Design, { code, where }: Finding, signal?: AbortSignal) =>
-  (
-    (await call("/api/analyses/remedies", { ...send("POST", { document, code, where }), signal })) as {
-      remedies: Remedy[];
-    }
-  ).remedies;
-export const comparePipes = async (
-  document: Design,
-  line: string,
-  own: PipeProduct[],
-  signal?: AbortSignal,
-) => (await call("/api/analyses/pipes", { ...send("POST", { document, line, own }), signal })) as PipeChoices;
-export const compareValves = async (
+  (await data(api.POST("/api/analyses/remedies", { body: { document, code, where }, signal }))).remedies;
+export const comparePipes = (document: Design, line: string, own: PipeProduct[], signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/pipes", { body: { document, line, own }, signal }));
+export const compareValves = (
   document: Design,
   outlet: string,
   own: FloatValveProduct[],
   signal?: AbortSignal,
-) =>
-  (await call("/api/analyses/valves", {
-    ...send("POST", { document, outlet, own }),
-    signal,
-  })) as ValveChoices;
-export const fitInLine = async (
+) => data(api.POST("/api/analyses/valves", { body: { document, outlet, own }, signal }));
+export const fitInLine = (
   document: Design,
   line: string,
   product: { fitting: FittingProduct } | { part: PartProduct },
-) => (await call("/api/analyses/fitted", send("POST", { document, line, ...product }))) as Fitted;
-export const compareSchools = async (document: Design, outlet: string) =>
-  (await call("/api/analyses/schools", send("POST", { document, outlet }))) as Schools;
-export const runSeason = async (document: Design) =>
-  (await call("/api/analyses/season", send("POST", { document }))) as SeasonAnswer;
-export const compareYears = async (document: Design, other: Design) =>
-  (await call("/api/analyses/years", send("POST", { document, other }))) as { own: Yearly; other: Yearly };
+) => data(api.POST("/api/analyses/fitted", { body: { document, line, ...product } }));
+export const compareSchools = (document: Design, outlet: string) =>
+  data(api.POST("/api/analyses/schools", { body: { document, outlet } }));
+export const runSeason = (document: Design, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/season", { body: { document }, signal }));
+export const compareYears = (document: Design, other: Design) =>
+  data(api.POST("/api/analyses/years", { body: { document, other } }));
 export const askWeather = async (asked: AskWeather) =>
-  ((await call("/api/weather", send("POST", asked))) as { weather: WeatherData }).weather;
+  (await data(api.POST("/api/weather", { body: asked }))).weather;
 export const readWeatherTable = async (text: string, name: string) =>
-  ((await call("/api/weather/table", send("POST", { text, name }))) as { weather: WeatherData }).weather;
+  (await data(api.POST("/api/weather/table", { body: { text, name } }))).weather;
 /** Show what a file of surveyed things would make of a design. */
-export const previewImport = async (file: File, asked: ImportAsked) => {
-  const form = new FormData();
-  form.append("asked", JSON.stringify(asked));
-  form.append("file", file);
-  return (await answerOf(await reach("/api/ground/imports", { method: "POST", body: form }))) as ImportReport;
-};
-export const askProfile = async (document: Design, line: string) =>
-  (await call("/api/ground/profiles", send("POST", { document, line }))) as ProfileAnswer;
-/** A design in an open format, as the file's text and its name. */
-export const exportDesign = async (document: Design, kind: string) => {
-  const init = send("POST", { document, kind });
-  const response = await reach("/api/ground/exports", {
-    ...init,
-    headers: { "Content-Type": "application/json" },
-  });
-  if (!response.ok) await answerOf(response);
-  const name = /filename="(.+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1] ?? kind;
-  return { blob: await response.blob(), name };
-};
-const orNone = async <T>(asked: Promise<unknown>): Promise<T | null> =>
-  asked.then(
-    (found) => found as T,
-    (error: unknown) => {
-      if (error instanceof Refused && error.status === 404) return null;
-      throw error;
-    },
+export const previewImport = (file: File, asked: ImportAsked) =>
+  withTuples<ImportReport>(
+    api.POST("/api/ground/imports", { body: null as never, bodySerializer: form(file, "asked", asked) }),
   );
-const upload = async (path: string, file: File, key: string, told: unknown) => {
-  const form = new FormData();
-  form.append(key, JSON.stringify(told));
-  form.append("file", file);
-  return answerOf(await reach(path, { method: "PUT", body: form }));
+export const askProfile = (document: Design, line: string) =>
+  withTuples<ProfileAnswer>(api.POST("/api/ground/profiles", { body: { document, line } }));
+/** A design in an open format, as the file's text and its name. */
+export const exportDesign = async (document: Design, kind: ExportKind) => {
+  const asked = api.POST("/api/ground/exports", { body: { document, kind }, parseAs: "blob" });
+  const blob = (await data(asked as Promise<Answer<unknown>>)) as Blob;
+  const { response } = await asked;
+  const name = /filename="(.+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1] ?? kind;
+  return { blob, name };
 };
-export const readRelief = (id: string) => orNone<Relief>(call(`/api/designs/${id}/relief`));
-export const putRelief = async (id: string, file: File, document: Design, system: string | null) =>
-  (await upload(`/api/designs/${id}/relief`, file, "asked", { document, name: file.name, system })) as Relief;
-export const askRelief = async (id: string, document: Design) =>
-  (await call(`/api/designs/${id}/relief/service`, send("POST", { document }))) as Relief;
-export const dropRelief = async (id: string) => call(`/api/designs/${id}/relief`, { method: "DELETE" });
-export const readPicture = (id: string) => orNone<Picture>(call(`/api/designs/${id}/picture`));
+export const readRelief = (id: string) => dataOrNone(api.GET("/api/designs/{design_id}/relief", design(id)));
+export const putRelief = (id: string, file: File, document: Design, system: string | null) =>
+  data(
+    api.PUT("/api/designs/{design_id}/relief", {
+      ...design(id),
+      body: null as never,
+      bodySerializer: form(file, "asked", { document, name: file.name, system }),
+    }),
+  );
+export const askRelief = (id: string, document: Design) =>
+  data(api.POST("/api/designs/{design_id}/relief/service", { ...design(id), body: { document } }));
+export const dropRelief = (id: string) => data(api.DELETE("/api/designs/{design_id}/relief", design(id)));
+export const readPicture = (id: string) =>
+  dataOrNone(api.GET("/api/designs/{design_id}/picture", design(id)));
 export const pictureAddress = (id: string) => `/api/designs/${id}/picture/image`;
-export const putPicture = async (id: string, file: File, pins: Pin[]) =>
-  (await upload(`/api/designs/${id}/picture`, file, "pinned", { pins })) as Picture;
-export const movePins = async (id: string, pins: Pin[]) =>
-  (await call(`/api/designs/${id}/picture/pins`, send("PUT", { pins }))) as Picture;
-export const dropPicture = async (id: string) => call(`/api/designs/${id}/picture`, { method: "DELETE" });
+export const putPicture = (id: string, file: File, pins: Pin[]) =>
+  data(
+    api.PUT("/api/designs/{design_id}/picture", {
+      ...design(id),
+      body: null as never,
+      bodySerializer: form(file, "pinned", { pins }),
+    }),
+  );
+export const movePins = (id: string, pins: Pin[]) =>
+  data(api.PUT("/api/designs/{design_id}/picture/pins", { ...design(id), body: { pins } }));
+export const dropPicture = (id: string) => data(api.DELETE("/api/designs/{design_id}/picture", design(id)));
 export interface ReachAsked {
   vessel: string;
   product: string;
   flow_lpm: number;
   needs_m: number;
 }
-export const askReach = async (id: string, document: Design, asked: ReachAsked) =>
-  (await call(`/api/designs/${id}/reach`, send("POST", { document, ...asked }))) as Reach;
+export const askReach = (id: string, document: Design, asked: ReachAsked, signal?: AbortSignal) =>
+  data(api.POST("/api/designs/{design_id}/reach", { ...design(id), body: { document, ...asked }, signal }));
 export const listRevisions = async (id: string) =>
-  ((await call(`/api/designs/${id}/revisions`)) as { revisions: RevisionHeading[] }).revisions;
-export const glanceAt = async (id: string, number: number) =>
-  (await call(`/api/designs/${id}/revisions/${number}/glance`)) as Glance;
-export const readRevision = async (id: string, number: number) =>
-  (await call(`/api/designs/${id}/revisions/${number}`)) as Revision;
-export const nameRevision = async (id: string, number: number, label: string) =>
-  call(`/api/designs/${id}/revisions/${number}/label`, send("PUT", { label }));
-export const putProduct = async (table: ProductTable, product: OwnProduct) =>
-  call(`/api/catalogue/${table}`, send("PUT", { product }));
+  (await data(api.GET("/api/designs/{design_id}/revisions", design(id)))).revisions;
+export const glanceAt = (id: string, number: number) =>
+  withTuples<Glance>(api.GET("/api/designs/{design_id}/revisions/{number}/glance", revision(id, number)));
+export const readRevision = (id: string, number: number) =>
+  data(api.GET("/api/designs/{design_id}/revisions/{number}", revision(id, number)));
+export const nameRevision = (id: string, number: number, label: string) =>
+  data(
+    api.PUT("/api/designs/{design_id}/revisions/{number}/label", {
+      ...revision(id, number),
+      body: { label },
+    }),
+  );
+const tableOf = (table: ProductTable) => ({ params: { path: { table } } });
+export const putProduct = (table: ProductTable, product: OwnProduct) =>
+  data(api.PUT("/api/catalogue/{table}", { ...tableOf(table), body: { product } }));
 export const addProducts = async (table: ProductTable, csv: string) =>
-  ((await call(`/api/catalogue/${table}`, send("POST", { csv }))) as { product_ids: string[] }).product_ids;
-export const dropProduct = async (table: ProductTable, id: string) =>
-  call(`/api/catalogue/${table}/${id}`, { method: "DELETE" });
+  (await data(api.POST("/api/catalogue/{table}", { ...tableOf(table), body: { csv } }))).product_ids;
+export const dropProduct = (table: ProductTable, id: string) =>
+  data(api.DELETE("/api/catalogue/{table}/{product_id}", { params: { path: { table, product_id: id } } }));
 export const tableAddress = (table: ProductTable) => `/api/catalogue/${table}.csv`;
-export const readCatalogue = async () => (await call("/api/catalogue")) as Catalogue;
+export const readCatalogue = () => data(api.GET("/api/catalogue"));

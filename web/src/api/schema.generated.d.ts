@@ -55,24 +55,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/analyses/glimpses/{held_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Solve a design with all outlets drawing together, and hold it for what changes in it while a hand is on it. */
-        put: operations["glimpse"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Solve a design that is held with what changed in it since; where it is not held any more, it is sent whole. */
-        patch: operations["glimpseAgain"];
-        trace?: never;
-    };
     "/api/analyses/pipes": {
         parameters: {
             query?: never;
@@ -84,6 +66,26 @@ export interface paths {
         put?: never;
         /** Tell what each pipe of about a line's size would do to the tightest outlet, before it is taken. */
         post: operations["comparePipes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/analyses/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Solve a design with all outlets drawing together: what is shown while something is dragged.
+         * @description <br/>The answer carries the number of its request: who asks shows the newest and drops what comes late.
+         */
+        post: operations["preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -590,7 +592,8 @@ export interface components {
          *
          *     `limits_kpa` is what each line's pipe is good for at its own temperature, of lines whose pipe has a class.
          *
-         *     Remedies are null here: they take longer, and come with `RestReport`.
+         *     Remedies are null here: they take longer, and come with `RestReport`; where `remedies_on_request`, no such report is
+         *     to be asked for, but the remedies of one finding.
          */
         AnalysisReport: {
             /** Check Titles */
@@ -609,6 +612,8 @@ export interface components {
                 [key: string]: number;
             };
             need: components["schemas"]["NeedReport"];
+            /** Remedies On Request */
+            remedies_on_request: boolean;
             /** Routes */
             routes: components["schemas"]["RouteReport"][];
             /** Siphons */
@@ -665,6 +670,30 @@ export interface components {
              * @default []
              */
             own?: components["schemas"]["PipeProduct"][];
+        };
+        /**
+         * AskPreview
+         * @description A design that is being changed, the number of this request, and the outlet whose way is shown.
+         *
+         *     `air` are the points that stood open to air in the answer before: with them this one comes sooner, and is the same.
+         */
+        AskPreview: {
+            /**
+             * Air
+             * @default []
+             */
+            air?: [
+                string,
+                number
+            ][];
+            document: components["schemas"]["Design"];
+            /** Number */
+            number: number;
+            /**
+             * Outlet
+             * @default null
+             */
+            outlet?: string | null;
         };
         /**
          * AskProfile
@@ -918,25 +947,6 @@ export interface components {
             vessels: components["schemas"]["VesselProduct"][];
         };
         /**
-         * Change
-         * @description What changed in a document: values by their keys, keys that went, and parts of its lists by their numbers.
-         */
-        Change: {
-            /** Gone */
-            gone?: string[];
-            /** Parts */
-            parts?: {
-                [key: string]: [
-                    number,
-                    unknown
-                ][];
-            };
-            /** Values */
-            values?: {
-                [key: string]: unknown;
-            };
-        };
-        /**
          * ClashReport
          * @description A time at which timers starve an outlet: minutes from midnight, what it gets and wants.
          */
@@ -1121,10 +1131,7 @@ export interface components {
             name?: string | null;
             /** Outlet */
             outlet: string;
-            /**
-             * Over Season
-             * @default []
-             */
+            /** Over Season */
             over_season?: components["schemas"]["CropStep"][];
             /**
              * Plants
@@ -1162,81 +1169,42 @@ export interface components {
              * @default null
              */
             bench?: string | null;
-            /**
-             * Books
-             * @default []
-             */
+            /** Books */
             books?: components["schemas"]["LevelBook"][];
-            /**
-             * Calendar
-             * @default []
-             */
+            /** Calendar */
             calendar?: components["schemas"]["Rotation"][];
-            /**
-             * Crops
-             * @default []
-             */
+            /** Crops */
             crops?: components["schemas"]["Crop"][];
-            /**
-             * Distances
-             * @default []
-             */
+            /** Distances */
             distances?: components["schemas"]["Distance"][];
             /**
              * Format
              * @constant
              */
             format: "leadsman-design";
-            /**
-             * Herds
-             * @default []
-             */
+            /** Herds */
             herds?: components["schemas"]["Herd"][];
-            /**
-             * Inflows
-             * @default []
-             */
+            /** Inflows */
             inflows?: (components["schemas"]["SpringInflow"] | components["schemas"]["RainInflow"] | components["schemas"]["PumpInflow"] | components["schemas"]["RamInflow"] | components["schemas"]["HaulInflow"] | components["schemas"]["SteadyInflow"])[];
-            /**
-             * Lines
-             * @default []
-             */
+            /** Lines */
             lines?: components["schemas"]["Line"][];
             /** Name */
             name: string;
-            /**
-             * Outlets
-             * @default []
-             */
+            /** Outlets */
             outlets?: (components["schemas"]["FloatValveOutlet"] | components["schemas"]["OpenEndOutlet"] | components["schemas"]["FixedOutlet"] | components["schemas"]["EmitterOutlet"])[];
-            /**
-             * Own Pipes
-             * @default []
-             */
+            /** Own Pipes */
             own_pipes?: components["schemas"]["PipeProduct"][];
             /** @default null */
             pace?: components["schemas"]["PaceCount"] | null;
-            /**
-             * Paddocks
-             * @default []
-             */
+            /** Paddocks */
             paddocks?: components["schemas"]["Paddock"][];
             /** Places */
             places: components["schemas"]["Place"][];
-            /**
-             * Ponds
-             * @default []
-             */
+            /** Ponds */
             ponds?: components["schemas"]["PondLoss"][];
-            /**
-             * Requirements
-             * @default []
-             */
+            /** Requirements */
             requirements?: components["schemas"]["Requirement"][];
-            /**
-             * Scenarios
-             * @default []
-             */
+            /** Scenarios */
             scenarios?: components["schemas"]["Scenario"][];
             /** @default null */
             season?: components["schemas"]["SeasonPlan"] | null;
@@ -1245,26 +1213,17 @@ export interface components {
              * @default null
              */
             shown_for?: string | null;
-            /**
-             * Sights
-             * @default []
-             */
+            /** Sights */
             sights?: (components["schemas"]["HoseLevelSight"] | components["schemas"]["ClinometerSight"] | components["schemas"]["BarometerSight"] | components["schemas"]["HeightSight"] | components["schemas"]["TimedFlow"])[];
             site: components["schemas"]["Site"];
-            /**
-             * Timers
-             * @default []
-             */
+            /** Timers */
             timers?: components["schemas"]["Timer"][];
             /**
              * Version
              * @constant
              */
             version: 1;
-            /**
-             * Vessels
-             * @default []
-             */
+            /** Vessels */
             vessels?: components["schemas"]["Vessel"][];
         };
         /** DesignHeading */
@@ -1384,10 +1343,7 @@ export interface components {
         };
         /** EmitterOutlet */
         EmitterOutlet: {
-            /**
-             * Assumed
-             * @default []
-             */
+            /** Assumed */
             assumed?: string[];
             /**
              * Exponent
@@ -1604,10 +1560,7 @@ export interface components {
         };
         /** FixedOutlet */
         FixedOutlet: {
-            /**
-             * Assumed
-             * @default []
-             */
+            /** Assumed */
             assumed?: string[];
             /**
              * Fills
@@ -1648,10 +1601,7 @@ export interface components {
         };
         /** FloatValveOutlet */
         FloatValveOutlet: {
-            /**
-             * Assumed
-             * @default []
-             */
+            /** Assumed */
             assumed?: string[];
             /**
              * Fills
@@ -1837,87 +1787,6 @@ export interface components {
             ][][];
         };
         /**
-         * GlimpseReport
-         * @description All outlets drawing together: what each gets, the way to one of them, and the answer on top.
-         *
-         *     Of the findings the worst are put into words; the others only say their code, and where they are.
-         */
-        GlimpseReport: {
-            /** Checked */
-            checked: string[];
-            /** Findings */
-            findings: components["schemas"]["FindingReport"][];
-            flow: components["schemas"]["NumberReport"];
-            outlets: components["schemas"]["GlimpsedOutlets"];
-            /** Sentence */
-            sentence: (string | components["schemas"]["QuantityReport"])[];
-            soundings: components["schemas"]["GlimpsedSoundings"];
-            /**
-             * Standing
-             * @enum {string}
-             */
-            standing: "stop" | "fix" | "watch" | "fine" | "unknown";
-            way: components["schemas"]["GlimpsedWay"] | null;
-        };
-        /**
-         * GlimpsedOutlets
-         * @description What outlets get with all drawing together, in columns: half as long as in rows.
-         */
-        GlimpsedOutlets: {
-            /** Flow Lpm */
-            flow_lpm: number[];
-            /** Outlet */
-            outlet: string[];
-            /** State */
-            state: components["schemas"]["OutletState"][];
-        };
-        /**
-         * GlimpsedSoundings
-         * @description Soundings of the outlets that have one, in columns; each as in `SoundingReport`.
-         */
-        GlimpsedSoundings: {
-            /** Fitting Loss M */
-            fitting_loss_m: number[];
-            /** Flow Lpm */
-            flow_lpm: number[];
-            /** Least Over Pipe M */
-            least_over_pipe_m: (number | null)[];
-            /** Left M */
-            left_m: number[];
-            /** Margin M */
-            margin_m: number[];
-            /** Outlet */
-            outlet: string[];
-            /** Outlet M */
-            outlet_m: number[];
-            /** Pipe Loss M */
-            pipe_loss_m: number[];
-            /** Surface M */
-            surface_m: number[];
-            /** Valve Needs M */
-            valve_needs_m: number[];
-            /** Wanted */
-            wanted: boolean[];
-        };
-        /**
-         * GlimpsedWay
-         * @description The way to one outlet, as `RouteReport` has it; its grade has no range here.
-         */
-        GlimpsedWay: {
-            /** Grade */
-            grade: components["schemas"]["GradeReport"][];
-            /** Length M */
-            length_m: number;
-            /** Lines */
-            lines: string[];
-            /** Outlet */
-            outlet: string;
-            /** Section */
-            section: components["schemas"]["SectionPointReport"][];
-            /** Vessel */
-            vessel: string | null;
-        };
-        /**
          * GradeReport
          * @description Running water at a surveyed point, and how low and high its head may be; null where that has no answer.
          */
@@ -2101,10 +1970,7 @@ export interface components {
         Herd: {
             /** Class */
             class: string;
-            /**
-             * Counts
-             * @default []
-             */
+            /** Counts */
             counts?: components["schemas"]["HeadCount"][];
             /** @default null */
             drinking?: components["schemas"]["Drinking"] | null;
@@ -2403,10 +2269,7 @@ export interface components {
              * @default null
              */
             name?: string | null;
-            /**
-             * Readings
-             * @default []
-             */
+            /** Readings */
             readings?: components["schemas"]["StaffReading"][];
         };
         /**
@@ -2442,10 +2305,7 @@ export interface components {
          *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
          */
         Line: {
-            /**
-             * Assumed
-             * @default []
-             */
+            /** Assumed */
             assumed?: string[];
             /**
              * Bore Mm
@@ -2457,10 +2317,7 @@ export interface components {
              * @default 0
              */
             cover_m?: number;
-            /**
-             * Fittings
-             * @default []
-             */
+            /** Fittings */
             fittings?: components["schemas"]["Fitting"][];
             /** From */
             from: string;
@@ -2471,10 +2328,7 @@ export interface components {
             hazen_williams_c?: number;
             /** Id */
             id: string;
-            /**
-             * Inline
-             * @default []
-             */
+            /** Inline */
             inline?: components["schemas"]["InlinePart"][];
             /**
              * Length M
@@ -2486,10 +2340,7 @@ export interface components {
              * @default null
              */
             name?: string | null;
-            /**
-             * Points
-             * @default []
-             */
+            /** Points */
             points?: number[][];
             /**
              * Points Error M
@@ -2513,10 +2364,7 @@ export interface components {
              * @default null
              */
             roughness_mm?: number | null;
-            /**
-             * Runs
-             * @default []
-             */
+            /** Runs */
             runs?: components["schemas"]["Run"][];
             /**
              * Shut
@@ -2530,10 +2378,7 @@ export interface components {
             siphon?: boolean;
             /** To */
             to: string;
-            /**
-             * Way
-             * @default []
-             */
+            /** Way */
             way?: number[][];
         };
         /**
@@ -2601,146 +2446,6 @@ export interface components {
          * @enum {string}
          */
         LineState: "running" | "still" | "shut" | "pressed_shut" | "cut_off";
-        /**
-         * LookAgain
-         * @description What changed in a design since it was seen in passing, the number of this change from 1, and the outlet.
-         */
-        LookAgain: {
-            change: components["schemas"]["Change"];
-            /**
-             * Outlet
-             * @default null
-             */
-            outlet?: string | null;
-            /** Step */
-            step: number;
-        };
-        /**
-         * LookAt
-         * @description A design seen in passing, and the outlet whose way is shown.
-         */
-        LookAt: {
-            /**
-             * Design
-             * @description One laid-out system on one site.
-             */
-            document: {
-                /**
-                 * Bench
-                 * @default null
-                 */
-                bench?: string | null;
-                /**
-                 * Books
-                 * @default []
-                 */
-                books?: components["schemas"]["LevelBook"][];
-                /**
-                 * Calendar
-                 * @default []
-                 */
-                calendar?: components["schemas"]["Rotation"][];
-                /**
-                 * Crops
-                 * @default []
-                 */
-                crops?: components["schemas"]["Crop"][];
-                /**
-                 * Distances
-                 * @default []
-                 */
-                distances?: components["schemas"]["Distance"][];
-                /**
-                 * Format
-                 * @constant
-                 */
-                format: "leadsman-design";
-                /**
-                 * Herds
-                 * @default []
-                 */
-                herds?: components["schemas"]["Herd"][];
-                /**
-                 * Inflows
-                 * @default []
-                 */
-                inflows?: (components["schemas"]["SpringInflow"] | components["schemas"]["RainInflow"] | components["schemas"]["PumpInflow"] | components["schemas"]["RamInflow"] | components["schemas"]["HaulInflow"] | components["schemas"]["SteadyInflow"])[];
-                /**
-                 * Lines
-                 * @default []
-                 */
-                lines?: components["schemas"]["Line"][];
-                /** Name */
-                name: string;
-                /**
-                 * Outlets
-                 * @default []
-                 */
-                outlets?: (components["schemas"]["FloatValveOutlet"] | components["schemas"]["OpenEndOutlet"] | components["schemas"]["FixedOutlet"] | components["schemas"]["EmitterOutlet"])[];
-                /**
-                 * Own Pipes
-                 * @default []
-                 */
-                own_pipes?: components["schemas"]["PipeProduct"][];
-                /** @default null */
-                pace?: components["schemas"]["PaceCount"] | null;
-                /**
-                 * Paddocks
-                 * @default []
-                 */
-                paddocks?: components["schemas"]["Paddock"][];
-                /** Places */
-                places: components["schemas"]["Place"][];
-                /**
-                 * Ponds
-                 * @default []
-                 */
-                ponds?: components["schemas"]["PondLoss"][];
-                /**
-                 * Requirements
-                 * @default []
-                 */
-                requirements?: components["schemas"]["Requirement"][];
-                /**
-                 * Scenarios
-                 * @default []
-                 */
-                scenarios?: components["schemas"]["Scenario"][];
-                /** @default null */
-                season?: components["schemas"]["SeasonPlan"] | null;
-                /**
-                 * Shown For
-                 * @default null
-                 */
-                shown_for?: string | null;
-                /**
-                 * Sights
-                 * @default []
-                 */
-                sights?: (components["schemas"]["HoseLevelSight"] | components["schemas"]["ClinometerSight"] | components["schemas"]["BarometerSight"] | components["schemas"]["HeightSight"] | components["schemas"]["TimedFlow"])[];
-                site: components["schemas"]["Site"];
-                /**
-                 * Timers
-                 * @default []
-                 */
-                timers?: components["schemas"]["Timer"][];
-                /**
-                 * Version
-                 * @constant
-                 */
-                version: 1;
-                /**
-                 * Vessels
-                 * @default []
-                 */
-                vessels?: components["schemas"]["Vessel"][];
-            };
-            /**
-             * Outlet
-             * @default null
-             */
-            outlet?: string | null;
-        };
         /** LyingCylinderShape */
         LyingCylinderShape: {
             /** Diameter M */
@@ -2887,10 +2592,7 @@ export interface components {
         };
         /** OpenEndOutlet */
         OpenEndOutlet: {
-            /**
-             * Assumed
-             * @default []
-             */
+            /** Assumed */
             assumed?: string[];
             /**
              * Bore Mm
@@ -3064,10 +2766,7 @@ export interface components {
          *     `farthest_m` is the way from its farthest grass to the water; `corners` are [east, north] in m.
          */
         Paddock: {
-            /**
-             * Corners
-             * @default []
-             */
+            /** Corners */
             corners?: number[][];
             /**
              * Farthest M
@@ -3444,6 +3143,95 @@ export interface components {
             thrown_l?: number | null;
         };
         /**
+         * PreviewReport
+         * @description All outlets drawing together: what each gets, the way to one of them, and the answer on top.
+         *
+         *     Of the findings the worst are put into words; the others only say their code, and where they are. `air` are the
+         *     points that stand open to air, each by its line and its number along it: a next request may name them.
+         */
+        PreviewReport: {
+            /** Air */
+            air: [
+                string,
+                number
+            ][];
+            /** Checked */
+            checked: string[];
+            /** Findings */
+            findings: components["schemas"]["FindingReport"][];
+            flow: components["schemas"]["NumberReport"];
+            /** Number */
+            number: number;
+            outlets: components["schemas"]["PreviewedOutlets"];
+            /** Sentence */
+            sentence: (string | components["schemas"]["QuantityReport"])[];
+            soundings: components["schemas"]["PreviewedSoundings"];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "stop" | "fix" | "watch" | "fine" | "unknown";
+            way: components["schemas"]["PreviewedWay"] | null;
+        };
+        /**
+         * PreviewedOutlets
+         * @description What outlets get with all drawing together, in columns: half as long as in rows.
+         */
+        PreviewedOutlets: {
+            /** Flow Lpm */
+            flow_lpm: number[];
+            /** Outlet */
+            outlet: string[];
+            /** State */
+            state: components["schemas"]["OutletState"][];
+        };
+        /**
+         * PreviewedSoundings
+         * @description Soundings of the outlets that have one, in columns; each as in `SoundingReport`.
+         */
+        PreviewedSoundings: {
+            /** Fitting Loss M */
+            fitting_loss_m: number[];
+            /** Flow Lpm */
+            flow_lpm: number[];
+            /** Least Over Pipe M */
+            least_over_pipe_m: (number | null)[];
+            /** Left M */
+            left_m: number[];
+            /** Margin M */
+            margin_m: number[];
+            /** Outlet */
+            outlet: string[];
+            /** Outlet M */
+            outlet_m: number[];
+            /** Pipe Loss M */
+            pipe_loss_m: number[];
+            /** Surface M */
+            surface_m: number[];
+            /** Valve Needs M */
+            valve_needs_m: number[];
+            /** Wanted */
+            wanted: boolean[];
+        };
+        /**
+         * PreviewedWay
+         * @description The way to one outlet, as `RouteReport` has it; its grade has no range here.
+         */
+        PreviewedWay: {
+            /** Grade */
+            grade: components["schemas"]["GradeReport"][];
+            /** Length M */
+            length_m: number;
+            /** Lines */
+            lines: string[];
+            /** Outlet */
+            outlet: string;
+            /** Section */
+            section: components["schemas"]["SectionPointReport"][];
+            /** Vessel */
+            vessel: string | null;
+        };
+        /**
          * Problem
          * @description Why a request was refused.
          */
@@ -3532,10 +3320,7 @@ export interface components {
          *     well itself gives in a day.
          */
         PumpInflow: {
-            /**
-             * Curve
-             * @default []
-             */
+            /** Curve */
             curve?: number[][];
             /**
              * Cut In M
@@ -3619,10 +3404,7 @@ export interface components {
              * @default 0.85
              */
             coefficient?: number;
-            /**
-             * Corners
-             * @default []
-             */
+            /** Corners */
             corners?: number[][];
             /** Fills */
             fills: string;
@@ -3991,15 +3773,9 @@ export interface components {
             herd: string;
             /** Id */
             id: string;
-            /**
-             * Outlets
-             * @default []
-             */
+            /** Outlets */
             outlets?: string[];
-            /**
-             * Paddocks
-             * @default []
-             */
+            /** Paddocks */
             paddocks?: string[];
             /**
              * To
@@ -4138,20 +3914,14 @@ export interface components {
             levels_m?: {
                 [key: string]: number;
             };
-            /**
-             * Lost
-             * @default []
-             */
+            /** Lost */
             lost?: string[];
             /**
              * Name
              * @default null
              */
             name?: string | null;
-            /**
-             * Open
-             * @default []
-             */
+            /** Open */
             open?: string[];
             /**
              * Pipe C
@@ -4163,10 +3933,7 @@ export interface components {
              * @default 0
              */
             rain_mm_d?: number;
-            /**
-             * Shut
-             * @default []
-             */
+            /** Shut */
             shut?: string[];
             /**
              * Water C
@@ -4525,10 +4292,7 @@ export interface components {
              * @default null
              */
             name?: string | null;
-            /**
-             * Timings
-             * @default []
-             */
+            /** Timings */
             timings?: components["schemas"]["Timing"][];
         };
         /**
@@ -4903,10 +4667,7 @@ export interface components {
              * @default null
              */
             product?: string | null;
-            /**
-             * Steps
-             * @default []
-             */
+            /** Steps */
             steps?: components["schemas"]["LevelStep"][];
         };
         /** VerdictReport */
@@ -4933,10 +4694,7 @@ export interface components {
          *     `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
-            /**
-             * Assumed
-             * @default []
-             */
+            /** Assumed */
             assumed?: string[];
             /**
              * Count
@@ -5194,15 +4952,9 @@ export interface components {
         Weather: {
             /** From */
             from: string;
-            /**
-             * Least C
-             * @default []
-             */
+            /** Least C */
             least_c?: number[];
-            /**
-             * Most C
-             * @default []
-             */
+            /** Most C */
             most_c?: number[];
             /** Rain Mm */
             rain_mm: number[];
@@ -5353,85 +5105,6 @@ export interface operations {
             };
         };
     };
-    glimpse: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                held_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LookAt"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GlimpseReport"];
-                };
-            };
-            /** @description Refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    glimpseAgain: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                held_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LookAgain"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GlimpseReport"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     comparePipes: {
         parameters: {
             query?: never;
@@ -5452,6 +5125,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PipeChoicesReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskPreview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewReport"];
                 };
             };
             /** @description Refused */

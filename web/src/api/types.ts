@@ -13,7 +13,7 @@ export type FloatValveOutlet = Schemas["FloatValveOutlet"];
 export type Outlet = NonNullable<Design["outlets"]>[number];
 
 export type Analysis = Schemas["AnalysisReport"];
-export type Glimpse = Schemas["GlimpseReport"];
+export type Preview = Schemas["PreviewReport"];
 export type Glance = Schemas["GlanceReport"];
 export type Course = Schemas["CourseReport"];
 export type Relief = Schemas["ReliefReport"];
@@ -88,3 +88,4 @@ export type Revision = Schemas["Revision"];
 export type Conflict = Schemas["Conflict"];
 export type Problem = Schemas["Problem"];
 export type Fault = Schemas["FaultBody"];
+export type ExportKind = Schemas["ExportAsked"]["kind"];

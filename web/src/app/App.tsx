@@ -4,10 +4,10 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 
 import { Sites } from "../features/sites";
-import { opened } from "../shared/opened";
+import { lazyPart } from "../shared/lazyPart";
 import { theme } from "./theme";
 
-const Workbench = opened(async () => (await import("../features/workbench")).Workbench);
+const Workbench = lazyPart(async () => (await import("../features/workbench")).Workbench);
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
 export function App() {

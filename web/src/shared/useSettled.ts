@@ -1,32 +1,32 @@
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+
+import { numberOf } from "./numbered";
+import { useDebounced } from "./useDebounced";
 
 const AT_REST_MS = 300;
 
 /**
  * An answer that takes longer than an edit may: asked for once the document has come to rest.
- * Null while it is not of this document; `ask` must keep its identity. Once the document moves on, or nothing is
- * wanted any more, the server is told to stop.
+ * Null while it is not of this document. Once the document moves on, or nothing is wanted any more, the server is told
+ * to stop.
+ *
+ * `key` names what is asked, with all that it depends on beside the document.
  */
-export function useSettled<Document, Answer>(
+export function useSettled<Document extends object, Answer>(
+  key: readonly unknown[],
   document: Document | null,
   wanted: Document | null,
   ask: (document: Document, signal: AbortSignal) => Promise<Answer>,
 ): Answer | null {
-  const [told, setTold] = useState<{ document: Document; answer: Answer } | null>(null);
-  useEffect(() => {
-    if (!wanted) return;
-    const asking = new AbortController();
-    const settled = setTimeout(() => {
-      ask(wanted, asking.signal)
-        .then((answer) => {
-          if (!asking.signal.aborted) setTold({ document: wanted, answer });
-        })
-        .catch(() => undefined); // the edit's own answer stands without; the next edit asks again
-    }, AT_REST_MS);
-    return () => {
-      clearTimeout(settled);
-      asking.abort();
-    };
-  }, [wanted, ask]);
-  return told && told.document === document ? told.answer : null;
+  const settled = useDebounced(wanted, AT_REST_MS) === wanted ? wanted : null;
+  const asked = useQuery({
+    queryKey: [...key, settled && numberOf(settled)],
+    queryFn: ({ signal }) => (settled ? ask(settled, signal) : null),
+    enabled: settled !== null,
+    networkMode: "always",
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: false, // the edit's own answer stands without; the next edit asks again
+  });
+  return settled && settled === document ? (asked.data ?? null) : null;
 }

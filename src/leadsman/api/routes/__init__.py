@@ -39,10 +39,6 @@ class Routes(APIBlueprint):
         """As the library's."""
         return self._noted("put", rule, options, super().put(rule, **options))
 
-    def patch(self, rule: str, **options: Any) -> Callable[..., Any]:
-        """As the library's."""
-        return self._noted("patch", rule, options, super().patch(rule, **options))
-
     def delete(self, rule: str, **options: Any) -> Callable[..., Any]:
         """As the library's."""
         return self._noted("delete", rule, options, super().delete(rule, **options))

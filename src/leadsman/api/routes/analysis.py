@@ -2,27 +2,23 @@
 
 from flask import Response
 
-from leadsman.api.abandoned import heed_the_asker
-from leadsman.api.errors import NotFound, faults_in_document
+from leadsman.api.cancelled import check_client
 from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import (
     Analyse,
     AskCourse,
     AskPipes,
+    AskPreview,
     AskRemedies,
     AskValves,
     CompareSchools,
     CompareYears,
     FitInLine,
     Fitted,
-    HeldPath,
-    LookAgain,
-    LookAt,
     Problem,
 )
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design.fitted import fitted
-from leadsman.core.design.held import Holder
 from leadsman.core.report.choices import (
     PipeChoicesReport,
     ValveChoicesReport,
@@ -30,7 +26,7 @@ from leadsman.core.report.choices import (
     valve_choices_report,
 )
 from leadsman.core.report.finding import RemediesReport, remedies_report
-from leadsman.core.report.glimpse import GlimpseReport, glimpse_report
+from leadsman.core.report.preview import PreviewReport, preview_report
 from leadsman.core.report.route import CourseReport, course_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
 from leadsman.core.report.supply import SeasonRunReport, season_run_report
@@ -43,30 +39,17 @@ analysis = Routes("analysis", __name__, url_prefix="/api/analyses")
 @analysis.post("", operation_id="analyse", responses={200: AnalysisReport, 422: Problem})
 def analyse(body: Analyse) -> Response:
     """Solve and judge a design, without trying remedies."""
-    return answer(analysis_report(Analysis(body.document, heed=heed_the_asker)))
+    return answer(analysis_report(Analysis(body.document, check_cancelled=check_client)))
 
 
-holder = Holder()
+@analysis.post("/preview", operation_id="preview", responses={200: PreviewReport, 422: Problem})
+def preview(body: AskPreview) -> Response:
+    """Solve a design with all outlets drawing together: what is shown while something is dragged.
 
-
-@analysis.put("/glimpses/<uuid:held_id>", operation_id="glimpse", responses={200: GlimpseReport, 422: Problem})
-def glimpse(path: HeldPath, body: LookAt) -> Response:
-    """Solve a design with all outlets drawing together, and hold it for what changes in it while a hand is on it."""
-    with faults_in_document():
-        design = holder.hold(str(path.held_id), body.document)
-    return answer(glimpse_report(Analysis(design, together_only=True), body.outlet))
-
-
-@analysis.patch(
-    "/glimpses/<uuid:held_id>", operation_id="glimpseAgain", responses={200: GlimpseReport, 404: Problem, 422: Problem}
-)
-def glimpse_again(path: HeldPath, body: LookAgain) -> Response:
-    """Solve a design that is held with what changed in it since; where it is not held any more, it is sent whole."""
-    with faults_in_document():
-        design = holder.change(str(path.held_id), body.step, body.change)
-    if design is None:
-        raise NotFound("No design is held under that name at the step before.")
-    return answer(glimpse_report(Analysis(design, together_only=True), body.outlet))
+    The answer carries the number of its request: who asks shows the newest and drops what comes late.
+    """
+    analysis = Analysis(body.document, together_only=True, check_cancelled=check_client, expected_air=body.air)
+    return answer(preview_report(analysis, body.outlet, body.number))
 
 
 @analysis.post("/course", operation_id="askCourse", responses={200: CourseReport, 422: Problem})
@@ -78,25 +61,25 @@ def ask_course(body: AskCourse) -> Response:
 @analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})
 def analyse_at_rest(body: Analyse) -> Response:
     """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
-    return answer(rest_report(Analysis(body.document, heed=heed_the_asker)))
+    return answer(rest_report(Analysis(body.document, check_cancelled=check_client)))
 
 
 @analysis.post("/remedies", operation_id="tryRemedies", responses={200: RemediesReport, 422: Problem})
 def try_remedies(body: AskRemedies) -> Response:
     """Try what would help against one finding: on a large plan all of them would take minutes."""
-    return answer(remedies_report(Analysis(body.document, heed=heed_the_asker), body.code, body.where))
+    return answer(remedies_report(Analysis(body.document, check_cancelled=check_client), body.code, body.where))
 
 
 @analysis.post("/pipes", operation_id="comparePipes", responses={200: PipeChoicesReport, 422: Problem})
 def compare_pipes(body: AskPipes) -> Response:
     """Tell what each pipe of about a line's size would do to the tightest outlet, before it is taken."""
-    return answer(pipe_choices_report(Analysis(body.document, heed=heed_the_asker), body.line, body.own))
+    return answer(pipe_choices_report(Analysis(body.document, check_cancelled=check_client), body.line, body.own))
 
 
 @analysis.post("/valves", operation_id="compareValves", responses={200: ValveChoicesReport, 422: Problem})
 def compare_valves(body: AskValves) -> Response:
     """Lay float valves side by side at an outlet: whether they open and shut, what they pass, lose, and cost."""
-    return answer(valve_choices_report(Analysis(body.document, heed=heed_the_asker), body.outlet, body.own))
+    return answer(valve_choices_report(Analysis(body.document, check_cancelled=check_client), body.outlet, body.own))
 
 
 @analysis.post("/fitted", operation_id="fitInLine", responses={200: Fitted, 422: Problem})

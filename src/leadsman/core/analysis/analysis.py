@@ -3,14 +3,12 @@
 from functools import cached_property
 
 from leadsman.core.analysis.first_water import FirstWater, first_water
-from leadsman.core.analysis.route import vessels_behind
 from leadsman.core.analysis.running import Running
 from leadsman.core.analysis.timers import Clash, Spell, Watch, float_calls, zone_spells
 from leadsman.core.analysis.watering import Watering, waterings
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
 from leadsman.core.design import FloatValveOutlet, InflowBase, Place, PumpInflow, Timer, Vessel
 from leadsman.core.design.store import brimful, usable_m3
-from leadsman.core.design.variant import Variants
 from leadsman.core.farm.balance import Balance, balance
 from leadsman.core.farm.container_row import ContainerRow, container_rows
 from leadsman.core.farm.daily_weather import daily_weather
@@ -22,6 +20,7 @@ from leadsman.core.farm.need import HerdNeed, herd_needs
 from leadsman.core.farm.season_need import season_need_m3
 from leadsman.core.farm.supply import StoreSeason, store_season
 from leadsman.core.farm.unattended import UnattendedFill, unattended_fill
+from leadsman.core.steady.way import vessels_behind
 from leadsman.core.survey.height_network import Heights, heights
 from leadsman.core.survey.line_length import LineLength, line_lengths
 
@@ -34,11 +33,6 @@ class Analysis(Running):
     Raises, when a part is asked for:
         DesignFaults, UnknownName, OutOfRange: as `solve` and `daily_intake` do.
     """
-
-    @cached_property
-    def variants(self) -> Variants:
-        """What designs with a change are made by."""
-        return Variants(self.document)
 
     @cached_property
     def tried(self) -> dict[str, "Analysis | None"]:
@@ -150,7 +144,7 @@ class Analysis(Running):
         direct = [route.vessel.id for route in self.routes.values() if route]
         ranked = sorted(set(direct), key=lambda vessel_id: (-direct.count(vessel_id), vessel_id))
         nodes = [self.model.layout.node_of_outlet[outlet.id] for outlet in self.fed_outlets]
-        stores = vessels_behind(self.model, self.standing, nodes)
+        stores = vessels_behind(self.model.loader, self.standing, nodes)
         ranked += [vessel.id for vessel in self.design.vessels if vessel.id in stores and vessel.id not in ranked]
         return [self.model.layout.vessels[vessel_id] for vessel_id in ranked]
 

@@ -10,7 +10,7 @@ from leadsman.core.base.units import pa_from_kpa
 from leadsman.core.catalogue import FloatValveProduct, PipeProduct, float_valves, pipes
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase
 from leadsman.core.design.cost import in_site_money
-from leadsman.core.design.variant import Variants
+from leadsman.core.design.file import read_design, write_design
 from leadsman.core.steady.solve import solve_with
 
 NARROWEST, WIDEST = 0.5, 2.2  # of the bore that a line has: what is offered beside it; ours, no source
@@ -72,8 +72,8 @@ def pipe_choices(
     about = [one for one in known.values() if NARROWEST * now_m <= one.bore_m <= WIDEST * now_m]
     worst, pipe_c = strain(analysis, line), pipe_temperature_c(analysis)
     for product in sorted(about, key=lambda one: (one.family, one.bore_m, one.class_kpa or 0.0)):
-        analysis.heed()
-        laid = Analysis(laid_in(analysis.variants, line.id, product), together_only=True)
+        analysis.check_cancelled()
+        laid = Analysis(laid_in(analysis.document, line.id, product), together_only=True)
         limit = limit_pa(product, pipe_c)
         holds = None if limit is None or worst is None else worst.pressure_pa <= limit
         metre = in_site_money(analysis.design, product.price_per_m, product.is_own)
@@ -82,9 +82,9 @@ def pipe_choices(
         yield PipeChoice(product, limit, holds, price, flows)
 
 
-def laid_in(variants: Variants, line_id: str, product: PipeProduct) -> Design:
+def laid_in(design: Design, line_id: str, product: PipeProduct) -> Design:
     """Return a design with a line in another pipe; a row of the user's own goes with it."""
-    document = variants.document()
+    document = write_design(design)
     line = next(one for one in document["lines"] if one["id"] == line_id)
     for key in ("bore_mm", "roughness_mm", "runs"):
         length = sum(run["length_m"] for run in line["runs"]) if key == "runs" and line.get("runs") else None
@@ -95,7 +95,7 @@ def laid_in(variants: Variants, line_id: str, product: PipeProduct) -> Design:
     listed = document.get("own_pipes", [])
     if product.is_own and all(one["product_id"] != product.product_id for one in listed):
         document["own_pipes"] = [*listed, product.model_dump(exclude_none=True)]
-    return variants.design(document)
+    return read_design(document)
 
 
 def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[FloatValveProduct] = ()) -> ValveChoices:
@@ -105,7 +105,7 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
     known = {one.product_id: one for one in (*own, *float_valves().values())}
     found = []
     for product in sorted(known.values(), key=lambda one: (one.principle, one.kv_m3h)):
-        analysis.heed()
+        analysis.check_cancelled()
         figures = {"kv_m3h": product.kv_m3h, "min_pressure_kpa": product.min_kpa}
         flow, after, changed = _with_valve(analysis, outlet, {**figures, "band_m": product.band_m})
         refill = after.refill(changed) if flow > 0.0 else None
@@ -129,12 +129,12 @@ def _with_valve(
     analysis: Analysis, outlet: FloatValveOutlet, figures: dict[str, float]
 ) -> tuple[float, Analysis, FloatValveOutlet]:
     """Return what an outlet gives by itself with other figures of its valve [m3/s], and the design that has them."""
-    document = analysis.variants.document()
+    document = write_design(analysis.document)
     told = next(one for one in document["outlets"] if one["id"] == outlet.id)
     told["valve"] = {**told["valve"], **figures}
     told["valve"]["band_m"] = min(told["valve"]["band_m"], told["valve"]["closes_at_m"])
     told["valve"].pop("max_pressure_kpa", None)
-    after = Analysis(analysis.variants.design(document), together_only=True)
+    after = Analysis(read_design(document), together_only=True)
     case = after.standing.with_only(outlet.id)
     states, _ = solve_with(after.model, {outlet.id: case}, [])
     changed = next(one for one in after.design.outlets if one.id == outlet.id)

@@ -9,7 +9,6 @@ from leadsman.core.base.units import GRAVITY_MS2, m_from_mm
 from leadsman.core.design import RainInflow, Vessel
 from leadsman.core.design.line_pipe import line_lumps, line_reaches
 from leadsman.core.design.store import shape_of
-from leadsman.core.design.vessel import shape_height_m
 from leadsman.core.farm.overflow import greatest_inflow_m3s
 from leadsman.core.physics.fittings import bore_area_m2, minor_loss_per_flow2
 from leadsman.core.physics.friction import darcy_friction_factor
@@ -67,7 +66,7 @@ def links(analysis: Analysis) -> list[Link]:
 
 def _link(analysis: Analysis, vessel: Vessel, storm_m3s: float) -> Link | None:
     layout, water = analysis.model.layout, water_at(analysis.design.site.water_c)
-    freeboard = shape_height_m(vessel.shape) - vessel.brim_m
+    freeboard = vessel.shape.inside_m - vessel.brim_m
     head = min(max(freeboard, LEAST_HEAD_M), MOST_HEAD_M)
     own = shape_of(vessel.model_copy(update={"count": 1})).surface_m2(vessel.level_m)
     others, passes = 0.0, 0.0

@@ -1,15 +1,13 @@
 """What a single fitting, part or thin piece of pipe takes of the head: the necks on the way to an outlet."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from leadsman.core.analysis.route import Leg
 from leadsman.core.analysis.running import Running
-from leadsman.core.base.kept import Kept
-from leadsman.core.catalogue import PipeProduct, fittings
+from leadsman.core.catalogue import fittings
 from leadsman.core.design import Line, OutletBase
 from leadsman.core.design.line_pipe import Lump, line_lumps
-from leadsman.core.physics.water import Water
 
 THINNER = 0.75  # of the widest pipe before it: from here on a piece counts as a neck; ours, no source
 SHORT = 0.1  # of the way: what is thin over more of it is the pipe chosen, not a neck; ours, no source
@@ -36,7 +34,8 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
     widest = 0.0
     for leg in route.legs if route else ():
         flow = abs(running.state.flow.line_flow_m3s(leg.line.id))
-        lumps = _lumps(leg.line, running.model.water, running.design.own_pipes)
+        own = line_lumps(leg.line, "/lines", running.model.water, running.design.own_pipes)
+        lumps = _named_lumps(leg.line, own)
         for part, name, per_flow2, at_m in lumps:
             found.append(Neck(leg, part, name, per_flow2 * flow * flow, at_m))
         pipes = list(enumerate(running.model.reaches_of_line(leg.line.id)))
@@ -49,19 +48,11 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
     return max(found, key=lambda neck: neck.loss_m, default=None)
 
 
-ToldLumps = tuple[tuple[tuple[str, int], str, float, float], ...]
-_kept: Kept[ToldLumps] = Kept()
+NamedLump = tuple[tuple[str, int], str, float, float]
 
 
-def _lumps(line: Line, water: Water, own: Sequence[PipeProduct]) -> ToldLumps:
-    """Return place, name, loss over flow squared and distance [m] of each fitting and part of a line."""
-    kept = _kept.get(line, water, *own)
-    if kept is None:
-        kept = _kept.keep(tuple(_told(line, line_lumps(line, "/lines", water, own))), line, water, *own)
-    return kept
-
-
-def _told(line: Line, lumps: Iterator[Lump]) -> Iterator[tuple[tuple[str, int], str, float, float]]:
+def _named_lumps(line: Line, lumps: Iterator[Lump]) -> Iterator[NamedLump]:
+    """Yield place, name, loss over flow squared and distance [m] of each fitting and part of a line."""
     for number, fitting in enumerate(line.fittings):
         each = f"{fitting.count} × " if fitting.count > 1 else ""
         sold = fittings().get(fitting.product or "")

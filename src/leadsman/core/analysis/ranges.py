@@ -5,7 +5,7 @@ answer less (worst) or more (best), as the sensitivities say; they are taken aga
 was dry may run there, until nothing changes sides. Source of the idea: vertex method of interval analysis.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -94,17 +94,17 @@ def ranges(flow: Flow, answers: Sequence[Answer]) -> dict[Answer, Range]:
     return {answer: one for answer, one in found if one is not None}
 
 
-def ranges_of(asked: Sequence[tuple[Flow, Answer]], heed: Callable[[], None] = lambda: None) -> list[Range | None]:
+def ranges_of(asked: Sequence[tuple[Flow, Answer]]) -> list[Range | None]:
     """Return the range of each answer, each of a solved case; None where some corner has no answer.
 
-    Cases on one network at the same levels are searched together, in one batch; `heed` is called before each step.
+    Cases on one network at the same levels are searched together, in one batch.
     """
     groups: dict[tuple[int, tuple[float, ...]], list[int]] = {}
     for number, (flow, _) in enumerate(asked):
         groups.setdefault((id(flow.model), tuple(flow.case.levels_m.values())), []).append(number)
     found: list[Range | None] = [None] * len(asked)
     for numbers in groups.values():
-        for number, one in zip(numbers, CornerSearch([asked[i] for i in numbers], heed).ranges(), strict=True):
+        for number, one in zip(numbers, CornerSearch([asked[i] for i in numbers]).ranges(), strict=True):
             found[number] = one
     return found
 
@@ -126,8 +126,7 @@ def all_answers(flow: Flow) -> list[Answer]:
 class CornerSearch:
     """The search of the corners of all answers of cases on one network at the same levels, all in one batch."""
 
-    def __init__(self, asked: Sequence[tuple[Flow, Answer]], heed: Callable[[], None] = lambda: None) -> None:
-        self.heed = heed
+    def __init__(self, asked: Sequence[tuple[Flow, Answer]]) -> None:
         self.cases = [flow.case for flow, _ in asked]
         self.start_m3s = np.array([flow.flows_m3s for flow, _ in asked])
         self.model = asked[0][0].model
@@ -177,7 +176,6 @@ class CornerSearch:
 
     def solved(self, answers: Ints, shares: Floats) -> tuple[Floats, Floats]:
         """Return, for each row, one of the answers and how it moves over the whole interval of each figure."""
-        self.heed()
         figures = rows_of(self.intervals, shares)
         cases = self.model.loader.cases([self.cases[answer] for answer in answers], figures)
         outputs = self.outputs.take(answers)

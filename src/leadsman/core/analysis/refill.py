@@ -1,6 +1,6 @@
 """A float-valve vessel filling from its level to full, by itself, while the tank that feeds it sinks."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -99,16 +99,13 @@ class Filling:
         return replace(standing.with_only(self.outlet.id, opening), levels_m=levels)
 
 
-def refills(fillings: Sequence[Filling], standing: Case, heed: Callable[[], None] = lambda: None) -> dict[str, Refill]:
-    """Return the refill of each filling that runs by its outlet's id, all their cases solved together.
-
-    `heed` is called now and then where they are many.
-    """
+def refills(fillings: Sequence[Filling], standing: Case) -> dict[str, Refill]:
+    """Return the refill of each filling that runs by its outlet's id, all their cases solved together."""
     if not fillings:
         return {}
     batches = [filling.cases(standing) for filling in fillings]
     wanted = [case for batch in batches for case in batch]
-    solved = fillings[0].model.solve(wanted, heed) if wanted else []
+    solved = fillings[0].model.solve(wanted) if wanted else []
     answers, taken = {}, 0
     for filling, batch in zip(fillings, batches, strict=True):
         answer = filling.refill(solved[taken : taken + len(batch)])

@@ -1,7 +1,6 @@
 """The way of the water: from a vessel to a node, line after line, as it runs or as it would."""
 
 from collections import deque
-from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
@@ -9,8 +8,8 @@ from typing import NamedTuple
 
 from leadsman.core.design import Line, Vessel
 from leadsman.core.steady.along import Along
-from leadsman.core.steady.case import Case
-from leadsman.core.steady.flow import STILL_BELOW_M3S, Flow, SolvedNetwork
+from leadsman.core.steady.flow import Flow, SolvedNetwork
+from leadsman.core.steady.way import STILL_BELOW_M3S, Ways
 
 
 class Leg(NamedTuple):
@@ -79,129 +78,29 @@ class Route(Course):
     vessel: Vessel
 
 
-class Ways:
-    """The ways on which water comes in a solved case; what several have in common is walked once."""
+def route_to(flow: Flow, node_id: str, ways: Ways | None = None) -> Route | None:
+    """Return the way on which most of a node's water comes in a solved case, or would come; None where none leads.
 
-    def __init__(self, flow: Flow) -> None:
-        self.flow = flow
-        self._legs: dict[str, tuple[Leg, ...] | None] = dict.fromkeys(flow.model.plumbing.vessels, ())
-
-    def to(self, node_id: str) -> Route | None:
-        """Return the way on which most of a node's water comes, or would come; None where none leads to it."""
-        model = self.flow.model
-        legs = self._legs_to(node_id) if node_id not in model.plumbing.vessels else ()
-        if not legs:
-            way = open_way(model, self.flow.case, node_id)
-            return _route(model, way) if way else None
-        return _route_of(model, legs)
-
-    def _legs_to(self, node_id: str) -> tuple[Leg, ...] | None:
-        lines = self.flow.model.layout.lines
-        back = []
-        here = node_id
-        while here not in self._legs:
-            self._legs[here] = None  # where the way comes back to it, it leads nowhere
-            inflow = self.flow.greatest_inflow(here)
-            if inflow is None:
-                break
-            line_id, before, forward = inflow
-            back.append((here, line_id, forward))
-            here = before
-        legs = self._legs[here]
-        for node, line_id, forward in reversed(back):
-            if legs is not None:
-                start = legs[-1].end_m if legs else 0.0
-                line = lines[line_id]
-                legs = (*legs, Leg(line, forward, start, start + line.pipe_length_m))
-            self._legs[node] = legs
-        return self._legs[node_id]
-
-
-def route_to(flow: Flow, node_id: str) -> Route | None:
-    """Return the way on which most of a node's water comes in a solved case, or would come; None where none leads."""
-    return Ways(flow).to(node_id)
+    Args:
+        ways: those of another case, where they are wanted.
+    """
+    model = flow.model
+    way = (ways or flow.ways).lines_to(model.plumbing.node(node_id))
+    return _route(model, way) if way else None
 
 
 def feeds(flow: Flow) -> list[Route]:
     """Return the ways on which water runs into vessels through lines that end on them, in document order."""
     model = flow.model
     found = []
-    for line in model.layout.design.lines:
+    for number, line in enumerate(model.layout.design.lines):
         through = flow.line_flow_m3s(line.id)
         start, end = (line.from_, line.to) if through > 0.0 else (line.to, line.from_)
         if abs(through) > STILL_BELOW_M3S and end in model.plumbing.vessels:
-            before = [] if start in model.plumbing.vessels else way_of_water(flow, start)
-            if before or start in model.plumbing.vessels:
-                found.append(_route(model, [*before, (line.id, through > 0.0)]))
+            node = model.plumbing.node(start)
+            if flow.ways.running[node]:
+                found.append(_route(model, [*flow.ways.lines_to(node), (number, through > 0.0)]))
     return found
-
-
-def way_of_water(flow: Flow, node_id: str) -> list[tuple[str, bool]]:
-    """Return lines, and whether each is taken forward, from a vessel to a node: at each node the greatest inflow."""
-    vessels, most = flow.model.plumbing.vessels, len(flow.model.layout.design.lines)
-    way: list[tuple[str, bool]] = []
-    here = node_id
-    while here not in vessels and len(way) <= most:  # no circle
-        inflow = flow.greatest_inflow(here)
-        if inflow is None:
-            break
-        line_id, here, forward = inflow
-        way.append((line_id, forward))
-    return way[::-1] if here in vessels else []
-
-
-def open_way(model: SolvedNetwork, case: Case, node_id: str) -> list[tuple[str, bool]]:
-    """Return the way of fewest lines from a vessel to a node, along open lines the way they pass.
-
-    It leads from a vessel that gives; from an empty one only where no other leads there.
-    """
-    ways: dict[str, list[tuple[str, str, bool]]] = {}
-    for start, end, line_id, forward in _passages(model, case):
-        ways.setdefault(start, []).append((end, line_id, forward))
-    giving = [vessel_id for vessel_id in model.plumbing.vessels if model.loader.gives(vessel_id, case)]
-    return _shortest(ways, giving, node_id) or _shortest(ways, list(model.plumbing.vessels), node_id)
-
-
-def vessels_behind(model: SolvedNetwork, case: Case, node_ids: Iterable[str]) -> set[str]:
-    """Return the vessels from which water can get to some of the nodes over open lines, through other vessels too."""
-    before: dict[str, list[str]] = {}
-    for start, end, _, _ in _passages(model, case):
-        before.setdefault(end, []).append(start)
-    found = set(node_ids)
-    queue = deque(found)
-    while queue:
-        for other in before.get(queue.popleft(), []):
-            if other not in found:
-                found.add(other)
-                queue.append(other)
-    return found & set(model.plumbing.vessels)
-
-
-def _passages(model: SolvedNetwork, case: Case) -> Iterator[tuple[str, str, str, bool]]:
-    """Yield start, end, line and whether forward of every way that an open line passes water."""
-    for line in model.layout.design.lines:
-        if line.id not in case.shut_lines:
-            yield line.from_, line.to, line.id, True
-            segments = (model.plumbing.segments[link] for link in model.plumbing.of_line[line.id])
-            if not any(segment.one_way or segment.control is not None for segment in segments):
-                yield line.to, line.from_, line.id, False
-
-
-def _shortest(ways: dict[str, list[tuple[str, str, bool]]], sources: list[str], node_id: str) -> list[tuple[str, bool]]:
-    before: dict[str, tuple[str, str, bool] | None] = dict.fromkeys(sources)
-    queue = deque(sources)
-    while queue and node_id not in before:
-        here = queue.popleft()
-        for other, line_id, forward in ways.get(here, []):
-            if other not in before:
-                before[other] = (here, line_id, forward)
-                queue.append(other)
-    way, step = [], before.get(node_id)
-    while step is not None:
-        here, line_id, forward = step
-        way.append((line_id, forward))
-        step = before[here]
-    return way[::-1]
 
 
 def peaks_and_dips(heights_m: list[float]) -> dict[int, str]:
@@ -222,29 +121,38 @@ def peaks_and_dips(heights_m: list[float]) -> dict[int, str]:
 
 def course_between(model: SolvedNetwork, start: str, end: str) -> Course | None:
     """Return the way of fewest lines between two nodes, whichever way the water runs; None where none leads there."""
-    ways: dict[str, list[tuple[str, str, bool]]] = {}
-    for line in model.layout.design.lines:
-        ways.setdefault(line.from_, []).append((line.to, line.id, True))
-        ways.setdefault(line.to, []).append((line.from_, line.id, False))
-    way = _shortest(ways, [start], end)
-    return Course(model.along, _legs(model, way)) if way else None
+    ways: dict[str, list[tuple[str, int, bool]]] = {}
+    for number, line in enumerate(model.layout.design.lines):
+        ways.setdefault(line.from_, []).append((line.to, number, True))
+        ways.setdefault(line.to, []).append((line.from_, number, False))
+    before: dict[str, tuple[str, int, bool] | None] = {start: None}
+    queue = deque([start])
+    while queue and end not in before:
+        here = queue.popleft()
+        for other, number, forward in ways.get(here, []):
+            if other not in before:
+                before[other] = (here, number, forward)
+                queue.append(other)
+    way, step = [], before.get(end)
+    while step is not None:
+        here, number, forward = step
+        way.append((number, forward))
+        step = before[here]
+    return Course(model.along, _legs(model, way[::-1])) if way else None
 
 
-def _route(model: SolvedNetwork, way: list[tuple[str, bool]]) -> Route:
-    return _route_of(model, _legs(model, way))
+def _route(model: SolvedNetwork, way: list[tuple[int, bool]]) -> Route:
+    legs = _legs(model, way)
+    first = legs[0].line.from_ if legs[0].forward else legs[0].line.to
+    return Route(model.along, legs, model.layout.vessels[first])
 
 
-def _legs(model: SolvedNetwork, way: list[tuple[str, bool]]) -> tuple[Leg, ...]:
+def _legs(model: SolvedNetwork, way: list[tuple[int, bool]]) -> tuple[Leg, ...]:
     legs: list[Leg] = []
     at = 0.0
-    for line_id, forward in way:
-        line = model.layout.lines[line_id]
+    for number, forward in way:
+        line = model.layout.design.lines[number]
         length = line.pipe_length_m
         legs.append(Leg(line, forward, at, at + length))
         at += length
     return tuple(legs)
-
-
-def _route_of(model: SolvedNetwork, legs: tuple[Leg, ...]) -> Route:
-    first = legs[0].line.from_ if legs[0].forward else legs[0].line.to
-    return Route(model.along, legs, model.layout.vessels[first])

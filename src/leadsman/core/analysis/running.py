@@ -1,19 +1,22 @@
 """How a design runs: its steady states in the chosen case, each part computed when first asked for."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 
 from leadsman.core.analysis.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.analysis.refill import Filling, Refill, refills
-from leadsman.core.analysis.route import Course, Route, Ways, feeds
+from leadsman.core.analysis.route import Course, Route, feeds, route_to
 from leadsman.core.analysis.section import SectionPoint, route_band, route_section
-from leadsman.core.analysis.sounding import LossesBefore, Sounding, sounding
-from leadsman.core.analysis.stream import Streams, soundings
+from leadsman.core.analysis.sounding import Sounding, highest_pipe_m, soundings
+from leadsman.core.base.array import Floats
+from leadsman.core.base.cancel import CancelCheck, never_cancelled
+from leadsman.core.base.lazy_map import LazyMap
 from leadsman.core.base.units import MINUTE_S, m3s_from_lpm
 from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario
 from leadsman.core.farm.grazing import set_for
-from leadsman.core.steady.answer import OutletAnswer, SteadyState, Told
+from leadsman.core.solver.gradient import ENERGY_WITHIN_M
+from leadsman.core.steady.answer import OutletAnswer, SteadyState
 from leadsman.core.steady.case import Case, case_of
 from leadsman.core.steady.flow import Flow
 from leadsman.core.steady.network_model import NetworkModel
@@ -21,21 +24,32 @@ from leadsman.core.steady.solve import model_of, solve_with
 
 TOGETHER = "\n"  # no outlet is called so
 MOST_RANGED_ALONE = 40
+PREVIEW_WITHIN_M = 1e-6  # what an answer that counts as converged may be off in a link
+LinePointKey = tuple[str, int]  # id of a line, and the number of a point along it
 ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
 
 
 class Running:
     """A design with what its water does: states, ways, ranges, soundings and refills.
 
-    With `together_only` it is seen in passing: all outlets drawing together, without ranges, and what an outlet does
-    by itself is taken for the same. `heed` is called between the parts of long work: what it raises ends the work.
+    With `together_only` it is a preview: all outlets drawing together, without ranges, and what an outlet does by
+    itself is taken for the same; `expected_air` are points that stood open to air just before. `check_cancelled` is
+    called between the parts of long work: an exception ends it.
 
     Raises, when a part is asked for:
         DesignFaults, UnknownName, OutOfRange: as `solve` does.
     """
 
-    def __init__(self, design: Design, *, together_only: bool = False, heed: Callable[[], None] = lambda: None) -> None:
-        self.document, self.together_only, self.heed = design, together_only, heed
+    def __init__(
+        self,
+        design: Design,
+        *,
+        together_only: bool = False,
+        check_cancelled: CancelCheck = never_cancelled,
+        expected_air: Sequence[LinePointKey] = (),
+    ) -> None:
+        self.document, self.together_only, self.check_cancelled = design, together_only, check_cancelled
+        self.expected_air = expected_air
 
     @cached_property
     def design(self) -> Design:
@@ -45,7 +59,7 @@ class Running:
     @cached_property
     def model(self) -> NetworkModel:
         """The design's network, with the water of the chosen case."""
-        return model_of(self.design, scenario=self.scenario)
+        return model_of(self.design, scenario=self.scenario, check_cancelled=self.check_cancelled)
 
     @cached_property
     def standing(self) -> Case:
@@ -90,8 +104,28 @@ class Running:
         brimming = {vessel.id: vessel.brim_m for vessel in self.design.vessels}
         brimful = replace(self.standing.with_nothing_drawing(), levels_m=brimming)
         full = [] if self.together_only else [brimful]
-        states, flows = solve_with(self.model, cases, [*drawing.values(), *full], in_passing=self.together_only)
+        within_m = PREVIEW_WITHIN_M if self.together_only else ENERGY_WITHIN_M
+        also = [*drawing.values(), *full]
+        states, flows = solve_with(self.model, cases, also, within_m, self._expected_points)
         return states, dict(zip(drawing, flows, strict=False)), flows[-1] if full else None
+
+    @property
+    def _expected_points(self) -> frozenset[int]:
+        """The numbers of the points that are expected to stand open to air, of those that there still are."""
+        of_line = self.model.along.of_line
+        known = [(of_line[line_id], index) for line_id, index in self.expected_air if line_id in of_line]
+        return frozenset(numbers[index] for numbers, index in known if 0 <= index < len(numbers))
+
+    @property
+    def air(self) -> list[LinePointKey]:
+        """The points that stand open to air, all outlets drawing together."""
+        opened, along = self.state.solved.opened, self.model.along
+        if opened is None:
+            return []
+        starts = {line_id: numbers.start for line_id, numbers in along.of_line.items()}
+        spots = {(point.line_id, point.at_m): number for number, point in enumerate(along.points)}
+        points = [(point.line_id, spots[point.line_id, point.at_m]) for point in opened.model.plumbing.air_points]
+        return [(line_id, number - starts[line_id]) for line_id, number in points]
 
     @cached_property
     def scenario(self) -> Scenario:
@@ -135,18 +169,13 @@ class Running:
     @cached_property
     def routes(self) -> Mapping[str, Route | None]:
         """For each outlet the way on which its water comes, all drawing together; None where none leads to it."""
-        nodes, ways = self.model.layout.node_of_outlet, Ways(self.state.flow)
-        return Told(nodes, lambda outlet_id: ways.to(nodes[outlet_id]))
-
-    @cached_property
-    def streams(self) -> Streams:
-        """The ways on which the water comes to all nodes, all outlets drawing together."""
-        return Streams(self.state.flow)
+        nodes, flow = self.model.layout.node_of_outlet, self.state.flow
+        return LazyMap(nodes, lambda outlet_id: route_to(flow, nodes[outlet_id]))
 
     def is_led_to(self, outlet: OutletBase) -> bool:
         """Whether some way leads from a vessel to an outlet."""
-        node = self.model.plumbing.junctions[self.model.layout.node_of_outlet[outlet.id]]
-        return bool(self.streams.reached[node]) or self.routes[outlet.id] is not None
+        ways, node = self.state.flow.ways, self.model.plumbing.outlet_nodes[outlet.id]
+        return bool(ways.reached[node] and not ways.is_vessel[node])
 
     def state_of(self, outlet: OutletBase, together: bool) -> SteadyState:
         """Return the state in which an outlet draws with all others, or by itself."""
@@ -178,7 +207,7 @@ class Running:
             for answer in self._answers_with_range(key)
             if state.converged and state.solved.used.converged
         ]
-        found = ranges_of([(self.states[key].solved.used, answer) for key, answer in asked], self.heed)
+        found = ranges_of([(self.states[key].solved.used, answer) for key, answer in asked])
         return {one: range_ for one, range_ in zip(asked, found, strict=True) if range_ is not None}
 
     def _answers_with_range(self, key: str) -> list[Answer]:
@@ -209,38 +238,39 @@ class Running:
         return self.band(route, key) if route else []
 
     def sounding(self, outlet: OutletBase, together: bool = True) -> Sounding | None:
-        """Return the sounding at the wanted flow, else at the flow that runs, else nothing."""
-        key = TOGETHER if together else outlet.id
-        if (outlet.id, key) not in self._soundings:
-            self._soundings[outlet.id, key] = self._sounding(outlet, key)
-        return self._soundings[outlet.id, key]
+        """Return the sounding at the wanted flow, else at the flow that runs, else nothing.
+
+        It is counted along the way on which the outlet's water comes with all drawing together.
+        """
+        if together:
+            return self._soundings.get(outlet.id)
+        return self._soundings_at(outlet.id, [outlet]).get(outlet.id)
 
     @cached_property
-    def _soundings(self) -> dict[tuple[str, str], Sounding | None]:
-        """Those that are told already: of all outlets together that get their water on the way that it runs."""
-        state = self.state
+    def _soundings(self) -> dict[str, Sounding]:
+        return self._soundings_at(TOGETHER, self.fed_outlets)
+
+    def _soundings_at(self, key: str, outlets: Sequence[OutletBase]) -> dict[str, Sounding]:
+        state = self.states.get(key, self.state)
         if not state.converged:
             return {}
-        taken = [self.wanted_m3s(one) or state.outlets[one.id].flow_m3s for one in self.fed_outlets]
-        drawing = [(one, flow) for one, flow in zip(self.fed_outlets, taken, strict=True) if flow > 0.0]
-        outlets, flows = [one for one, _ in drawing], [flow for _, flow in drawing]
-        found = soundings(self.streams, self.wanted_flows[TOGETHER], outlets, flows)
-        return {(outlet_id, TOGETHER): one for outlet_id, one in found.items()}
+        taken = {outlet.id: self.wanted_m3s(outlet) or state.outlets[outlet.id].flow_m3s for outlet in outlets}
+        drawing = [outlet for outlet in outlets if self.standing.openings[outlet.id] > 0.0 and taken[outlet.id] > 0.0]
+        flow = self.wanted_flows.get(key, self.wanted_flows[TOGETHER])
+        return soundings(self.state.flow.ways, flow, drawing, [taken[outlet.id] for outlet in drawing])
 
-    def _sounding(self, outlet: OutletBase, key: str) -> Sounding | None:
-        state = self.state_of(outlet, key == TOGETHER)
-        flow = self.wanted_m3s(outlet) or state.outlets[outlet.id].flow_m3s
-        runs = flow > 0.0 and state.converged and self.standing.openings[outlet.id] > 0.0
-        route = self.routes[outlet.id] if runs else None
-        if route is None or not route.legs:
-            return None
-        if key not in self._losses:
-            self._losses[key] = LossesBefore(self.wanted_flows[key])
-        return sounding(self.wanted_flows[key], route, outlet, flow, self._losses[key])
+    def highest_pipe_m(self, outlet: OutletBase) -> float:
+        """Return the greatest height of the pipe [m] on the way to an outlet, all drawing together."""
+        return float(self._highest_pipe_m[self.model.plumbing.outlet_nodes[outlet.id]])
 
     @cached_property
-    def _losses(self) -> dict[str, LossesBefore]:
-        return {}
+    def _highest_pipe_m(self) -> Floats:
+        return highest_pipe_m(self.state.flow.ways, self.state.flow)
+
+    def source_surface_m(self, outlet: OutletBase) -> float:
+        """Return the height [m] of the water in the vessel from which the way to an outlet leads."""
+        flow = self.state.flow
+        return float(flow.heads_m[flow.ways.sources[self.model.plumbing.outlet_nodes[outlet.id]]])
 
     @cached_property
     def flows_alone_m3s(self) -> dict[str, float]:
@@ -250,7 +280,7 @@ class Running:
     @cached_property
     def refills(self) -> dict[str, Refill]:
         """For each float valve that fills a vessel and has a way to water: the refill from its level to full, alone."""
-        return refills([one for outlet in self.fed_outlets if (one := self._filling(outlet))], self.standing, self.heed)
+        return refills([one for outlet in self.fed_outlets if (one := self._filling(outlet))], self.standing)
 
     def refill(self, outlet: OutletBase) -> Refill | None:
         """Return the refill through one outlet, as in `refills`."""

@@ -1,12 +1,16 @@
 """Where the fall goes: from the source's water down to an outlet, while it takes the flow that is wanted."""
 
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
 
-from leadsman.core.analysis.route import Leg, Route
+import numpy as np
+
+from leadsman.core.base.array import Floats
 from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.design.outlet_law import least_head_m
 from leadsman.core.steady.flow import Flow
+from leadsman.core.steady.way import Ways
 
 
 class Sounding(NamedTuple):
@@ -38,87 +42,75 @@ class Sounding(NamedTuple):
         return self.left_m - self.valve_needs_m
 
 
-class Losses(NamedTuple):
-    """Heads lost along the legs of a way [m], and the least height of the grade over their pipe [m].
-
-    `least_but_first_m` is of all legs but the first, `least_inner_m` of those between the first and the last,
-    `least_last_m` of the last one's points without its far end, and `least_first_m` of the first one's without its
-    beginning.
-    """
-
-    pipe_m: float
-    fitting_m: float
-    least_but_first_m: float
-    least_inner_m: float
-    least_last_m: float
-    least_first_m: float
-
-
-NOTHING = Losses(0.0, 0.0, math.inf, math.inf, math.inf, math.inf)
-
-
-class LossesBefore:
-    """What the ways of one solved case take, told by their last leg: ways that begin alike share their legs."""
-
-    def __init__(self, flow: Flow) -> None:
-        self.flow = flow
-        self._of: dict[int, tuple[Leg, Losses]] = {}
-
-    def __call__(self, legs: tuple[Leg, ...]) -> Losses:
-        """Return what some legs take, from the first on."""
-        known = len(legs)
-        while known and id(legs[known - 1]) not in self._of:
-            known -= 1
-        lost = self._of[id(legs[known - 1])][1] if known else NOTHING
-        for number in range(known, len(legs)):
-            leg = legs[number]
-            pipe, fitting = self.flow.line_losses_m[leg.line.id]
-            sign, before = 1.0 if leg.forward else -1.0, lost.least_but_first_m
-            least = self.flow.least_over_pipe_m[leg.line.id]
-            but_begin, but_end = least.but_first_m, least.but_last_m
-            if not leg.forward:
-                but_begin, but_end = but_end, but_begin
-            lost = Losses(
-                lost.pipe_m + sign * pipe,
-                lost.fitting_m + sign * fitting,
-                min(before, least.all_m) if number else math.inf,
-                before,
-                but_end if number else least.inner_m,
-                lost.least_first_m if number else but_begin,
-            )
-            self._of[id(leg)] = leg, lost
-        return lost
-
-
-def sounding(
-    flow: Flow, route: Route, outlet: OutletBase, flow_m3s: float, losses: LossesBefore | None = None
-) -> Sounding | None:
-    """Return the sounding of an outlet in a case in which it takes a flow [m3/s], above 0; None where cut off.
+def soundings(ways: Ways, flow: Flow, outlets: Sequence[OutletBase], flows_m3s: Sequence[float]) -> dict[str, Sounding]:
+    """Return the soundings of outlets to which a way leads, in a case in which each takes a flow [m3/s], above 0.
 
     Args:
-        losses: of the same case, where many outlets are sounded.
+        ways: those along which losses are counted, of this case or another.
     """
     model = flow.model
-    head_m = flow.outlet_head_m(outlet.id)
-    if head_m is None:
-        return None
-    losses = losses or LossesBefore(flow)
-    lost = losses(route.legs)
-    pipe_m, fitting_m = lost.pipe_m, lost.fitting_m
-    law = model.plumbing.law_of(outlet)
-    works_from_m = least_head_m(outlet, model.water.density_kgm3) if isinstance(outlet, FixedOutlet) else 0.0
-    return Sounding(
-        flow_m3s=flow_m3s,
-        surface_m=head_m + pipe_m + fitting_m,
-        outlet_m=model.layout.outlet_height_m(outlet),
-        pipe_loss_m=pipe_m,
-        fitting_loss_m=fitting_m,
-        valve_needs_m=max(law.head_m(flow_m3s), works_from_m),
-        least_over_pipe_m=None if route.siphon else _least_over_pipe_m(lost, len(route.legs)),
-    )
+    pipe_m, fitting_m = (lost.tolist() for lost in losses_m(ways, flow))
+    least_m = least_over_pipe_m(ways, flow).tolist()
+    density, number_of = model.water.density_kgm3, model.plumbing.outlet_nodes
+    found: dict[str, Sounding] = {}
+    for outlet, flow_m3s in zip(outlets, flows_m3s, strict=True):
+        node = number_of[outlet.id]
+        head_m = flow.outlet_head_m(outlet.id)
+        if head_m is None or not ways.reached[node] or ways.is_vessel[node]:
+            continue
+        needs_m = model.plumbing.law_of(outlet).head_m(flow_m3s)
+        if isinstance(outlet, FixedOutlet):
+            needs_m = max(needs_m, least_head_m(outlet, density))
+        found[outlet.id] = Sounding(
+            flow_m3s=flow_m3s,
+            surface_m=head_m + pipe_m[node] + fitting_m[node],
+            outlet_m=model.layout.outlet_height_m(outlet),
+            pipe_loss_m=pipe_m[node],
+            fitting_loss_m=fitting_m[node],
+            valve_needs_m=needs_m,
+            least_over_pipe_m=least_m[node] if math.isfinite(least_m[node]) else None,
+        )
+    return found
 
 
-def _least_over_pipe_m(lost: Losses, legs: int) -> float | None:
-    """Return the least height [m] of the grade over the pipe between the ends of a route; None without a point."""
-    least = min(lost.least_inner_m, lost.least_last_m, lost.least_first_m if legs > 1 else math.inf)
-    return least if least < math.inf else None
+def losses_m(ways: Ways, flow: Flow) -> Floats:
+    """Return what pipe and fittings take [m] on the way to each node, shape (2, nodes)."""
+    lost = flow.losses_of_lines_m
+    total = np.zeros((2, len(ways.reached)))
+    for nodes, before, line, forward in ways.steps:
+        total[:, nodes] = total[:, before] + np.where(forward, lost[:, line], -lost[:, line])
+    return total
+
+
+def highest_pipe_m(ways: Ways, flow: Flow) -> Floats:
+    """Return the greatest height of the pipe [m] on the way to each node, shape (nodes,); -inf where no way leads."""
+    along = flow.model.along
+    starts = np.cumsum(along.points_in_line) - along.points_in_line
+    of_lines = np.maximum.reduceat(along.pipe_m, starts) if len(starts) else np.zeros(0)
+    highest = np.full(len(ways.reached), -np.inf)
+    for nodes, before, line, _ in ways.steps:
+        highest[nodes] = np.maximum(highest[before], of_lines[line])
+    return highest
+
+
+def least_over_pipe_m(ways: Ways, flow: Flow) -> Floats:
+    """Return the least height of the grade over the pipe [m] between the ends of the way to each node, shape (nodes,).
+
+    It is infinite without a point between, and where the whole way is declared a siphon.
+    """
+    of_lines = flow.least_of_lines_m
+    siphon = np.array([line.siphon for line in flow.model.layout.design.lines], dtype=bool)
+    passed = np.full(len(ways.reached), np.inf)  # the least of all lines of the way but the first, whole
+    begun, least = passed.copy(), passed.copy()  # the least of the first line without its beginning; the answer
+    primed = np.ones(len(ways.reached), dtype=bool)
+    for number, (nodes, before, line, forward) in enumerate(ways.steps):
+        whole, but_first, but_last, inner = of_lines[:, line]
+        but_begin, but_end = np.where(forward, but_first, but_last), np.where(forward, but_last, but_first)
+        if number == 0:
+            begun[nodes], least[nodes] = but_begin, inner
+        else:
+            begun[nodes] = begun[before]
+            least[nodes] = np.minimum(np.minimum(passed[before], but_end), begun[before])
+            passed[nodes] = np.minimum(passed[before], whole)
+        primed[nodes] = primed[before] & siphon[line]
+    return np.where(primed, np.inf, least)

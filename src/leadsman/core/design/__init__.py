@@ -57,7 +57,6 @@ from leadsman.core.design.vessel import (
     UprightCylinderShape,
     Vessel,
     VesselShape,
-    shape_height_m,
 )
 
 __all__ = [
@@ -121,5 +120,4 @@ __all__ = [
     "Weather",
     "fault",
     "label",
-    "shape_height_m",
 ]

@@ -1,9 +1,8 @@
 """The whole document."""
 
-from collections.abc import Mapping, Sequence
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-from pydantic import Field, ModelWrapValidatorHandler, ValidationError, ValidationInfo, model_validator
+from pydantic import Field, ModelWrapValidatorHandler, ValidationError, model_validator
 from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 
 from leadsman.core.catalogue import PipeProduct, pipe_product
@@ -29,26 +28,26 @@ class Design(Part):
     name: Name
     site: Site
     places: Annotated[list[Place], Field(min_length=1, max_length=50_000)]
-    vessels: Annotated[list[Vessel], Field(max_length=10_000)] = []
-    lines: Annotated[list[Line], Field(max_length=50_000)] = []
-    outlets: Annotated[list[Outlet], Field(max_length=10_000)] = []
-    herds: Annotated[list[Herd], Field(max_length=1_000)] = []
-    paddocks: Annotated[list[Paddock], Field(max_length=2_000)] = []
-    calendar: Annotated[list[Rotation], Field(max_length=2_000)] = []
-    crops: Annotated[list[Crop], Field(max_length=1_000)] = []
-    timers: Annotated[list[Timer], Field(max_length=200)] = []
-    ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = []
-    inflows: Annotated[list[Inflow], Field(max_length=1_000)] = []
-    scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = []
-    requirements: Annotated[list[Requirement], Field(max_length=10_000)] = []
-    books: Annotated[list[LevelBook], Field(max_length=200)] = []
-    sights: Annotated[list[Sight], Field(max_length=1_000)] = []
-    distances: Annotated[list[Distance], Field(max_length=5_000)] = []
+    vessels: Annotated[list[Vessel], Field(max_length=10_000)] = Field(default_factory=list)
+    lines: Annotated[list[Line], Field(max_length=50_000)] = Field(default_factory=list)
+    outlets: Annotated[list[Outlet], Field(max_length=10_000)] = Field(default_factory=list)
+    herds: Annotated[list[Herd], Field(max_length=1_000)] = Field(default_factory=list)
+    paddocks: Annotated[list[Paddock], Field(max_length=2_000)] = Field(default_factory=list)
+    calendar: Annotated[list[Rotation], Field(max_length=2_000)] = Field(default_factory=list)
+    crops: Annotated[list[Crop], Field(max_length=1_000)] = Field(default_factory=list)
+    timers: Annotated[list[Timer], Field(max_length=200)] = Field(default_factory=list)
+    ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = Field(default_factory=list)
+    inflows: Annotated[list[Inflow], Field(max_length=1_000)] = Field(default_factory=list)
+    scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = Field(default_factory=list)
+    requirements: Annotated[list[Requirement], Field(max_length=10_000)] = Field(default_factory=list)
+    books: Annotated[list[LevelBook], Field(max_length=200)] = Field(default_factory=list)
+    sights: Annotated[list[Sight], Field(max_length=1_000)] = Field(default_factory=list)
+    distances: Annotated[list[Distance], Field(max_length=5_000)] = Field(default_factory=list)
     pace: PaceCount | None = None
     bench: Id | None = None
     season: SeasonPlan | None = None
     shown_for: Id | None = None
-    own_pipes: Annotated[list[PipeProduct], Field(max_length=200)] = []
+    own_pipes: Annotated[list[PipeProduct], Field(max_length=200)] = Field(default_factory=list)
 
     def pipe(self, product_id: str, path: str = "") -> PipeProduct:
         """Return a pipe product, the document's own before the catalogue's.
@@ -60,43 +59,17 @@ class Design(Part):
 
     @model_validator(mode="wrap")
     @classmethod
-    def with_references(
-        cls, value: object, handler: ModelWrapValidatorHandler["Design"], info: ValidationInfo
-    ) -> "Design":
+    def with_references(cls, value: object, handler: ModelWrapValidatorHandler["Design"]) -> "Design":
         """Check references on the raw document beside the fields, so that one report lists every fault."""
         broken = reference_errors(value) if isinstance(value, dict) else []
-        known = info.context.get(KNOWN) if isinstance(info.context, dict) and isinstance(value, dict) else None
         try:
-            design = handler(_with(value, known) if known else value)
+            design = handler(value)
         except ValidationError as error:
             fields = [_again(details) for details in error.errors(include_url=False)]
             raise ValidationError.from_exception_data("design", fields + broken) from None
         if broken:
             raise ValidationError.from_exception_data("design", broken)
         return design
-
-
-# lists of parts that make most of a document, and hold nothing that depends on what stands elsewhere in it
-PARTS_KNOWN = ("places", "vessels", "lines", "outlets", "requirements")
-KNOWN = "known parts"
-
-
-def with_known_parts(document: dict[str, Any], known: Mapping[str, Sequence[Part | None]]) -> Design:
-    """Return the design of a raw document of which some parts, by list and number, are known to be good already.
-
-    Raises:
-        ValidationError: something else in it is not.
-    """
-    return Design.model_validate(document, context={KNOWN: known})
-
-
-def _with(document: Any, known: Mapping[str, Sequence[Part | None]]) -> dict[str, Any]:
-    put = {
-        kind: [part if one is None else one for part, one in zip(document[kind], parts, strict=True)]
-        for kind, parts in known.items()
-        if parts
-    }
-    return {**document, **put}
 
 
 def _again(details: ErrorDetails) -> InitErrorDetails:

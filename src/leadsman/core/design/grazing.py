@@ -17,7 +17,9 @@ class Paddock(Part):
     name: Name | None = None
     outlet: Id
     farthest_m: Annotated[float, Field(ge=0, le=20_000)] | None = None
-    corners: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=2_000)] = []
+    corners: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=2_000)] = (
+        Field(default_factory=list)
+    )
 
 
 class Rotation(Part):
@@ -32,8 +34,8 @@ class Rotation(Part):
     herd: Id
     from_: Annotated[Day, Field(alias="from")]
     to: Day | None = None
-    outlets: Annotated[list[Id], Field(max_length=400)] = []
-    paddocks: Annotated[list[Id], Field(max_length=400)] = []
+    outlets: Annotated[list[Id], Field(max_length=400)] = Field(default_factory=list)
+    paddocks: Annotated[list[Id], Field(max_length=400)] = Field(default_factory=list)
     days_each: Annotated[float, Field(ge=0.05, le=400)] = 1.0
     farthest_m: Annotated[float, Field(ge=0, le=20_000)] | None = None
 

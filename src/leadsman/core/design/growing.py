@@ -35,7 +35,7 @@ class Crop(Part):
     crop_factor: Annotated[float, Field(gt=0, le=2)] | None = None
     minutes_per_day: Annotated[float, Field(gt=0, le=1_440)] | None = None
     applied_share: Annotated[float, Field(gt=0.2, le=1)] | None = None
-    over_season: Annotated[list[CropStep], Field(max_length=100)] = []
+    over_season: Annotated[list[CropStep], Field(max_length=100)] = Field(default_factory=list)
 
     def litres_each_on(self, date: str | None) -> float | None:
         """Return what one plant needs on a day [L/d]; `litres_each_lpd` before the first step or without a day."""

@@ -47,7 +47,7 @@ class Herd(Part):
     feed_dry_percent: Annotated[float, Field(ge=5, le=100)] | None = None
     outlet: Id
     intake_lpd: Annotated[float, Field(gt=0, le=500)] | None = None
-    counts: Annotated[list[HeadCount], Field(max_length=400)] = []
+    counts: Annotated[list[HeadCount], Field(max_length=400)] = Field(default_factory=list)
     drinking: Drinking | None = None
 
     @model_validator(mode="after")

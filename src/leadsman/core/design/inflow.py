@@ -30,7 +30,7 @@ class SpringInflow(InflowBase):
     """A spring or intake; its flow is what timings say, else `claimed_lpm`, what somebody says of it."""
 
     kind: Literal["spring"]
-    timings: Annotated[list[Timing], Field(max_length=1_000)] = []
+    timings: Annotated[list[Timing], Field(max_length=1_000)] = Field(default_factory=list)
     claimed_lpm: DailyFlow | None = None
 
     @model_validator(mode="after")
@@ -52,7 +52,9 @@ class RainInflow(InflowBase):
     area_m2: Annotated[float, Field(gt=0, le=1e6)] | None = None
     length_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
     width_m: Annotated[float, Field(gt=0, le=10_000)] | None = None
-    corners: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=500)] = []
+    corners: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=500)] = Field(
+        default_factory=list
+    )
     coefficient: Annotated[float, Field(gt=0, le=1)] = 0.85
     first_loss_mm: Annotated[float, Field(ge=0, le=20)] = 0.5
     first_flush_l: Annotated[float, Field(ge=0, le=100_000)] = 0.0
@@ -78,7 +80,9 @@ class PumpInflow(InflowBase):
 
     kind: Literal["pump"]
     flow_lpm: DailyFlow | None = None
-    curve: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=100)] = []
+    curve: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=100)] = Field(
+        default_factory=list
+    )
     lift_m: Annotated[float, Field(ge=0, le=1_000)] | None = None
     hours_per_day: Hours = 24.0
     limit_lpd: Annotated[float, Field(gt=0, le=1e8)] | None = None
@@ -144,8 +148,12 @@ class Weather(Part):
 
     from_: Annotated[Day, Field(alias="from")]
     rain_mm: Annotated[list[Annotated[float, Field(ge=0, le=2_000)]], Field(min_length=1, max_length=15_000)]
-    most_c: Annotated[list[Annotated[float, Field(ge=-60, le=60)]], Field(max_length=15_000)] = []
-    least_c: Annotated[list[Annotated[float, Field(ge=-60, le=60)]], Field(max_length=15_000)] = []
+    most_c: Annotated[list[Annotated[float, Field(ge=-60, le=60)]], Field(max_length=15_000)] = Field(
+        default_factory=list
+    )
+    least_c: Annotated[list[Annotated[float, Field(ge=-60, le=60)]], Field(max_length=15_000)] = Field(
+        default_factory=list
+    )
     source: Annotated[str, Field(max_length=200)] = ""
 
     @model_validator(mode="after")

@@ -1,14 +1,15 @@
 """How the parts of a design hang together: parts by id, heights, and the profile of each line."""
 
-import copy
 import math
 from bisect import bisect_right
 from collections.abc import Sequence
+from functools import cached_property
 from itertools import accumulate, pairwise
 
-from leadsman.core.base.kept import Kept
+import numpy as np
+
+from leadsman.core.base.array import Floats, Ints
 from leadsman.core.design import Design, Line, OutletBase, Place, Vessel
-from leadsman.core.design.moved import Moved
 
 End = tuple[float, float | None]  # heights [m] of ground and of the pipe's end; None where that lies at its cover
 
@@ -28,6 +29,47 @@ class Layout:
             outlet.id: outlet.id if outlet.id in ended else outlet.place for outlet in self.outlets.values()
         }
 
+    @cached_property
+    def place_number(self) -> dict[str, int]:
+        """The number of each place."""
+        return {place.id: number for number, place in enumerate(self.design.places)}
+
+    @cached_property
+    def line_number(self) -> dict[str, int]:
+        """The number of each line."""
+        return {line.id: number for number, line in enumerate(self.design.lines)}
+
+    @cached_property
+    def vessel_place(self) -> Ints:
+        """The number of each vessel's place."""
+        return np.array([self.place_number[vessel.place] for vessel in self.design.vessels], dtype=np.intp)
+
+    @cached_property
+    def ground_m(self) -> Floats:
+        """Height [m on the datum] of each place's ground."""
+        return np.array([place.ground_m for place in self.design.places])
+
+    @cached_property
+    def floors_m(self) -> Floats:
+        """Height [m on the datum] of each vessel's floor."""
+        stands = np.array([vessel.stand_m for vessel in self.design.vessels])
+        return np.asarray(self.ground_m[self.vessel_place] + stands)
+
+    @cached_property
+    def outlet_heights_m(self) -> Floats:
+        """Height [m on the datum] at which each outlet discharges."""
+        outlets = self.design.outlets
+        places = np.array([self.place_number[outlet.place] for outlet in outlets], dtype=np.intp)
+        return np.asarray(self.ground_m[places] + np.array([outlet.height_m for outlet in outlets]))
+
+    @cached_property
+    def _floor_of(self) -> dict[str, float]:
+        return dict(zip(self.vessels, self.floors_m.tolist(), strict=True))
+
+    @cached_property
+    def _height_of(self) -> dict[str, float]:
+        return dict(zip(self.outlets, self.outlet_heights_m.tolist(), strict=True))
+
     def place_of_end(self, end: str) -> Place:
         """Return the place at which a line's end stands: itself, or its vessel's or outlet's."""
         part = self.vessels.get(end) or self.outlets.get(end)
@@ -39,25 +81,17 @@ class Layout:
         corners = [(east, north) for east, north in line.way]
         return [(start.east_m, start.north_m), *corners, (end.east_m, end.north_m)]
 
-    def moved_to(self, design: Design, moved: Moved) -> "Layout":
-        """Return the layout of a design that differs from this one's only in what moved."""
-        other = copy.copy(self)
-        other.design = design
-        other.places = self.places | {place.id: place for place in moved.places.values()}
-        other.lines = self.lines | {line.id: line for line in moved.lines.values()}
-        return other
-
     def surface_m(self, vessel: Vessel) -> float:
         """Height [m on the datum] of a vessel's water."""
         return self.floor_m(vessel) + vessel.level_m
 
     def floor_m(self, vessel: Vessel) -> float:
         """Height [m on the datum] of a vessel's floor."""
-        return self.places[vessel.place].ground_m + vessel.stand_m
+        return self._floor_of[vessel.id]
 
     def outlet_height_m(self, outlet: OutletBase) -> float:
         """Height [m on the datum] at which an outlet discharges."""
-        return self.places[outlet.place].ground_m + outlet.height_m
+        return self._height_of[outlet.id]
 
 
 def way_distances_m(way: Sequence[tuple[float, float]]) -> list[float]:
@@ -85,15 +119,10 @@ def line_profile(layout: Layout, line: Line) -> "Profile":
     Pipe height is ground less cover; at a vessel its outlet's height, at an outlet its own. A line
     without points runs straight between its ends.
     """
-    ends = _end_heights(layout, line.from_), _end_heights(layout, line.to)
-    kept = _profiles.get(line)
-    if kept is None or kept[0] != ends:
-        kept = _profiles.keep((ends, _profile(line, ends)), line)
-    return kept[1]
+    return _profile(line, (_end_heights(layout, line.from_), _end_heights(layout, line.to)))
 
 
 Profile = tuple[tuple[float, float, float], ...]
-_profiles: Kept[tuple[tuple[End, End], Profile]] = Kept()
 
 
 def _profile(line: Line, ends: tuple[End, End]) -> Profile:

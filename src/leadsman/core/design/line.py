@@ -108,19 +108,23 @@ class Line(Part):
     bore_mm: BoreMm | None = None
     roughness_mm: RoughnessMm | None = None
     hazen_williams_c: Annotated[float, Field(ge=40, le=180)] = 150.0
-    runs: Annotated[list[Run], Field(max_length=100)] = []
+    runs: Annotated[list[Run], Field(max_length=100)] = Field(default_factory=list)
     length_m: Length | None = None
-    points: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=10_000)] = []
-    way: Annotated[list[Annotated[list[Plan], Field(min_length=2, max_length=2)]], Field(max_length=2_000)] = []
+    points: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=10_000)] = (
+        Field(default_factory=list)
+    )
+    way: Annotated[list[Annotated[list[Plan], Field(min_length=2, max_length=2)]], Field(max_length=2_000)] = Field(
+        default_factory=list
+    )
     points_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
     points_from: Annotated[str, Field(max_length=60)] | None = None
     cover_m: Annotated[float, Field(ge=-20, le=20)] = 0.0
-    fittings: Annotated[list[Fitting], Field(max_length=1_000)] = []
-    inline: Annotated[list[InlinePart], Field(max_length=1_000)] = []
+    fittings: Annotated[list[Fitting], Field(max_length=1_000)] = Field(default_factory=list)
+    inline: Annotated[list[InlinePart], Field(max_length=1_000)] = Field(default_factory=list)
     pump: Pump | None = None
     siphon: bool = False
     shut: bool = False
-    assumed: Assumed = []
+    assumed: Assumed = Field(default_factory=list)
 
     @property
     def pipe_length_m(self) -> float:

@@ -1,7 +1,7 @@
 """What a line is made of: its pieces of pipe and its fittings, as numbers."""
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from leadsman.core.base.units import m_from_mm
 from leadsman.core.catalogue import PipeProduct, fitting_product, pipe_product
@@ -31,8 +31,7 @@ def line_reaches(line: Line, path: str, own: Iterable[PipeProduct] = ()) -> list
     return [Pipe(line.pipe_length_m, bore, rough)]
 
 
-@dataclass(frozen=True)
-class Lump:
+class Lump(NamedTuple):
     """A loss at a distance [m] from the line's `from` end: head over flow squared [s2/m5].
 
     `on_bore` tells that it goes with the line's own bore (K on it), not with a bore or Kv of its own.
@@ -45,6 +44,8 @@ class Lump:
 
 def line_lumps(line: Line, path: str, water: Water, own: Iterable[PipeProduct] = ()) -> Iterator[Lump]:
     """Yield the loss of each fitting and part. Fittings have no place of their own: they count at the `from` end."""
+    if not line.fittings and not line.inline:
+        return
     line_bore_m = line_reaches(line, path, own)[0].bore_m
     for index, fitting in enumerate(line.fittings):
         given_m = m_from_mm(fitting.bore_mm) if fitting.bore_mm else line_bore_m

@@ -26,7 +26,7 @@ class ValveData(Part):
     band_m: Annotated[float, Field(gt=0, le=10)]
     min_pressure_kpa: PressureKpa = 0.0
     max_pressure_kpa: PressureKpa | None = None
-    steps: Annotated[list[LevelStep], Field(max_length=100)] = []
+    steps: Annotated[list[LevelStep], Field(max_length=100)] = Field(default_factory=list)
 
     @model_validator(mode="after")
     def steps_in_order(self) -> "ValveData":
@@ -48,7 +48,7 @@ class OutletBase(Part):
     height_m: Annotated[float, Field(ge=-50, le=100)] = 0.0
     fills: Id | None = None
     shut: bool = False
-    assumed: Assumed = []
+    assumed: Assumed = Field(default_factory=list)
 
 
 class FloatValveOutlet(OutletBase):

@@ -52,23 +52,28 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
     errors: list[InitErrorDetails] = []
     ids: dict[str, set[str]] = {kind: set() for kind in KINDS}
     first: dict[str, str] = {}
+    listed = {kind: list(_parts(document, kind)) for kind in {*KINDS, *(kind for kind, _, _ in REFERENCES)}}
     for kind in KINDS:
-        for index, part in _parts(document, kind):
+        for index, part in listed[kind]:
             name = part.get("id")
             if not isinstance(name, str):
                 continue
             if name in first:
                 errors.append(_error("duplicate_id", (kind, index, "id"), name, f"an id not yet used at {first[name]}"))
-            first.setdefault(name, f"/{kind}/{index}/id")
+            else:
+                first[name] = f"/{kind}/{index}/id"
             ids[kind].add(name)
     for kind, key, allowed in REFERENCES:
-        known = set().union(*(ids[one] for one in allowed))
-        for index, part in _parts(document, kind):
-            name = part.get(key)
-            if isinstance(name, str) and name not in known:
-                what = ", ".join(_singular(one) for one in allowed)
-                errors.append(_error("unknown_id", (kind, index, key), name, f"the id of a {what}"))
-    for index, line in _parts(document, "lines"):
+        known = ids[allowed[0]] if len(allowed) == 1 else set().union(*(ids[other] for other in allowed))
+        unknown = [
+            (index, name)
+            for index, part in listed[kind]
+            if isinstance(name := part.get(key), str) and name not in known
+        ]
+        for index, name in unknown:
+            what = ", ".join(_singular(other) for other in allowed)
+            errors.append(_error("unknown_id", (kind, index, key), name, f"the id of a {what}"))
+    for index, line in listed["lines"]:
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
             errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
     errors += _scenario_errors(document, ids)

@@ -40,7 +40,7 @@ class LevelBook(Part):
 
     id: Id
     name: Name | None = None
-    readings: Annotated[list[StaffReading], Field(max_length=2_000)] = []
+    readings: Annotated[list[StaffReading], Field(max_length=2_000)] = Field(default_factory=list)
     length_km: Annotated[float, Field(gt=0, le=1_000)] | None = None
 
     @model_validator(mode="after")

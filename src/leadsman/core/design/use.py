@@ -26,9 +26,9 @@ class Scenario(Part):
     date: Day | None = None
     water_c: Annotated[float, Field(ge=0, le=60)] | None = None
     pipe_c: Annotated[float, Field(ge=-40, le=100)] | None = None
-    open: Annotated[list[Id], Field(max_length=10_000)] = []
-    lost: Annotated[list[Id], Field(max_length=1_000)] = []
-    shut: Annotated[list[Id], Field(max_length=10_000)] = []
+    open: Annotated[list[Id], Field(max_length=10_000)] = Field(default_factory=list)
+    lost: Annotated[list[Id], Field(max_length=1_000)] = Field(default_factory=list)
+    shut: Annotated[list[Id], Field(max_length=10_000)] = Field(default_factory=list)
     levels_m: Annotated[dict[Id, Annotated[float, Field(ge=0, le=100)]], Field(max_length=10_000)] = {}
 
     @model_validator(mode="after")

@@ -13,6 +13,11 @@ class UprightCylinderShape(Part):
     diameter_m: Dimension
     height_m: Dimension
 
+    @property
+    def inside_m(self) -> float:
+        """Inside height [m], floor to rim."""
+        return self.height_m
+
 
 class BoxShape(Part):
     kind: Literal["box"]
@@ -20,11 +25,21 @@ class BoxShape(Part):
     width_m: Dimension
     height_m: Dimension
 
+    @property
+    def inside_m(self) -> float:
+        """Inside height [m], floor to rim."""
+        return self.height_m
+
 
 class LyingCylinderShape(Part):
     kind: Literal["lying_cylinder"]
     diameter_m: Dimension
     length_m: Dimension
+
+    @property
+    def inside_m(self) -> float:
+        """Inside height [m], floor to rim."""
+        return self.diameter_m
 
 
 class FrustumShape(Part):
@@ -32,6 +47,11 @@ class FrustumShape(Part):
     bottom_diameter_m: Dimension
     top_diameter_m: Dimension
     height_m: Dimension
+
+    @property
+    def inside_m(self) -> float:
+        """Inside height [m], floor to rim."""
+        return self.height_m
 
 
 class StageVolumeShape(Part):
@@ -50,17 +70,15 @@ class StageVolumeShape(Part):
             raise fault("[0, 0] first, then level and volume both rising")
         return stages
 
+    @property
+    def inside_m(self) -> float:
+        """Inside height [m], floor to rim."""
+        return self.stages[-1][0]
+
 
 VesselShape = Annotated[
     UprightCylinderShape | BoxShape | LyingCylinderShape | FrustumShape | StageVolumeShape, Field(discriminator="kind")
 ]
-
-
-def shape_height_m(shape: VesselShape) -> float:
-    """Return the inside height [m] of a shape, floor to rim."""
-    if isinstance(shape, LyingCylinderShape):
-        return shape.diameter_m
-    return shape.stages[-1][0] if isinstance(shape, StageVolumeShape) else shape.height_m
 
 
 class Portable(Part):
@@ -103,12 +121,12 @@ class Vessel(Part):
     food_grade: bool | None = None
     reachable: bool | None = None
     product: Id | None = None
-    assumed: Assumed = []
+    assumed: Assumed = Field(default_factory=list)
 
     @property
     def brim_m(self) -> float:
         """Highest level [m] the vessel holds: its overflow, or its rim where none is given."""
-        return shape_height_m(self.shape) if self.overflow_m is None else self.overflow_m
+        return self.shape.inside_m if self.overflow_m is None else self.overflow_m
 
     @field_validator("overflow_m", "outlet_m", "level_m")
     @classmethod
@@ -116,7 +134,7 @@ class Vessel(Part):
         shape, overflow = info.data.get("shape"), info.data.get("overflow_m")
         if value is None or shape is None:
             return value
-        top = shape_height_m(shape) if overflow is None else overflow
+        top = shape.inside_m if overflow is None else overflow
         if value > top:
             raise fault(f"at most {top:g} m, the {'rim' if overflow is None else 'overflow'}")
         return value

@@ -16,7 +16,6 @@ from leadsman.core.design import (
     SteadyInflow,
     Vessel,
 )
-from leadsman.core.design.vessel import shape_height_m
 from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.pump_cycle import pump_flow_m3s
 from leadsman.core.farm.rain import plan_area_m2, storm_m3s
@@ -59,7 +58,7 @@ def overflow_capacity_m3s(vessel: Vessel) -> float | None:
     """Return what a vessel's overflow carries with the water at its rim [m3/s]; None where its bore is not said."""
     if vessel.overflow_mm is None or vessel.overflow_m is None:
         return None
-    return overflow_m3s(m_from_mm(vessel.overflow_mm), shape_height_m(vessel.shape) - vessel.overflow_m)
+    return overflow_m3s(m_from_mm(vessel.overflow_mm), vessel.shape.inside_m - vessel.overflow_m)
 
 
 def greatest_inflow_m3s(inflow: InflowBase) -> float:

@@ -2,7 +2,6 @@
 
 from leadsman.core.base.errors import require_between
 from leadsman.core.design import BoxShape, FrustumShape, LyingCylinderShape, UprightCylinderShape, Vessel
-from leadsman.core.design.vessel import shape_height_m
 
 PUSH_SHARE = 0.15  # of an animal's weight, pushed level at the rim; ours, no source
 GRIP = 0.5  # friction of a trough on the ground [-]; ours, no source
@@ -41,4 +40,4 @@ def steady_kg(animal_kg: float, rim_m: float, base_m: float) -> float:
 
 def rim_height_m(vessel: Vessel) -> float:
     """Return the height of a trough's rim over the ground [m], its stand included."""
-    return shape_height_m(vessel.shape) + max(vessel.stand_m, 0.0)
+    return vessel.shape.inside_m + max(vessel.stand_m, 0.0)

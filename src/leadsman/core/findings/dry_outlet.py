@@ -30,9 +30,8 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
                 say("{} gets no water", label(outlet)),
                 (*_sentence(why), *((" ", *settles) if settles else ())),
             )
-        elif answer.below_atmospheric and answer.judged_flow_m3s <= 0.0 and (route := analysis.routes[outlet.id]):
-            peak = max(float(analysis.model.along.pipe_m[one.number]) for one in route.points)
-            surface_m = layout.surface_m(route.vessel)
+        elif answer.below_atmospheric and answer.judged_flow_m3s <= 0.0 and analysis.is_led_to(outlet):
+            peak, surface_m = analysis.highest_pipe_m(outlet), analysis.source_surface_m(outlet)
             yield Finding(
                 Severity.STOP,
                 outlet.id,

@@ -120,7 +120,7 @@ def judge(analysis: Analysis, *, at_rest: bool = True, codes: Collection[str] | 
     found = []
     for check in checks():
         if (at_rest or not check.at_rest) and (codes is None or check.code in codes):
-            analysis.heed()
+            analysis.check_cancelled()
             found += [
                 (SEVERITIES.index(finding.severity), check.question, replace(finding, code=check.code))
                 for finding in check.judge(analysis)

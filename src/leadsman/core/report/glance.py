@@ -9,7 +9,7 @@ from leadsman.core.design.layout import Layout
 from leadsman.core.findings.registry import judge
 from leadsman.core.findings.verdict import Standing, tightest_outlet, verdict_sentence
 from leadsman.core.report.base import Report, Words, words
-from leadsman.core.report.glimpse import GLIMPSED
+from leadsman.core.report.preview import PREVIEWED
 
 Spot = tuple[float, float]
 
@@ -36,7 +36,7 @@ def glance_report(design: Design) -> GlanceReport:
     """Return a design at a glance; of very large ones only what the flows say is judged."""
     large = len(design.outlets) > MOST_RANGED_ALONE
     analysis, layout = Analysis(design, together_only=large), Layout(design)
-    findings = judge(analysis, at_rest=False, codes=GLIMPSED if large else None)
+    findings = judge(analysis, at_rest=False, codes=PREVIEWED if large else None)
     standing, sentence = verdict_sentence(analysis, findings, tightest_outlet(analysis, findings))
     filled = {outlet.fills for outlet in design.outlets}
     tanks = [vessel for vessel in design.vessels if vessel.id not in filled]

@@ -18,6 +18,8 @@ from leadsman.core.report.store import StandingReport, StoreReport, round_report
 from leadsman.core.report.verdict import VerdictReport, verdict_report
 from leadsman.core.report.watering import ClashReport, WateringReport, clash_reports, watering_reports
 
+MOST_WITH_REMEDIES = 40  # outlets
+
 
 class SupplyReport(Report):
     refill_lpd: float
@@ -38,7 +40,8 @@ class AnalysisReport(Report):
 
     `limits_kpa` is what each line's pipe is good for at its own temperature, of lines whose pipe has a class.
 
-    Remedies are null here: they take longer, and come with `RestReport`.
+    Remedies are null here: they take longer, and come with `RestReport`; where `remedies_on_request`, no such report is
+    to be asked for, but the remedies of one finding.
     """
 
     solution: SolveReport
@@ -53,6 +56,7 @@ class AnalysisReport(Report):
     check_titles: dict[str, str]
     limits_kpa: dict[str, float]
     siphons: list[SiphonReport]
+    remedies_on_request: bool
 
 
 class RestReport(CheckReport):
@@ -61,6 +65,11 @@ class RestReport(CheckReport):
     measuring: MeasuringReport
     watering: list[WateringReport]
     clashes: list[ClashReport]
+
+
+def remedies_on_request(analysis: Analysis) -> bool:
+    """Whether trying remedies for every finding would take minutes."""
+    return len(analysis.document.outlets) > MOST_WITH_REMEDIES
 
 
 def rest_report(analysis: Analysis) -> RestReport:
@@ -77,8 +86,8 @@ def rest_report(analysis: Analysis) -> RestReport:
 
 
 def analysis_report(analysis: Analysis) -> AnalysisReport:
-    """Return all that the workbench shows."""
-    findings = judge(analysis, at_rest=False)
+    """Return all that the workbench shows; on large plans all findings at once, since no second answer follows."""
+    findings = judge(analysis, at_rest=remedies_on_request(analysis))
     return AnalysisReport(
         solution=solve_report(analysis.state),
         verdict=verdict_report(verdict(analysis, findings)),
@@ -92,6 +101,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         check_titles={check.code: check.title for check in checks()},
         limits_kpa={line_id: kpa_from_pa(limit) for line_id, limit in limits_pa(analysis).items()},
         siphons=siphon_reports(analysis),
+        remedies_on_request=remedies_on_request(analysis),
     )
 
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from leadsman.core.base.array import Bools, Floats, Ints
+from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.solver.matrix import Matrix
 from leadsman.core.solver.network import Cases, Control, Network
 from leadsman.core.solver.still_part import settle_still_parts
@@ -59,8 +60,9 @@ class Solution:
 class GradientSolver:
     """The method on one network: what depends on its structure alone is worked out once."""
 
-    def __init__(self, network: Network) -> None:
-        self.network = network
+    def __init__(self, network: Network, check_cancelled: CancelCheck = never_cancelled) -> None:
+        """Prepare it; `check_cancelled` is called before each step of each solution."""
+        self.network, self.check_cancelled = network, check_cancelled
         self.matrix = Matrix(network)
         links, starts = np.unique(network.piece_link, return_index=True)
         self.piece_starts = starts
@@ -69,20 +71,17 @@ class GradientSolver:
         self.is_control = np.zeros(network.links, dtype=bool)
         self.is_control[network.controls] = True
 
-    def solve(
-        self, cases: Cases, start: "Floats | Solution | None" = None, energy_within_m: float = ENERGY_WITHIN_M
-    ) -> Solution:
+    def solve(self, cases: Cases, start: Floats | None = None, energy_within_m: float = ENERGY_WITHIN_M) -> Solution:
         """Return heads and flows of every case.
 
         Args:
-            start: flows to start from [m3/s], broadcast to (cases, links), or an answer of as many cases of before
-                something moved; default the network's guess.
+            start: flows to start from [m3/s], broadcast to (cases, links); default the network's guess.
             energy_within_m: what a link's energy may be off [m] where an answer counts as converged.
         Stopping: mass within 1e-10 m3/s, energy within that and no state changing, or 60 steps.
         """
         run = _Run(self, cases, self.network.guess_m3s if start is None else start, energy_within_m)
         while run.step():
-            pass
+            self.check_cancelled()
         return run.solution()
 
     def link_losses(self, cases: Cases, flows: Floats) -> tuple[Floats, Floats]:
@@ -114,7 +113,7 @@ class GradientSolver:
 class _Run:
     """One run over all cases; those that have converged rest while the others go on."""
 
-    def __init__(self, solver: GradientSolver, cases: Cases, start: Floats | Solution, energy_within_m: float) -> None:
+    def __init__(self, solver: GradientSolver, cases: Cases, start: Floats, energy_within_m: float) -> None:
         net, count = solver.network, cases.count
         self.energy_within_m = energy_within_m
         self.solver, self.all_cases = solver, cases
@@ -122,17 +121,15 @@ class _Run:
         self.cases = cases
         shape = (count, net.links)
         self.closed = np.broadcast_to(cases.closed, shape)
-        begun = start if isinstance(start, Solution) else None
-        flows_m3s = start.flows_m3s if isinstance(start, Solution) else start
-        self.flows = np.where(self.closed, 0.0, np.broadcast_to(flows_m3s, shape))
-        self.shut = begun.shut & ~self.closed if begun else cases.way * self.flows < 0.0
+        self.flows = np.where(self.closed, 0.0, np.broadcast_to(start, shape))
+        self.shut = cases.way * self.flows < 0.0
         self.flows[self.shut] = 0.0
         top = cases.fixed_m.max(axis=1, keepdims=True) if net.fixed else np.zeros((1, 1))
         self.datum = self.whole_datum = np.broadcast_to(top, (count, 1))  # heads are worked from the highest given
         fixed = np.broadcast_to(cases.fixed_m - self.datum, (count, net.fixed))
         self.heads = np.concatenate([np.zeros((count, net.junctions)), fixed], axis=1)
         at_first = np.where(net.control_kinds == Control.SUSTAINER, OPEN, KEEPING)
-        self.state = np.broadcast_to(begun.control_state if begun else at_first, (count, len(net.controls))).copy()
+        self.state = np.broadcast_to(at_first, (count, len(net.controls))).copy()
         self.iteration = 0
         self.error_m = np.full(count, np.inf)
         self.waited = np.zeros(count, dtype=np.intp)

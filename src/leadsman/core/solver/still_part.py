@@ -16,25 +16,34 @@ def settle_still_parts(
     Return the doors that decided.
     """
     part = joined_parts(network, closed | doors)
-    settled = set(part[network.junctions :].tolist())
-    controls = zip(network.controls, network.control_kinds, setting, strict=True)
-    most = {int(link): float(at) for link, kind, at in controls if kind == Control.REDUCER}
-    lifts = {pump.link: float(pump.heads_m[0]) for pump in network.pumps}
+    settled = np.zeros(len(part), dtype=bool)
+    settled[part[network.junctions :]] = True
+    link = np.flatnonzero(doors)
+    forward = way[link] >= 0
+    giver = np.where(forward, network.start[link], network.end[link])
+    taker = np.where(forward, network.end[link], network.start[link])
+    lift, most = _bounds(network, setting)
     decided: list[int] = []
     while True:
-        best: tuple[float, int, int] | None = None
-        for link in np.flatnonzero(doors).tolist():
-            ends = (network.start[link], network.end[link])
-            giver, taker = ends if way[link] >= 0 else ends[::-1]
-            if part[giver] in settled and part[taker] not in settled:
-                head = min(float(heads_m[giver]) + lifts.get(link, 0.0), most.get(link, np.inf))
-                best = max(best, (head, link, int(taker))) if best else (head, link, int(taker))
-        if best is None:
+        gives = np.flatnonzero(settled[part[giver]] & ~settled[part[taker]])
+        if not len(gives):
             return decided
-        head, link, taker = best
-        heads_m[part == part[taker]] += head - float(heads_m[taker])
-        settled.add(int(part[taker]))
-        decided.append(link)
+        heads = np.minimum(heads_m[giver[gives]] + lift[link[gives]], most[link[gives]])
+        best = int(np.flatnonzero(heads == heads.max())[-1])
+        taken = taker[gives[best]]
+        heads_m[part == part[taken]] += heads[best] - heads_m[taken]
+        settled[part[taken]] = True
+        decided.append(int(link[gives[best]]))
+
+
+def _bounds(network: Network, setting: Floats) -> tuple[Floats, Floats]:
+    """Return what each link lifts at no flow [m], and the most head that it lets through [m]."""
+    lift, most = np.zeros(network.links), np.full(network.links, np.inf)
+    for pump in network.pumps:
+        lift[pump.link] = pump.heads_m[0]
+    reducers = network.control_kinds == Control.REDUCER
+    most[network.controls[reducers]] = setting[reducers]
+    return lift, most
 
 
 def joined_parts(network: Network, closed: Bools) -> Ints:

@@ -1,29 +1,20 @@
 """Along the lines: every surveyed point's place in the network, and the head there in a solved case."""
 
-import copy
-from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
 from functools import cached_property
-from itertools import accumulate
-from typing import TypeVar
+from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
 from leadsman.core.base.array import Bools, Floats, Ints
-from leadsman.core.base.kept import Kept
-from leadsman.core.design import InlinePart, Line
-from leadsman.core.design.layout import Profile, line_profile
-from leadsman.core.physics.pipe import Pipe
+from leadsman.core.design import InlinePart
+from leadsman.core.design.layout import line_profile
 from leadsman.core.solver.network import Cases
 from leadsman.core.steady.plumbing import Plumbing
-from leadsman.core.steady.segment import Laid, Segment
-
-T = TypeVar("T", bound=np.generic)
+from leadsman.core.steady.segment import Segment
 
 
-@dataclass(frozen=True)
-class LinePoint:
+class LinePoint(NamedTuple):
     """A surveyed point of a line: distance from its `from` end, heights of ground and pipe [m]."""
 
     line_id: str
@@ -32,72 +23,103 @@ class LinePoint:
     pipe_m: float
 
 
-FIGURES = ("pipe_m", "area_m2", "passed", "passed_back")  # of each point
-
-
 class Along:
-    """All surveyed points of a network; arrays have one column for each, line after line in document order."""
+    """All surveyed points of a network; arrays have one column for each, line after line in document order.
 
-    pipe_m: Floats
-    area_m2: Floats
-    passed: Floats
-    passed_back: Floats
+    Attributes:
+        points: the points, `of_line` their numbers for each line, and `points_in_line` how many they are.
+        line_of_point: the number of each point's line.
+        pipe_m: height of the pipe [m]; `area_m2` its open area.
+        link, forward: the link that each point lies on, and whether that runs with its line.
+        downstream_of_valve: whether the point lies beyond where its line is closed, as its link runs.
+        inner: whether it is not the end of a line at a vessel or at an outlet's own end.
+    """
 
     def __init__(self, plumbing: Plumbing) -> None:
         self.plumbing = plumbing
         layout = plumbing.layout
         lines = layout.design.lines
-        own = [
-            _line_points(line, laid, line_profile(layout, line))
-            for line, laid in zip(lines, plumbing.laid, strict=True)
+        profiles = [line_profile(layout, line) for line in lines]
+        counts = np.array([len(profile) for profile in profiles], dtype=np.intp)
+        self.points_in_line, self._first = counts, np.cumsum(counts) - counts
+        self.line_of_point = np.repeat(np.arange(len(lines)), counts)
+        self.points = [
+            LinePoint(line.id, *point) for line, profile in zip(lines, profiles, strict=True) for point in profile
         ]
-        self.own = own
-        self.points = [point for one in own for point in one.points]
-        counts = np.array([len(one.points) for one in own], dtype=np.intp)
-        after = np.cumsum(counts).tolist()
+        starts = self._first.tolist()
         self.of_line = {
-            line.id: range(end - len(one.points), end) for line, one, end in zip(lines, own, after, strict=True)
+            line.id: range(start, start + count)
+            for line, start, count in zip(lines, starts, counts.tolist(), strict=True)
         }
-        first_link = np.array([plumbing.of_line[line.id].start for line in lines], dtype=np.intp)
-        self.link = np.repeat(first_link, counts) + _joined([one.segment for one in own], np.intp)
-        self.forward = np.repeat(np.array([one.forward for one in own], dtype=bool), counts)
-        for name in FIGURES:
-            setattr(self, name, _joined([getattr(one, name) for one in own]))
-        self.behind_door = _joined([one.behind_door for one in own], np.bool_)
-        shares = np.array([len(one.share) for one in own], dtype=np.intp)
-        self.share_piece = np.repeat(np.array(plumbing.first_piece, dtype=np.intp), shares)
-        self.share_piece += _joined([one.share_piece for one in own], np.intp)
-        self.share = _joined([one.share for one in own])
-        self.first_share = (np.cumsum(shares) - shares).tolist()
-        each = _joined([one.shares for one in own], np.intp)
-        self.shared = np.flatnonzero(each)
-        self.share_starts = (np.cumsum(each) - each)[self.shared]
+        at_m = np.array([point.at_m for point in self.points])
+        self.pipe_m = np.array([point.pipe_m for point in self.points])
+        self.forward = (plumbing.line_sign > 0.0)[self.line_of_point]
+        length_m = np.array([line.pipe_length_m for line in lines])
+        valve_m = np.zeros(len(lines))
+        for number, line in enumerate(lines):
+            if line.inline:
+                valve_m[number] = _valve_m(line.inline, length_m[number])
+        self._distance_m = np.where(self.forward, at_m, length_m[self.line_of_point] - at_m)
+        closed_at_m = np.where(self.forward, valve_m[self.line_of_point], (length_m - valve_m)[self.line_of_point])
+        self.downstream_of_valve = self._distance_m > closed_at_m
+        self.link = self._links()
+        self.area_m2 = self._areas_m2(at_m)
+        self.passed, self.passed_back = self._lump_shares()
+        self._share_the_pieces()
         self.inner = self._inner()
 
-    def moved_to(self, plumbing: Plumbing, again: Iterable[int]) -> "Along | None":
-        """Return the points of a network that `Plumbing.moved_to` made of this one's; None where they do not fit.
+    def _links(self) -> Ints:
+        """Return the link of each point; where two meet, the one before."""
+        plumbing = self.plumbing
+        link = plumbing.first_link[self.line_of_point]
+        for number in plumbing.divided:
+            own = self._numbers(number)
+            ends_m = [segment.to_m for segment in plumbing.line_layouts[number].segments[:-1]]
+            link[own] += np.searchsorted(ends_m, self._distance_m[own], side="left")
+        return link
 
-        Args:
-            again: numbers of the lines that have other figures, or end where something has.
-        """
-        other = copy.copy(self)
-        other.plumbing = plumbing
-        arrays = {name: getattr(self, name).copy() for name in (*FIGURES, "behind_door", "share")}
-        vars(other).update(own=self.own.copy(), points=self.points.copy(), **arrays)
-        for number in again:
-            line = plumbing.layout.design.lines[number]
-            old, new = self.own[number], _line_points(line, plumbing.laid[number], line_profile(plumbing.layout, line))
-            if new is old:
-                continue
-            if not new.fits(old):
-                return None
-            numbers, first = self.of_line[line.id], self.first_share[number]
-            at = slice(numbers.start, numbers.stop)
-            other.own[number], other.points[at] = new, new.points
-            for name in (*FIGURES, "behind_door"):
-                arrays[name][at] = getattr(new, name)
-            arrays["share"][first : first + len(new.share)] = new.share
-        return other
+    def _numbers(self, line: int) -> slice:
+        """Return the numbers of a line's points."""
+        after = self._first[line + 1] if line + 1 < len(self._first) else len(self.line_of_point)
+        return slice(int(self._first[line]), int(after))
+
+    def _areas_m2(self, at_m: Floats) -> Floats:
+        """Return the open area [m2] of the pipe that each point stands on; where two sizes meet, of the later."""
+        plumbing = self.plumbing
+        areas = np.array([pipe.area_m2 for pipe in plumbing.reaches])
+        reach = plumbing.first_reach[self.line_of_point]
+        for number, (pipes, _) in enumerate(plumbing.line_layouts):
+            if len(pipes) > 1:
+                own = self._numbers(number)
+                on = np.searchsorted(np.cumsum([pipe.length_m for pipe in pipes]), at_m[own], side="right")
+                reach[own] += np.minimum(on, len(pipes) - 1)
+        return areas[reach] if len(areas) else np.zeros(0)
+
+    def _lump_shares(self) -> tuple[Floats, Floats]:
+        """Return the share of its link's lumped losses that lies before each point, itself counted and not."""
+        segments = self.plumbing.segments
+        passed, passed_back = np.zeros(len(self.points)), np.zeros(len(self.points))
+        lumped = np.array([bool(segment.lumps) for segment in segments], dtype=bool)
+        for number in np.flatnonzero(lumped[self.link]).tolist():
+            segment, at_m = segments[self.link[number]], self._distance_m[number]
+            passed[number] = _lump_share(segment, at_m, inclusive=True)
+            passed_back[number] = _lump_share(segment, at_m, inclusive=False)
+        return passed, passed_back
+
+    def _share_the_pieces(self) -> None:
+        """Take up which share of each piece of its link lies before each point, one point's after the other's."""
+        plumbing = self.plumbing
+        begins_m = np.cumsum(plumbing.piece_length_m) - plumbing.piece_length_m  # along all pieces of the network
+        from_m = np.array([segment.from_m for segment in plumbing.segments])
+        each = plumbing.pieces_in_segment[self.link]
+        first = plumbing.first_piece[self.link]
+        self.share_piece = np.repeat(first - (np.cumsum(each) - each), each) + np.arange(each.sum())
+        link = np.repeat(self.link, each)
+        along_link_m = begins_m[self.share_piece] - begins_m[plumbing.first_piece[link]] + from_m[link]
+        passed_m = np.repeat(self._distance_m, each) - along_link_m
+        self.share = np.clip(passed_m / plumbing.piece_length_m[self.share_piece], 0.0, 1.0)
+        self.shared = np.flatnonzero(each)
+        self.share_starts = (np.cumsum(each) - each)[self.shared]
 
     def friction_m(self, cases: Cases, flows_m3s: Floats) -> Floats:
         """Return the friction loss [m] of each piece of pipe, signed as its flow, shape (cases, pieces)."""
@@ -130,7 +152,7 @@ class Along:
         for pump in net.pumps:
             lift = pump.head_m(flows_m3s[:, pump.link])[0]
             lost -= np.where(self.link == pump.link, lift[:, None], 0.0)
-        at_valve = np.where(self.behind_door, end, start)
+        at_valve = np.where(self.downstream_of_valve, end, start)
         return np.where(closed[:, self.link], at_valve, start - lost)
 
     def _fitting_share(self, cases: Cases) -> Floats:
@@ -165,101 +187,6 @@ class Along:
         first, last = self.line_ends
         with_line = (flows_m3s[:, self.link] >= 0.0) == self.forward
         return np.where(with_line, first, last)
-
-
-@dataclass(frozen=True)
-class _LinePoints:
-    """The surveyed points of one line, by themselves: `segment` and `share_piece` count from the line's first.
-
-    `passed` and `passed_back` are the shares of a segment's lumps that lie before each point, `share` of each piece
-    (`share_piece`) that lies before it, one point's after the other's, as many as `shares` says.
-    """
-
-    points: tuple[LinePoint, ...]
-    forward: bool
-    segment: Ints
-    pipe_m: Floats
-    behind_door: Bools
-    area_m2: Floats
-    passed: Floats
-    passed_back: Floats
-    share_piece: Ints
-    share: Floats
-    shares: Ints
-
-    def fits(self, other: "_LinePoints") -> bool:
-        """Whether the points hang on the same links and pieces."""
-        return (
-            self.forward == other.forward
-            and np.array_equal(self.segment, other.segment)
-            and np.array_equal(self.share_piece, other.share_piece)
-            and np.array_equal(self.shares, other.shares)
-        )
-
-
-_kept: Kept[_LinePoints] = Kept()
-
-
-def _line_points(line: Line, laid: Laid, profile: Profile) -> _LinePoints:
-    """Return the points of a line; of one that is laid as before, and lies as before, the very same."""
-    return _kept.get(line, laid, profile) or _kept.keep(_new_line_points(line, laid, profile), line, laid, profile)
-
-
-def _new_line_points(line: Line, laid: Laid, profile: Profile) -> _LinePoints:
-    segments, length = laid.segments, line.pipe_length_m
-    forward = segments[0].forward
-    points = tuple(LinePoint(line.id, at, ground, pipe) for at, ground, pipe in profile)
-    distance = [point.at_m if forward else length - point.at_m for point in points]
-    valve_m = _valve_m(line.inline, length)
-    door_m = valve_m if forward else length - valve_m
-    last = len(segments) - 1
-    numbers = [next(i for i, one in enumerate(segments) if along <= one.to_m or i == last) for along in distance]
-    first = list(accumulate((len(one.pieces) for one in segments), initial=0))
-    shares = [
-        list(_piece_shares(segments[number], first[number], along))
-        for number, along in zip(numbers, distance, strict=True)
-    ]
-    passed, passed_back = (
-        [_lump_share(segments[number], at, inclusive=way) for number, at in zip(numbers, distance, strict=True)]
-        for way in (True, False)
-    )
-    return _LinePoints(
-        points=points,
-        forward=forward,
-        segment=np.array(numbers, dtype=np.intp),
-        pipe_m=np.array([point.pipe_m for point in points]),
-        behind_door=np.array(distance) > door_m,
-        area_m2=_areas_m2(laid.pipes, points),
-        passed=np.array(passed),
-        passed_back=np.array(passed_back),
-        share_piece=np.array([piece for own in shares for piece, _ in own], dtype=np.intp),
-        share=np.array([share for own in shares for _, share in own]),
-        shares=np.array([len(own) for own in shares], dtype=np.intp),
-    )
-
-
-def _piece_shares(segment: Segment, first: int, along_m: float) -> Iterator[tuple[int, float]]:
-    """Yield the number of each piece of a segment that begins before a distance, and what share of it lies before."""
-    at = segment.from_m
-    for number, piece in enumerate(segment.pieces, first):
-        if along_m <= at:
-            return
-        end = at + piece.length_m
-        yield number, (along_m - at) / piece.length_m if along_m < end else 1.0
-        at = end
-
-
-def _areas_m2(pipes: Sequence[Pipe], points: Sequence[LinePoint]) -> Floats:
-    """Return the open area [m2] of the pipe that each point stands on; where two sizes meet, of the later."""
-    areas = np.array([pipe.area_m2 for pipe in pipes])
-    at_m = np.array([point.at_m for point in points])
-    on = np.searchsorted(np.cumsum([pipe.length_m for pipe in pipes]), at_m, side="right")
-    return np.asarray(areas[np.minimum(on, len(pipes) - 1)])
-
-
-def _joined(arrays: Sequence[NDArray[T]], kind: type[T] = np.float64) -> NDArray[T]:  # type: ignore[assignment]
-    """Return arrays one after the other; none of them is an empty one."""
-    return np.concatenate([np.zeros(0, dtype=kind), *arrays])
 
 
 def _lump_share(segment: Segment, along_m: float, *, inclusive: bool) -> float:

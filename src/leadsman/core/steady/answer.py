@@ -1,9 +1,9 @@
 """The answer of a steady state: what each outlet and line does, and why."""
 
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
-from enum import Enum, StrEnum
-from typing import NamedTuple, TypeVar
+from enum import StrEnum
+from typing import NamedTuple
 
 from leadsman.core.base.wording import Wording
 from leadsman.core.design.layout import Layout
@@ -11,8 +11,6 @@ from leadsman.core.physics.water import Water
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.flow import Flow, Solved
 from leadsman.core.steady.network_model import NetworkModel
-
-T = TypeVar("T")
 
 
 class OutletState(StrEnum):
@@ -83,33 +81,6 @@ class LineAnswer:
     velocity_ms: float = 0.0
     reynolds: float = 0.0
     hazen_williams_ratio: float | None = None
-
-
-class _NotYet(Enum):
-    NOT_YET = "not yet"
-
-
-NOT_YET = _NotYet.NOT_YET
-
-
-class Told(Mapping[str, T]):
-    """Answers by the ids of parts in document order, each worked out when it is first asked for."""
-
-    def __init__(self, ids: Iterable[str], tell: Callable[[str], T]) -> None:
-        self._tell = tell
-        self._told: dict[str, T | _NotYet] = dict.fromkeys(ids, NOT_YET)
-
-    def __getitem__(self, part_id: str) -> T:
-        told = self._told[part_id]
-        if told is NOT_YET:
-            told = self._told[part_id] = self._tell(part_id)
-        return told
-
-    def __iter__(self) -> Iterator[str]:
-        return iter(self._told)
-
-    def __len__(self) -> int:
-        return len(self._told)
 
 
 @dataclass

@@ -3,19 +3,18 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from typing import NamedTuple, Protocol
+from typing import Protocol
 
 import numpy as np
 
-from leadsman.core.base.array import Bools, Floats, Ints
+from leadsman.core.base.array import Bools, Floats
 from leadsman.core.design.layout import Layout
 from leadsman.core.physics.water import Water
 from leadsman.core.steady.along import Along
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.loading import Loader
 from leadsman.core.steady.plumbing import Plumbing
-
-STILL_BELOW_M3S = 1e-12
+from leadsman.core.steady.way import STILL_BELOW_M3S, Ways
 
 
 class SolvedNetwork(Protocol):
@@ -44,15 +43,6 @@ class SolvedNetwork(Protocol):
     @property
     def air_at(self) -> Mapping[str, float]:
         """Height [m] of the water at places where it stands open to air."""
-
-
-class LeastOverPipe(NamedTuple):
-    """The least height of the grade over the pipe of a line [m]: of all its points, and without its ends."""
-
-    all_m: float
-    but_first_m: float
-    but_last_m: float
-    inner_m: float
 
 
 @dataclass(frozen=True)
@@ -110,29 +100,14 @@ class Flow:
         return np.array(self._flows_m3s)[plumbing.first_link] * plumbing.line_sign
 
     @cached_property
-    def greatest_lines(self) -> Ints:
-        """The number of the line that brings each node most, shape (nodes,); -1 where none does."""
-        plumbing = self.model.plumbing
-        through, (start, end) = self.flows_of_lines_m3s, plumbing.line_nodes
-        into = np.where(through > 0.0, end, start)
-        running = np.flatnonzero(np.abs(through) > STILL_BELOW_M3S)
-        most_last = running[np.argsort(np.abs(through[running]), kind="stable")]
-        greatest = np.full(plumbing.network.junctions + plumbing.network.fixed, -1, dtype=np.intp)
-        greatest[into[most_last]] = most_last
-        return greatest
+    def ways(self) -> Ways:
+        """The ways on which the water comes to all nodes."""
+        return Ways(self)
 
-    def greatest_inflow(self, node_id: str) -> tuple[str, str, bool] | None:
-        """Return the line that brings a node most: its id, the node before, whether forward; None where none does."""
-        number = self._greatest_lines[self.model.plumbing.node(node_id)]
-        if number < 0:
-            return None
-        line = self.model.layout.design.lines[number]
-        forward = self.line_flow_m3s(line.id) > 0.0
-        return line.id, line.from_ if forward else line.to, forward
-
-    @cached_property
-    def _greatest_lines(self) -> list[int]:
-        return self.greatest_lines.tolist()  # type: ignore[no-any-return]
+    @property
+    def loader(self) -> Loader:
+        """What put the case on the network."""
+        return self.model.loader
 
     def outlet_flow_m3s(self, outlet_id: str) -> float:
         """Return the flow [m3/s] out of an outlet."""
@@ -162,7 +137,7 @@ class Flow:
         net, along = self.model.plumbing.network, self.model.along
         start, end = int(net.start[along.link[number]]), int(net.end[along.link[number]])
         wet = [node >= net.junctions or bool(self.reached[node]) for node in (start, end)]
-        on_its_side = wet[1] if along.behind_door[number] else wet[0]  # a line to where no water gets is closed
+        on_its_side = wet[1] if along.downstream_of_valve[number] else wet[0]  # a line to where no water gets is closed
         return float(self.point_heads_m[number]) if all(wet) or on_its_side else None
 
     @cached_property
@@ -171,14 +146,11 @@ class Flow:
         return np.asarray(self.point_heads_m - self.model.along.pipe_m)
 
     @cached_property
-    def least_over_pipe_m(self) -> dict[str, LeastOverPipe]:
-        """The least height of the grade over the pipe [m] along each line."""
-        least = self.least_of_lines_m.tolist()
-        return dict(zip(self.model.along.of_line, map(LeastOverPipe, *least), strict=True)) if least[0] else {}
-
-    @cached_property
     def least_of_lines_m(self) -> Floats:
-        """The same as `LeastOverPipe` for all lines, shape (4, lines)."""
+        """The least height of the grade over the pipe [m] along each line, shape (4, lines).
+
+        Of all its points, of all but the first, of all but the last, and of those between.
+        """
         first, last = self.model.along.line_ends
         starts = np.flatnonzero(first)
         over = np.broadcast_to(self.over_pipe_m, (4, len(first))).copy()
@@ -186,16 +158,11 @@ class Flow:
         return np.minimum.reduceat(over, starts, axis=1) if len(starts) else np.zeros((4, 0))
 
     @cached_property
-    def line_losses_m(self) -> dict[str, tuple[float, float]]:
-        """What each line's pipe takes and what its fittings, parts and controls take [m], signed as its flow.
-
-        What a pump adds counts as neither.
-        """
-        return dict(zip(self.model.plumbing.of_line, zip(*self.losses_of_lines_m.tolist(), strict=True), strict=True))
-
-    @cached_property
     def losses_of_lines_m(self) -> Floats:
-        """The same for all lines, shape (2, lines)."""
+        """What each line's pipe takes and what its fittings, parts and controls take [m], shape (2, lines).
+
+        Signed as the line's flow; what a pump adds counts as neither.
+        """
         plumbing, lines = self.model.plumbing, self.model.layout.design.lines
         if not lines:
             return np.zeros((2, 0))
@@ -209,7 +176,7 @@ class Flow:
         losses = np.where(runs, [pipe, heads_m[start] - heads_m[end] - pipe], 0.0)
         for number, line in enumerate(lines):
             if line.pump is not None:
-                lumps = sum(sum(segment.taken_per_flow2) for segment in plumbing.laid[number].segments)
+                lumps = sum(sum(segment.taken_per_flow2) for segment in plumbing.line_layouts[number].segments)
                 losses[:, number] = pipe[number], lumps * flow[number] * abs(flow[number])
         return losses
 
@@ -239,33 +206,30 @@ class Solved:
     used: Flow
     boils: bool
 
-    def suctions_before(self, node_id: str) -> tuple[Suction, ...]:
-        """Return the suctions on the way on which most of a node's water comes, full; none where none leads there."""
-        known = self._suctions_before
-        back: list[tuple[str, str]] = []
-        here = node_id
-        while here not in known:
-            known[here] = None  # where the way comes back to it, it leads nowhere
-            inflow = self.full.greatest_inflow(here)
-            if inflow is None:
-                break
-            line_id, before, _ = inflow
-            back.append((here, line_id))
-            here = before
-        found = known[here]
-        for node, line_id in reversed(back):
-            found = known[node] = None if found is None else found + self._suctions_of_lines.get(line_id, ())
-        return found or ()
+    def deepest_suction(self, node_id: str) -> tuple[Suction, bool] | None:
+        """Return the deepest suction on the way on which a node's water comes, full; None where there is none.
+
+        With it, whether all lines that suck on that way are declared siphons.
+        """
+        node = self.full.model.plumbing.node(node_id)
+        deepest, siphons = self._deepest
+        return (self.suctions[deepest[node]], siphons[node]) if deepest[node] >= 0 else None
 
     @cached_property
-    def _suctions_before(self) -> dict[str, tuple[Suction, ...] | None]:
-        return dict.fromkeys(self.full.model.plumbing.vessels, ())
-
-    @cached_property
-    def _suctions_of_lines(self) -> dict[str, tuple[Suction, ...]]:
-        points = self.full.model.along.points
-        by_line: dict[str, tuple[Suction, ...]] = {}
-        for one in self.suctions:
-            line_id = points[one.point].line_id
-            by_line[line_id] = (*by_line.get(line_id, ()), one)
-        return by_line
+    def _deepest(self) -> tuple[list[int], list[bool]]:
+        """For each node the number of the deepest suction on its way, -1 for none, and whether all are siphons."""
+        ways, model = self.full.ways, self.full.model
+        lines = model.layout.design.lines
+        own = np.full(len(lines), -1, dtype=np.intp)
+        depth = np.array([*(suction.head_over_pipe_m for suction in self.suctions), np.inf])  # the last: of none
+        for number in np.argsort(-depth[:-1], kind="stable").tolist():
+            own[model.along.line_of_point[self.suctions[number].point]] = number
+        siphon = np.array([line.siphon for line in lines], dtype=bool) | (own < 0)
+        deepest = np.full(len(ways.reached), -1, dtype=np.intp)
+        siphons = np.ones(len(ways.reached), dtype=bool)
+        for nodes, before, line, _ in ways.steps:
+            earlier, here = deepest[before], own[line]
+            deepest[nodes] = np.where(depth[here] < depth[earlier], here, earlier)
+            siphons[nodes] = siphons[before] & siphon[line]
+        deepest[~ways.running] = -1
+        return deepest.tolist(), siphons.tolist()

@@ -1,6 +1,5 @@
 """Cases put on a network: heads given, draws, what is closed, what no water reaches, and the numbers of every part."""
 
-import copy
 from collections import deque
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -87,44 +86,31 @@ class Loader:
     def __init__(self, plumbing: Plumbing, friction: FrictionMaker = darcy) -> None:
         self.plumbing, self.friction = plumbing, friction
         design = plumbing.layout.design
-        place = {one.id: index for index, one in enumerate(design.places)}
+        layout = plumbing.layout
+        place = layout.place_number
         ends = {end for line in design.lines for end in (line.from_, line.to)}
         self.joined = [vessel.id for vessel in design.vessels if vessel.id in ends]  # the others give to no line
-        self.vessel_place = np.array([place[vessel.place] for vessel in design.vessels], dtype=np.intp)
+        self.vessel_place = layout.vessel_place
         air_places = [outlet.place for outlet in plumbing.to_air] + [draw.place_id for draw in plumbing.limited]
         self.air_place = np.array([place[place_id] for place_id in air_places], dtype=np.intp)
-        self.stand_m = np.array([vessel.stand_m for vessel in design.vessels])
-        over_ground = [outlet.height_m for outlet in plumbing.to_air] + [draw.height_m for draw in plumbing.limited]
-        self.over_ground_m = np.array(over_ground)
+        heights_m = [layout.outlet_height_m(outlet) for outlet in plumbing.to_air]
+        heights_m += [layout.ground_m[place[draw.place_id]] + draw.height_m for draw in plumbing.limited]
         self.fixed_flows = {
             outlet.id: m3s_from_lpm(outlet.flow_lpm) for outlet in design.outlets if isinstance(outlet, FixedOutlet)
         }
         self.place_draws = [(place[one.id], m3s_from_lpm(one.draw_lpm)) for one in design.places if one.draw_lpm > 0.0]
-        self.line_number = {line.id: index for index, line in enumerate(design.lines)}
-        self.segment_line = np.array([self.line_number[one.line_id] for one in plumbing.segments], dtype=np.intp)
-        self.first_reach = np.array(plumbing.first_reach, dtype=np.intp)
+        self.segment_line, self.first_reach = plumbing.segment_line, plumbing.first_reach
         self.law_scale = np.array([law.scale for law in plumbing.laws])
         self.law_exponent = np.array([law.exponent for law in plumbing.laws])
         self.floats = np.array([isinstance(outlet, FloatValveOutlet) for outlet in plumbing.to_air], dtype=bool)
         self._reached: dict[tuple[frozenset[str], frozenset[str]], Bools] = {}
-        self._read_figures()
-
-    def moved_to(self, plumbing: Plumbing) -> "Loader":
-        """Return the loader of a network that `Plumbing.moved_to` made of this one's."""
-        other = copy.copy(self)
-        other.plumbing = plumbing
-        other._read_figures()
-        return other
-
-    def _read_figures(self) -> None:
-        """Take up what may differ where parts move."""
-        plumbing = self.plumbing
-        ground_m = np.array([place.ground_m for place in plumbing.layout.design.places])
-        self.floor_m = ground_m[self.vessel_place] + self.stand_m
-        self.air_m = ground_m[self.air_place] + self.over_ground_m
-        taken = np.array([one.taken_per_flow2 for one in plumbing.segments], dtype=float).reshape(-1, 2)
+        self.floor_m, self.air_m = layout.floors_m, np.array(heights_m)
+        taken = np.zeros((len(plumbing.segments), 2))
+        for link, segment in enumerate(plumbing.segments):
+            if segment.lumps:
+                taken[link] = segment.taken_per_flow2
         self.on_bore, self.own = taken[:, 0], taken[:, 1]
-        self.settings = [one.setting for one in plumbing.segments if one.control is not None]
+        self.settings = [segment.setting for segment in plumbing.segments if segment.control is not None]
         self.settings += [m3s_from_lpm(draw.flow_lpm) for draw in plumbing.limited]
 
     def cases(self, wanted: Sequence[Case], figures: Figures | None = None) -> Cases:

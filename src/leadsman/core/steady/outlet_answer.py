@@ -11,7 +11,7 @@ from leadsman.core.steady.answer import OpenToAir, OutletAnswer, OutletState, St
 from leadsman.core.steady.opening import OpeningJudgement
 
 ALL_BUT = 1.0 - 1e-6
-Told = tuple[OutletState, Wording]
+StateReason = tuple[OutletState, Wording]
 
 
 def outlet_answer(state: SteadyState, judged: OpeningJudgement, outlet: OutletBase) -> OutletAnswer:
@@ -29,7 +29,7 @@ def outlet_answer(state: SteadyState, judged: OpeningJudgement, outlet: OutletBa
 
 def _told(
     state: SteadyState, judged: OpeningJudgement, outlet: OutletBase, flow_m3s: float, head_m: float | None
-) -> Told:
+) -> StateReason:
     opening = state.case.openings[outlet.id]
     if flow_m3s > 0.0 and opening > 0.0 and head_m is not None and not isinstance(outlet, FixedOutlet):
         return OutletState.RUNNING, _open(opening)
@@ -90,10 +90,10 @@ def _below_atmospheric(state: SteadyState, outlet: OutletBase) -> OpenToAir | No
     full = solved.full.outlet_flow_m3s(outlet.id)
     if solved.opened is None or full <= 0.0:
         return None
-    on_way = solved.suctions_before(state.layout.node_of_outlet[outlet.id])
-    if not on_way:
+    found = solved.deepest_suction(state.layout.node_of_outlet[outlet.id])
+    if found is None:
         return None
-    deepest = min(on_way, key=lambda one: one.head_over_pipe_m)
+    deepest, all_siphons = found
     point = along.points[deepest.point]
     opened, used = (
         min(full, flow.outlet_flow_m3s(outlet.id)) if flow.converged else 0.0 for flow in (solved.opened, solved.used)
@@ -105,5 +105,5 @@ def _below_atmospheric(state: SteadyState, outlet: OutletBase) -> OpenToAir | No
         full_pipe_m3s=None if deepest.head_over_pipe_m < state.model.boils_below_m else full,
         open_m3s=opened,
         used_m3s=used,
-        siphon=all(state.layout.lines[along.points[one.point].line_id].siphon for one in on_way),
+        siphon=all_siphons,
     )

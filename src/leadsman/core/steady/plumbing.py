@@ -5,32 +5,28 @@ opens to air is a link from its junction to the air at its own height; a fixed d
 junction.
 """
 
-import copy
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
-from leadsman.core.base.kept import Kept
+from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.base.units import head_m_from_pa, m3s_from_lpm, pa_from_kpa
-from leadsman.core.catalogue import PipeProduct
 from leadsman.core.design import FixedOutlet, Line, OutletBase
 from leadsman.core.design.layout import Layout, line_profile
-from leadsman.core.design.moved import Moved
 from leadsman.core.design.outlet_law import SQUARE, OutletLaw, outlet_law
 from leadsman.core.physics.fittings import bore_area_m2
 from leadsman.core.physics.pipe import Pipe
 from leadsman.core.physics.water import Water
 from leadsman.core.solver.gradient import GradientSolver
 from leadsman.core.solver.network import Control, Network, PumpCurve
-from leadsman.core.steady.segment import USUAL_VELOCITY_MS, Cut, Laid, Segment, along_link, laid_whole, laid_with
+from leadsman.core.steady.segment import Cut, LineLayout, Segment, along_link, line_layout
 
-USUAL_HEAD_M = 1.0
+USUAL_HEAD_M, USUAL_VELOCITY_MS = 1.0, 0.3  # to start from
 
 
-@dataclass(frozen=True)
-class AirPoint:
+class AirPoint(NamedTuple):
     """A point of a line where the water stands open to air: distance [m] from `from`, pipe height [m].
 
     `forward` tells that the water runs from `from` to `to` there.
@@ -42,8 +38,7 @@ class AirPoint:
     forward: bool
 
 
-@dataclass(frozen=True)
-class LimitedDraw:
+class LimitedDraw(NamedTuple):
     """A fixed draw where it may fail: of an outlet, or of a place (`outlet_id` None), at a height over its ground."""
 
     outlet_id: str | None
@@ -57,10 +52,11 @@ class Plumbing:
     """The network of a design, and where each of its parts is in it.
 
     Attributes:
-        laid: each line as it is laid; `divided` the numbers of those that are more than one link.
-        segments: all segments, in the order of their links; `of_line` their numbers for each line.
-        reaches: all pieces of pipe of all lines; `reach_line` the number of each one's line, `first_reach` and
-            `first_piece` those of each line's first reach and first piece.
+        line_layouts: each line as it is laid; `divided` the numbers of those that are more than one link.
+        segments: all segments, in the order of their links; `of_line` their numbers for each line, `segment_line` the
+            number of each one's line, `pieces_in_segment` and `first_piece` how many pieces it has, and its first.
+        reaches: all pieces of pipe of all lines; `reach_line` the number of each one's line, `first_reach` that of each
+            line's first reach.
         first_link, line_sign, line_nodes: of each line the number of its first link, 1 where that runs as the line
             is drawn, else −1, and the numbers of its two ends, shape (2, lines).
         junctions, vessels: number of each node by its id, in the network.
@@ -71,30 +67,47 @@ class Plumbing:
         OutOfRange: a pipe is rougher than its bore allows.
     """
 
-    def __init__(self, layout: Layout, water: Water, air_points: Iterable[AirPoint] = ()) -> None:
+    def __init__(
+        self,
+        layout: Layout,
+        water: Water,
+        air_points: Iterable[AirPoint] = (),
+        closed: "Plumbing | None" = None,
+        check_cancelled: CancelCheck = never_cancelled,
+    ) -> None:
+        """Build the network.
+
+        Args:
+            air_points: where lines stand open to air.
+            check_cancelled: as for `GradientSolver`.
+            closed: the network of the same layout without such points, where there is one: other lines are as in it.
+        """
         self.layout, self.water, self.air_points = layout, water, tuple(air_points)
         design = layout.design
         self.reaches: list[Pipe] = []
         self.reach_line: list[int] = []
         self.segments: list[Segment] = []
-        self.laid: list[Laid] = []
-        self.divided: set[int] = set()
+        self.divided: list[int] = []
         self.of_line: dict[str, range] = {}
         nodes = [place.id for place in design.places]
         nodes += [outlet_id for outlet_id, node in layout.node_of_outlet.items() if node == outlet_id]
         self.junctions = {node: index for index, node in enumerate(nodes)}
         open_at = self._open_at()
-        for index, line in enumerate(design.lines):
-            laid = self._lay(index, line, design.own_pipes, open_at.get(line.id, ()))
-            self.laid.append(laid)
-            if len(laid.segments) > 1:
-                self.divided.add(index)
-            self.of_line[line.id] = range(len(self.segments), len(self.segments) + len(laid.segments))
-            self.reaches += laid.pipes
-            self.reach_line += [index] * len(laid.pipes)
-            self.segments += laid.segments
-            for segment in laid.segments[:-1]:
-                self.junctions[segment.end] = len(self.junctions)
+        self.line_layouts: list[LineLayout] = [
+            closed.line_layouts[index]
+            if closed and line.id not in open_at
+            else self._line_layout(index, line, open_at.get(line.id, ()))
+            for index, line in enumerate(design.lines)
+        ]
+        for index, (line, (pipes, segments)) in enumerate(zip(design.lines, self.line_layouts, strict=True)):
+            self.of_line[line.id] = range(len(self.segments), len(self.segments) + len(segments))
+            self.reaches += pipes
+            self.reach_line += [index] * len(pipes)
+            self.segments += segments
+            if len(segments) > 1:
+                self.divided.append(index)
+                for segment in segments[:-1]:
+                    self.junctions[segment.end] = len(self.junctions)
         self.vessels = {vessel.id: len(self.junctions) + index for index, vessel in enumerate(design.vessels)}
         self.to_air = [outlet for outlet in design.outlets if not isinstance(outlet, FixedOutlet)]
         self.limited = self._limited_draws() if self.air_points else []
@@ -110,44 +123,20 @@ class Plumbing:
         self.line_nodes = np.array(ends, dtype=np.intp)
         self.bores = self._bores_at_nodes()
         self.outlet_bore_m = [self.bores.get(layout.node_of_outlet[outlet.id], 0.0) for outlet in self.to_air]
-        self._law_of = {outlet.id: self._law(outlet) for outlet in design.outlets}
+        density = water.density_kgm3
+        self._law_of = {
+            outlet.id: outlet_law(outlet, self.bores.get(layout.node_of_outlet[outlet.id], 0.0) or 1.0, density)
+            for outlet in design.outlets
+        }
         self.laws = [self._law_of[outlet.id] for outlet in self.to_air]
         self.network = self._network()
-        self.solver = GradientSolver(self.network)
+        self.solver = GradientSolver(self.network, check_cancelled)
 
     def _open_at(self) -> dict[str, list[AirPoint]]:
         open_at: dict[str, list[AirPoint]] = {}
         for point in self.air_points:
             open_at.setdefault(point.line_id, []).append(point)
         return open_at
-
-    def moved_to(self, layout: Layout, moved: Moved, air_points: Iterable[AirPoint] = ()) -> "Plumbing | None":
-        """Return the network of a design that differs only in what moved; None where its links are others.
-
-        It is as one made anew, but shares with this one whatever hangs on the structure alone.
-        """
-        other = copy.copy(self)
-        other.layout, other.air_points = layout, tuple(air_points)
-        open_at = other._open_at()
-        again = {index for index, line in enumerate(layout.design.lines) if line.id in open_at} if open_at else set()
-        again |= moved.lines.keys() | self.divided
-        other.laid, other.segments, other.reaches = self.laid.copy(), self.segments.copy(), self.reaches.copy()
-        other.piece_length_m = self.piece_length_m.copy()
-        for index in again:
-            line = layout.design.lines[index]
-            laid = other._lay(index, line, layout.design.own_pipes, open_at.get(line.id, ()))
-            if laid is self.laid[index]:
-                continue
-            if laid.form != self.laid[index].form:
-                return None
-            other.laid[index] = laid
-            links, reach = self.of_line[line.id], self.first_reach[index]
-            other.segments[links.start : links.stop] = laid.segments
-            other.reaches[reach : reach + len(laid.pipes)] = laid.pipes
-            lengths = [piece.length_m for segment in laid.segments for piece in segment.pieces]
-            first = self.first_piece[index]
-            other.piece_length_m[first : first + len(lengths)] = lengths
-        return other
 
     @cached_property
     def outlet_nodes(self) -> dict[str, int]:
@@ -162,25 +151,11 @@ class Plumbing:
         """Return the law of an outlet fully open, on the widest bore that ends where it draws."""
         return self._law_of[outlet.id]
 
-    def _law(self, outlet: OutletBase) -> OutletLaw:
-        given = self.bores.get(self.layout.node_of_outlet[outlet.id], 0.0) or 1.0, self.water.density_kgm3
-        kept = _laws.get(outlet)
-        if kept is None or kept[0] != given:
-            kept = _laws.keep((given, outlet_law(outlet, *given)), outlet)
-        return kept[1]
-
-    def _lay(self, index: int, line: Line, own: Sequence[PipeProduct], air: Sequence[AirPoint]) -> Laid:
+    def _line_layout(self, index: int, line: Line, air: Sequence[AirPoint]) -> LineLayout:
         """Return a line, number `index`, divided where a reducer or a point open to air divides it."""
-        reduced = line.inline and any(part.kind == "reducer" for part in line.inline)
-        if not air and not reduced:
-            return laid_whole(line, index, self.water, own)
-        kept = _divided.get(line, self.water, *own)
-        if kept is None or kept[0] != air or reduced:  # the settings of reducers hang on the heights of the line's ends
-            forward = all(point.forward for point in air)
-            cuts = self._cuts(line, air, along_link(line, forward))
-            laid = laid_with(line, index, self.water, own, cuts, forward)
-            kept = _divided.keep((air, laid), line, self.water, *own)
-        return kept[1]
+        forward = all(point.forward for point in air)
+        cuts = self._cuts(line, air, along_link(line, forward)) if air or line.inline else []
+        return line_layout(line, index, self.water, self.layout.design.own_pipes, cuts, forward)
 
     def _cuts(self, line: Line, air_points: Sequence[AirPoint], along: Callable[[float], float]) -> list[Cut]:
         cuts = []
@@ -212,7 +187,8 @@ class Plumbing:
         """Return the widest bore [m] that ends at each node."""
         bores: dict[str, float] = {}
         for segment in self.segments:
-            at_start, at_end = segment.end_bores_m
+            pieces = segment.pieces
+            at_start, at_end = (pieces[0].bore_m, pieces[-1].bore_m) if pieces else (segment.bore_m, segment.bore_m)
             if at_start > bores.get(segment.start, 0.0):
                 bores[segment.start] = at_start
             if at_end > bores.get(segment.end, 0.0):
@@ -224,13 +200,14 @@ class Plumbing:
         outlet_nodes = [number[self.layout.node_of_outlet[outlet.id]] for outlet in self.to_air]
         outlet_nodes += [self.junctions[draw.node_id] for draw in self.limited]
         air = len(self.junctions) + len(self.vessels)
-        in_segment = [len(one.pieces) for one in self.segments]
-        first_reach = np.cumsum([0, *(len(one.pipes) for one in self.laid)])[:-1]
-        in_laid = [sum(len(segment.pieces) for segment in one.segments) for one in self.laid]
-        self.first_reach, self.first_piece = first_reach.tolist(), np.cumsum([0, *in_laid])[:-1].tolist()
-        in_line = np.array([len(one.segments) for one in self.laid], dtype=np.intp)
-        pieces = [piece for one in self.segments for piece in one.pieces]
-        self.piece_reach = np.repeat(np.repeat(first_reach, in_line), in_segment)
+        pieces_in = np.array([len(segment.pieces) for segment in self.segments], dtype=np.intp)
+        in_line = np.array([len(segments) for _, segments in self.line_layouts], dtype=np.intp)
+        reaches_in = np.array([len(pipes) for pipes, _ in self.line_layouts], dtype=np.intp)
+        self.first_reach = np.cumsum(reaches_in) - reaches_in
+        self.pieces_in_segment, self.first_piece = pieces_in, np.cumsum(pieces_in) - pieces_in
+        self.segment_line = np.repeat(np.arange(len(in_line)), in_line)
+        pieces = [piece for segment in self.segments for piece in segment.pieces]
+        self.piece_reach = np.repeat(self.first_reach[self.segment_line], pieces_in)
         self.piece_reach += np.array([piece.reach for piece in pieces], dtype=np.intp)
         self.piece_length_m = np.array([piece.length_m for piece in pieces])
         self.power_outlets = np.array([i for i, law in enumerate(self.laws) if law.exponent != SQUARE], dtype=np.intp)
@@ -244,7 +221,7 @@ class Plumbing:
             end=np.array(
                 [*(number[one.end] for one in self.segments), *range(air, air + len(outlet_nodes))], dtype=np.intp
             ),
-            piece_link=np.repeat(np.arange(len(self.segments)), in_segment),
+            piece_link=np.repeat(np.arange(len(self.segments)), pieces_in),
             controls=np.array([link for link, _ in controls], dtype=np.intp),
             control_kinds=np.array([kind for _, kind in controls], dtype=np.intp),
             powers=len(self.segments) + self.power_outlets,
@@ -261,13 +238,9 @@ class Plumbing:
         )
 
     def _usual_flows(self) -> list[float]:
-        flows = [segment.usual_flow_m3s for segment in self.segments]
+        flows = [USUAL_VELOCITY_MS * bore_area_m2(segment.bore_m) for segment in self.segments]
         flows += [_usual_flow_m3s(law, bore) for law, bore in zip(self.laws, self.outlet_bore_m, strict=True)]
         return flows + [m3s_from_lpm(draw.flow_lpm) for draw in self.limited]
-
-
-_divided: Kept[tuple[Sequence[AirPoint], Laid]] = Kept()
-_laws: Kept[tuple[tuple[float, float], OutletLaw]] = Kept()
 
 
 def _usual_flow_m3s(law: OutletLaw, bore_m: float) -> float:

@@ -1,24 +1,18 @@
 """A line as links of the network: the segments between what divides it, and the pieces of pipe in each."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
-from functools import cached_property
+from typing import NamedTuple
 
-from leadsman.core.base.kept import Kept
 from leadsman.core.base.units import m3s_from_lpm
 from leadsman.core.catalogue import PipeProduct
 from leadsman.core.design import Line
 from leadsman.core.design.line_pipe import Lump, line_lumps, line_reaches
-from leadsman.core.physics.fittings import bore_area_m2
 from leadsman.core.physics.pipe import Pipe
 from leadsman.core.physics.water import Water
 from leadsman.core.solver.network import Control
 
-USUAL_VELOCITY_MS = 0.3
 
-
-@dataclass(frozen=True)
-class Piece:
+class Piece(NamedTuple):
     """Pipe of one bore in a segment: number of its reach in the line, length [m] within the segment, and bore [m]."""
 
     reach: int
@@ -26,8 +20,7 @@ class Piece:
     bore_m: float
 
 
-@dataclass(frozen=True)
-class Segment:
+class Segment(NamedTuple):
     """A part of a line that is one link; distances [m] run with the link.
 
     `forward` tells that the link runs from the line's `from` to its `to`; `control` is a reducer at its end, a
@@ -48,59 +41,26 @@ class Segment:
     one_way: bool
     pump: tuple[tuple[float, float], ...]
 
-    @cached_property
-    def usual_flow_m3s(self) -> float:
-        """A flow to start from [m3/s]."""
-        return USUAL_VELOCITY_MS * bore_area_m2(self.bore_m)
-
-    @cached_property
-    def end_bores_m(self) -> tuple[float, float]:
-        """Bore [m] of the pipe at its start and at its end."""
-        return (self.pieces[0].bore_m, self.pieces[-1].bore_m) if self.pieces else (self.bore_m, self.bore_m)
-
-    @cached_property
+    @property
     def taken_per_flow2(self) -> tuple[float, float]:
         """What fittings and parts take over flow squared [s2/m5]: those on the pipe's bore, and those on their own."""
         on_bore = sum(lump.per_flow2 for lump in self.lumps if lump.on_bore)
         return on_bore, sum(lump.per_flow2 for lump in self.lumps if not lump.on_bore)
 
 
-@dataclass(frozen=True)
-class Laid:
+class LineLayout(NamedTuple):
     """A line as it is laid: its pieces of pipe from its `from` end, and its segments."""
 
     pipes: tuple[Pipe, ...]
     segments: tuple[Segment, ...]
 
-    @cached_property
-    def form(self) -> tuple[object, ...]:
-        """What the network's structure hangs on: two lines of one form make the same links, with other figures."""
-        bores = tuple(pipe.bore_m for pipe in self.pipes)
-        links = (
-            (one.forward, one.start, one.end, one.control, one.one_way, one.pump, tuple(p.reach for p in one.pieces))
-            for one in self.segments
-        )
-        return (bores, *links)
 
-
-@dataclass(frozen=True)
-class Cut:
+class Cut(NamedTuple):
     """What divides a line: a distance [m] along its link, and the control at the end of the segment before it."""
 
     at_m: float
     control: Control | None = None
     setting: float = 0.0
-
-
-_whole: Kept[Laid] = Kept()
-
-
-def laid_whole(line: Line, index: int, water: Water, own: Sequence[PipeProduct]) -> Laid:
-    """Return a line, number `index` of its design, that nothing divides: of one met before the very same.
-
-    Raises: as `laid_with`.
-    """
-    return _whole.get(line, water, *own) or _whole.keep(laid_with(line, index, water, own, [], True), line, water, *own)
 
 
 def along_link(line: Line, forward: bool) -> Callable[[float], float]:
@@ -109,9 +69,9 @@ def along_link(line: Line, forward: bool) -> Callable[[float], float]:
     return lambda at_m: at_m if forward else length - at_m
 
 
-def laid_with(
+def line_layout(
     line: Line, index: int, water: Water, own: Sequence[PipeProduct], cuts: Sequence[Cut], forward: bool
-) -> Laid:
+) -> LineLayout:
     """Return a line, number `index` of its design, with its segments between the cuts.
 
     Args:
@@ -123,6 +83,14 @@ def laid_with(
     path, length, along = f"/lines/{index}", line.pipe_length_m, along_link(line, forward)
     pipes = line_reaches(line, path, own)
     lumps = [Lump(along(lump.at_m), lump.per_flow2, lump.on_bore) for lump in line_lumps(line, path, water, own)]
+    if not cuts and not lumps and line.pump is None and forward:  # most lines are of this kind
+        pieces = tuple(Piece(reach, pipe.length_m, pipe.bore_m) for reach, pipe in enumerate(pipes))
+        one_way = any(part.kind == "check_valve" for part in line.inline)
+        whole = Segment(
+            line_id=line.id, forward=True, from_m=0.0, to_m=length, start=line.from_, end=line.to, pieces=pieces,
+            lumps=(), bore_m=pipes[0].bore_m, control=None, setting=0.0, one_way=one_way, pump=(),
+        )  # fmt: skip
+        return LineLayout(tuple(pipes), (whole,))
     reaches = list(enumerate(pipes))
     one_way = line.pump is not None or any(part.kind == "check_valve" for part in line.inline)
     start, stop = (line.from_, line.to) if forward else (line.to, line.from_)
@@ -151,7 +119,7 @@ def laid_with(
             )
         )
         start, from_m = end, to_m
-    return Laid(tuple(pipes), tuple(segments))
+    return LineLayout(tuple(pipes), tuple(segments))
 
 
 def _pieces(reaches: Sequence[tuple[int, Pipe]], from_m: float, to_m: float) -> tuple[Piece, ...]:

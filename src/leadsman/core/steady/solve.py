@@ -2,13 +2,15 @@
 
 from collections.abc import Mapping, Sequence
 
-from leadsman.core.base.kept import Kept
+from leadsman.core.base.cancel import CancelCheck, never_cancelled
+from leadsman.core.base.lazy_map import LazyMap
 from leadsman.core.base.wording import say
 from leadsman.core.design import Design, FixedOutlet, Scenario, label
 from leadsman.core.design.layout import Layout
 from leadsman.core.farm.grazing import set_for
 from leadsman.core.physics.water import water_at
-from leadsman.core.steady.answer import OutletState, SteadyState, Told
+from leadsman.core.solver.gradient import ENERGY_WITHIN_M
+from leadsman.core.steady.answer import OutletState, SteadyState
 from leadsman.core.steady.case import Case, case_of
 from leadsman.core.steady.flow import Flow, Solved
 from leadsman.core.steady.line_answer import line_answer
@@ -19,12 +21,16 @@ from leadsman.core.steady.opening import OpeningJudgement, judge_openings, shut_
 from leadsman.core.steady.outlet_answer import outlet_answer
 
 ASKED = "asked"
-MODELS_KEPT = 4
-_models: Kept[NetworkModel] = Kept(MODELS_KEPT)
 FRICTION: dict[str, FrictionMaker] = {"darcy": darcy, "hazen-williams": hazen_williams}
 
 
-def model_of(design: Design, *, friction: str = "darcy", scenario: Scenario | None = None) -> NetworkModel:
+def model_of(
+    design: Design,
+    *,
+    friction: str = "darcy",
+    scenario: Scenario | None = None,
+    check_cancelled: CancelCheck = never_cancelled,
+) -> NetworkModel:
     """Return the network of a design, with the water of a scenario.
 
     Raises:
@@ -33,10 +39,7 @@ def model_of(design: Design, *, friction: str = "darcy", scenario: Scenario | No
     """
     water_c = design.site.water_c if scenario is None or scenario.water_c is None else scenario.water_c
     water, law = water_at(water_c), FRICTION[friction]
-    hangs_on = design.outlets, design.vessels, design.own_pipes, water, law
-    before = _models.get(*hangs_on)
-    moved = before.moved_to(design) if before else None
-    return _models.keep(moved or NetworkModel(Layout(design), water, law), *hangs_on)
+    return NetworkModel(Layout(design), water, law, check_cancelled=check_cancelled)
 
 
 def solve(
@@ -60,7 +63,11 @@ def solve_cases(model: NetworkModel, wanted: Mapping[str, Case]) -> dict[str, St
 
 
 def solve_with(
-    model: NetworkModel, wanted: Mapping[str, Case], also: Sequence[Case], *, in_passing: bool = False
+    model: NetworkModel,
+    wanted: Mapping[str, Case],
+    also: Sequence[Case],
+    within_m: float = ENERGY_WITHIN_M,
+    expected: frozenset[int] = frozenset(),
 ) -> tuple[dict[str, SteadyState], list[Flow]]:
     """Return the state of each case wanted, and the full-pipe flows of other cases, all in one batch.
 
@@ -68,21 +75,20 @@ def solve_with(
     where one then stays shut is its case solved again.
 
     Args:
-        in_passing: as in `NetworkModel.full_flows`.
+        within_m: what a solution may be off in a link [m].
+        expected: as for `NetworkModel.with_air`.
     """
     cases = list(wanted.values())
     asked = shut_in_turn(model, cases)
     in_turn = [cases[row].with_shut(one.id) for row, one in asked]
-    flows = model.full_flows([*cases, cases[0].with_nothing_drawing(), *in_turn, *also], in_passing=in_passing)
+    flows = model.full_flows([*cases, cases[0].with_nothing_drawing(), *in_turn, *also], within_m=within_m)
     count = len(cases)
     openings = judge_openings(model, cases, asked, flows[count + 1 : count + 1 + len(in_turn)])
     again = [row for row, one in enumerate(openings) if one.unopened]
     for row, flow in zip(again, model.full_flows([openings[row].case for row in again]) if again else (), strict=True):
         flows[row] = flow
-    states = {
-        name: _told(model, openings[row], model.with_air(flows[row], in_passing=in_passing), flows[count])
-        for row, name in enumerate(wanted)
-    }
+    solved = [model.with_air(flow, expected) for flow in flows[:count]]
+    states = {name: _told(model, openings[row], solved[row], flows[count]) for row, name in enumerate(wanted)}
     return states, flows[count + 1 + len(in_turn) :]
 
 
@@ -91,12 +97,12 @@ def _told(model: NetworkModel, judged: OpeningJudgement, solved: Solved, shut: F
     state.converged = state.flow.converged
     design = model.layout.design
     nodes = [place.id for place in design.places] + [vessel.id for vessel in design.vessels]
-    state.heads_m = Told(nodes, lambda node_id: state.flow.head_m(node_id) if state.converged else None)
+    state.heads_m = LazyMap(nodes, lambda node_id: state.flow.head_m(node_id) if state.converged else None)
     if not state.converged:
         state.why = why_no_answer(state.flow)
     layout = model.layout
-    state.lines = Told(layout.lines, lambda line_id: line_answer(state, layout.lines[line_id]))
-    state.outlets = Told(layout.outlets, lambda outlet_id: outlet_answer(state, judged, layout.outlets[outlet_id]))
+    state.lines = LazyMap(layout.lines, lambda line_id: line_answer(state, layout.lines[line_id]))
+    state.outlets = LazyMap(layout.outlets, lambda outlet_id: outlet_answer(state, judged, layout.outlets[outlet_id]))
     if state.converged:
         _judge_feasible(state)
     else:

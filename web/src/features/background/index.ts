@@ -1,4 +1,4 @@
-import { opened } from "../../shared/opened";
+import { lazyPart } from "../../shared/lazyPart";
 
 export { fenceNameAreas } from "./fenceNames";
 export { GroundUnder } from "./Ground";
@@ -6,5 +6,5 @@ export { Fences, HoseCircles } from "./Paddocks";
 export { useBackground, type Background } from "./useBackground";
 
 // opened by a press: they are no part of what the view needs first
-export const LayersPanel = opened(async () => (await import("./LayersPanel")).LayersPanel);
-export const PinDialog = opened(async () => (await import("./PinDialog")).PinDialog);
+export const LayersPanel = lazyPart(async () => (await import("./LayersPanel")).LayersPanel);
+export const PinDialog = lazyPart(async () => (await import("./PinDialog")).PinDialog);

@@ -52,11 +52,12 @@ export function useBackground(designId: string, document: Design, reachAsked: Re
     onSuccess: () => queries.setQueryData(pictureKey, null),
   });
   const model = relief.data ?? null;
-  const ask = useCallback(
-    async (question: Design) => (reachAsked ? askReach(designId, question, reachAsked) : null),
-    [designId, reachAsked],
+  const reach = useSettled(
+    ["reach", designId, reachAsked],
+    document,
+    model && reachAsked ? document : null,
+    async (question, signal) => (reachAsked ? askReach(designId, question, reachAsked, signal) : null),
   );
-  const reach = useSettled(document, model && reachAsked ? document : null, ask);
   const groundAt = useCallback((spot: Spot) => (model ? groundOf(model, spot) : null), [model]);
   const address =
     picture.data && `${pictureAddress(designId)}?at=${(picture.data as { at?: number }).at ?? 0}`;

@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 
 import { exportDesign, previewImport } from "../../api/client";
-import type { Design, Fault, ImportAsked, ImportReport } from "../../api/types";
+import type { Design, ExportKind, Fault, ImportAsked, ImportReport } from "../../api/types";
 import { ink } from "../../app/theme";
 import { downloadBlob } from "../../shared/download";
 import { faultAt, whatIsWrong } from "../../shared/faults";
@@ -21,7 +21,7 @@ interface Props {
 
 export type Said = Omit<ImportAsked, "document" | "name">;
 
-const FORMATS = [
+const FORMATS: [ExportKind, string][] = [
   ["design", "Design file"],
   ["gpx", "GPX"],
   ["geojson", "GeoJSON"],
@@ -61,7 +61,7 @@ export function Files({ document, faults, edit, replace, onDone }: Props) {
     setTrouble(null);
     if (input.current) input.current.value = "";
   };
-  const save = (kind: string) => {
+  const save = (kind: ExportKind) => {
     exportDesign(document, kind)
       .then(({ blob, name }) => {
         downloadBlob(blob, name);

@@ -5,11 +5,11 @@ import { shiftKeyOnly } from "ol/events/condition";
 import DragBox from "ol/interaction/DragBox";
 import { defaults } from "ol/interaction/defaults";
 import Projection from "ol/proj/Projection";
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { Design } from "../../api/types";
 import type { Frame, Scale } from "../../shared/fit";
-import { later, useLater } from "../../shared/later";
 import type { Spot } from "../../shared/way";
 import type { Drawing } from "./drawing";
 import { edgeOf } from "./model";
@@ -27,9 +27,6 @@ interface Handlers {
   onDrawn: (way: Spot[]) => void;
   onBox: (low: Spot, high: Spot) => void;
 }
-
-/** What draws on the map, fetched as soon as the plan stands: before a hand has found a tool. */
-const KIT = later(() => import("./drawing"));
 
 /** A map in an element, where it looks, and drawing on it with a tool; `fetchTools` where those are not to be had. */
 export function useMap(document: Design, size: Frame, tool: Tool | null, handlers: Handlers) {
@@ -113,7 +110,17 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     // oxlint-disable-next-line react/exhaustive-deps
   }, [map, size.width, size.height]);
 
-  const { part: kit, lost, again } = useLater(KIT);
+  // what draws on the map is fetched as soon as the plan stands: before a hand has found a tool
+  const kit = useQuery({
+    queryKey: ["module", "drawing"],
+    queryFn: () => import("./drawing"),
+    networkMode: "always",
+    staleTime: Infinity,
+    gcTime: Infinity,
+    retry: false,
+    structuralSharing: false,
+  });
+  const drawWith = kit.data?.drawWith;
   const shown = useRef(document);
   const drawing = useRef<Drawing | null>(null);
   useEffect(() => {
@@ -121,14 +128,14 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     drawing.current?.snapTo(document);
   }, [document]);
   useEffect(() => {
-    if (!tool || !kit) return;
-    const taken = kit.drawWith(map, tool, shown.current, (way) => told.current.onDrawn(way));
+    if (!tool || !drawWith) return;
+    const taken = drawWith(map, tool, shown.current, (way) => told.current.onDrawn(way));
     drawing.current = taken;
     return () => {
       drawing.current = null;
       taken.leave();
     };
-  }, [map, tool, kit]);
+  }, [map, tool, drawWith]);
 
   const scale = useMemo((): Scale | null => {
     if (!seen || !size.width) return null;
@@ -144,5 +151,5 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
     const view = map.getView();
     view.setResolution((view.getResolution() ?? 1) * ZOOM_STEP ** -steps);
   };
-  return { target, scale, fit, zoom, fetchTools: lost ? again : null };
+  return { target, scale, fit, zoom, fetchTools: kit.isError ? () => void kit.refetch() : null };
 }

@@ -12,14 +12,14 @@ import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Assumed, noLongerAssumed } from "./Assumed";
 import { layIn } from "../../shared/pipe";
-import { opened } from "../../shared/opened";
+import { lazyPart } from "../../shared/lazyPart";
 import { InCase } from "./InCase";
 import { PipeHeat } from "./PipeHeat";
 import { LineParts } from "./LineParts";
 import { LineTold } from "./Told";
 import { PAIR, type SheetProps } from "./edit";
 
-const PipeChoices = opened(async () => (await import("../choose")).PipeChoices);
+const PipeChoices = lazyPart(async () => (await import("../choose")).PipeChoices);
 
 /** A line's figures: what pipe, how long, and the ground along it. */
 export function LineSheet({

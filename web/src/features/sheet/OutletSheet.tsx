@@ -8,14 +8,14 @@ import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { opened } from "../../shared/opened";
+import { lazyPart } from "../../shared/lazyPart";
 import { InCase } from "./InCase";
 import { OutletTold } from "./Told";
 import { Assumed, noLongerAssumed } from "./Assumed";
 import { PlaceFields } from "./PlaceFields";
 import { PAIR, type SheetProps } from "./edit";
 
-const ValveChoices = opened(async () => (await import("../choose")).ValveChoices);
+const ValveChoices = lazyPart(async () => (await import("../choose")).ValveChoices);
 
 /** An outlet's figures: its valve, and what is wanted of it. */
 export function OutletSheet({

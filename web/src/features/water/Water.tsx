@@ -28,7 +28,7 @@ interface Props {
 export function Water({ document, analysis, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const { supply } = analysis;
-  const told = useSettled(document, document, runSeason);
+  const told = useSettled(["season"], document, document, runSeason);
   const daily = (value: number) => quantityText({ value, unit: "L/d" }, system);
   const wanted = document.requirements?.findIndex((one) => one.days_in_hand) ?? -1;
   return (

@@ -9,7 +9,7 @@ import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
 import { setPointGround } from "../../shared/ground";
 import { named } from "../../shared/names";
-import { opened } from "../../shared/opened";
+import { lazyPart } from "../../shared/lazyPart";
 import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
@@ -34,7 +34,7 @@ import { BETWEEN, useCourse } from "./useCourse";
 import { useDrawing } from "./useDrawing";
 import { useLinesKeys } from "./useLinesKeys";
 
-const Tables = opened(
+const Tables = lazyPart(
   async () => (await import("../tables")).Tables,
   <Typography sx={{ p: 4 }}>Opening the tables …</Typography>,
 );

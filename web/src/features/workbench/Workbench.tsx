@@ -10,8 +10,7 @@ import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
 import { troughNames } from "../../shared/names";
 import { Guard } from "../../shared/Guard";
-import { fetchAhead } from "../../shared/later";
-import { opened } from "../../shared/opened";
+import { fetchAhead, lazyPart } from "../../shared/lazyPart";
 import { patched } from "../../shared/patched";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
@@ -23,15 +22,15 @@ import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
-import { triedOnPress, useRest } from "./useRest";
+import { useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
 
 const OPENING = <Typography sx={{ p: 4 }}>Opening the view …</Typography>;
-const Need = opened(async () => (await import("../need")).Need, OPENING);
-const Water = opened(async () => (await import("../water")).Water, OPENING);
-const Ground = opened(async () => (await import("../ground")).Ground, OPENING);
-const Parts = opened(async () => (await import("../catalogue")).Parts, OPENING);
-const LinesView = opened(async () => (await import("./LinesView")).LinesView, OPENING);
+const Need = lazyPart(async () => (await import("../need")).Need, OPENING);
+const Water = lazyPart(async () => (await import("../water")).Water, OPENING);
+const Ground = lazyPart(async () => (await import("../ground")).Ground, OPENING);
+const Parts = lazyPart(async () => (await import("../catalogue")).Parts, OPENING);
+const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
 
 const VIEW_OF_NUMBER: Record<string, string> = {
   days: "water",
@@ -92,10 +91,10 @@ export function Workbench() {
     if (now.document) now.tryOut(patched(now.document, remedy.patch), remedy.text);
   }, []);
   const judged = useAnalysis(document, outletShown(document, bench.selected));
-  const rest = useRest(document, judged.behind);
-  const onTry = !judged.behind && triedOnPress(document) ? tryNow : null;
-  useAutosave();
   const { analysis } = judged;
+  const rest = useRest(document, analysis, judged.behind);
+  const onTry = !judged.behind && analysis?.remedies_on_request ? tryNow : null;
+  useAutosave();
   const stands = analysis !== null;
   useEffect(() => {
     if (!stands) return;

@@ -1,10 +1,12 @@
-import { useEffect, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
 
 import { analyse, Refused } from "../../api/client";
-import type { Analysis, Design, Fault } from "../../api/types";
-import { changeBetween } from "../../shared/change";
-import { seenInPassing } from "./glimpse";
-import type { Passing, Seen } from "./glimpse.worker";
+import type { Analysis, Design, Fault, Preview } from "../../api/types";
+import { numberOf } from "../../shared/numbered";
+import { useDebounced } from "../../shared/useDebounced";
+import { previewed } from "./preview";
+import type { PreviewAsked } from "./preview.worker";
 import { useBench } from "./store";
 
 export interface Judged {
@@ -15,119 +17,95 @@ export interface Judged {
   trouble: string | null;
 }
 
-const SETTLE_MS = 25;
 const AGAIN_MS = 4000;
-/** From so many outlets on, a plan that is being changed is first seen in passing, and judged whole once it rests. */
-const MANY_OUTLETS = 8;
-const REST_MS = 1500;
-/** The mark in the page's own timing at which an answer in passing came. */
-const SEEN = "seen in passing";
+/** How long a plan rests before all of it is judged: about as long as that took the last time, within these limits. */
+const SHORTEST_REST_MS = 25;
+const LONGEST_REST_MS = 1500;
+/** The mark in the page's own timing at which a preview came. */
+const PREVIEW = "preview";
 
-/**
- * Have each document judged by the server: one question at a time, always the newest next, so that
- * dragging shows every answer that there was time for and ends on the last.
- */
+interface Whole {
+  number: number;
+  analysis: Analysis;
+  tookMs: number;
+}
+
+const refused = (error: Error | null) => (error instanceof Refused && error.status === 422 ? error : null);
+
+/** Have the document judged by the server: whole once it rests, in a preview while it changes. */
 export function useAnalysis(document: Design | null, outlet: string | null): Judged {
-  const [judged, setJudged] = useState<Judged>({ analysis: null, behind: true, faults: [], trouble: null });
-  const newest = useRef<Design | null>(null);
-  const asked = useRef<Design | null>(null);
-  const asking = useRef(false);
-  const whole = useRef<AbortController | null>(null);
+  const [last, setLast] = useState<Whole | null>(null);
+  const restMs = Math.min(Math.max(last?.tookMs ?? 0, SHORTEST_REST_MS), LONGEST_REST_MS);
+  const settled = useDebounced(document, restMs);
+  // the first answer is waited for; what is moved on from is let go at once, so that the server stops
+  const asked = !last || settled === document ? document : null;
+  const number = document ? numberOf(document) : 0;
+  const query = useQuery({
+    queryKey: ["analysis", asked && numberOf(asked)],
+    queryFn: async ({ signal }): Promise<Whole | null> => {
+      if (!asked) return null;
+      const began = performance.now();
+      const analysis = await analyse(asked, signal);
+      performance.clearMarks(PREVIEW);
+      return { number: numberOf(asked), analysis, tookMs: performance.now() - began };
+    },
+    enabled: asked !== null,
+    networkMode: "always",
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: (_, error) => !refused(error),
+    retryDelay: AGAIN_MS,
+    structuralSharing: false,
+  });
+  if (query.data && query.data !== last) setLast(query.data);
+  const whole = document ? last : null;
+  const preview = usePreview(whole !== null, outlet);
+  const analysis = useMemo(() => {
+    if (!whole) return null;
+    return preview && preview.number > whole.number ? previewed(whole.analysis, preview) : whole.analysis;
+  }, [whole, preview]);
+  const error = query.error ?? query.failureReason;
+  const current = asked ? error : null;
+  return {
+    analysis,
+    behind: whole?.number !== number,
+    faults: refused(current)?.problem.faults ?? [],
+    trouble: current?.message ?? null,
+  };
+}
+
+/** What the outlets get while the plan changes: the newest is handed at once to a worker that asks the server. */
+function usePreview(wanted: boolean, outlet: string | null): Preview | null {
+  const [preview, setPreview] = useState<Preview | null>(null);
   const shown = useRef(outlet);
+  const air = useRef<Preview["air"]>([]); // where lines stood open to air in the last answer: the next comes sooner
   useEffect(() => {
     shown.current = outlet;
   }, [outlet]);
-  const many = (document?.outlets?.length ?? 0) >= MANY_OUTLETS && judged.analysis !== null;
-  useGlimpses(many, asked, shown, setJudged);
-
   useEffect(() => {
-    newest.current = document;
-    if (many && document !== asked.current) whole.current?.abort(); // it would take seconds from what is dragged now
-    if (!document) return;
-    let again: ReturnType<typeof setTimeout> | undefined;
-
-    const ask = async () => {
-      while (newest.current && newest.current !== asked.current) {
-        const question = newest.current;
-        asked.current = question;
-        whole.current = new AbortController();
-        const { signal } = whole.current;
-        try {
-          const analysis = await analyse(question, signal);
-          performance.clearMarks(SEEN);
-          if (newest.current === question || !many)
-            setJudged({ analysis, behind: newest.current !== question, faults: [], trouble: null });
-          else return; // it moved on: the plan is seen in passing until it rests
-        } catch (error) {
-          if (signal.aborted) {
-            asked.current = null;
-            return;
-          }
-          const faults = error instanceof Refused ? (error.problem.faults ?? []) : [];
-          const trouble = error instanceof Error ? error.message : "no answer";
-          setJudged((before) => ({ ...before, behind: true, faults, trouble }));
-          if (!(error instanceof Refused && error.status === 422)) {
-            again = setTimeout(() => {
-              asked.current = null;
-              void start();
-            }, AGAIN_MS);
-            return;
-          }
-        }
-      }
+    if (!wanted) return;
+    const worker = new Worker(new URL("./preview.worker.ts", import.meta.url), { type: "module" });
+    worker.onmessage = ({ data }: MessageEvent<Preview>) => {
+      performance.mark(PREVIEW);
+      air.current = data.air;
+      setPreview((before) => (before && before.number > data.number ? before : data));
     };
-    const start = async () => {
-      if (asking.current) {
-        if (many) again = setTimeout(() => void start(), REST_MS);
-        return;
-      }
-      asking.current = true;
-      await ask();
-      asking.current = false;
-    };
-    const settle = setTimeout(() => void start(), many ? REST_MS : SETTLE_MS);
-    return () => {
-      clearTimeout(settle);
-      clearTimeout(again);
-    };
-  }, [document, many]);
-
-  return judged;
-}
-
-/**
- * While a large plan is changed, show what its outlets get. The newest is handed over at once, before the page draws it,
- * to a worker that asks the server.
- */
-function useGlimpses(
-  many: boolean,
-  whole: { readonly current: Design | null },
-  shown: { readonly current: string | null },
-  setJudged: (change: (before: Judged) => Judged) => void,
-) {
-  useEffect(() => {
-    if (!many) return;
-    const worker = new Worker(new URL("./glimpse.worker.ts", import.meta.url), { type: "module" });
-    let told: Design | null = null;
-    worker.onmessage = ({ data }: MessageEvent<Seen>) => {
-      if (whole.current === useBench.getState().document) return; // the whole answer is there, or on its way
-      performance.mark(SEEN);
-      setJudged((before) =>
-        before.analysis
-          ? { ...before, analysis: seenInPassing(before.analysis, data), behind: true, faults: [] }
-          : before,
-      );
-    };
-    const stop = useBench.subscribe(({ document }) => {
-      if (!document || document === told || document === whole.current) return;
-      const passing: Passing = { change: changeBetween(told, document), outlet: shown.current };
-      worker.postMessage(passing);
-      told = document;
+    const stop = useBench.subscribe(({ document }, before) => {
+      if (!document || document === before.document) return;
+      const number = numberOf(document);
+      const body = JSON.stringify({
+        document: { ...document, season: undefined }, // long, and nothing of what is previewed hangs on it
+        number,
+        outlet: shown.current,
+        air: air.current,
+      });
+      worker.postMessage({ number, body } satisfies PreviewAsked);
     });
     return () => {
       stop();
       worker.terminate();
-      performance.clearMarks(SEEN);
+      performance.clearMarks(PREVIEW);
     };
-  }, [many, whole, shown, setJudged]);
+  }, [wanted]);
+  return preview;
 }

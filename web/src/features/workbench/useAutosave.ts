@@ -4,7 +4,10 @@ import { Refused, saveDesign, Stale } from "../../api/client";
 import { usePreferences } from "../../shared/preferences";
 import { useBench } from "./store";
 
-const QUIET_MS = 2000;
+/** How long a plan rests before it is saved: a setting of the server, written into the page. */
+const QUIET_MS = Number(
+  window.document.querySelector<HTMLMetaElement>("meta[name=autosave-ms]")?.content ?? 2000,
+);
 const AGAIN_MS = 5000;
 
 /** Save after two quiet seconds, one save at a time; what fails stays here and is tried again. */

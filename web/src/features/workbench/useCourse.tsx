@@ -1,5 +1,5 @@
 /** The section between any two places, where it is asked for in place of an outlet's way. */
-import { useCallback, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 
 import { askCourse } from "../../api/client";
 import type { Design } from "../../api/types";
@@ -17,12 +17,9 @@ interface Ends {
 
 export function useCourse(document: Design) {
   const [ends, setEnds] = useState<Ends | null>(null);
-  const ask = useCallback(
-    (question: Design) =>
-      ends ? askCourse(question, ends.start, ends.end) : Promise.reject(new Error("no ends are chosen")),
-    [ends],
+  const told = useSettled(["course", ends], document, ends ? document : null, async (question, signal) =>
+    ends ? askCourse(question, ends.start, ends.end, signal) : null,
   );
-  const told = useSettled(document, ends ? document : null, ask);
   const course = useMemo(
     (): ShownRoute | null =>
       ends && told && told.start === ends.start && told.end === ends.end

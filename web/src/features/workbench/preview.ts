@@ -1,10 +1,10 @@
-/** A whole analysis brought up to what was seen in passing: flows, soundings and the answer on top. */
-import type { Analysis, Finding, Glimpse, Sounding, Words } from "../../api/types";
+/** A whole analysis brought up to a preview: flows, soundings and the answer on top. */
+import type { Analysis, Finding, Preview, Sounding, Words } from "../../api/types";
 
 const SEVERITIES = ["stop", "fix", "watch"];
 
 /** Where something else was found that is worse than what the flows say, the sentence stays with that. */
-export function seenInPassing(before: Analysis, seen: Glimpse): Analysis {
+export function previewed(before: Analysis, seen: Preview): Analysis {
   const others = before.findings.filter((finding) => !seen.checked.includes(finding.code));
   const findings = [...seen.findings, ...others].sort((a, b) => rank(a) - rank(b));
   const worst = findings[0];
@@ -36,7 +36,7 @@ export function seenInPassing(before: Analysis, seen: Glimpse): Analysis {
 }
 
 /** Rows again of what came in columns. */
-function soundingsOf({ soundings }: Glimpse): Map<string, Sounding> {
+function soundingsOf({ soundings }: Preview): Map<string, Sounding> {
   const { outlet, flow_lpm, wanted, surface_m, outlet_m, pipe_loss_m, fitting_loss_m } = soundings;
   const { left_m, valve_needs_m, margin_m, least_over_pipe_m } = soundings;
   const row = (number: number): Sounding => ({
@@ -56,7 +56,7 @@ function soundingsOf({ soundings }: Glimpse): Map<string, Sounding> {
 
 const rank = (finding: Finding) => SEVERITIES.indexOf(finding.severity);
 
-const sentenceOf = (worst: Finding, seen: Glimpse): Words =>
+const sentenceOf = (worst: Finding, seen: Preview): Words =>
   worst.severity === "watch"
     ? [...seen.sentence, " Watch: ", ...worst.headline_words, "."]
     : [worst.severity === "stop" ? "No: " : "Yes, but: ", ...worst.headline_words, "."];

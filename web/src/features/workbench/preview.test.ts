@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import type { Analysis, Finding, Glimpse } from "../../api/types";
-import { seenInPassing } from "./glimpse";
+import type { Analysis, Finding, Preview } from "../../api/types";
+import { previewed } from "./preview";
 
 const COLUMNS = Object.fromEntries(
   [
@@ -41,11 +41,11 @@ const seen = (findings: Finding[]) =>
     flow: { key: "flow", value: 4 },
     findings,
     checked: ["dry-outlet", "flow-below-wanted"],
-  }) as unknown as Glimpse;
+  }) as unknown as Preview;
 
 describe("an analysis brought up to what was seen in passing", () => {
   it("has the new flows and the new way, and keeps what was not looked at", () => {
-    const now = seenInPassing(before([]), seen([]));
+    const now = previewed(before([]), seen([]));
     expect(now.routes[0]?.together).toMatchObject({ flow_lpm: 4, flow_range: null, grade: ["new"] });
     expect(now.routes[0]?.together.sounding?.margin_m).toBe(1);
     expect(now.routes[0]?.lines).toEqual(["new"]);
@@ -64,7 +64,7 @@ describe("an analysis brought up to what was seen in passing", () => {
     [["days-in-hand:watch"], ["flow-below-wanted:fix"], ["seen"], "fix"],
   ])("with %s before and %s now says the worst", (was, is, sentence, standing) => {
     const made = (list: string[]) => list.map((one) => finding(...(one.split(":") as [string, string])));
-    const now = seenInPassing(before(made(was)), seen(made(is)));
+    const now = previewed(before(made(was)), seen(made(is)));
     expect(now.verdict.sentence).toEqual(sentence);
     expect(now.verdict.standing).toBe(standing);
     const kept = was.filter((one) => !one.startsWith("dry-outlet"));

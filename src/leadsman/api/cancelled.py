@@ -5,12 +5,12 @@ import socket
 from flask import request
 
 
-class Abandoned(Exception):
+class Cancelled(Exception):
     """Whoever asked no longer listens."""
 
 
-def heed_the_asker() -> None:
-    """Raise Abandoned where the connection of the request in hand was closed from the other side."""
+def check_client() -> None:
+    """Raise Cancelled where the connection of the request in hand was closed from the other side."""
     connection = request.environ.get("gunicorn.socket")
     if not isinstance(connection, socket.socket):
         return
@@ -21,4 +21,4 @@ def heed_the_asker() -> None:
     except OSError:
         gone = True
     if gone:
-        raise Abandoned
+        raise Cancelled

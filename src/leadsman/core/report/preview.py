@@ -1,4 +1,4 @@
-"""JSON of a design seen in passing: what the workbench shows while something is dragged, before the whole answer."""
+"""JSON of a design that is being changed: what the workbench shows while something is dragged."""
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import lpm_from_m3s
@@ -12,7 +12,7 @@ from leadsman.core.report.verdict import NumberReport, number_report
 from leadsman.core.steady.answer import OutletState
 
 # judged from the state in which all draw together; what else is found needs the whole analysis
-GLIMPSED = (
+PREVIEWED = (
     "draw-short",
     "dry-outlet",
     "flow-below-wanted",
@@ -23,7 +23,7 @@ GLIMPSED = (
 MOST_WORDED = 20  # as many as the workbench shows: the words of hundreds would take a third of the answer
 
 
-class GlimpsedOutlets(Report):
+class PreviewedOutlets(Report):
     """What outlets get with all drawing together, in columns: half as long as in rows."""
 
     outlet: list[str]
@@ -31,7 +31,7 @@ class GlimpsedOutlets(Report):
     flow_lpm: list[float]
 
 
-class GlimpsedSoundings(Report):
+class PreviewedSoundings(Report):
     """Soundings of the outlets that have one, in columns; each as in `SoundingReport`."""
 
     outlet: list[str]
@@ -47,7 +47,7 @@ class GlimpsedSoundings(Report):
     least_over_pipe_m: list[float | None]
 
 
-class GlimpsedWay(Report):
+class PreviewedWay(Report):
     """The way to one outlet, as `RouteReport` has it; its grade has no range here."""
 
     outlet: str
@@ -58,15 +58,18 @@ class GlimpsedWay(Report):
     grade: list[GradeReport]
 
 
-class GlimpseReport(Report):
+class PreviewReport(Report):
     """All outlets drawing together: what each gets, the way to one of them, and the answer on top.
 
-    Of the findings the worst are put into words; the others only say their code, and where they are.
+    Of the findings the worst are put into words; the others only say their code, and where they are. `air` are the
+    points that stand open to air, each by its line and its number along it: a next request may name them.
     """
 
-    outlets: GlimpsedOutlets
-    soundings: GlimpsedSoundings
-    way: GlimpsedWay | None
+    number: int
+    air: list[tuple[str, int]]
+    outlets: PreviewedOutlets
+    soundings: PreviewedSoundings
+    way: PreviewedWay | None
     standing: Standing
     sentence: Words
     flow: NumberReport
@@ -74,18 +77,21 @@ class GlimpseReport(Report):
     checked: list[str]
 
 
-def glimpse_report(analysis: Analysis, outlet_id: str | None) -> GlimpseReport:
-    """Return a design seen in passing.
+def preview_report(analysis: Analysis, outlet_id: str | None, number: int = 0) -> PreviewReport:
+    """Return what a design does while it is being changed.
 
     Args:
         analysis: one with `together_only`.
+        number: of the request.
         outlet_id: the outlet whose way is shown; none where it is not in the design.
     """
-    findings = judge(analysis, codes=GLIMPSED)
+    findings = judge(analysis, codes=PREVIEWED)
     tightest = tightest_outlet(analysis, findings)
     standing, sentence = verdict_sentence(analysis, findings, tightest)
     shown = analysis.model.layout.outlets.get(outlet_id or "")
-    return GlimpseReport(
+    return PreviewReport(
+        number=number,
+        air=analysis.air,
         outlets=_outlets(analysis),
         soundings=_soundings(analysis),
         way=_way(analysis, shown) if shown else None,
@@ -93,23 +99,23 @@ def glimpse_report(analysis: Analysis, outlet_id: str | None) -> GlimpseReport:
         sentence=words(sentence),
         flow=number_report(flow_number(analysis, findings, tightest)),
         findings=finding_reports(findings, with_remedies=False, worded=MOST_WORDED),
-        checked=list(GLIMPSED),
+        checked=list(PREVIEWED),
     )
 
 
-def _outlets(analysis: Analysis) -> GlimpsedOutlets:
+def _outlets(analysis: Analysis) -> PreviewedOutlets:
     answers = [analysis.answer(outlet) for outlet in analysis.design.outlets]
-    return GlimpsedOutlets(
+    return PreviewedOutlets(
         outlet=[outlet.id for outlet in analysis.design.outlets],
         state=[one.state for one in answers],
         flow_lpm=[lpm_from_m3s(one.judged_flow_m3s) for one in answers],
     )
 
 
-def _soundings(analysis: Analysis) -> GlimpsedSoundings:
+def _soundings(analysis: Analysis) -> PreviewedSoundings:
     found = [(outlet, one) for outlet in analysis.design.outlets if (one := analysis.sounding(outlet))]
     taken = [one for _, one in found]
-    return GlimpsedSoundings(
+    return PreviewedSoundings(
         outlet=[outlet.id for outlet, _ in found],
         flow_lpm=[lpm_from_m3s(one.flow_m3s) for one in taken],
         wanted=[is_wanted(analysis, outlet) for outlet, _ in found],
@@ -124,9 +130,9 @@ def _soundings(analysis: Analysis) -> GlimpsedSoundings:
     )
 
 
-def _way(analysis: Analysis, outlet: OutletBase) -> GlimpsedWay:
+def _way(analysis: Analysis, outlet: OutletBase) -> PreviewedWay:
     route, section = analysis.routes[outlet.id], analysis.section(outlet)
-    return GlimpsedWay(
+    return PreviewedWay(
         outlet=outlet.id,
         vessel=route.vessel.id if route else None,
         lines=[line.id for line in route.lines] if route else [],

@@ -1,0 +1,24 @@
+"""A design with a change made to its document."""
+
+from typing import Any
+
+import jsonpatch
+
+from leadsman.core.base.fault import DesignFaults, Fault
+from leadsman.core.design import Design
+from leadsman.core.design.file import read_design, write_design
+
+JsonPatch = list[dict[str, Any]]
+
+
+def patched(design: Design, patch: JsonPatch) -> Design:
+    """Return a design after a JSON Patch (RFC 6902) of its document.
+
+    Raises:
+        DesignFaults: the patch does not fit the document, or what comes of it is no design.
+    """
+    try:
+        document = jsonpatch.apply_patch(write_design(design), patch, in_place=True)
+    except jsonpatch.JsonPatchException as error:
+        raise DesignFaults([Fault("", "patch", str(error), "a change of what is there")]) from None
+    return read_design(document)
