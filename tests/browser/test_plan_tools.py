@@ -234,7 +234,7 @@ def test_several_are_chosen_moved_together_and_what_is_needed_is_not_taken_away(
     assert one(kept, "lines", "low-leg")["length_m"] == pytest.approx(182, abs=0.1)
     hand.free()
     bench.keys(Keys.DELETE)
-    bench.until(lambda: "would have no water" in bench.text("main"))
+    bench.until(lambda: "would have no water" in bench.text("[data-testid=notes]"))
     assert len(document(bench)["vessels"]) == len(was["vessels"])
 
 

@@ -14,6 +14,7 @@ from leadsman.api.routes.analysis import analysis
 from leadsman.api.routes.background import background
 from leadsman.api.routes.catalogue import catalogue
 from leadsman.api.routes.design import designs
+from leadsman.api.routes.edit import edits
 from leadsman.api.routes.ground import ground
 from leadsman.api.routes.health import health
 from leadsman.api.routes.weather import weather
@@ -21,7 +22,7 @@ from leadsman.core.design.file import LARGEST_BYTES
 from leadsman.db.connection import Database
 from leadsman.settings import Settings, settings_from
 
-ROUTES = (analysis, background, catalogue, designs, ground, health, weather)
+ROUTES = (analysis, background, catalogue, designs, edits, ground, health, weather)
 
 
 def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] = ROUTES) -> OpenAPI:

@@ -30,7 +30,7 @@ DESCRIBED = (
     schemas.CatalogueBody, schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DesignList,
     schemas.ExportAsked, schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm,
-    schemas.KeptProducts, schemas.AskPreview,
+    schemas.KeptProducts, schemas.AskEdit, schemas.AskPreview, schemas.EditedBody, schemas.NewSite,
     schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,
     schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
     schemas.WeatherBody, schemas.WeatherTable,

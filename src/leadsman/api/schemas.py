@@ -11,6 +11,7 @@ from leadsman.core.base.pattern import DATE_PATTERN
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
 from leadsman.core.catalogue.product import ProductId, Table
 from leadsman.core.design import Design, Fitting, InlinePart, Weather
+from leadsman.core.design.edit import Edit
 from leadsman.core.report.background import Pin
 from leadsman.core.survey.pinning import MOST_PINS
 from leadsman.formats.exporting import Export
@@ -64,14 +65,40 @@ class Analyse(Schema):
     document: Design
 
 
+class AskEdit(Schema):
+    """A design, and what is to be changed in it."""
+
+    document: Design
+    edits: list[Edit] = Field(min_length=1, max_length=200)
+
+
+class NewSite(Schema):
+    """A site to begin with: its name, what the water starts from, what that is called, and the ground there."""
+
+    site: str = Field(min_length=1, max_length=120)
+    start: Literal["tank", "spring box", "pond"]
+    name: str = Field(min_length=1, max_length=120)
+    ground_m: float = Field(ge=-500, le=9_000)
+
+
+class EditedBody(Schema):
+    """A design after its edits, the ids of the parts that the last one made, and what is to be told of them."""
+
+    document: Design
+    made: list[str]
+    notes: list[str]
+
+
 class AskPreview(Schema):
     """A design that is being changed, the number of this request, and the outlet whose way is shown.
 
-    `air` are the points that stood open to air in the answer before: with them this one comes sooner, and is the same.
+    `edits` are made in it before. `air` are the points that stood open to air in the answer before: with them this one
+    comes sooner, and is the same.
     """
 
     document: Design
     number: int = Field(ge=0)
+    edits: list[Edit] = Field(default=[], max_length=200)
     air: list[tuple[str, int]] = Field(default=[], max_length=10_000)
     outlet: str | None = None
 

@@ -6,6 +6,7 @@ import type {
   AskWeather,
   Conflict,
   Design,
+  DesignEdit,
   ExportKind,
   Finding,
   FittingProduct,
@@ -13,6 +14,7 @@ import type {
   Glance,
   ImportAsked,
   ImportReport,
+  NewSiteAsked,
   OwnProduct,
   PartProduct,
   Pin,
@@ -106,6 +108,11 @@ export const saveDesign = (id: string, baseNumber: number, document: Design, sav
       body: { base_number: baseNumber, document, saved_by: savedBy },
     }),
   );
+/** Make edits in a design, one after the other; nothing is kept. */
+export const editDesign = (document: Design, edits: DesignEdit[]) =>
+  data(api.POST("/api/edits", { body: { document, edits } }));
+export const newSite = async (site: string, start: NewSiteAsked["start"], name: string, groundM: number) =>
+  (await data(api.POST("/api/edits/new", { body: { site, start, name, ground_m: groundM } }))).document;
 /** With a signal that is given, the server stops working on it. */
 export const analyse = (document: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses", { body: { document }, signal }));

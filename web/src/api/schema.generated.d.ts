@@ -473,6 +473,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make edits in a design, one after the other; all of them or none. */
+        post: operations["editDesign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/edits/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Return a site with nothing on it but where the water starts. */
+        post: operations["newSite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ground/exports": {
         parameters: {
             query?: never;
@@ -580,6 +614,65 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AddPaddock
+         * @description Fence a paddock in by its corners; its stock drink at an outlet, the nearest where none is named.
+         */
+        AddPaddock: {
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_paddock";
+            /** Name */
+            name: string;
+            /**
+             * Outlet
+             * @default null
+             */
+            outlet?: string | null;
+        };
+        /**
+         * AddThing
+         * @description Put a thing on the plan; on a line that passes within `on_line_m`, which is cut there, by a tee.
+         */
+        AddThing: {
+            /**
+             * Ground M
+             * @default 0
+             */
+            ground_m?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_thing";
+            /** Name */
+            name: string;
+            /**
+             * On Line M
+             * @default 0
+             */
+            on_line_m?: number;
+            /**
+             * Spot
+             * @description east and north in m
+             */
+            spot: [
+                number,
+                number
+            ];
+            /**
+             * Thing
+             * @enum {string}
+             */
+            thing: "trough" | "tap" | "junction" | "tank" | "spring box" | "pond";
+        };
+        /**
          * Analyse
          * @description A design to judge; nothing is kept.
          */
@@ -658,6 +751,15 @@ export interface components {
             start: string;
         };
         /**
+         * AskEdit
+         * @description A design, and what is to be changed in it.
+         */
+        AskEdit: {
+            document: components["schemas"]["Design"];
+            /** Edits */
+            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+        };
+        /**
          * AskPipes
          * @description A design, one of its lines, and pipes of the user's own to be laid beside the catalogue's.
          */
@@ -675,7 +777,8 @@ export interface components {
          * AskPreview
          * @description A design that is being changed, the number of this request, and the outlet whose way is shown.
          *
-         *     `air` are the points that stood open to air in the answer before: with them this one comes sooner, and is the same.
+         *     `edits` are made in it before. `air` are the points that stood open to air in the answer before: with them this one
+         *     comes sooner, and is the same.
          */
         AskPreview: {
             /**
@@ -687,6 +790,11 @@ export interface components {
                 number
             ][];
             document: components["schemas"]["Design"];
+            /**
+             * Edits
+             * @default []
+             */
+            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
             /** Number */
             number: number;
             /**
@@ -1054,6 +1162,27 @@ export interface components {
             /** Message */
             message: string;
         };
+        /**
+         * CopyParts
+         * @description Copy parts with their places, so far off; lines between copied places come along.
+         */
+        CopyParts: {
+            /**
+             * By
+             * @description east and north in m
+             */
+            by: [
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "copy_parts";
+            /** Parts */
+            parts: string[];
+        };
         /** CountedReport */
         CountedReport: {
             /** Error M */
@@ -1158,6 +1287,19 @@ export interface components {
             days_share: number[];
             /** Store L */
             store_l: number[];
+        };
+        /**
+         * DeleteParts
+         * @description Delete parts of any kind, with what means nothing without them.
+         */
+        DeleteParts: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "delete_parts";
+            /** Parts */
+            parts: string[];
         };
         /**
          * Design
@@ -1340,6 +1482,17 @@ export interface components {
              * @default null
              */
             within_min?: number | null;
+        };
+        /**
+         * EditedBody
+         * @description A design after its edits, the ids of the parts that the last one made, and what is to be told of them.
+         */
+        EditedBody: {
+            document: components["schemas"]["Design"];
+            /** Made */
+            made: string[];
+            /** Notes */
+            notes: string[];
         };
         /** EmitterOutlet */
         EmitterOutlet: {
@@ -2251,6 +2404,40 @@ export interface components {
             product_ids: string[];
         };
         /**
+         * LayLine
+         * @description Lay a line along a way, from a place or another line; at its end stands a place, a line, or something new.
+         *
+         *     `lower_m` is how much lower its end is than its beginning, ground to ground, where something new stands there.
+         */
+        LayLine: {
+            /**
+             * End
+             * @default junction
+             * @enum {string}
+             */
+            end?: "trough" | "tap" | "junction" | "tank" | "spring box" | "pond";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lay_line";
+            /**
+             * Lower M
+             * @default 0
+             */
+            lower_m?: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Way */
+            way: [
+                number,
+                number
+            ][];
+        };
+        /**
          * LevelBook
          * @description Readings of a builder's level and a staff in their order, from a point of known height on.
          *
@@ -2466,6 +2653,45 @@ export interface components {
             next: components["schemas"]["NextReadingReport"][];
         };
         /**
+         * MoveParts
+         * @description Move the places that parts stand at by so much [m]; lines among them take their corners along.
+         */
+        MoveParts: {
+            /**
+             * By
+             * @description east and north in m
+             */
+            by: [
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "move_parts";
+            /** Parts */
+            parts: string[];
+        };
+        /**
+         * MovePlaces
+         * @description Move places on the plan; the pipe of the lines that end there keeps what it has over its way.
+         */
+        MovePlaces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "move_places";
+            /** Places */
+            places: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+        };
+        /**
          * NearReport
          * @description A herd with water near: what it draws in the busiest hours against what comes in.
          */
@@ -2522,6 +2748,23 @@ export interface components {
          */
         NewDesign: {
             document: components["schemas"]["Design"];
+        };
+        /**
+         * NewSite
+         * @description A site to begin with: its name, what the water starts from, what that is called, and the ground there.
+         */
+        NewSite: {
+            /** Ground M */
+            ground_m: number;
+            /** Name */
+            name: string;
+            /** Site */
+            site: string;
+            /**
+             * Start
+             * @enum {string}
+             */
+            start: "tank" | "spring box" | "pond";
         };
         /**
          * NextReadingReport
@@ -4063,6 +4306,115 @@ export interface components {
             store_l: number[];
             /** Unmet L */
             unmet_l: number[];
+        };
+        /**
+         * SetCorners
+         * @description Give a line other corners on the plan; its pipe keeps what it has over the way.
+         */
+        SetCorners: {
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_corners";
+            /** Line */
+            line: string;
+        };
+        /**
+         * SetFence
+         * @description Give a paddock other corners; with fewer than three it is no longer drawn.
+         */
+        SetFence: {
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_fence";
+            /** Paddock */
+            paddock: string;
+        };
+        /**
+         * SetGround
+         * @description Set a place's ground height, and the ends of the lines that stand there with it.
+         *
+         *     `height_error_m` and `height_from` say how good it is and where it comes from, where that is known.
+         */
+        SetGround: {
+            /** Ground M */
+            ground_m: number;
+            /**
+             * Height Error M
+             * @default null
+             */
+            height_error_m?: number | null;
+            /**
+             * Height From
+             * @default null
+             */
+            height_from?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_ground";
+            /** Place */
+            place: string;
+        };
+        /**
+         * SetLength
+         * @description Set a line's length: its surveyed points and parts keep their share of it.
+         */
+        SetLength: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_length";
+            /** Length M */
+            length_m: number;
+            /** Line */
+            line: string;
+        };
+        /**
+         * SetPipe
+         * @description Lay a line in another pipe; a row of the user's own goes with the plan.
+         */
+        SetPipe: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_pipe";
+            /** Line */
+            line: string;
+            product: components["schemas"]["PipeProduct"];
+        };
+        /**
+         * SetPointGround
+         * @description Set the ground height at one surveyed point of a line; at its ends this moves the place.
+         */
+        SetPointGround: {
+            /** Ground M */
+            ground_m: number;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_point_ground";
+            /** Line */
+            line: string;
         };
         /**
          * SightReport
@@ -6232,6 +6584,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedBody"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    newSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSite"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedBody"];
                 };
             };
             /** @description Refused */

@@ -89,3 +89,6 @@ export type Conflict = Schemas["Conflict"];
 export type Problem = Schemas["Problem"];
 export type Fault = Schemas["FaultBody"];
 export type ExportKind = Schemas["ExportAsked"]["kind"];
+export type DesignEdit = Schemas["AskEdit"]["edits"][number];
+export type Thing = Schemas["AddThing"]["thing"];
+export type NewSiteAsked = Schemas["NewSite"];

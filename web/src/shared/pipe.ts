@@ -1,5 +1,5 @@
 /** How a line's pipe is drawn and named. */
-import type { Catalogue, Design, Line, PipeProduct } from "../api/types";
+import type { Catalogue, Line } from "../api/types";
 import { figure, shownUnit, toShown, type System } from "./units";
 
 const DEFAULT_BORE_MM = 25;
@@ -17,20 +17,4 @@ export function sizeLabel(line: Line, catalogue: Catalogue | undefined, system: 
   if (outside) return `${outside} mm`;
   const digits = system === "metric" ? 0 : 2;
   return `${figure(toShown(boreOf(line, catalogue), "mm", system), digits)} ${shownUnit("mm", system)} bore`;
-}
-
-/** Lay a line in a pipe of the catalogue; a row of one's own goes with the plan. */
-export function layIn(draft: Design, lineId: string, product: PipeProduct) {
-  const line = draft.lines?.find((one) => one.id === lineId);
-  if (!line) return;
-  line.length_m ??= (line.runs ?? []).reduce((sum, run) => sum + run.length_m, 0);
-  line.product = product.product_id;
-  delete line.bore_mm;
-  delete line.roughness_mm;
-  delete line.runs;
-  if (product.source_id !== "own") return;
-  draft.own_pipes = [
-    ...(draft.own_pipes ?? []).filter((one) => one.product_id !== product.product_id),
-    product,
-  ];
 }

@@ -18,6 +18,7 @@ from leadsman.api.schemas import (
     Problem,
 )
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.design.edit import edited
 from leadsman.core.design.fitted import fitted
 from leadsman.core.report.choices import (
     PipeChoicesReport,
@@ -48,7 +49,8 @@ def preview(body: AskPreview) -> Response:
 
     The answer carries the number of its request: who asks shows the newest and drops what comes late.
     """
-    analysis = Analysis(body.document, together_only=True, check_cancelled=check_client, expected_air=body.air)
+    design = edited(body.document, body.edits).design if body.edits else body.document
+    analysis = Analysis(design, together_only=True, check_cancelled=check_client, expected_air=body.air)
     return answer(preview_report(analysis, body.outlet, body.number))
 
 

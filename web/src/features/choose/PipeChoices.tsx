@@ -1,13 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { produce } from "immer";
 import { Fragment, useState } from "react";
 
-import { comparePipes } from "../../api/client";
+import { comparePipes, editDesign } from "../../api/client";
 import type { Catalogue, Design } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { whatIsWrong } from "../../shared/faults";
 import { named } from "../../shared/names";
-import { layIn } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
 import { priceText } from "../../shared/price";
 import { StandingMark } from "../../shared/StandingMark";
@@ -38,6 +36,7 @@ export function PipeChoices({ document, index, catalogue, onTry, onLeave }: Prop
   });
   const now = catalogue?.pipes.find((pipe) => pipe.id === line?.product);
   const [family, setFamily] = useState(now?.family ?? ALL);
+  const [trouble, setTrouble] = useState<string | null>(null);
   if (!line) return null;
   const told = asked.data;
   const families = [...new Set((told?.choices ?? []).map((one) => one.product.family))];
@@ -63,7 +62,8 @@ export function PipeChoices({ document, index, catalogue, onTry, onLeave }: Prop
         )
       }
       instead={
-        asked.isError ? whatIsWrong(asked.error) : told ? null : "Working out what each of them would do …"
+        trouble ??
+        (asked.isError ? whatIsWrong(asked.error) : told ? null : "Working out what each of them would do …")
       }
       head={[
         "Pipe",
@@ -99,11 +99,10 @@ export function PipeChoices({ document, index, catalogue, onTry, onLeave }: Prop
           }),
         ],
         onTry: () => {
-          onTry(
-            produce(document, (draft) => layIn(draft, line.id, one.product)),
-            `${named(line)} in ${one.product.name}`,
-          );
-          onLeave();
+          void editDesign(document, [{ kind: "set_pipe", line: line.id, product: one.product }])
+            .then((edited) => onTry(edited.document, `${named(line)} in ${one.product.name}`))
+            .then(onLeave)
+            .catch((error: unknown) => setTrouble(whatIsWrong(error)));
         },
       }))}
       onLeave={onLeave}

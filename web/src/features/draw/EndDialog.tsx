@@ -1,20 +1,20 @@
 import { useState } from "react";
 
+import type { Thing } from "../../api/types";
 import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
 import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
-import type { End } from "./stand";
 
 interface Props {
   fromName: string;
   /** how much lower it is, where a height model tells it */
   lowerM: number | null;
-  onTake: (end: End, name: string, lowerM: number) => void;
+  onTake: (end: Thing, name: string, lowerM: number) => void;
   onLeave: () => void;
 }
 
-const ENDS: { value: End; text: string; name: string }[] = [
+const ENDS: { value: Thing; text: string; name: string }[] = [
   { value: "trough", text: "a trough with a float valve", name: "Trough" },
   { value: "tap", text: "a tap, open to the air", name: "Tap" },
   { value: "tank", text: "another tank", name: "Tank" },
@@ -23,7 +23,7 @@ const ENDS: { value: End; text: string; name: string }[] = [
 
 /** What stands at the end of a line that was just drawn, and how much lower it is: what the head is made of. */
 export function EndDialog({ fromName, lowerM, onTake, onLeave }: Props) {
-  const [end, setEnd] = useState<End>("trough");
+  const [end, setEnd] = useState<Thing>("trough");
   const [name, setName] = useState("");
   const [lower, setLower] = useState(lowerM);
   const usual = ENDS.find((one) => one.value === end)?.name ?? "";
@@ -41,7 +41,7 @@ export function EndDialog({ fromName, lowerM, onTake, onLeave }: Props) {
       onLeave={onLeave}
       onTake={() => onTake(end, name.trim() || usual, lower ?? 0)}
     >
-      <Choice label="At the end" value={end} options={ENDS} onChange={(value) => setEnd(value as End)} />
+      <Choice label="At the end" value={end} options={ENDS} onChange={(value) => setEnd(value as Thing)} />
       <NameField value={name} placeholder={usual} autoFocus onChange={setName} />
       <QuantityField
         label={`How much lower than ${fromName}`}

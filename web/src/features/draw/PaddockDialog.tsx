@@ -7,26 +7,30 @@ import { NameField } from "../../shared/NameField";
 
 interface Props {
   outlets: { value: string; text: string }[];
-  nearest: string;
   onTake: (name: string, outlet: string) => void;
   onLeave: () => void;
 }
 
 /** What a paddock that was drawn is called, and where its stock drink. */
-export function PaddockDialog({ outlets, nearest, onTake, onLeave }: Props) {
+export function PaddockDialog({ outlets, onTake, onLeave }: Props) {
   const [name, setName] = useState("");
-  const [outlet, setOutlet] = useState(nearest);
+  const [outlet, setOutlet] = useState("");
   return (
     <AskDialog
       title="A paddock"
       act="Fence it in"
-      ready={outlet !== ""}
+      ready={outlets.length > 0}
       onLeave={onLeave}
       onTake={() => onTake(name.trim() || "Paddock", outlet)}
     >
       <NameField value={name} placeholder="Paddock" autoFocus onChange={setName} />
       {outlets.length ? (
-        <Choice label="Water from" value={outlet} options={outlets} onChange={setOutlet} />
+        <Choice
+          label="Water from"
+          value={outlet}
+          options={[{ value: "", text: "the nearest" }, ...outlets]}
+          onChange={setOutlet}
+        />
       ) : (
         <Typography>A paddock says where its stock drink: lay a line to a trough or a tap first.</Typography>
       )}

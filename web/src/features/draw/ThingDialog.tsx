@@ -1,10 +1,10 @@
 import { useState } from "react";
 
+import type { Thing } from "../../api/types";
 import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
 import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
-import type { Thing } from "./stand";
 
 const THINGS: { value: Thing; text: string; name: string; onLine: boolean }[] = [
   { value: "trough", text: "a trough with a float valve", name: "Trough", onLine: true },

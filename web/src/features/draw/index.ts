@@ -1,11 +1,3 @@
-export { copyParts } from "./copy";
 export { EndDialog } from "./EndDialog";
 export { PaddockDialog } from "./PaddockDialog";
 export { ThingDialog } from "./ThingDialog";
-export { layLine, standsOn } from "./lay";
-export { movePlaces, nudge, setCorners, shifted } from "./move";
-export { removeParts, whatHolds } from "./remove";
-export { addPaddock, farthestFrom, setFence } from "./paddock";
-export { newSite, type Start } from "./site";
-export { groundAlong, lineAt, splitLine } from "./split";
-export { addPlace, addThing, placeAt, type End, type Thing } from "./stand";

@@ -6,9 +6,9 @@ import { useState } from "react";
 import { askProfile } from "../../api/client";
 import type { Design, Distance, Fault, GroundReport, LineLength, ProfileAnswer } from "../../api/types";
 import { ink } from "../../app/theme";
+import { deleted, useEdits } from "../../shared/edits";
 import { BareChoice } from "../../shared/BareChoice";
 import { faultAt, whatIsWrong } from "../../shared/faults";
-import { setLineLength } from "../../shared/ground";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { Cross } from "../../shared/TakeAway";
@@ -40,6 +40,7 @@ const ROW = {
 
 /** Lengths of lines by pipe, on plan and as counted along the ground; and their profiles. */
 export function Lengths({ document, ground, faults, edit, replace, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const [filled, setFilled] = useState<{ line: string; told: string; answer: ProfileAnswer | null } | null>(
     null,
@@ -96,9 +97,8 @@ export function Lengths({ document, ground, faults, edit, replace, onDone }: Pro
                 <Button
                   variant="outlined"
                   onClick={() => {
-                    edit(`${line.id}.length`, (draft) =>
-                      setLineLength(draft, line.id, Number((one.weighed_m ?? 0).toFixed(1))),
-                    );
+                    const length_m = Number((one.weighed_m ?? 0).toFixed(1));
+                    apply(`${line.id}.length`, [{ kind: "set_length", line: line.id, length_m }]);
                     onDone();
                   }}
                 >
@@ -197,6 +197,7 @@ interface CountedProps {
 
 /** One count of a line: so many pieces, and what is left over. */
 function Counted({ distance, index, one, faults, edit, onDone }: CountedProps) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const report = one.counted.find((known) => known.id === distance.id);
   const change = (key: "count" | "each_m" | "over_m") => (value: number) =>
@@ -245,7 +246,7 @@ function Counted({ distance, index, one, faults, edit, onDone }: CountedProps) {
       <Cross
         label={`Take away count ${index + 1}`}
         onClick={() => {
-          edit("distance.gone", (draft) => void draft.distances?.splice(index, 1));
+          apply("distance.deleted", deleted(distance.id));
           onDone();
         }}
       />

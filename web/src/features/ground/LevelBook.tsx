@@ -5,6 +5,7 @@ import { useState } from "react";
 
 import type { BookReport, Design, Fault, LevelBook as Book, StaffReading } from "../../api/types";
 import { ink } from "../../app/theme";
+import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
@@ -13,7 +14,7 @@ import { StandingMark } from "../../shared/StandingMark";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { BookPicture } from "./BookPicture";
 import { FieldEntry } from "./FieldEntry";
-import { asSight, errorOf, sightOf, takeHeights, type Sight } from "./model";
+import { asSight, errorOf, sightOf, heightsTaken, type Sight } from "./model";
 import { Cross, TakeAway } from "../../shared/TakeAway";
 
 interface Props {
@@ -41,6 +42,7 @@ const ROW = {
 
 /** One level book: readings as they are typed, the levels beside them, the misclosure, and what may explain it. */
 export function LevelBook({ document, book, index, report, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const [inField, setInField] = useState(false);
   const path = `/books/${index}`;
@@ -66,7 +68,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
         <Typography variant="h2">{book.name ?? book.id}</Typography>
         <TakeAway
           onClick={() => {
-            edit("book.gone", (draft) => void draft.books?.splice(index, 1));
+            apply("book.deleted", deleted(document.books?.[index]?.id));
             onDone();
           }}
         />
@@ -202,7 +204,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
           <Button
             variant="outlined"
             onClick={() => {
-              edit("book.taken", (draft) => takeHeights(draft, book, report, errorOf(report)));
+              apply("book.taken", heightsTaken(book, report, errorOf(report)));
               onDone();
             }}
           >

@@ -5,13 +5,13 @@ import Typography from "@mui/material/Typography";
 
 import type { Design, Fault, GroundReport, PlaceHeight } from "../../api/types";
 import { ink } from "../../app/theme";
+import { useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
-import { setPlaceGround } from "../../shared/ground";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
-import { takeHeight } from "./model";
+import { heightTaken } from "./model";
 import { WaysPicture } from "./WaysPicture";
 
 interface Props {
@@ -37,6 +37,7 @@ const ROW = {
 
 /** Every place with its height, the way it comes from and how good it is; beside it what the readings say. */
 export function Places({ document, ground, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const metres = (value: number) => quantityText({ value, unit: "m" }, system);
   const nameOf = (id: string) => document.places.find((place) => place.id === id)?.name ?? id;
@@ -65,7 +66,7 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
           <Button
             variant="outlined"
             onClick={() => {
-              edit("heights.taken", (draft) => ground.places.forEach((one) => takeHeight(draft, one)));
+              apply("heights.taken", ground.places.map(heightTaken));
               onDone();
             }}
           >
@@ -111,7 +112,7 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
               fault={faultAt(faults, `${path}/ground_m`)}
               onDone={onDone}
               onChange={(value) =>
-                edit(`${place.id}.ground`, (draft) => setPlaceGround(draft, place.id, value))
+                apply(`${place.id}.ground`, [{ kind: "set_ground", place: place.id, ground_m: value }])
               }
             />
             <QuantityField
@@ -140,7 +141,7 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
               {...{ found, metres }}
               onTake={() => {
                 if (!found) return;
-                edit(`${place.id}.taken`, (draft) => takeHeight(draft, found));
+                apply(`${place.id}.taken`, [heightTaken(found)]);
                 onDone();
               }}
             />

@@ -5,6 +5,7 @@ import type { ReactNode } from "react";
 
 import type { Design, Fault, FlowCheck, GroundReport, Sight } from "../../api/types";
 import { ink } from "../../app/theme";
+import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
@@ -29,6 +30,7 @@ interface Props {
 
 /** One reading by any way but the level book: what was read, and what it says of heights. */
 export function SightCard({ document, sight, index, ground, flows, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const path = `/sights/${index}`;
   const number = index + 1;
@@ -81,7 +83,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
         <Typography variant="h2">{WAYS[sight.kind].name}</Typography>
         <TakeAway
           onClick={() => {
-            edit("sight.gone", (draft) => void draft.sights?.splice(index, 1));
+            apply("sight.deleted", deleted(document.sights?.[index]?.id));
             onDone();
           }}
         />

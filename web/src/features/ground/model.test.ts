@@ -10,8 +10,8 @@ import {
   nextSentence,
   riseTold,
   sightOf,
-  takeHeight,
-  takeHeights,
+  heightsTaken,
+  heightTaken,
 } from "./model";
 import { BY_HAND, newDistance, newSight } from "./sights";
 
@@ -62,15 +62,15 @@ describe("a book's heights", () => {
   } as unknown as BookReport;
 
   it("are taken over for all but the first place, with the ends of lines there and how good they are", () => {
-    takeHeights(draft, book, report, errorOf(report));
-    expect(draft.places[0]).toEqual({ id: "a", ground_m: 100 });
-    expect(draft.places[1]).toEqual({
-      id: "b",
-      ground_m: 97.5,
-      height_from: "level and staff",
-      height_error_m: 0.01,
-    });
-    expect(draft.lines?.[0]?.points?.[1]).toEqual([50, 97.5]);
+    expect(heightsTaken(book, report, errorOf(report))).toEqual([
+      {
+        kind: "set_ground",
+        place: "b",
+        ground_m: 97.5,
+        height_error_m: 0.01,
+        height_from: "level and staff",
+      },
+    ]);
   });
 
   it("start at the first place under a free name", () => {
@@ -152,14 +152,9 @@ describe("new readings", () => {
   });
 
   it("set a place to what all ways say of it", () => {
-    const draft = structuredClone(farm);
-    takeHeight(draft, {
+    const found = { place: "b", height_m: 90.12345, error_m: 0.0004, way: "hose level" } as PlaceHeight;
+    expect(heightTaken(found)).toMatchObject({
       place: "b",
-      height_m: 90.12345,
-      error_m: 0.0004,
-      way: "hose level",
-    } as PlaceHeight);
-    expect(draft.places[1]).toMatchObject({
       ground_m: 90.123,
       height_error_m: 0.001,
       height_from: "hose level",

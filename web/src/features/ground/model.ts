@@ -2,13 +2,13 @@
 import type {
   BookReport,
   Design,
+  DesignEdit,
   FlowCheck,
   LevelBook,
   NextReading,
   PlaceHeight,
   StaffReading,
 } from "../../api/types";
-import { setPlaceGround } from "../../shared/ground";
 import { freeNumber, troughName } from "../../shared/names";
 import { quantityText, type System } from "../../shared/units";
 
@@ -38,16 +38,22 @@ export function newBook(document: Design): LevelBook {
   return { id: `book-${number}`, name: `Level book ${number}`, readings: [{ place, back_m: 1.5 }] };
 }
 
-/** Set the ground of every place that a book levelled, the first excepted, and say where it comes from. */
-export function takeHeights(draft: Design, book: LevelBook, report: BookReport, errorM: number): void {
+/** The edits that give every place that a book levelled its ground, the first excepted, and say where it comes from. */
+export function heightsTaken(book: LevelBook, report: BookReport, errorM: number): DesignEdit[] {
   const first = book.readings?.[0]?.place;
-  (book.readings ?? []).forEach((reading, index) => {
+  return (book.readings ?? []).flatMap(({ place }, index) => {
     const point = report.points[index];
-    const place = draft.places.find((one) => one.id === reading.place);
-    if (!point || !place || place.id === first) return;
-    setPlaceGround(draft, place.id, Number(point.adjusted_m.toFixed(3)));
-    place.height_from = "level and staff";
-    place.height_error_m = errorM;
+    if (!point || !place || place === first) return [];
+    const ground_m = Number(point.adjusted_m.toFixed(3));
+    return [
+      {
+        kind: "set_ground",
+        place,
+        ground_m,
+        height_error_m: errorM,
+        height_from: "level and staff",
+      } as const,
+    ];
   });
 }
 
@@ -89,14 +95,14 @@ export function nextSentence(document: Design, next: NextReading[]): string {
   return `${begun}${then.length ? ` Then ${then.join("; ")}.` : ""} The rest is good enough.`;
 }
 
-/** Set a place to its height by all readings, with how good it is and the ways it comes from. */
-export function takeHeight(draft: Design, found: PlaceHeight): void {
-  const place = draft.places.find((one) => one.id === found.place);
-  if (!place) return;
-  setPlaceGround(draft, place.id, Number(found.height_m.toFixed(3)));
-  place.height_error_m = Number(Math.max(0.001, found.error_m).toFixed(3));
-  place.height_from = found.way;
-}
+/** The edit that gives a place its height by all readings, with how good it is and the ways it comes from. */
+export const heightTaken = (found: PlaceHeight): DesignEdit => ({
+  kind: "set_ground",
+  place: found.place,
+  ground_m: Number(found.height_m.toFixed(3)),
+  height_error_m: Number(Math.max(0.001, found.error_m).toFixed(3)),
+  height_from: found.way,
+});
 
 /** A rise in words: "Low field 3.21 m under Beech gate, ± 0.02 m". */
 export function riseTold(

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 
 import type { Analysis, Crop, Design, Fault, OtherNeed, PondLoss, Rest } from "../../api/types";
 import { ink } from "../../app/theme";
+import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { troughName } from "../../shared/names";
@@ -45,6 +46,7 @@ const POND_FIGURES: { key: Exclude<keyof PondLoss, "vessel">; label: string; fam
 
 /** Plants that are watered and ponds that lose water: what they need beside the animals, and how that is found. */
 export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const { others } = need;
   const year = seasonYear(document);
@@ -80,7 +82,7 @@ export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
             <strong>{crop.name ?? crop.id}</strong>
             <TakeAway
               onClick={() => {
-                edit("crop.gone", (draft) => void draft.crops?.splice(index, 1));
+                apply("crop.deleted", deleted(document.crops?.[index]?.id));
                 onDone();
               }}
             />

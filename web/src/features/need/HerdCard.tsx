@@ -3,6 +3,7 @@ import Typography from "@mui/material/Typography";
 
 import type { Catalogue, Design, Fault, Herd, HerdNeed, OtherNeed, Watering } from "../../api/types";
 import { ink } from "../../app/theme";
+import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { troughName } from "../../shared/names";
@@ -53,6 +54,7 @@ export function HerdCard({
   watering,
   waiting,
 }: Props) {
+  const { apply } = useEdits();
   const path = `/herds/${index}`;
   const kind = catalogue?.animals.find((animal) => animal.name === herd.class);
   const change = (key: string, recipe: (draft: Herd) => void) =>
@@ -77,7 +79,7 @@ export function HerdCard({
         <Typography variant="h2">{herd.name ?? herd.id}</Typography>
         <TakeAway
           onClick={() => {
-            edit("herd.gone", (draft) => void draft.herds?.splice(index, 1));
+            apply("herd.deleted", deleted(document.herds?.[index]?.id));
             onDone();
           }}
         />

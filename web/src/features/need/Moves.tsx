@@ -4,6 +4,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 
 import type { Design, Fault, Herd, Rotation } from "../../api/types";
+import { deleted, useEdits } from "../../shared/edits";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
@@ -20,6 +21,7 @@ interface Props {
 
 /** Where the herd is over the season: troughs in turn, some days at each. */
 export function Moves({ document, herd, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const own = (document.calendar ?? []).flatMap((rotation, index) =>
     rotation.herd === herd.id ? [{ rotation, index }] : [],
   );
@@ -135,7 +137,7 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
             <TakeAway
               text="Remove"
               onClick={() => {
-                edit("move.gone", (draft) => void draft.calendar?.splice(index, 1));
+                apply("move.deleted", deleted(document.calendar?.[index]?.id));
                 onDone();
               }}
             />

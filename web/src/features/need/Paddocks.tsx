@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 
 import type { Design, Fault, Paddock } from "../../api/types";
 import { ink } from "../../app/theme";
+import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { freeNumber, troughName } from "../../shared/names";
@@ -20,6 +21,7 @@ interface Props {
 
 /** The paddocks, and which trough or tap serves each: moves are told by them. */
 export function Paddocks({ document, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const paddocks = document.paddocks ?? [];
   const outlets = document.outlets ?? [];
   const used = new Set((document.calendar ?? []).flatMap((rotation) => rotation.paddocks ?? []));
@@ -78,7 +80,7 @@ export function Paddocks({ document, faults, edit, onDone }: Props) {
           {!used.has(paddock.id) && (
             <TakeAway
               onClick={() => {
-                edit("paddock.gone", (draft) => void draft.paddocks?.splice(index, 1));
+                apply("paddock.deleted", deleted(document.paddocks?.[index]?.id));
                 onDone();
               }}
             />

@@ -4,6 +4,7 @@ import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 
 import type { Analysis, Design, Fault, Rest, Timer } from "../../api/types";
+import { deleted, useEdits } from "../../shared/edits";
 import { ClockField } from "../../shared/ClockField";
 import { faultAt } from "../../shared/faults";
 import { freeNumber } from "../../shared/names";
@@ -21,6 +22,7 @@ interface Props {
 
 /** Timers that water one zone after the other: when each starts, and what goes short meanwhile. */
 export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const timers = document.timers ?? [];
   const crops = document.crops ?? [];
   const change = (index: number, key: string, recipe: (draft: Timer) => void) =>
@@ -75,7 +77,7 @@ export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
           <TakeAway
             text="Remove"
             onClick={() => {
-              edit("timer.gone", (draft) => void draft.timers?.splice(index, 1));
+              apply("timer.deleted", deleted(document.timers?.[index]?.id));
               onDone();
             }}
           />

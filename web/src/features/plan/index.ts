@@ -1,2 +1,3 @@
 export { Plan } from "./Plan";
+export { lineAt, placeAt, standsOn } from "./snapping";
 export type { Tool } from "./tools";

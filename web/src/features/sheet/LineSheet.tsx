@@ -5,13 +5,12 @@ import { useState } from "react";
 import type { Catalogue } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
-import { setLineLength, setPointGround } from "../../shared/ground";
+import { useEdits } from "../../shared/edits";
 import { usePreferences } from "../../shared/preferences";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Assumed, noLongerAssumed } from "./Assumed";
-import { layIn } from "../../shared/pipe";
 import { lazyPart } from "../../shared/lazyPart";
 import { InCase } from "./InCase";
 import { PipeHeat } from "./PipeHeat";
@@ -32,6 +31,7 @@ export function LineSheet({
   onTry,
   index,
 }: SheetProps & { index: number }) {
+  const { apply } = useEdits();
   const [comparing, setComparing] = useState(false);
   const system = usePreferences((state) => state.system);
   const line = document.lines?.[index];
@@ -70,7 +70,8 @@ export function LineSheet({
             }
             onChange={(value) => {
               const pipe = catalogue?.pipes.find((one) => one.id === value);
-              if (pipe) change("product", (_, draft) => layIn(draft, line.id, pipe.product));
+              if (pipe)
+                apply(`${line.id}.product`, [{ kind: "set_pipe", line: line.id, product: pipe.product }]);
               onDone();
             }}
           />
@@ -90,7 +91,9 @@ export function LineSheet({
           value={line.length_m ?? null}
           fault={faultAt(faults, `${path}/length_m`)}
           onDone={onDone}
-          onChange={(value) => edit(`${line.id}.length`, (draft) => setLineLength(draft, line.id, value))}
+          onChange={(value) =>
+            apply(`${line.id}.length`, [{ kind: "set_length", line: line.id, length_m: value }])
+          }
         />
         <QuantityField
           label="Cover over it"
@@ -130,7 +133,9 @@ export function LineSheet({
               fault={faultAt(faults, `${path}/points`)}
               onDone={onDone}
               onChange={(value) =>
-                edit(`${line.id}.point${point}`, (draft) => setPointGround(draft, line.id, point, value))
+                apply(`${line.id}.point${point}`, [
+                  { kind: "set_point_ground", line: line.id, index: point, ground_m: value },
+                ])
               }
             />
           ))}

@@ -4,14 +4,15 @@ import Typography from "@mui/material/Typography";
 
 import type { Paddock } from "../../api/types";
 import { Choice } from "../../shared/Choice";
+import { useEdits } from "../../shared/edits";
 import { faultAt } from "../../shared/faults";
 import { troughName } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
-import { setFence } from "../draw";
 import { PAIR, type SheetProps } from "./edit";
 
 /** A paddock: what it is called, where its stock drink, how far its grass is from there. */
 export function PaddockSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
+  const { apply } = useEdits();
   const paddock = document.paddocks?.[index];
   if (!paddock) return null;
   const corners = paddock.corners ?? [];
@@ -69,15 +70,15 @@ export function PaddockSheet({ document, faults, edit, onDone, index }: SheetPro
                 value={corner[axis] ?? 0}
                 onDone={onDone}
                 onChange={(value) =>
-                  edit(`${paddock.id}.corner${number}${side}`, (draft) =>
-                    setFence(
-                      draft,
-                      paddock.id,
-                      corners.map(([x = 0, y = 0], other) =>
+                  apply(`${paddock.id}.corner${number}${side}`, [
+                    {
+                      kind: "set_fence",
+                      paddock: paddock.id,
+                      corners: corners.map(([x = 0, y = 0], other) =>
                         other !== number ? [x, y] : axis ? [x, value] : [value, y],
                       ),
-                    ),
-                  )
+                    },
+                  ])
                 }
               />
             )),

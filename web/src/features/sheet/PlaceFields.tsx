@@ -1,14 +1,14 @@
 import Box from "@mui/material/Box";
 
-import { setPlaceGround } from "../../shared/ground";
+import { useEdits } from "../../shared/edits";
 import { QuantityField } from "../../shared/QuantityField";
-import { movePlaces } from "../draw";
 import { PAIR, type SheetProps } from "./edit";
 
-type Props = Pick<SheetProps, "document" | "edit" | "onDone"> & { placeId: string };
+type Props = Pick<SheetProps, "document" | "onDone"> & { placeId: string };
 
 /** Where a part stands, to be typed exactly: east and north on the plan, and the height of its ground. */
-export function PlaceFields({ document, placeId, edit, onDone }: Props) {
+export function PlaceFields({ document, placeId, onDone }: Props) {
+  const { apply } = useEdits();
   const place = document.places.find((one) => one.id === placeId);
   if (!place) return null;
   const error = place.height_error_m;
@@ -21,9 +21,7 @@ export function PlaceFields({ document, placeId, edit, onDone }: Props) {
         value={place.east_m}
         onDone={onDone}
         onChange={(value) =>
-          edit(`${place.id}.east`, (draft) =>
-            movePlaces(draft, new Map([[place.id, [value, place.north_m]]])),
-          )
+          apply(`${place.id}.east`, [{ kind: "move_places", places: { [place.id]: [value, place.north_m] } }])
         }
       />
       <QuantityField
@@ -33,9 +31,7 @@ export function PlaceFields({ document, placeId, edit, onDone }: Props) {
         value={place.north_m}
         onDone={onDone}
         onChange={(value) =>
-          edit(`${place.id}.north`, (draft) =>
-            movePlaces(draft, new Map([[place.id, [place.east_m, value]]])),
-          )
+          apply(`${place.id}.north`, [{ kind: "move_places", places: { [place.id]: [place.east_m, value] } }])
         }
       />
       <QuantityField
@@ -45,7 +41,9 @@ export function PlaceFields({ document, placeId, edit, onDone }: Props) {
         value={place.ground_m}
         hint={error ? `± ${error} m, ${place.height_from ?? "way not stated"}` : undefined}
         onDone={onDone}
-        onChange={(value) => edit(`${place.id}.ground`, (draft) => setPlaceGround(draft, place.id, value))}
+        onChange={(value) =>
+          apply(`${place.id}.ground`, [{ kind: "set_ground", place: place.id, ground_m: value }])
+        }
       />
     </Box>
   );

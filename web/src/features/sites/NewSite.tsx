@@ -3,16 +3,18 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import type { Design } from "../../api/types";
+import { newSite } from "../../api/client";
+import type { Design, NewSiteAsked } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
-import { newSite, type Start } from "../draw";
+
+type Start = NewSiteAsked["start"];
 
 interface Props {
   pending: boolean;
-  onStart: (document: Design) => void;
+  onStart: (made: Promise<Design>) => void;
 }
 
 /** A site from nothing: what it is called, and where the water starts. */

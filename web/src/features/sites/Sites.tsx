@@ -19,8 +19,8 @@ export function Sites() {
   const navigate = useNavigate();
   const picker = useRef<HTMLInputElement>(null);
   const open = useMutation({
-    mutationFn: async (given: File | Design) =>
-      createDesign(given instanceof File ? (JSON.parse(await given.text()) as unknown) : given),
+    mutationFn: async (given: File | Promise<Design>) =>
+      createDesign(given instanceof File ? (JSON.parse(await given.text()) as unknown) : await given),
     onSuccess: (revision) => {
       void queries.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${revision.design_id}/lines`);

@@ -1,6 +1,7 @@
 import { useState } from "react";
 
 import type { Catalogue, Design, Fault } from "../../api/types";
+import { useEdits } from "../../shared/edits";
 import { usePreferences } from "../../shared/preferences";
 import { fromShown, toShown, typedNumber, type System } from "../../shared/units";
 import type { Edit } from "../sheet";
@@ -23,14 +24,19 @@ interface Props {
 
 /** One figure of one part: typed in place where it is the part's own, told where it follows from something else. */
 export function Cell({ part, column, document, catalogue, fault, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const [typed, setTyped] = useState<{ text: string; system: System } | null>(null);
   const value = column.of(part, document);
   const name = `${column.title} of ${part.name ?? part.id}`;
   const { put, family, options } = column;
-  if (!put || (value === null && !column.optional)) return <span>{value ?? "–"}</span>;
-  const change = (next: string | number | null) =>
-    edit(`${part.id}.${column.key}`, (draft) => put(draft, part, next));
+  if ((!put && !column.edit) || (value === null && !column.optional)) return <span>{value ?? "–"}</span>;
+  const change = (next: string | number | null) => {
+    const key = `${part.id}.${column.key}`;
+    const made = column.edit?.(part, next, catalogue);
+    if (made) apply(key, [made]);
+    else if (put) edit(key, (draft) => put(draft, part, next));
+  };
   if (options) {
     const offered = options(document, catalogue);
     const known = offered.some((option) => option.value === value);

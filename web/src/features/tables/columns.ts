@@ -1,9 +1,8 @@
 /** What the tables show of each kind of part, and how each figure is changed. */
-import type { Catalogue, Design, Line, Outlet, Paddock, Place, Vessel } from "../../api/types";
-import { placeIdOf, setLineLength, setPlaceGround } from "../../shared/ground";
+import type { Catalogue, Design, DesignEdit, Line, Outlet, Paddock, Place, Vessel } from "../../api/types";
+import { placeIdOf } from "../../shared/ground";
 import { named, troughName } from "../../shared/names";
 import type { Family } from "../../shared/units";
-import { movePlaces } from "../draw";
 import { requirementOf } from "../sheet";
 
 export type Kind = "places" | "vessels" | "lines" | "outlets" | "paddocks";
@@ -20,6 +19,8 @@ export interface Column<Part> {
   options?: (document: Design, catalogue: Catalogue | undefined) => { value: string; text: string }[];
   /** not there: only told */
   put?: (draft: Design, part: Part, value: Value) => void;
+  /** the same where the server makes the change */
+  edit?: (part: Part, value: Value, catalogue: Catalogue | undefined) => DesignEdit | null;
   /** the figure may be emptied */
   optional?: boolean;
 }
@@ -68,7 +69,7 @@ const PLACES: Column<Place>[] = [
     family: "m",
     digits: 2,
     of: (place) => place.east_m,
-    put: (draft, place, value) => movePlaces(draft, new Map([[place.id, [Number(value), place.north_m]]])),
+    edit: (place, value) => ({ kind: "move_places", places: { [place.id]: [Number(value), place.north_m] } }),
   },
   {
     key: "north",
@@ -76,7 +77,7 @@ const PLACES: Column<Place>[] = [
     family: "m",
     digits: 2,
     of: (place) => place.north_m,
-    put: (draft, place, value) => movePlaces(draft, new Map([[place.id, [place.east_m, Number(value)]]])),
+    edit: (place, value) => ({ kind: "move_places", places: { [place.id]: [place.east_m, Number(value)] } }),
   },
   {
     key: "ground",
@@ -84,7 +85,7 @@ const PLACES: Column<Place>[] = [
     family: "m",
     digits: 2,
     of: (place) => place.ground_m,
-    put: (draft, place, value) => setPlaceGround(draft, place.id, Number(value)),
+    edit: (place, value) => ({ kind: "set_ground", place: place.id, ground_m: Number(value) }),
   },
   number((draft) => draft.places, "height_error_m", "Good to ±", "m", 2, null),
   { key: "from", title: "Height from", of: (place) => place.height_from ?? null },
@@ -109,12 +110,9 @@ const LINES: Column<Line>[] = [
     title: "Pipe",
     of: (line) => line.product ?? "",
     options: (_, catalogue) => (catalogue?.pipes ?? []).map((pipe) => ({ value: pipe.id, text: pipe.name })),
-    put: (draft, line, value) => {
-      const found = own(draft.lines, line);
-      if (!found || typeof value !== "string" || !value) return;
-      found.product = value;
-      delete found.bore_mm;
-      delete found.roughness_mm;
+    edit: (line, value, catalogue) => {
+      const pipe = catalogue?.pipes.find((one) => one.id === value);
+      return pipe ? { kind: "set_pipe", line: line.id, product: pipe.product } : null;
     },
   },
   {
@@ -123,7 +121,7 @@ const LINES: Column<Line>[] = [
     family: "m",
     digits: 1,
     of: (line) => line.length_m ?? null,
-    put: (draft, line, value) => setLineLength(draft, line.id, Number(value)),
+    edit: (line, value) => ({ kind: "set_length", line: line.id, length_m: Number(value) }),
   },
   number((draft) => draft.lines, "cover_m", "Cover", "m", 2),
   {

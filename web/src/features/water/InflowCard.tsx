@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 
 import type { Analysis, Design, Fault, Inflow } from "../../api/types";
 import { ink } from "../../app/theme";
+import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
@@ -37,6 +38,7 @@ const FIELDS = {
 
 /** One source: its figures, and what it brings in a day of the case shown. */
 export function InflowCard({ document, inflow, index, report, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const path = `/inflows/${index}`;
   const about = KINDS.find((one) => one.kind === inflow.kind);
@@ -61,7 +63,7 @@ export function InflowCard({ document, inflow, index, report, faults, edit, onDo
         </Typography>
         <TakeAway
           onClick={() => {
-            edit("inflow.gone", (draft) => void draft.inflows?.splice(index, 1));
+            apply("inflow.deleted", deleted(document.inflows?.[index]?.id));
             onDone();
           }}
         />

@@ -1,7 +1,7 @@
 import type { Design } from "../../api/types";
 import { placeOfPart } from "../../shared/ground";
 import { named } from "../../shared/names";
-import { EndDialog, groundAlong, lineAt, PaddockDialog, ThingDialog } from "../draw";
+import { EndDialog, PaddockDialog, ThingDialog } from "../draw";
 import { endsOf } from "../../shared/way";
 import type { Drawing, GroundAt } from "./useDrawing";
 
@@ -18,18 +18,14 @@ export function DrawingDialogs({ document, drawing, groundAt }: Props) {
     const { way, fromId } = asked;
     const [first, last] = endsOf(way);
     const line = document.lines?.find((one) => one.id === fromId);
-    const onLine = line && lineAt(document, first, 1);
     const place = placeOfPart(document, fromId);
-    const ground = line
-      ? groundAlong(document, line, (onLine?.share ?? 0) * (line.length_m ?? 0))
-      : (place?.ground_m ?? 0);
     const [a, b] = [groundAt(first), groundAt(last)];
     return (
       <EndDialog
         fromName={named(line ?? place ?? { id: fromId })}
         lowerM={a === null || b === null ? null : Number((a - b).toFixed(2))}
         onTake={(end, name, lower) => {
-          drawing.lay(way, end, name, Number((ground - lower).toFixed(2)));
+          drawing.lay(way, end, name, lower);
           leave();
         }}
         onLeave={leave}
@@ -54,7 +50,6 @@ export function DrawingDialogs({ document, drawing, groundAt }: Props) {
     return (
       <PaddockDialog
         outlets={drawing.outletNames}
-        nearest={drawing.nearestOutlet(asked.corners)}
         onTake={(name, outlet) => {
           drawing.fence(asked.corners, name, outlet);
           leave();

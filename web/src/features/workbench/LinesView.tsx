@@ -7,13 +7,11 @@ import type { ReachAsked } from "../../api/client";
 import type { Analysis, Catalogue, Design, Fault, Finding } from "../../api/types";
 import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
-import { setPointGround } from "../../shared/ground";
 import { named } from "../../shared/names";
 import { lazyPart } from "../../shared/lazyPart";
 import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
-import { copyParts, movePlaces, nudge, removeParts, setCorners, setFence, whatHolds } from "../draw";
 import {
   fenceNameAreas,
   Fences,
@@ -61,6 +59,8 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
     cursorM,
     setCursor,
     edit,
+    apply,
+    drag,
     endStep,
     together,
     setTogether,
@@ -96,26 +96,23 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   );
   const { tool, told } = drawing;
   const remove = () => {
-    const why = whatHolds(document, chosen);
-    if (why.length) {
-      drawing.tell(`Not taken away: ${why.join("; ")}.`);
-      return;
-    }
-    edit("parts.gone", (draft) => void removeParts(draft, chosen));
+    apply("parts.deleted", [{ kind: "delete_parts", parts: chosen }], { then: () => select(null) });
     endStep();
-    select(null);
   };
   useLinesKeys({
     tool,
     chosen,
     take: drawing.take,
-    nudge: (by) => edit(`${chosen.join()}.nudged`, (draft) => nudge(draft, chosen, by)),
+    nudge: ([east, north]) =>
+      apply(`${chosen.join()}.nudged`, [{ kind: "move_parts", parts: chosen, by: [east, north] }], {
+        relative: true,
+      }),
     remove,
     copy: () => {
-      let made: string[] = [];
-      edit("parts.copied", (draft) => void (made = copyParts(draft, chosen, [COPY_OFF_M, -COPY_OFF_M])));
+      apply("parts.copied", [{ kind: "copy_parts", parts: chosen, by: [COPY_OFF_M, -COPY_OFF_M] }], {
+        then: selectAll,
+      });
       endStep();
-      selectAll(made);
     },
     chooseAll: () =>
       selectAll(
@@ -188,10 +185,21 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           start={drawing.start}
           snap={drawing.snap}
           onDrawn={drawing.onDrawn}
-          onMove={(moves) => edit(`${[...moves.keys()].join()}.moved`, (draft) => movePlaces(draft, moves))}
-          onCorners={(line, corners) => edit(`${line}.way`, (draft) => setCorners(draft, line, corners))}
+          onMove={(moves) =>
+            drag(`${[...moves.keys()].join()}.moved`, [
+              {
+                kind: "move_places",
+                places: Object.fromEntries([...moves].map(([id, [x, y]]) => [id, [x, y]])),
+              },
+            ])
+          }
+          onCorners={(line, corners) =>
+            drag(`${line}.way`, [{ kind: "set_corners", line, corners: corners.map(([x, y]) => [x, y]) }])
+          }
           onFence={(paddock, corners) =>
-            edit(`${paddock}.fence`, (draft) => setFence(draft, paddock, corners))
+            drag(`${paddock}.fence`, [
+              { kind: "set_fence", paddock, corners: corners.map(([x, y]) => [x, y]) },
+            ])
           }
           onDone={endStep}
         />
@@ -313,7 +321,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
             }}
             onCursor={setCursor}
             onGround={(line, index, groundM) =>
-              edit(`${line}.point${index}`, (draft) => setPointGround(draft, line, index, groundM))
+              drag(`${line}.point${index}`, [{ kind: "set_point_ground", line, index, ground_m: groundM }])
             }
             onDone={endStep}
           />

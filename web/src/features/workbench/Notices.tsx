@@ -14,8 +14,11 @@ import type { Judged } from "./useAnalysis";
 
 /** What stands between the edit and its being kept or judged, with what to do about it. */
 export function Notices({ judged, document }: { judged: Judged; document: Design }) {
-  const { saving, open, rebase, trial, keepTrial, dropTrial } = useBench(
-    useShallow(({ saving, open, rebase, trial, keepTrial, dropTrial }) => ({
+  const { saving, open, rebase, trial, keepTrial, dropTrial, pending, notes, dropNotes } = useBench(
+    useShallow(({ saving, open, rebase, trial, keepTrial, dropTrial, pending, notes, dropNotes }) => ({
+      pending,
+      notes,
+      dropNotes,
       saving,
       open,
       rebase,
@@ -47,6 +50,16 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
           }
         >
           Trying: {trial.texts.join("; ")}. The numbers are with it; nothing is saved until you keep it.
+        </Alert>
+      )}
+      {pending?.why && (
+        <Alert severity="warning" square>
+          {pending.why} Your last change is kept here and is made as soon as the server answers.
+        </Alert>
+      )}
+      {notes.length > 0 && (
+        <Alert severity="info" square onClose={dropNotes} data-testid="notes">
+          {notes.join(" ")}
         </Alert>
       )}
       {elsewhere.length > 0 && (

@@ -8,6 +8,7 @@ import { useNavigate, useParams } from "react-router";
 import { readCatalogue, readDesign, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
+import { EditsContext } from "../../shared/edits";
 import { troughNames } from "../../shared/names";
 import { Guard } from "../../shared/Guard";
 import { fetchAhead, lazyPart } from "../../shared/lazyPart";
@@ -22,6 +23,7 @@ import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
+import { useEdits } from "./useEdits";
 import { useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
 
@@ -90,11 +92,12 @@ export function Workbench() {
     const now = useBench.getState();
     if (now.document) now.tryOut(patched(now.document, remedy.patch), remedy.text);
   }, []);
-  const judged = useAnalysis(document, outletShown(document, bench.selected));
+  const judged = useAnalysis(document, bench.pending !== null, outletShown(document, bench.selected));
   const { analysis } = judged;
   const rest = useRest(document, analysis, judged.behind);
   const onTry = !judged.behind && analysis?.remedies_on_request ? tryNow : null;
   useAutosave();
+  useEdits();
   const stands = analysis !== null;
   useEffect(() => {
     if (!stands) return;
@@ -126,101 +129,104 @@ export function Workbench() {
     );
   if (!document) return <Typography sx={{ p: 6 }}>Opening the plan …</Typography>;
 
+  const edits = { apply: bench.apply, drag: bench.drag };
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
 
   return (
-    <Box
-      sx={{
-        height: { md: "100vh" },
-        display: "grid",
-        "@media print": { display: "block", height: "auto" },
-        gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "96px minmax(0, 1fr) 310px" },
-        gridTemplateRows: { xs: "auto", md: "46px auto auto minmax(0, 1fr)" },
-        gridTemplateAreas: {
-          xs: '"bar" "rail" "strip" "notice" "main" "side"',
-          md: '"bar bar bar" "rail strip strip" "rail notice notice" "rail main side"',
-        },
-      }}
-    >
-      <TopBar
-        site={document.site.name}
-        name={document.name}
-        scenarios={document.scenarios}
-        shownFor={document.shown_for}
-      />
-      <Typography variant="h1" sx={{ display: "none", displayPrint: "block", p: 2 }}>
-        {document.site.name} · {document.name}
-      </Typography>
-      <Rail designId={designId} findings={rest?.findings ?? analysis?.findings ?? null} />
-      {analysis ? (
-        <VerdictStrip verdict={rest?.verdict ?? analysis.verdict} behind={judged.behind} onShow={show} />
-      ) : (
-        <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
-      )}
-      <Notices judged={judged} document={document} />
+    <EditsContext value={edits}>
       <Box
-        component="main"
-        sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}
-      >
-        <Guard of={[view, document]}>
-          {analysis && view === "need" && (
-            <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
-          )}
-          {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
-          {analysis && view === "ground" && (
-            <Ground
-              {...figures}
-              analysis={analysis}
-              measuring={rest?.measuring ?? null}
-              replace={bench.replace}
-            />
-          )}
-          {view === "parts" && <Parts catalogue={catalogue.data} />}
-          {analysis && !["need", "water", "ground", "parts"].includes(view) && (
-            <LinesView
-              document={document}
-              analysis={analysis}
-              catalogue={catalogue.data}
-              faults={judged.faults}
-              findings={rest?.findings ?? analysis.findings}
-              routes={routes}
-            />
-          )}
-        </Guard>
-      </Box>
-      <Box
-        component="aside"
-        aria-label="Soundings and findings"
         sx={{
-          gridArea: "side",
-          borderLeft: `1px solid ${ink("rule")}`,
+          height: { md: "100vh" },
           display: "grid",
-          gridTemplateRows: { xs: "270px auto", md: "minmax(270px, 42%) minmax(0, 1fr)" },
-          minHeight: 0,
-          bgcolor: ink("paper"),
-          "@media print": {
-            display: "block",
-            borderLeft: 0,
-            "& > *": { overflow: "visible", breakInside: "avoid" },
+          "@media print": { display: "block", height: "auto" },
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "96px minmax(0, 1fr) 310px" },
+          gridTemplateRows: { xs: "auto", md: "46px auto auto minmax(0, 1fr)" },
+          gridTemplateAreas: {
+            xs: '"bar" "rail" "strip" "notice" "main" "side"',
+            md: '"bar bar bar" "rail strip strip" "rail notice notice" "rail main side"',
           },
         }}
       >
-        <Guard of={[document, analysis]}>
-          {analysis && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
-          <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
-            {analysis && (
-              <Findings
+        <TopBar
+          site={document.site.name}
+          name={document.name}
+          scenarios={document.scenarios}
+          shownFor={document.shown_for}
+        />
+        <Typography variant="h1" sx={{ display: "none", displayPrint: "block", p: 2 }}>
+          {document.site.name} · {document.name}
+        </Typography>
+        <Rail designId={designId} findings={rest?.findings ?? analysis?.findings ?? null} />
+        {analysis ? (
+          <VerdictStrip verdict={rest?.verdict ?? analysis.verdict} behind={judged.behind} onShow={show} />
+        ) : (
+          <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
+        )}
+        <Notices judged={judged} document={document} />
+        <Box
+          component="main"
+          sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}
+        >
+          <Guard of={[view, document]}>
+            {analysis && view === "need" && (
+              <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
+            )}
+            {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
+            {analysis && view === "ground" && (
+              <Ground
+                {...figures}
                 analysis={analysis}
-                findings={listed}
-                currency={document.site.currency ?? "USD"}
-                onRemedy={take}
-                onTry={onTry}
-                onShow={bench.select}
+                measuring={rest?.measuring ?? null}
+                replace={bench.replace}
               />
             )}
-          </Box>
-        </Guard>
+            {view === "parts" && <Parts catalogue={catalogue.data} />}
+            {analysis && !["need", "water", "ground", "parts"].includes(view) && (
+              <LinesView
+                document={document}
+                analysis={analysis}
+                catalogue={catalogue.data}
+                faults={judged.faults}
+                findings={rest?.findings ?? analysis.findings}
+                routes={routes}
+              />
+            )}
+          </Guard>
+        </Box>
+        <Box
+          component="aside"
+          aria-label="Soundings and findings"
+          sx={{
+            gridArea: "side",
+            borderLeft: `1px solid ${ink("rule")}`,
+            display: "grid",
+            gridTemplateRows: { xs: "270px auto", md: "minmax(270px, 42%) minmax(0, 1fr)" },
+            minHeight: 0,
+            bgcolor: ink("paper"),
+            "@media print": {
+              display: "block",
+              borderLeft: 0,
+              "& > *": { overflow: "visible", breakInside: "avoid" },
+            },
+          }}
+        >
+          <Guard of={[document, analysis]}>
+            {analysis && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
+            <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
+              {analysis && (
+                <Findings
+                  analysis={analysis}
+                  findings={listed}
+                  currency={document.site.currency ?? "USD"}
+                  onRemedy={take}
+                  onTry={onTry}
+                  onShow={bench.select}
+                />
+              )}
+            </Box>
+          </Guard>
+        </Box>
       </Box>
-    </Box>
+    </EditsContext>
   );
 }

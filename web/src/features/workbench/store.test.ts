@@ -177,3 +177,90 @@ describe("a change that is tried", () => {
     expect(now()).toBe(1);
   });
 });
+
+describe("edits that the server makes", () => {
+  const raised = (metres: number) => [{ kind: "set_ground", place: "a", ground_m: metres } as const];
+  const made = (metres: number, ids: string[] = []) => {
+    const { pending, editsMade } = bench();
+    if (!pending) throw new Error("nothing waits");
+    const after = structuredClone(pending.base);
+    const place = after.places[0];
+    if (place) place.ground_m = metres;
+    editsMade(pending, after, ids, []);
+  };
+
+  it("are shown at once, are a step once they are made, and tell what they made", () => {
+    const then: string[][] = [];
+    bench().apply("a.ground", raised(5), { then: (ids) => then.push(ids) });
+    expect(now()).toBe(5);
+    expect(bench().saving.state).toBe("saved");
+    made(5, ["x"]);
+    expect(then).toEqual([["x"]]);
+    expect(bench().saving.state).toBe("waiting");
+    bench().undo();
+    expect(now()).toBe(1);
+  });
+
+  it("of one figure in a row are one step, made in what stood before it", () => {
+    bench().apply("a.ground", raised(2));
+    made(2);
+    bench().apply("a.ground", raised(20));
+    expect(bench().pending?.base.places[0]?.ground_m).toBe(1);
+    made(20);
+    bench().undo();
+    expect(now()).toBe(1);
+  });
+
+  it("that add up are made in what stands, and are one step all the same", () => {
+    const nudged = [{ kind: "move_parts", parts: ["a"], by: [1, 0] } as const].map((one) => ({
+      ...one,
+      parts: [...one.parts],
+      by: [1, 0] as [number, number],
+    }));
+    bench().apply("a.nudged", nudged, { relative: true });
+    made(2);
+    bench().apply("a.nudged", nudged, { relative: true });
+    expect(bench().pending?.base.places[0]?.ground_m).toBe(2);
+    bench().apply("a.nudged", nudged, { relative: true });
+    expect(bench().pending?.edits).toHaveLength(2);
+    made(4);
+    bench().undo();
+    expect(now()).toBe(1);
+  });
+
+  it("wait while a hand is on them, and only the last counts", () => {
+    bench().drag("a.moved", raised(2));
+    bench().drag("a.moved", raised(3));
+    expect(bench().pending).toMatchObject({ dragging: true, edits: raised(3) });
+    bench().endStep();
+    expect(bench().pending?.dragging).toBe(false);
+    made(3);
+    bench().drag("a.moved", raised(4));
+    bench().endStep();
+    made(4);
+    bench().undo();
+    expect(now()).toBe(3);
+  });
+
+  it("keep what is typed beside them, and are made in that", () => {
+    bench().apply("a.ground", raised(2));
+    bench().edit("name", (draft) => void (draft.name = "Typed"));
+    expect(bench().pending?.base.name).toBe("Typed");
+    expect(now()).toBe(2);
+    made(2);
+    expect(bench().document?.name).toBe("Typed");
+  });
+
+  it("that are refused leave the plan as it was, and say why", () => {
+    bench().apply("a.ground", raised(2));
+    bench().editsRefused("Not done.");
+    expect(now()).toBe(1);
+    expect(bench().notes).toEqual(["Not done."]);
+    bench().apply("a.ground", raised(2));
+    bench().editsWait("no answer");
+    expect(bench().pending?.why).toBe("no answer");
+    bench().undo();
+    expect(bench().pending).toBeNull();
+    expect(now()).toBe(1);
+  });
+});

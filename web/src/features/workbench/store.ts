@@ -2,7 +2,8 @@
 import { create } from "zustand";
 import { freeze, produce } from "immer";
 
-import type { Conflict, Design, Fault, Revision } from "../../api/types";
+import type { Conflict, Design, DesignEdit, Fault, Revision } from "../../api/types";
+import { showEdit } from "../../shared/showEdit";
 import type { Together } from "../../shared/route";
 
 export type Saving =
@@ -18,6 +19,30 @@ export interface Trial {
   texts: string[];
 }
 
+/** Edits that the server is making, or that wait until the hand rests. */
+export interface Pending {
+  /** what they are made in */
+  base: Design;
+  edits: DesignEdit[];
+  /** how many of them were asked for before the step in hand */
+  before: number;
+  key: string;
+  /** they belong to the step that is the last one already */
+  merged: boolean;
+  /** the hand is still on it */
+  dragging: boolean;
+  ended: boolean;
+  then: ((made: string[]) => void) | null;
+  /** why they are not made yet */
+  why: string | null;
+}
+
+export interface Asked {
+  then?: (made: string[]) => void;
+  /** each adds to the one before, as a nudge does */
+  relative?: boolean;
+}
+
 export interface Bench {
   designId: string | null;
   baseNumber: number;
@@ -29,6 +54,9 @@ export interface Bench {
   saving: Saving;
   /** a change that is tried: what stood before, and what it is; nothing is saved until it is kept */
   trial: Trial | null;
+  pending: Pending | null;
+  /** what the last edits brought with them, or why they were refused */
+  notes: string[];
   selected: string | null;
   /** what is chosen beside it */
   also: string[];
@@ -38,6 +66,14 @@ export interface Bench {
 
   open: (revision: Revision) => void;
   edit: (key: string, recipe: (draft: Design) => void) => void;
+  /** Have the server make edits; those with the same key in a row are one step, made in what stood before it. */
+  apply: (key: string, edits: DesignEdit[], asked?: Asked) => void;
+  /** The same while a hand is on it: it is shown at once, and made when the step ends. */
+  drag: (key: string, edits: DesignEdit[]) => void;
+  editsMade: (pending: Pending, document: Design, made: string[], notes: string[]) => void;
+  editsRefused: (why: string) => void;
+  editsWait: (why: string) => void;
+  dropNotes: () => void;
   replace: (document: Design) => void;
   tryOut: (document: Design, text: string) => void;
   keepTrial: () => void;
@@ -82,6 +118,8 @@ export const useBench = create<Bench>()((set, get) => {
     lastKey: null,
     saving: { state: "saved" },
     trial: null,
+    pending: null,
+    notes: [],
     selected: null,
     also: [],
     cursorM: null,
@@ -97,15 +135,75 @@ export const useBench = create<Bench>()((set, get) => {
         lastKey: null,
         saving: { state: "saved" },
         trial: null,
+        pending: null,
+        notes: [],
         selected: null,
         also: [],
         cursorM: null,
       }),
     edit: (key, recipe) => {
-      const { document } = get();
-      if (document) step(produce(document, recipe), key);
+      const { document, pending } = get();
+      if (!document) return;
+      if (!pending) step(produce(document, recipe), key);
+      else
+        set({
+          document: produce(document, recipe),
+          pending: { ...pending, base: produce(pending.base, recipe) },
+        });
     },
-    replace: (document) => step(freeze(document, true), null),
+    apply: (key, edits, { then, relative = false } = {}) => {
+      const { document, past, lastKey, pending } = get();
+      if (!document) return;
+      const merged = pending ? pending.merged : key === lastKey && past.length > 0;
+      const base = pending?.base ?? (merged && !relative ? past.at(-1) : null) ?? document;
+      const before =
+        pending?.key === key && !relative ? pending.edits.slice(0, pending.before) : (pending?.edits ?? []);
+      set({
+        document: produce(document, (draft) => edits.forEach((edit) => showEdit(draft, edit))),
+        pending: {
+          base,
+          edits: [...before, ...edits],
+          before: before.length,
+          key,
+          merged,
+          dragging: false,
+          ended: false,
+          then: then ?? null,
+          why: null,
+        },
+        notes: [],
+      });
+    },
+    drag: (key, edits) => {
+      get().apply(key, edits);
+      set(({ pending }) => (pending ? { pending: { ...pending, dragging: true } } : {}));
+    },
+    editsMade: (made, next, ids, notes) => {
+      const { pending, past, trial } = get();
+      if (pending !== made) return; // more was asked meanwhile
+      const kept = trial ? [...past, trial.before] : past;
+      set({
+        document: freeze(next, true),
+        past: pending.merged ? kept : [...kept, pending.base].slice(-DEPTH),
+        future: [],
+        lastKey: pending.ended ? null : pending.key,
+        trial: null,
+        pending: null,
+        notes,
+        saving: { state: "waiting" },
+      });
+      pending.then?.(ids);
+    },
+    editsRefused: (why) => {
+      get().undo();
+      set({ notes: [why] });
+    },
+    editsWait: (why) => set(({ pending }) => (pending ? { pending: { ...pending, why } } : {})),
+    dropNotes: () => set({ notes: [] }),
+    replace: (document) => {
+      set({ pending: null });
+      step(freeze(document, true), null);
+    },
     tryOut: (document, text) =>
       set(({ document: now, trial }) => {
         if (!now) return {};
@@ -129,9 +227,17 @@ export const useBench = create<Bench>()((set, get) => {
       ),
     dropTrial: () =>
       set(({ trial }) => (trial ? { document: trial.before, trial: null, lastKey: null } : {})),
-    endStep: () => set({ lastKey: null }),
+    endStep: () =>
+      set(({ pending }) =>
+        pending ? { pending: { ...pending, dragging: false, ended: true } } : { lastKey: null },
+      ),
     undo: () => {
-      const { past, future, document, trial, dropTrial } = get();
+      const { past, future, document, trial, dropTrial, pending } = get();
+      if (pending) {
+        const back = past.at(-1) === pending.base ? past.slice(0, -1) : past;
+        set({ document: pending.base, past: back, pending: null, lastKey: null });
+        return;
+      }
       if (trial) {
         dropTrial();
         return;

@@ -32,13 +32,17 @@ interface Whole {
 
 const refused = (error: Error | null) => (error instanceof Refused && error.status === 422 ? error : null);
 
-/** Have the document judged by the server: whole once it rests, in a preview while it changes. */
-export function useAnalysis(document: Design | null, outlet: string | null): Judged {
+/**
+ * Have the document judged by the server: whole once it rests, in a preview while it changes; `pending` tells that edits
+ * of it are still being made.
+ */
+export function useAnalysis(document: Design | null, pending: boolean, outlet: string | null): Judged {
   const [last, setLast] = useState<Whole | null>(null);
   const restMs = Math.min(Math.max(last?.tookMs ?? 0, SHORTEST_REST_MS), LONGEST_REST_MS);
   const settled = useDebounced(document, restMs);
-  // the first answer is waited for; what is moved on from is let go at once, so that the server stops
-  const asked = !last || settled === document ? document : null;
+  // the first answer is waited for; what is moved on from is let go at once, so that the server stops;
+  // while edits are being made, what is shown is not yet the plan that comes of them
+  const asked = !pending && (!last || settled === document) ? document : null;
   const number = document ? numberOf(document) : 0;
   const query = useQuery({
     queryKey: ["analysis", asked && numberOf(asked)],
@@ -90,12 +94,13 @@ function usePreview(wanted: boolean, outlet: string | null): Preview | null {
       air.current = data.air;
       setPreview((before) => (before && before.number > data.number ? before : data));
     };
-    const stop = useBench.subscribe(({ document }, before) => {
+    const stop = useBench.subscribe(({ document, pending }, before) => {
       if (!document || document === before.document) return;
       const number = numberOf(document);
       const body = JSON.stringify({
-        document: { ...document, season: undefined }, // long, and nothing of what is previewed hangs on it
+        document: { ...(pending?.base ?? document), season: undefined }, // long, and nothing of what is previewed hangs on it
         number,
+        edits: pending?.edits ?? [],
         outlet: shown.current,
         air: air.current,
       });

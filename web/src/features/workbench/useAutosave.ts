@@ -38,8 +38,9 @@ function saveInTurn() {
 }
 
 async function saveNow() {
-  const { designId, baseNumber, document, saving, trial, setSaving, savedAs } = useBench.getState();
-  if (trial || !designId || !document || (saving.state !== "waiting" && saving.state !== "failed")) return;
+  const { designId, baseNumber, document, saving, trial, pending, setSaving, savedAs } = useBench.getState();
+  if (trial || pending || !designId || !document || (saving.state !== "waiting" && saving.state !== "failed"))
+    return;
   setSaving({ state: "saving" });
   try {
     const { number } = await saveDesign(designId, baseNumber, document, usePreferences.getState().name);

@@ -1,24 +1,13 @@
 /** What the hand draws in the lines' view: which tool it holds, and what becomes of what was drawn. */
 import { useCallback, useMemo, useState } from "react";
 
-import type { Design } from "../../api/types";
+import { useShallow } from "zustand/react/shallow";
+
+import type { Design, Thing } from "../../api/types";
 import { placeOfPart } from "../../shared/ground";
 import { troughNames } from "../../shared/names";
 import { endsOf, wayLength, type Spot } from "../../shared/way";
-import {
-  addPaddock,
-  addPlace,
-  addThing,
-  farthestFrom,
-  layLine,
-  lineAt,
-  placeAt,
-  splitLine,
-  standsOn,
-  type End,
-  type Thing,
-} from "../draw";
-import type { Tool } from "../plan";
+import { lineAt, placeAt, standsOn, type Tool } from "../plan";
 import { useBench } from "./store";
 
 /** What was drawn and still has to be told more of. */
@@ -33,7 +22,9 @@ const SNAP_M = 2;
 export type GroundAt = (spot: Spot) => number | null;
 
 export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m: number) => string) {
-  const { selected, select, edit, endStep } = useBench();
+  const { selected, select, apply, endStep } = useBench(
+    useShallow(({ selected, select, apply, endStep }) => ({ selected, select, apply, endStep })),
+  );
   const [tool, setTool] = useState<Tool | null>(null);
   const [asked, setAsked] = useState<Asked | null>(null);
   const [told, setTold] = useState("");
@@ -64,29 +55,37 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     },
     [document],
   );
-  const lay = (way: Spot[], end: End, name: string, groundM: number) => {
-    let made: string | null = null;
-    edit("line.new", (draft) => void (made = layLine(draft, { way, end, name, groundM })));
-    endStep();
-    select(made);
-  };
-  const stand = (spot: Spot, lineId: string | null, thing: Thing, name: string, groundM: number) => {
-    let made: string | null = null;
-    edit("thing.new", (draft) => {
-      const onLine = lineId === null ? null : lineAt(draft, spot, SNAP_M);
-      const placeId = onLine ? splitLine(draft, onLine, name) : addPlace(draft, spot, name, groundM);
-      if (!placeId) return;
-      const node = addThing(draft, placeId, thing, name);
-      made = draft.outlets?.find((outlet) => outlet.id === node)?.fills ?? node;
+  const lay = (way: Spot[], end: Thing, name: string, lowerM: number) => {
+    apply("line.new", [{ kind: "lay_line", way: way.map(([x, y]) => [x, y]), end, name, lower_m: lowerM }], {
+      then: ([made]) => select(made ?? null),
     });
     endStep();
-    select(made);
+  };
+  const stand = (spot: Spot, lineId: string | null, thing: Thing, name: string, groundM: number) => {
+    const [x, y] = spot;
+    apply(
+      "thing.new",
+      [
+        {
+          kind: "add_thing",
+          spot: [x, y],
+          thing,
+          name,
+          ground_m: groundM,
+          on_line_m: lineId === null ? 0 : SNAP_M,
+        },
+      ],
+      { then: ([made]) => select(made ?? null) },
+    );
+    endStep();
   };
   const fence = (corners: Spot[], name: string, outlet: string) => {
-    let made: string | null = null;
-    edit("paddock.drawn", (draft) => void (made = addPaddock(draft, corners, name, outlet)));
+    apply(
+      "paddock.drawn",
+      [{ kind: "add_paddock", corners: corners.map(([x, y]) => [x, y]), name, outlet: outlet || null }],
+      { then: ([made]) => select(made ?? null) },
+    );
     endStep();
-    select(made);
   };
   const measured = (way: Spot[]) => {
     const [first, last] = endsOf(way);
@@ -119,11 +118,6 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
       setAsked({ kind: "end", way, fromId });
     }
   };
-  const nearestOutlet = (corners: Spot[]): string => {
-    const outlets = document.outlets ?? [];
-    const far = (id: string) => farthestFrom(document, id, corners);
-    return [...outlets].sort((a, b) => far(a.id) - far(b.id))[0]?.id ?? "";
-  };
   const { outlets, vessels } = document;
   const outletNames = useMemo(() => {
     const nameOf = troughNames({ outlets, vessels });
@@ -142,7 +136,6 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     lay,
     stand,
     fence,
-    nearestOutlet,
     outletNames,
   };
 }

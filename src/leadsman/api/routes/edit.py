@@ -1,0 +1,24 @@
+"""Changes of a design that touch several parts of it; nothing is kept."""
+
+from flask import Response
+
+from leadsman.api.routes import Routes, answer
+from leadsman.api.schemas import AskEdit, EditedBody, NewSite, Problem
+from leadsman.core.design.edit import edited
+from leadsman.core.design.start import new_design
+
+edits = Routes("edits", __name__, url_prefix="/api/edits")
+
+
+@edits.post("", operation_id="editDesign", responses={200: EditedBody, 422: Problem})
+def edit_design(body: AskEdit) -> Response:
+    """Make edits in a design, one after the other; all of them or none."""
+    after = edited(body.document, body.edits)
+    return answer(EditedBody(document=after.design, made=after.made, notes=after.notes))
+
+
+@edits.post("/new", operation_id="newSite", responses={200: EditedBody, 422: Problem})
+def new_site(body: NewSite) -> Response:
+    """Return a site with nothing on it but where the water starts."""
+    design = new_design(body.site, body.start, body.name, body.ground_m)
+    return answer(EditedBody(document=design, made=["source"], notes=[]))

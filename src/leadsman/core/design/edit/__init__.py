@@ -1,0 +1,94 @@
+"""Changes of a design that touch several parts of it: lines laid, places moved, parts copied and deleted.
+
+Each is a function on the parsed document, which it changes in place; `edited` applies them and checks what comes of it.
+May import what `design` may.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from leadsman.core.design import Design
+from leadsman.core.design.edit.copying import copy_parts
+from leadsman.core.design.edit.deleting import delete_parts
+from leadsman.core.design.edit.ground import set_ground, set_length, set_point_ground
+from leadsman.core.design.edit.laying import add_paddock, add_thing, lay_line, set_fence, set_pipe
+from leadsman.core.design.edit.model import (
+    AddPaddock,
+    AddThing,
+    CopyParts,
+    DeleteParts,
+    Edit,
+    LayLine,
+    MoveParts,
+    MovePlaces,
+    SetCorners,
+    SetFence,
+    SetGround,
+    SetLength,
+    SetPipe,
+    SetPointGround,
+)
+from leadsman.core.design.edit.moving import move_parts, move_places, set_corners
+from leadsman.core.design.edit.parts import Document, Outcome
+from leadsman.core.design.file import read_design, write_design
+
+__all__ = ["Edit", "Edited", "apply_edit", "edited"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Edited:
+    """A design after some edits, the ids of the parts that the last of them made, and what else they did."""
+
+    design: Design
+    made: list[str] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+
+def edited(design: Design, edits: Sequence[Edit]) -> Edited:
+    """Return a design after edits, one after the other; the design itself stays as it is.
+
+    Raises:
+        DesignFaults: an edit names what is not there, or is refused, or what comes of it is no design.
+    """
+    document = write_design(design)
+    made: list[str] = []
+    notes: list[str] = []
+    for edit in edits:
+        outcome = apply_edit(document, edit)
+        made, notes = outcome.made, notes + outcome.notes
+    return Edited(design=read_design(document), made=made, notes=notes)
+
+
+def apply_edit(document: Document, edit: Edit) -> Outcome:
+    """Make an edit in a document, in place.
+
+    Raises:
+        DesignFaults: it names what is not there, or is refused; the document is then not to be used any more.
+    """
+    match edit:
+        case LayLine():
+            return lay_line(document, edit)
+        case AddThing():
+            return add_thing(document, edit)
+        case AddPaddock():
+            return add_paddock(document, edit)
+        case SetFence():
+            return set_fence(document, edit)
+        case SetPipe():
+            return set_pipe(document, edit)
+        case MovePlaces():
+            return move_places(document, edit.places)
+        case MoveParts():
+            return move_parts(document, edit)
+        case SetCorners():
+            return set_corners(document, edit)
+        case SetGround():
+            return set_ground(document, edit)
+        case SetPointGround():
+            return set_point_ground(document, edit)
+        case SetLength():
+            return set_length(document, edit)
+        case CopyParts():
+            return copy_parts(document, edit)
+        case DeleteParts():
+            return delete_parts(document, edit)

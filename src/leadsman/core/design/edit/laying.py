@@ -1,0 +1,148 @@
+"""Lines laid on the plan, and what is put on it: troughs, taps, tanks, junctions, paddocks."""
+
+import math
+from typing import Any
+
+from leadsman.core.design.edit.geometry import Spot, line_at, pipe_length_m, place_at, way_length_m
+from leadsman.core.design.edit.model import AddPaddock, AddThing, LayLine, SetFence, SetPipe
+from leadsman.core.design.edit.moving import set_way
+from leadsman.core.design.edit.parts import Document, Outcome, Part, add, cm, free_id, part, parts, refuse
+from leadsman.core.design.edit.splitting import split_line
+from leadsman.core.design.start import FLOAT_VALVE, STARTS, TAP, TROUGH, USUAL_PIPE
+
+ON_LINE_M = 0.25  # so near to a line is on it: a click snaps to it before
+SHORTEST_LINE_M = 0.5
+FILLED_BY_FLOATS = ("trough", "bucket_row")
+
+
+def lay_line(document: Document, edit: LayLine) -> Outcome:
+    """Lay a line; where a place or a line is at its end already, it ends in that."""
+    way = list(edit.way)
+    start = _place_on(document, way[0])
+    if start is None:
+        refuse("way/0", "a spot where nothing stands", "a place or a line, for a line to begin on")
+    there = _place_on(document, way[-1])
+    if there is not None:
+        node, ground_m = _end_node(document, there["id"]), there["ground_m"]
+    else:
+        ground_m = cm(start["ground_m"] - edit.lower_m)
+        place_id = _add_place(document, way[-1], edit.name, ground_m)
+        node = _add_at(document, place_id, edit.end, edit.name)
+    begin = start_node(document, start["id"])
+    if begin == node:
+        refuse("way", "a line that ends where it begins", "another end")
+    length = math.hypot(way_length_m(way), ground_m - start["ground_m"])
+    line: Part = {
+        "id": free_id(document, "lines", "line"), "from": begin, "to": node, "product": USUAL_PIPE,
+        "length_m": max(SHORTEST_LINE_M, round(length, 1)), "assumed": ["product"],
+    }  # fmt: skip
+    set_way(line, way[1:-1])
+    return Outcome(made=[add(document, "lines", line)])
+
+
+def add_thing(document: Document, edit: AddThing) -> Outcome:
+    """Put a thing on the plan, on a line by a tee."""
+    on = None if place_at(document, edit.spot) else line_at(document, edit.spot, edit.on_line_m)
+    place_id = split_line(document, on, edit.name) if on else _add_place(document, edit.spot, edit.name, edit.ground_m)
+    node = _add_at(document, place_id, edit.thing, edit.name)
+    filled = [outlet.get("fills") for outlet in parts(document, "outlets") if outlet["id"] == node]
+    return Outcome(made=[filled[0] or node if filled else node])
+
+
+def add_paddock(document: Document, edit: AddPaddock) -> Outcome:
+    """Fence a paddock in; how far its grass is from the water follows from where it lies."""
+    outlet = edit.outlet or _nearest_outlet(document, edit.corners)
+    part(document, "outlets", outlet, "outlet")
+    new = {"id": free_id(document, "paddocks", "paddock"), "name": edit.name, "outlet": outlet}
+    return Outcome(made=[add(document, "paddocks", {**new, "corners": _drawn(edit.corners)})])
+
+
+def _nearest_outlet(document: Document, corners: list[Spot]) -> str:
+    """Return the outlet to which the way from the farthest of some corners is shortest."""
+    at = {place["id"]: (place["east_m"], place["north_m"]) for place in parts(document, "places")}
+
+    def farthest_m(outlet: Part) -> float:
+        return max((math.dist(at[outlet["place"]], corner) for corner in corners), default=0.0)
+
+    nearest = min(parts(document, "outlets"), key=farthest_m, default=None)
+    if nearest is None:
+        refuse("outlet", "a plan without an outlet", "a trough or a tap, for the stock to drink at")
+    return str(nearest["id"])
+
+
+def set_fence(document: Document, edit: SetFence) -> Outcome:
+    """Give a paddock other corners."""
+    corners = _drawn(edit.corners) if len(edit.corners) >= 3 else []
+    part(document, "paddocks", edit.paddock, "paddock")["corners"] = corners
+    return Outcome()
+
+
+def set_pipe(document: Document, edit: SetPipe) -> Outcome:
+    """Lay a line in another pipe; what it had of its own in bore, roughness and runs goes."""
+    line, product = part(document, "lines", edit.line, "line"), edit.product
+    line["length_m"] = pipe_length_m(line)
+    line["product"] = product.product_id
+    for key in ("bore_mm", "roughness_mm", "runs"):
+        line.pop(key, None)
+    if product.is_own:
+        others = [own for own in parts(document, "own_pipes") if own["product_id"] != product.product_id]
+        document["own_pipes"] = [*others, product.model_dump(mode="json", exclude_none=True)]
+    return Outcome()
+
+
+def start_node(document: Document, place_id: str) -> str:
+    """Return what a line from a place is joined to: the vessel there that gives water, else the junction."""
+    giving = [
+        vessel["id"]
+        for vessel in parts(document, "vessels")
+        if vessel["place"] == place_id and vessel.get("role", "tank") not in FILLED_BY_FLOATS
+    ]
+    return str(giving[0]) if giving else place_id
+
+
+def _end_node(document: Document, place_id: str) -> str:
+    """Return what a line to a place is joined to: a float or tap there without a line, a tank, or the junction."""
+    joined = {line[key] for line in parts(document, "lines") for key in ("from", "to")}
+    node = start_node(document, place_id)
+    if node in joined:  # where a pipe is there already, the float draws from it
+        return node
+    free = [
+        outlet["id"]
+        for outlet in parts(document, "outlets")
+        if outlet["place"] == place_id and outlet["id"] not in joined
+    ]
+    return str(free[0]) if free else node
+
+
+def _place_on(document: Document, spot: Spot) -> Part | None:
+    """Return the place at a spot; on a line, a new one where that is cut in two."""
+    there = place_at(document, spot)
+    on = None if there else line_at(document, spot, ON_LINE_M)
+    return part(document, "places", split_line(document, on, "Tee"), "way") if on else there
+
+
+def _add_place(document: Document, spot: Spot, name: str, ground_m: float) -> str:
+    named = {"name": name} if name else {}
+    new = {"id": free_id(document, "places", "place"), **named}
+    return add(document, "places", {**new, "east_m": cm(spot[0]), "north_m": cm(spot[1]), "ground_m": cm(ground_m)})
+
+
+def _add_at(document: Document, place_id: str, thing: str, name: str) -> str:
+    """Put a thing at a place; return the id that a line to it ends on."""
+    named = {"name": name} if name else {}
+    if thing == "junction":
+        return place_id
+    if thing == "tap":
+        return add(
+            document, "outlets", {"id": free_id(document, "outlets", "outlet"), **named, "place": place_id, **TAP}
+        )
+    vessel: dict[str, Any] = {"id": free_id(document, "vessels", "vessel"), **named, "place": place_id}
+    if thing != "trough":
+        return add(document, "vessels", {**vessel, **STARTS[thing]})
+    filled = add(document, "vessels", {**vessel, **TROUGH})
+    valve = {"id": free_id(document, "outlets", "outlet"), "name": f"{name or 'Trough'} valve"[:120]}
+    return add(document, "outlets", {**valve, "place": place_id, "fills": filled, **FLOAT_VALVE})
+
+
+def _drawn(corners: list[Spot]) -> list[list[float]]:
+    return [[cm(east), cm(north)] for east, north in corners]

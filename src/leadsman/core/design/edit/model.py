@@ -1,0 +1,143 @@
+"""What can be asked of a design as one edit; each names its kind."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from leadsman.core.catalogue import PipeProduct
+from leadsman.core.design.base import Ground, Id, Length, Name, Plan
+
+Spot = Annotated[tuple[Plan, Plan], Field(description="east and north in m")]
+Thing = Literal["trough", "tap", "junction", "tank", "spring box", "pond"]
+Name_ = Annotated[str, Field(max_length=120)]
+MOST_PARTS = 5_000
+
+
+class EditBase(BaseModel):
+    """Base of every edit."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+
+
+class LayLine(EditBase):
+    """Lay a line along a way, from a place or another line; at its end stands a place, a line, or something new.
+
+    `lower_m` is how much lower its end is than its beginning, ground to ground, where something new stands there.
+    """
+
+    kind: Literal["lay_line"]
+    way: Annotated[list[Spot], Field(min_length=2, max_length=2_000)]
+    end: Thing = "junction"
+    name: Name_ = ""
+    lower_m: Annotated[float, Field(ge=-9_000, le=9_000)] = 0.0
+
+
+class AddThing(EditBase):
+    """Put a thing on the plan; on a line that passes within `on_line_m`, which is cut there, by a tee."""
+
+    kind: Literal["add_thing"]
+    spot: Spot
+    thing: Thing
+    name: Name_
+    ground_m: Ground = 0.0
+    on_line_m: Annotated[float, Field(ge=0, le=100)] = 0.0
+
+
+class AddPaddock(EditBase):
+    """Fence a paddock in by its corners; its stock drink at an outlet, the nearest where none is named."""
+
+    kind: Literal["add_paddock"]
+    corners: Annotated[list[Spot], Field(max_length=2_000)]
+    name: Name
+    outlet: Id | None = None
+
+
+class SetFence(EditBase):
+    """Give a paddock other corners; with fewer than three it is no longer drawn."""
+
+    kind: Literal["set_fence"]
+    paddock: Id
+    corners: Annotated[list[Spot], Field(max_length=2_000)]
+
+
+class SetPipe(EditBase):
+    """Lay a line in another pipe; a row of the user's own goes with the plan."""
+
+    kind: Literal["set_pipe"]
+    line: Id
+    product: PipeProduct
+
+
+class MovePlaces(EditBase):
+    """Move places on the plan; the pipe of the lines that end there keeps what it has over its way."""
+
+    kind: Literal["move_places"]
+    places: Annotated[dict[Id, Spot], Field(min_length=1, max_length=MOST_PARTS)]
+
+
+class MoveParts(EditBase):
+    """Move the places that parts stand at by so much [m]; lines among them take their corners along."""
+
+    kind: Literal["move_parts"]
+    parts: Annotated[list[Id], Field(min_length=1, max_length=MOST_PARTS)]
+    by: Spot
+
+
+class SetCorners(EditBase):
+    """Give a line other corners on the plan; its pipe keeps what it has over the way."""
+
+    kind: Literal["set_corners"]
+    line: Id
+    corners: Annotated[list[Spot], Field(max_length=2_000)]
+
+
+class SetGround(EditBase):
+    """Set a place's ground height, and the ends of the lines that stand there with it.
+
+    `height_error_m` and `height_from` say how good it is and where it comes from, where that is known.
+    """
+
+    kind: Literal["set_ground"]
+    place: Id
+    ground_m: Ground
+    height_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
+    height_from: Annotated[str, Field(max_length=60)] | None = None
+
+
+class SetPointGround(EditBase):
+    """Set the ground height at one surveyed point of a line; at its ends this moves the place."""
+
+    kind: Literal["set_point_ground"]
+    line: Id
+    index: Annotated[int, Field(ge=0, le=10_000)]
+    ground_m: Ground
+
+
+class SetLength(EditBase):
+    """Set a line's length: its surveyed points and parts keep their share of it."""
+
+    kind: Literal["set_length"]
+    line: Id
+    length_m: Length
+
+
+class CopyParts(EditBase):
+    """Copy parts with their places, so far off; lines between copied places come along."""
+
+    kind: Literal["copy_parts"]
+    parts: Annotated[list[Id], Field(min_length=1, max_length=MOST_PARTS)]
+    by: Spot
+
+
+class DeleteParts(EditBase):
+    """Delete parts of any kind, with what means nothing without them."""
+
+    kind: Literal["delete_parts"]
+    parts: Annotated[list[Id], Field(min_length=1, max_length=MOST_PARTS)]
+
+
+Edit = Annotated[
+    LayLine | AddThing | AddPaddock | SetFence | SetPipe | MovePlaces | MoveParts | SetCorners | SetGround
+    | SetPointGround | SetLength | CopyParts | DeleteParts,
+    Field(discriminator="kind"),
+]  # fmt: skip

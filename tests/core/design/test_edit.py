@@ -1,0 +1,258 @@
+"""Edits of a design: what each does, and that whatever is done in whatever order leaves a design that loads."""
+
+import copy
+import math
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from pydantic import TypeAdapter
+
+from examples import one_line, worked_example
+from leadsman.core.base.fault import DesignFaults, Fault
+from leadsman.core.catalogue import pipes
+from leadsman.core.design import Design
+from leadsman.core.design.edit import Edit, Edited, edited
+from leadsman.core.design.edit.parts import all_parts
+from leadsman.core.design.file import read_design, write_design
+from leadsman.demo import tamsel_ridge
+
+READ = TypeAdapter[Edit](Edit)
+RIDGE = write_design(tamsel_ridge())
+
+
+def done(document: dict[str, Any], *edits: dict[str, Any]) -> Edited:
+    return edited(read_design(copy.deepcopy(document)), [READ.validate_python(edit) for edit in edits])
+
+
+def found(design: Design, part_id: str) -> Any:
+    listed = (design.places, design.vessels, design.lines, design.outlets, design.paddocks, design.distances)
+    return next(part for kind in listed for part in kind if part.id == part_id)
+
+
+def ids_of(document: dict[str, Any]) -> set[str]:
+    """The ids of all parts of a document."""
+    return {found["id"] for _, found in all_parts(document)}
+
+
+def ids(design: Design, kind: str) -> list[str]:
+    return [part.id for part in getattr(design, kind)]
+
+
+def test_a_line_is_laid_from_a_tank_along_its_corners_and_as_long_as_the_slope() -> None:
+    document = one_line()
+    start = document["places"][0]
+    east, north = start["east_m"], start["north_m"]
+    way = [(east, north), (east + 30.0, north + 40.0), (east + 30.0, north + 140.0)]
+    after = done(document, {"kind": "lay_line", "way": way, "end": "trough", "name": "New", "lower_m": 20.0})
+    line = found(after.design, after.made[0])
+    assert line.from_ == document["vessels"][0]["id"]
+    assert line.way == [[east + 30.0, north + 40.0]]
+    assert line.length_m == pytest.approx(math.hypot(150.0, 20.0), abs=0.05)
+    valve = found(after.design, line.to)
+    assert found(after.design, valve.fills).role == "trough"
+    assert found(after.design, valve.place).ground_m == pytest.approx(start["ground_m"] - 20.0)
+
+
+def test_a_line_begins_and_ends_on_what_is_there_and_nowhere_else() -> None:
+    document = worked_example()
+    at = {place["id"]: (place["east_m"], place["north_m"]) for place in document["places"]}
+    to_fork = done(document, {"kind": "lay_line", "way": [at["knoll"], at["fork"]]})
+    assert found(to_fork.design, to_fork.made[0]).to == "fork"
+    middle = tuple((a + b) / 2.0 for a, b in zip(at["knoll"], at["fork"], strict=True))
+    tee = done(document, {"kind": "lay_line", "way": [middle, at["nursery"]]})
+    new = found(tee.design, tee.made[0])
+    assert found(tee.design, new.from_).name == "Tee"
+    assert found(tee.design, "main").to == new.from_
+    with pytest.raises(DesignFaults) as refused:
+        done(document, {"kind": "lay_line", "way": [(900.0, 900.0), at["fork"]]})
+    assert refused.value.faults[0].path == "/edit/way/0"
+
+
+def test_a_line_cut_in_two_is_one_again_when_the_tee_between_is_deleted() -> None:
+    document = worked_example()
+    document["distances"] = [{"id": "posts", "line": "main", "kind": "posts", "count": 28, "each_m": 8}]
+    document["scenarios"] = [{"id": "dry", "shut": ["main"]}]
+    places = {place["id"]: place for place in document["places"]}
+    spot = [places["knoll"]["east_m"] + 0.4 * 210, places["knoll"]["north_m"] - 0.4 * 60]
+    cut = done(document, {"kind": "add_thing", "spot": spot, "thing": "junction", "name": "Tee", "on_line_m": 1.0})
+    (tee,) = cut.made
+    first, second = [line for line in cut.design.lines if tee in (line.from_, line.to)]
+    assert first.pipe_length_m + second.pipe_length_m == pytest.approx(224.0)
+    assert first.pipe_length_m == pytest.approx(0.4 * 224.0, abs=0.1)
+    assert [part.kind for line in (first, second) for part in line.inline] == ["check_valve"]
+    assert cut.design.scenarios[0].shut == ["main", second.id]
+    counted = {one.line: one.count * (one.each_m or 0.0) for one in cut.design.distances}
+    assert counted[first.id] == pytest.approx(0.4 * 224.0, abs=0.1)
+    assert sum(counted.values()) == pytest.approx(224.0)
+    whole = edited(cut.design, [READ.validate_python({"kind": "delete_parts", "parts": [tee]})]).design
+    main = found(whole, "main")
+    assert (main.to, main.length_m, ids(whole, "lines")) == (
+        "fork",
+        pytest.approx(224.0),
+        ids(read_design(document), "lines"),
+    )
+    assert [one.count for one in whole.distances] == pytest.approx([28.0])
+    assert whole.scenarios[0].shut == ["main"]
+    assert main.points[0] == [0.0, 268.4]
+    assert main.points[-1][1] == 251.2
+
+
+def test_a_pipe_keeps_what_it_has_over_its_way_when_its_place_moves() -> None:
+    document = worked_example()
+    before = {line["id"]: line["length_m"] for line in document["lines"]}
+    places = {place["id"]: place for place in document["places"]}
+    spot = [2.0 * places["fork"]["east_m"], 2.0 * places["fork"]["north_m"]]
+    after = done(document, {"kind": "move_places", "places": {"fork": spot}}).design
+    main = found(after, "main")
+    assert main.length_m == pytest.approx(2.0 * before["main"])
+    assert main.points[-1][0] == pytest.approx(2.0 * before["main"])
+    assert main.inline[0].at_m == pytest.approx(4.0)
+    moved = done(document, {"kind": "move_parts", "parts": ["main"], "by": [5.0, -3.0]}).design
+    assert found(moved, "main").length_m == before["main"]
+    assert found(moved, "fork").east_m == places["fork"]["east_m"] + 5.0
+
+
+def test_ground_heights_follow_into_the_lines_that_stand_there() -> None:
+    after = done(worked_example(), {"kind": "set_ground", "place": "fork", "ground_m": 250.0}).design
+    assert found(after, "main").points[-1][1] == 250.0
+    inner = done(worked_example(), {"kind": "set_point_ground", "line": "main", "index": 1, "ground_m": 262.0}).design
+    assert [ground for _, ground in found(inner, "main").points] == [268.4, 262.0, 251.2]
+    end = done(worked_example(), {"kind": "set_point_ground", "line": "main", "index": 0, "ground_m": 270.0}).design
+    assert found(end, "knoll").ground_m == 270.0
+
+
+def test_parts_are_copied_with_places_floats_wishes_and_the_lines_between() -> None:
+    document = worked_example()
+    document["requirements"] = [{"outlet": "low-valve", "flow_lpm": 9}]
+    after = done(document, {"kind": "copy_parts", "parts": ["spur"], "by": [100.0, 0.0]})
+    line = found(after.design, after.made[0])
+    valve = found(after.design, line.to)
+    assert found(after.design, valve.fills).place == valve.place
+    assert found(after.design, valve.place).east_m == 420.0
+    assert [one.flow_lpm for one in after.design.requirements if one.outlet == valve.id] == [9]
+    assert found(after.design, line.from_).height_error_m in (None, 0.0)
+
+
+@pytest.mark.parametrize("paddock", [paddock["id"] for paddock in RIDGE["paddocks"]])
+def test_any_paddock_is_deleted_and_the_calendar_forgets_it(paddock: str) -> None:
+    after = done(RIDGE, {"kind": "delete_parts", "parts": [paddock]}).design
+    assert paddock not in ids(after, "paddocks")
+    assert all(paddock not in stop.paddocks for stop in after.calendar)
+
+
+def test_what_means_nothing_without_a_part_goes_along_and_the_pipe_stays() -> None:
+    document = worked_example()
+    document["ponds"] = [{"vessel": "low-trough"}]
+    document["requirements"] = [{"outlet": "low-valve", "flow_lpm": 9}]
+    document["scenarios"] = [{"id": "x", "open": ["low-valve"], "levels_m": {"low-trough": 0.1, "header": 1.0}}]
+    after = done(document, {"kind": "delete_parts", "parts": ["low-trough"]}).design
+    assert ids(after, "outlets") == ["drip", "washout"]
+    assert found(after, "spur").to == "low"
+    assert (after.ponds, after.requirements) == ([], [])
+    assert (after.scenarios[0].open, after.scenarios[0].levels_m) == ([], {"header": 1.0})
+
+
+@pytest.mark.parametrize(
+    ("document", "parts", "why"),
+    [
+        (one_line(), ["valve"], "would have no water"),
+        (worked_example(), ["fork"], "joins"),
+        (worked_example(), ["nowhere"], "ids of parts"),
+        (worked_example(), ["knoll", "fork", "low", "nursery"], "at least one place"),
+        (RIDGE, [RIDGE["bench"]] if RIDGE.get("bench") else ["nowhere"], ""),
+    ],
+)
+def test_what_others_need_is_not_deleted_and_the_reason_is_said(
+    document: dict[str, Any], parts: list[str], why: str
+) -> None:
+    with pytest.raises(DesignFaults) as refused:
+        done(document, {"kind": "delete_parts", "parts": parts})
+    assert why in str(refused.value)
+
+
+def test_a_pipe_of_ones_own_goes_into_the_plan_with_its_row() -> None:
+    own = {"product_id": "own-p", "name": "Shop pipe", "family": "PE100 by outside diameter", "outer_mm": 32.0,
+           "wall_mm": 2.4, "roughness_mm": 0.007, "source_id": "own"}  # fmt: skip
+    after = done(worked_example(), {"kind": "set_pipe", "line": "spur", "product": own}).design
+    assert (found(after, "spur").product, found(after, "spur").bore_mm) == ("own-p", None)
+    assert [pipe.product_id for pipe in after.own_pipes] == ["own-p"]
+
+
+# whatever is done, in whatever order
+
+metres = st.floats(-400, 400).map(lambda value: round(value, 2))
+spots = st.tuples(metres, metres)
+shares = st.floats(0, 1)
+
+
+@st.composite
+def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
+    """An edit of any kind that names parts of a design, now and then one that is not there."""
+    every = sorted(ids_of(write_design(design)))
+    on_plan = [*ids(design, "places"), *ids(design, "vessels"), *ids(design, "outlets"), *ids(design, "lines")]
+    standing = [(place.east_m, place.north_m) for place in design.places]
+    somewhere = st.one_of(st.sampled_from(standing), spots)
+    some = st.lists(st.sampled_from([*on_plan, "nobody"]), min_size=1, max_size=3)
+    place, height, record = st.sampled_from(ids(design, "places")), st.floats(-100, 500), st.fixed_dictionaries
+    things = st.sampled_from(["trough", "tap", "junction", "tank", "spring box", "pond"])
+    way, corners = st.lists(somewhere, min_size=2, max_size=4), st.lists(spots, max_size=4)
+    near, gone = st.sampled_from([0.0, 50.0]), st.lists(st.sampled_from(every), min_size=1, max_size=2)
+    moves = st.dictionaries(place, spots, min_size=1, max_size=3)
+    kinds: dict[str, st.SearchStrategy[dict[str, Any]]] = {
+        "lay_line": record({"way": way, "lower_m": st.floats(-20, 20), "end": things, "name": st.just("New")}),
+        "add_thing": record(
+            {"spot": somewhere, "name": st.just(""), "ground_m": height, "on_line_m": near, "thing": things}
+        ),
+        "move_places": record({"places": moves}),
+        "move_parts": record({"parts": some, "by": spots}),
+        "copy_parts": record({"parts": some, "by": spots}),
+        "delete_parts": record({"parts": gone}),
+        "set_ground": record({"place": place, "ground_m": height}),
+    }
+    if design.lines:
+        line = st.sampled_from(ids(design, "lines"))
+        product = st.sampled_from([pipe.model_dump(exclude_none=True) for pipe in list(pipes().values())[:5]])
+        kinds |= {
+            "set_corners": record({"line": line, "corners": corners}),
+            "set_length": record({"line": line, "length_m": st.floats(0.5, 900)}),
+            "set_point_ground": record({"line": line, "index": st.integers(0, 4), "ground_m": height}),
+            "set_pipe": record({"line": line, "product": product}),
+        }
+    if design.outlets:
+        outlet = st.sampled_from(ids(design, "outlets"))
+        kinds["add_paddock"] = record({"corners": corners, "name": st.just("P"), "outlet": outlet})
+    if design.paddocks:
+        kinds["set_fence"] = record({"paddock": st.sampled_from(ids(design, "paddocks")), "corners": corners})
+    kind = draw(st.sampled_from(sorted(kinds)))
+    return {"kind": kind, **draw(kinds[kind])}
+
+
+def outcome(design: Design, edit: dict[str, Any]) -> tuple[Edited | None, tuple[Fault, ...]]:
+    try:
+        return edited(design, [READ.validate_python(edit)]), ()
+    except DesignFaults as refused:
+        return None, refused.faults
+
+
+@settings(max_examples=600, suppress_health_check=[HealthCheck.data_too_large, HealthCheck.too_slow])
+@given(data=st.data(), begun=st.sampled_from([one_line(), worked_example(), RIDGE]))
+def test_any_edits_in_any_order_leave_a_design_that_loads_and_can_be_undone(data: st.DataObject, begun: Any) -> None:
+    design = read_design(copy.deepcopy(begun))
+    done_before: list[tuple[Design, str]] = []
+    for _ in range(8):
+        edit = data.draw(edits_of(design))
+        written = write_design(design)
+        after, faults = outcome(design, edit)
+        if after is None:  # refused for what was asked, never because a broken plan came of it
+            assert all(fault.path.startswith("/edit/") for fault in faults), (edit, faults)
+            assert write_design(design) == written
+            continue
+        assert read_design(write_design(after.design)) == after.design
+        known = ids_of(write_design(after.design))
+        assert set(after.made) <= known
+        done_before.append((design, str(written)))
+        design = after.design
+    for before, written_before in reversed(done_before):  # what stood before is untouched: undo is to go back to it
+        assert str(write_design(before)) == written_before
