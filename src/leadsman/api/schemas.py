@@ -231,10 +231,14 @@ class Conflict(Schema):
 
 
 class PipeProductBody(Schema):
-    """A pipe as the interface shows it; `product` is its row, as a design takes it among its own."""
+    """A pipe as the interface shows it; `product` is its row, as a design takes it among its own.
+
+    `outside_mm` is its outer diameter where people call it by that.
+    """
 
     id: str
     name: str
+    outside_mm: float | None
     family: str
     bore_mm: float
     roughness_mm: float

@@ -10,6 +10,7 @@ from examples import one_line, worked_example
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.route import course_between
 from leadsman.core.analysis.running import MOST_RANGED_ALONE, TOGETHER, Running
+from leadsman.core.analysis.sounding import Sounding
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.design import Design
 from leadsman.core.design.file import read_design, write_design
@@ -96,6 +97,21 @@ def test_a_sounding_is_what_adding_up_leg_by_leg_along_the_route_gives(design: D
         least = min((float(flow.point_heads_m[number] - along.pipe_m[number]) for number in inner), default=None)
         least = None if route.siphon else least
         assert told.least_over_pipe_m == (None if least is None else pytest.approx(least, abs=1e-12))
+
+
+@pytest.mark.parametrize(
+    ("margin_m", "least_m", "spare"),
+    [
+        (-0.1, None, "short"), (-0.004, None, "little"), (0.4, None, "little"), (2.0, None, "some"),
+        (6.0, None, "enough"), (6.0, -0.2, "short"), (6.0, 0.5, "enough"),
+    ],
+)  # fmt: skip
+def test_what_is_left_is_told_in_a_word_and_rounding_is_no_shortfall(
+    margin_m: float, least_m: float | None, spare: str
+) -> None:
+    taken = Sounding(1e-4, 20.0, 10.0, 4.0 - margin_m, 1.0, 5.0, least_m)
+    assert taken.margin_m == pytest.approx(margin_m)
+    assert taken.spare == spare
 
 
 def test_what_no_water_runs_to_is_sounded_along_the_way_that_it_would_take() -> None:

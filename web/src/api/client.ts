@@ -3,6 +3,7 @@ import createClient, { type BodySerializer } from "openapi-fetch";
 
 import type { paths } from "./schema.generated";
 import type {
+  Analysis,
   AskWeather,
   Conflict,
   Design,
@@ -115,7 +116,7 @@ export const newSite = async (site: string, start: NewSiteAsked["start"], name: 
   (await data(api.POST("/api/edits/new", { body: { site, start, name, ground_m: groundM } }))).document;
 /** With a signal that is given, the server stops working on it. */
 export const analyse = (document: Design, signal?: AbortSignal) =>
-  data(api.POST("/api/analyses", { body: { document }, signal }));
+  withTuples<Analysis>(api.POST("/api/analyses", { body: { document }, signal }));
 /** Ask for what is shown while a plan changes, with a body that is written already. */
 export const preview = (body: string, signal: AbortSignal) =>
   withTuples<Preview>(

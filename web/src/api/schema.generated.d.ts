@@ -689,6 +689,7 @@ export interface components {
          *     to be asked for, but the remedies of one finding.
          */
         AnalysisReport: {
+            beside_flow: components["schemas"]["BesideFlow"];
             /** Check Titles */
             check_titles: {
                 [key: string]: string;
@@ -712,6 +713,11 @@ export interface components {
             /** Siphons */
             siphons: components["schemas"]["SiphonReport"][];
             solution: components["schemas"]["SolveReport"];
+            /** Spare Limits M */
+            spare_limits_m: [
+                number,
+                number
+            ];
             supply: components["schemas"]["SupplyReport"];
             verdict: components["schemas"]["VerdictReport"];
         };
@@ -977,6 +983,23 @@ export interface components {
             points: number | null;
             /** Why */
             why: string;
+        };
+        /**
+         * BesideFlow
+         * @description The verdict without what a preview judges: while a plan changes, the worse of the two is shown.
+         *
+         *     `watch` is what to add to a sentence that is fine.
+         */
+        BesideFlow: {
+            /** Sentence */
+            sentence: (string | components["schemas"]["QuantityReport"])[];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "stop" | "fix" | "watch" | "fine" | "unknown";
+            /** Watch */
+            watch: (string | components["schemas"]["QuantityReport"])[];
         };
         /**
          * BookPointReport
@@ -3248,6 +3271,8 @@ export interface components {
         /**
          * PipeProductBody
          * @description A pipe as the interface shows it; `product` is its row, as a design takes it among its own.
+         *
+         *     `outside_mm` is its outer diameter where people call it by that.
          */
         PipeProductBody: {
             /** Bore Mm */
@@ -3260,6 +3285,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Outside Mm */
+            outside_mm: number | null;
             /** Own */
             own: boolean;
             /** Price Per M */
@@ -3449,6 +3476,10 @@ export interface components {
             outlet_m: number[];
             /** Pipe Loss M */
             pipe_loss_m: number[];
+            /** Spare */
+            spare: (("short" | "little" | "some" | "enough") | null)[];
+            /** Sucks Air */
+            sucks_air: boolean[];
             /** Surface M */
             surface_m: number[];
             /** Valve Needs M */
@@ -4559,7 +4590,10 @@ export interface components {
             /** @default null */
             section?: components["schemas"]["SectionReport"] | null;
         };
-        /** SoundingReport */
+        /**
+         * SoundingReport
+         * @description Where the fall to an outlet goes; `spare` says in a word what is left where a flow is wanted.
+         */
         SoundingReport: {
             /** Fitting Loss M */
             fitting_loss_m: number;
@@ -4575,6 +4609,10 @@ export interface components {
             outlet_m: number;
             /** Pipe Loss M */
             pipe_loss_m: number;
+            /** Spare */
+            spare: ("short" | "little" | "some" | "enough") | null;
+            /** Sucks Air */
+            sucks_air: boolean;
             /** Surface M */
             surface_m: number;
             /** Valve Needs M */

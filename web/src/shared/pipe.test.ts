@@ -18,6 +18,12 @@ it.each([
   ["hose-0.625", "metric", "16 mm bore"],
   ["hose-0.625", "us", "0.63 in bore"],
 ] as const)("%s is called in %s units %s", (product, system, label) => {
-  const catalogue = { animals: [], pipes: [{ id: "hose-0.625", bore_mm: 15.9 }] } as unknown as Catalogue;
+  const catalogue = {
+    animals: [],
+    pipes: [
+      { id: "hose-0.625", bore_mm: 15.9, outside_mm: null },
+      { id: "pe100-sdr13.6-50", bore_mm: 42.6, outside_mm: 50 },
+    ],
+  } as unknown as Catalogue;
   expect(sizeLabel({ id: "l", from: "a", to: "b", product }, catalogue, system)).toBe(label);
 });

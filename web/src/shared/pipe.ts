@@ -3,7 +3,6 @@ import type { Catalogue, Line } from "../api/types";
 import { figure, shownUnit, toShown, type System } from "./units";
 
 const DEFAULT_BORE_MM = 25;
-const BY_OUTSIDE_DIAMETER = /^pe\d+-sdr[\d.]+-(\d+)$/;
 
 /** A line's bore [mm]: its own, else its product's. */
 export function boreOf(line: Line, catalogue: Catalogue | undefined): number {
@@ -13,7 +12,7 @@ export function boreOf(line: Line, catalogue: Catalogue | undefined): number {
 
 /** A line's size as people call it: outside diameter where it is sold by that, else its bore. */
 export function sizeLabel(line: Line, catalogue: Catalogue | undefined, system: System): string {
-  const outside = BY_OUTSIDE_DIAMETER.exec(line.product ?? "")?.[1];
+  const outside = catalogue?.pipes.find((pipe) => pipe.id === line.product)?.outside_mm;
   if (outside) return `${outside} mm`;
   const digits = system === "metric" ? 0 : 2;
   return `${figure(toShown(boreOf(line, catalogue), "mm", system), digits)} ${shownUnit("mm", system)} bore`;

@@ -114,6 +114,7 @@ def _pipe(pipe: PipeProduct) -> PipeProductBody:
     return PipeProductBody(
         id=pipe.product_id,
         name=pipe.name,
+        outside_mm=pipe.outer_mm if "by outside diameter" in pipe.family else None,
         family=pipe.family,
         bore_mm=round(pipe.bore_m / MILLIMETRE_M, 3),
         roughness_mm=round(pipe.roughness_m / MILLIMETRE_M, 5),

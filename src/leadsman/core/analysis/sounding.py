@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -11,6 +11,10 @@ from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.design.outlet_law import least_head_m
 from leadsman.core.steady.flow import Flow
 from leadsman.core.steady.way import Ways
+
+SpareHead = Literal["short", "little", "some", "enough"]
+ROUNDING_M = 0.005  # what is left below nought by no more than rounding is no shortfall
+LITTLE_M, SOME_M = 1.0, 4.0  # head left under which it is little, and some; ours, no source
 
 
 class Sounding(NamedTuple):
@@ -30,6 +34,18 @@ class Sounding(NamedTuple):
     fitting_loss_m: float
     valve_needs_m: float
     least_over_pipe_m: float | None
+
+    @property
+    def sucks_air(self) -> bool:
+        """Whether the line would suck air somewhere at this flow."""
+        return self.least_over_pipe_m is not None and self.least_over_pipe_m < 0.0
+
+    @property
+    def spare(self) -> SpareHead:
+        """How much head is left over what the outlet needs, as a word."""
+        if self.sucks_air or self.margin_m < -ROUNDING_M:
+            return "short"
+        return "little" if self.margin_m < LITTLE_M else "some" if self.margin_m < SOME_M else "enough"
 
     @property
     def left_m(self) -> float:

@@ -1,13 +1,21 @@
 """JSON of a design that is being changed: what the workbench shows while something is dragged."""
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.sounding import SpareHead
 from leadsman.core.base.units import lpm_from_m3s
 from leadsman.core.design import OutletBase
 from leadsman.core.findings.registry import judge
 from leadsman.core.findings.verdict import Standing, flow_number, tightest_outlet, verdict_sentence
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.finding import FindingReport, finding_reports
-from leadsman.core.report.route import GradeReport, SectionPointReport, grade_reports, is_wanted, section_point_report
+from leadsman.core.report.route import (
+    GradeReport,
+    SectionPointReport,
+    grade_reports,
+    is_wanted,
+    section_point_report,
+    spare_of,
+)
 from leadsman.core.report.verdict import NumberReport, number_report
 from leadsman.core.steady.answer import OutletState
 
@@ -45,6 +53,8 @@ class PreviewedSoundings(Report):
     valve_needs_m: list[float]
     margin_m: list[float]
     least_over_pipe_m: list[float | None]
+    sucks_air: list[bool]
+    spare: list[SpareHead | None]
 
 
 class PreviewedWay(Report):
@@ -127,6 +137,8 @@ def _soundings(analysis: Analysis) -> PreviewedSoundings:
         valve_needs_m=[one.valve_needs_m for one in taken],
         margin_m=[one.margin_m for one in taken],
         least_over_pipe_m=[one.least_over_pipe_m for one in taken],
+        sucks_air=[one.sucks_air for one in taken],
+        spare=[spare_of(analysis, outlet, one) for outlet, one in found],
     )
 
 

@@ -3,6 +3,7 @@
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.route import Route, course_between
 from leadsman.core.analysis.section import Mark, SectionPoint, route_section
+from leadsman.core.analysis.sounding import Sounding, SpareHead
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s
 from leadsman.core.base.wording import plain
@@ -36,6 +37,8 @@ class GradeReport(Report):
 
 
 class SoundingReport(Report):
+    """Where the fall to an outlet goes; `spare` says in a word what is left where a flow is wanted."""
+
     flow_lpm: float
     wanted: bool
     surface_m: float
@@ -46,6 +49,8 @@ class SoundingReport(Report):
     valve_needs_m: float
     margin_m: float
     least_over_pipe_m: float | None
+    sucks_air: bool
+    spare: SpareHead | None
 
 
 class RunReport(Report):
@@ -197,6 +202,11 @@ def is_wanted(analysis: Analysis, outlet: OutletBase) -> bool:
     return analysis.wanted_m3s(outlet) is not None or isinstance(outlet, FixedOutlet)
 
 
+def spare_of(analysis: Analysis, outlet: OutletBase, taken: Sounding) -> SpareHead | None:
+    """Return how much head an outlet keeps, as a word; None where no flow is wanted and none is lacking."""
+    return taken.spare if is_wanted(analysis, outlet) or taken.sucks_air else None
+
+
 def sounding_report(analysis: Analysis, outlet: OutletBase, together: bool = True) -> SoundingReport | None:
     """Return where the fall to an outlet goes, None where there is none to tell."""
     taken = analysis.sounding(outlet, together)
@@ -213,4 +223,6 @@ def sounding_report(analysis: Analysis, outlet: OutletBase, together: bool = Tru
         valve_needs_m=taken.valve_needs_m,
         margin_m=taken.margin_m,
         least_over_pipe_m=taken.least_over_pipe_m,
+        sucks_air=taken.sucks_air,
+        spare=spare_of(analysis, outlet, taken),
     )

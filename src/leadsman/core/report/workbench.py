@@ -2,15 +2,17 @@
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.pressure_limit import limits_pa
+from leadsman.core.analysis.sounding import LITTLE_M, SOME_M
 from leadsman.core.base.units import LITRE_M3, kpa_from_pa
-from leadsman.core.findings.registry import checks, judge
-from leadsman.core.findings.verdict import verdict
-from leadsman.core.report.base import Report
+from leadsman.core.findings.registry import Finding, checks, judge
+from leadsman.core.findings.verdict import Standing, tightest_outlet, verdict, verdict_sentence
+from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
 from leadsman.core.report.ground import GroundReport, ground_report
 from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.measuring import MeasuringReport, measuring_report
 from leadsman.core.report.need import NeedReport, need_report
+from leadsman.core.report.preview import PREVIEWED
 from leadsman.core.report.route import FeedReport, RouteReport, feed_report, route_report
 from leadsman.core.report.siphon import SiphonReport, siphon_reports
 from leadsman.core.report.steady import SolveReport, solve_report
@@ -35,6 +37,17 @@ class SupplyReport(Report):
     wanted_is_default: bool
 
 
+class BesideFlow(Report):
+    """The verdict without what a preview judges: while a plan changes, the worse of the two is shown.
+
+    `watch` is what to add to a sentence that is fine.
+    """
+
+    standing: Standing
+    sentence: Words
+    watch: Words
+
+
 class AnalysisReport(Report):
     """All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
 
@@ -57,6 +70,8 @@ class AnalysisReport(Report):
     limits_kpa: dict[str, float]
     siphons: list[SiphonReport]
     remedies_on_request: bool
+    spare_limits_m: tuple[float, float]
+    beside_flow: BesideFlow
 
 
 class RestReport(CheckReport):
@@ -102,7 +117,16 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         limits_kpa={line_id: kpa_from_pa(limit) for line_id, limit in limits_pa(analysis).items()},
         siphons=siphon_reports(analysis),
         remedies_on_request=remedies_on_request(analysis),
+        spare_limits_m=(LITTLE_M, SOME_M),
+        beside_flow=_beside_flow(analysis, findings),
     )
+
+
+def _beside_flow(analysis: Analysis, findings: list[Finding]) -> BesideFlow:
+    others = [finding for finding in findings if finding.code not in PREVIEWED]
+    standing, sentence = verdict_sentence(analysis, others, tightest_outlet(analysis, others))
+    watch = (" Watch: ", *others[0].headline, ".") if standing == "watch" else ()
+    return BesideFlow(standing=standing, sentence=words(sentence), watch=words(watch))
 
 
 def _supply(analysis: Analysis) -> SupplyReport:

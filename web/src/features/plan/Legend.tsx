@@ -2,13 +2,20 @@ import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, shownUnit, toShown, type System } from "../../shared/units";
 import type { Frame } from "../../shared/fit";
-import { LITTLE_M, scaleBar, SMALL_PLAN, SOME_M, SPARE_INK, type Spare } from "./model";
+import { scaleBar, SMALL_PLAN, SPARE_INK, type Spare } from "./model";
 
 const GAP = 92;
 const FIRST = 176;
 
+interface Props {
+  size: Frame;
+  perMetre: number;
+  /** head under which little is left, and some [m] */
+  limits: readonly [number, number];
+}
+
 /** Scale, north, and what the colours and dashes of the lines mean. */
-export function Legend({ size, perMetre }: { size: Frame; perMetre: number }) {
+export function Legend({ size, perMetre, limits }: Props) {
   const system = usePreferences((state) => state.system);
   const bar = scaleBar(perMetre, (m) => toShown(m, "m", system));
   return (
@@ -36,7 +43,7 @@ export function Legend({ size, perMetre }: { size: Frame; perMetre: number }) {
                 strokeDasharray={spare === "short" ? "9 5" : undefined}
               />
               <text x={28} y={4}>
-                {spareText(spare, system)}
+                {spareText(spare, limits, system)}
               </text>
             </g>
           ))}
@@ -49,17 +56,17 @@ export function Legend({ size, perMetre }: { size: Frame; perMetre: number }) {
   );
 }
 
-function spareText(spare: Spare, system: System): string {
+function spareText(spare: Spare, [little, some]: readonly [number, number], system: System): string {
   const metres = (value: number) => `${figure(toShown(value, "m", system), 0)} ${shownUnit("m", system)}`;
   switch (spare) {
     case "short":
       return "short";
     case "little":
-      return `under ${metres(LITTLE_M)}`;
+      return `under ${metres(little)}`;
     case "some":
-      return `to ${metres(SOME_M)}`;
+      return `to ${metres(some)}`;
     case "enough":
-      return `over ${metres(SOME_M)}`;
+      return `over ${metres(some)}`;
     case "joins":
       return "runs";
     case "still":

@@ -38,6 +38,8 @@ interface Props {
   /** lines through which water runs */
   running: ReadonlySet<string>;
   catalogue: Catalogue | undefined;
+  /** head under which little is left, and some [m] */
+  spareLimits: readonly [number, number];
   /** all that is chosen; the first is the one that the sheet shows */
   chosen: readonly string[];
   route: ShownRoute | null;
@@ -170,7 +172,7 @@ export function Plan(props: Props) {
             />
           ) : null}
           {cross && <CrosshairMark cross={cross} scale={scale} closed={tool === "paddock"} />}
-          <Legend size={size} perMetre={scale.perMetre} />
+          <Legend size={size} perMetre={scale.perMetre} limits={props.spareLimits} />
         </svg>
       )}
       {tool && fetchTools && (

@@ -7,7 +7,6 @@ import type { Area } from "../../shared/area";
 import type { Scale } from "../../shared/fit";
 import { usePreferences } from "../../shared/preferences";
 import { legsOf, type ShownRoute } from "../../shared/route";
-import { fallsShort } from "../../shared/sounding";
 import { quantityText } from "../../shared/units";
 import { alongWay, wayOf } from "../../shared/way";
 import { LABEL } from "./labels";
@@ -149,7 +148,7 @@ export function Junction({ place, area, label, selected }: JunctionProps) {
 function MarkLabel({ area, before, name, route, small }: MarkLabelProps) {
   const system = usePreferences((state) => state.system);
   const sounding = route?.sounding;
-  const short = sounding ? fallsShort(sounding) : false;
+  const short = sounding ? sounding.spare === "short" : false;
   const at = before ? { x: area.width, textAnchor: "end" as const } : {};
   return (
     <g transform={`translate(${area.x},${area.y})`}>
@@ -205,7 +204,7 @@ function SmallSounding({ x, y, sounding }: { x: number; y: number; sounding: Sou
         x={pipe + fittings}
         width={LABEL.bar - pipe - fittings}
         height={7}
-        fill={ink(fallsShort(sounding) ? "short" : "enough")}
+        fill={ink(sounding.spare === "short" ? "short" : "enough")}
       />
       <line x1={need} x2={need} y1={-3} y2={10} stroke={ink("ink")} strokeWidth={2} />
     </g>

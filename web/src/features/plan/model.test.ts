@@ -42,22 +42,17 @@ describe("the plan's scale", () => {
 });
 
 describe("head to spare", () => {
-  const withMargin = (margin_m: number, least_over_pipe_m: number | null = null) =>
-    [{ lines: ["main"], sounding: { wanted: true, margin_m, least_over_pipe_m } }] as unknown as ShownRoute[];
+  const withSpare = (spare: string | null, wanted = true) =>
+    [{ lines: ["main"], sounding: { wanted, spare } }] as unknown as ShownRoute[];
 
-  it.each([
-    [-0.1, null, "short"],
-    [0.4, null, "little"],
-    [2, null, "some"],
-    [6, null, "enough"],
-    [6, -0.2, "short"],
-    [6, 0.5, "enough"],
-  ] as const)("of %f with a hump at %s is %s", (margin, hump, spare) => {
-    expect(sparesOf(withMargin(margin, hump)).get("main")).toBe(spare);
+  it("is told only where a flow is wanted", () => {
+    expect(sparesOf(withSpare("little")).get("main")).toBe("little");
+    expect(sparesOf(withSpare("short", false)).size).toBe(0);
+    expect(sparesOf(withSpare(null)).size).toBe(0);
   });
 
   it("is that of the best served behind it: the trouble lies in the branch that falls short", () => {
-    const routes = [...withMargin(-1), ...withMargin(2)];
+    const routes = [...withSpare("short"), ...withSpare("some")];
     expect(sparesOf(routes).get("main")).toBe("some");
   });
 
@@ -69,7 +64,7 @@ describe("head to spare", () => {
   });
 
   it("is not known of a line on no route", () => {
-    expect(sparesOf(withMargin(3)).get("other")).toBeUndefined();
+    expect(sparesOf(withSpare("some")).get("other")).toBeUndefined();
     expect(sparesOf([]).size).toBe(0);
   });
 });

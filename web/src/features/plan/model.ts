@@ -4,7 +4,6 @@ import { MARK_COUNTS, type Area } from "../../shared/area";
 import { fitScale, type Frame, type Scale } from "../../shared/fit";
 import { placeOfPart } from "../../shared/ground";
 import type { ShownRoute } from "../../shared/route";
-import { sucksAir } from "../../shared/sounding";
 import { alongWay, wayOf, type Spot } from "../../shared/way";
 import { alongStroke, around, LABEL, placeLabels, type Label } from "./labels";
 
@@ -36,8 +35,7 @@ export function scaleBar(
 
 export type Spare = "short" | "little" | "some" | "enough" | "joins" | "still";
 
-export const LITTLE_M = 1;
-export const SOME_M = 4;
+const LESS_FIRST = ["short", "little", "some", "enough"] as const;
 
 /**
  * How much head the best served outlet behind each line keeps over what it needs, at the flow wanted there: where only
@@ -46,16 +44,11 @@ export const SOME_M = 4;
 export function sparesOf(routes: ShownRoute[]): Map<string, Spare> {
   const best = new Map<string, number>();
   for (const { lines, sounding } of routes) {
-    if (!sounding?.wanted) continue;
-    const margin = sucksAir(sounding) ? -Infinity : sounding.margin_m;
-    for (const line of lines) best.set(line, Math.max(margin, best.get(line) ?? -Infinity));
+    if (!sounding?.wanted || sounding.spare === null) continue;
+    const rank = LESS_FIRST.indexOf(sounding.spare);
+    for (const line of lines) best.set(line, Math.max(rank, best.get(line) ?? 0));
   }
-  return new Map(
-    [...best].map(([line, margin]) => [
-      line,
-      margin < 0 ? "short" : margin < LITTLE_M ? "little" : margin < SOME_M ? "some" : "enough",
-    ]),
-  );
+  return new Map([...best].map(([line, rank]) => [line, LESS_FIRST[rank] ?? "short"]));
 }
 
 export const SPARE_INK = {

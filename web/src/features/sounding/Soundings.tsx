@@ -8,7 +8,6 @@ import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
 import type { ShownRoute } from "../../shared/route";
-import { fallsShort, sucksAir } from "../../shared/sounding";
 import { roundMetres } from "../../shared/ticks";
 import { useSize } from "../../shared/useSize";
 
@@ -179,8 +178,8 @@ function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: Hung
   const afterPipe = s.surface_m - s.pipe_loss_m;
   const afterAll = afterPipe - s.fitting_loss_m;
   const needed = s.outlet_m + s.valve_needs_m;
-  const sucks = sucksAir(s);
-  const short = fallsShort(s);
+  const sucks = s.sucks_air;
+  const short = s.spare === "short";
   const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
   const notes = spread([
     {

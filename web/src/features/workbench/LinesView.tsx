@@ -159,6 +159,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           routes={routes}
           running={running}
           catalogue={catalogue}
+          spareLimits={analysis.spare_limits_m}
           chosen={chosen}
           route={route}
           cursorM={cursorM}

@@ -6,7 +6,7 @@ import { previewed } from "./preview";
 const COLUMNS = Object.fromEntries(
   [
     ...["flow_lpm", "wanted", "surface_m", "outlet_m", "pipe_loss_m", "fitting_loss_m", "left_m"],
-    ...["valve_needs_m", "least_over_pipe_m"],
+    ...["valve_needs_m", "least_over_pipe_m", "sucks_air", "spare"],
   ].map((name) => [name, []]),
 );
 const finding = (code: string, severity: string) =>
@@ -22,6 +22,7 @@ const before = (findings: Finding[]) =>
   ({
     routes: [route("a", 5), route("b", 6)],
     findings,
+    beside_flow: { standing: "fine", sentence: ["beside"], watch: [" Watch: it."] },
     verdict: {
       standing: "fine",
       sentence: ["before"],
@@ -57,17 +58,23 @@ describe("an analysis brought up to what was seen in passing", () => {
   });
 
   it.each([
-    [[], ["dry-outlet:stop"], ["seen"], "stop"],
-    [["days-in-hand:fix"], [], ["Yes, but: ", "days-in-hand is wrong", "."], "fix"],
-    [["days-in-hand:stop"], ["flow-below-wanted:fix"], ["No: ", "days-in-hand is wrong", "."], "stop"],
-    [["dry-outlet:stop"], [], ["seen"], "fine"],
-    [["days-in-hand:watch"], ["flow-below-wanted:fix"], ["seen"], "fix"],
-  ])("with %s before and %s now says the worst", (was, is, sentence, standing) => {
-    const made = (list: string[]) => list.map((one) => finding(...(one.split(":") as [string, string])));
-    const now = previewed(before(made(was)), seen(made(is)));
-    expect(now.verdict.sentence).toEqual(sentence);
-    expect(now.verdict.standing).toBe(standing);
-    const kept = was.filter((one) => !one.startsWith("dry-outlet"));
-    expect(now.findings).toHaveLength(kept.length + is.length);
-  });
+    [[], "fine", ["dry-outlet:stop"], ["seen"], "stop"],
+    [["days-in-hand:fix"], "fix", [], ["beside"], "fix"],
+    [["days-in-hand:stop"], "stop", ["flow-below-wanted:fix"], ["beside"], "stop"],
+    [["dry-outlet:stop"], "fine", [], ["seen"], "fine"],
+    [["days-in-hand:watch"], "watch", ["flow-below-wanted:fix"], ["seen"], "fix"],
+    [["days-in-hand:watch"], "watch", [], ["seen", " Watch: it."], "watch"],
+  ])(
+    "with %s before, beside the flow %s, and %s now, says the worst",
+    (was, beside, is, sentence, standing) => {
+      const made = (list: string[]) => list.map((one) => finding(...(one.split(":") as [string, string])));
+      const stood = before(made(was));
+      Object.assign(stood.beside_flow, { standing: beside });
+      const now = previewed(stood, seen(made(is)));
+      expect(now.verdict.sentence).toEqual(sentence);
+      expect(now.verdict.standing).toBe(standing);
+      const kept = was.filter((one) => !one.startsWith("dry-outlet"));
+      expect(now.findings).toHaveLength(kept.length + is.length);
+    },
+  );
 });

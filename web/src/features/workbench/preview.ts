@@ -1,14 +1,12 @@
 /** A whole analysis brought up to a preview: flows, soundings and the answer on top. */
-import type { Analysis, Finding, Preview, Sounding, Words } from "../../api/types";
+import type { Analysis, Finding, Preview, Sounding } from "../../api/types";
 
 const SEVERITIES = ["stop", "fix", "watch"];
+const RANK = ["stop", "fix", "watch", "fine", "unknown"];
 
-/** Where something else was found that is worse than what the flows say, the sentence stays with that. */
 export function previewed(before: Analysis, seen: Preview): Analysis {
   const others = before.findings.filter((finding) => !seen.checked.includes(finding.code));
   const findings = [...seen.findings, ...others].sort((a, b) => rank(a) - rank(b));
-  const worst = findings[0];
-  const own = !worst || seen.findings.includes(worst);
   const numbers = new Map(seen.outlets.outlet.map((id, number) => [id, number]));
   const soundings = soundingsOf(seen);
   const routes = before.routes.map((route) => {
@@ -28,17 +26,24 @@ export function previewed(before: Analysis, seen: Preview): Analysis {
     routes,
     findings,
     verdict: {
-      standing: own ? seen.standing : worst.severity,
-      sentence: own ? seen.sentence : sentenceOf(worst, seen),
+      ...worse(before.beside_flow, seen),
       numbers: before.verdict.numbers.map((number) => (number.key === "flow" ? seen.flow : number)),
     },
   };
 }
 
+/** Where something else was found that is worse than what the flows say, the sentence stays with that. */
+function worse(beside: Analysis["beside_flow"], { standing, sentence }: Preview) {
+  if (RANK.indexOf(standing) <= RANK.indexOf(beside.standing)) return { standing, sentence };
+  if (beside.standing === "watch")
+    return { standing: beside.standing, sentence: [...sentence, ...beside.watch] };
+  return { standing: beside.standing, sentence: beside.sentence };
+}
+
 /** Rows again of what came in columns. */
 function soundingsOf({ soundings }: Preview): Map<string, Sounding> {
   const { outlet, flow_lpm, wanted, surface_m, outlet_m, pipe_loss_m, fitting_loss_m } = soundings;
-  const { left_m, valve_needs_m, margin_m, least_over_pipe_m } = soundings;
+  const { left_m, valve_needs_m, margin_m, least_over_pipe_m, sucks_air, spare } = soundings;
   const row = (number: number): Sounding => ({
     flow_lpm: flow_lpm[number] ?? 0,
     wanted: wanted[number] ?? false,
@@ -50,13 +55,10 @@ function soundingsOf({ soundings }: Preview): Map<string, Sounding> {
     valve_needs_m: valve_needs_m[number] ?? 0,
     margin_m: margin_m[number] ?? 0,
     least_over_pipe_m: least_over_pipe_m[number] ?? null,
+    sucks_air: sucks_air[number] ?? false,
+    spare: spare[number] ?? null,
   });
   return new Map(outlet.map((id, number) => [id, row(number)]));
 }
 
 const rank = (finding: Finding) => SEVERITIES.indexOf(finding.severity);
-
-const sentenceOf = (worst: Finding, seen: Preview): Words =>
-  worst.severity === "watch"
-    ? [...seen.sentence, " Watch: ", ...worst.headline_words, "."]
-    : [worst.severity === "stop" ? "No: " : "Yes, but: ", ...worst.headline_words, "."];
