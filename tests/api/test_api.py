@@ -15,10 +15,11 @@ from examples import Document, one_line
 from leadsman.api.app import create_app
 from leadsman.api.openapi import openapi_document
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.design.file import read_design
+from leadsman.core.design.file import read_design, write_design
 from leadsman.core.report.finding import check_report
 from leadsman.core.report.steady import solve_report
 from leadsman.core.steady.solve import solve
+from leadsman.demo import tamsel_ridge
 from leadsman.settings import Settings
 
 
@@ -46,6 +47,21 @@ def test_a_design_is_kept_listed_read_and_saved(client: FlaskClient) -> None:
     assert [(one["name"], one["number"], one["made_up"]) for one in listed] == [("Second", 2, False)]
     assert [one["number"] for one in (client.get(f"{address}/revisions").json or {})["revisions"]] == [2, 1]
     assert (client.get(f"{address}/revisions/1").json or {})["document"] == one_line()
+
+
+def test_one_plan_has_one_count_of_findings_wherever_it_is_shown(client: FlaskClient) -> None:
+    design = tamsel_ridge()
+    document = write_design(design)
+    made = client.post("/api/designs", json={"document": document}).get_json()
+    assert client.get("/api/designs").get_json()["designs"][0]["glance"] is None  # the list judges nothing
+    address = f"/api/designs/{made['design_id']}/revisions/1/glance"
+    seen = client.get(address).get_json()
+    assert client.get(address).get_json() == seen
+    listed = client.get("/api/designs").get_json()["designs"][0]["glance"]
+    workbench = client.post("/api/analyses/rest", json={"document": document}).get_json()
+    checked = check_report(Analysis(design))
+    assert listed["findings"] == seen["findings"] == len(workbench["findings"]) == len(checked.findings) == 12
+    assert listed["sentence"] == workbench["verdict"]["sentence"]
 
 
 def test_a_stale_save_gets_409_and_both_versions_are_kept(client: FlaskClient) -> None:

@@ -8,9 +8,17 @@ import pytest
 
 from examples import one_line
 from leadsman.db.connection import Database
-from leadsman.db.design import insert_design, select_designs
+from leadsman.db.design import DesignRow, Page, count_designs, insert_design, select_designs
 from leadsman.db.migrate import migrate, scripts
-from leadsman.db.revision import Saved, save, select_head, select_headings, select_revision
+from leadsman.db.revision import (
+    Saved,
+    save,
+    select_glance,
+    select_head,
+    select_headings,
+    select_revision,
+    update_glance,
+)
 
 
 def kept(database: Database) -> UUID:
@@ -86,7 +94,35 @@ def test_a_demo_is_loaded_once(database: Database) -> None:
     with database.transaction() as connection:
         assert insert_design(connection, one_line(), "ridge") is not None
         assert insert_design(connection, one_line(), "ridge") is None
-        assert [row.demo_key for row in select_designs(connection)] == ["ridge"]
+        assert [row.demo_key for row in select_designs(connection, Page())] == ["ridge"]
+
+
+def test_the_list_is_read_page_by_page_and_leaves_none_out(database: Database) -> None:
+    with database.transaction() as connection:  # all of one moment: ids tell them apart
+        made = [insert_design(connection, one_line(name=f"Plan {number}")) for number in range(5)]
+        assert count_designs(connection) == 5
+        seen: list[DesignRow] = []
+        while page := select_designs(
+            connection, Page(seen[-1].saved_at if seen else None, seen[-1].id if seen else None, 2)
+        ):
+            assert len(page) <= 2
+            seen += page
+    assert {row.id for row in seen} == set(made)
+    assert len(seen) == 5
+    assert {(row.site_name, row.findings, row.glance) for row in seen} == {("Tamsel Ridge", None, None)}
+    assert sorted(row.name for row in seen) == [f"Plan {number}" for number in range(5)]
+
+
+def test_how_a_revision_stands_is_kept_with_it_and_a_new_one_is_not_judged(database: Database) -> None:
+    design_id = kept(database)
+    with database.transaction() as connection:
+        assert select_glance(connection, design_id, 1) is None
+        update_glance(connection, design_id, 1, {"findings": 3}, 3)
+        assert select_glance(connection, design_id, 1) == {"findings": 3}
+        assert select_designs(connection, Page())[0].findings == 3
+        save(connection, design_id, 1, one_line(name="Next"))
+        (row,) = select_designs(connection, Page())
+    assert (row.name, row.findings) == ("Next", None)
 
 
 @pytest.mark.parametrize(
@@ -97,6 +133,7 @@ def test_a_demo_is_loaded_once(database: Database) -> None:
         ("UPDATE revision SET parent_number = number", "revision_parent_is_earlier"),
         ("""UPDATE revision SET document = '{"format": "other"}'""", "revision_is_a_design"),
         ("DELETE FROM revision", "design_head_exists"),
+        ("UPDATE revision SET findings = 2", "revision_judged_whole"),
     ],
 )
 def test_the_database_itself_refuses_what_cannot_be(database: Database, statement: str, constraint: str) -> None:

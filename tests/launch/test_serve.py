@@ -40,7 +40,7 @@ def test_it_serves_on_the_database_it_is_given_and_loads_no_demonstration(url: s
         for _ in range(300):
             try:
                 with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/designs", timeout=5) as answer:
-                    assert json.load(answer) == {"designs": []}
+                    assert json.load(answer) == {"designs": [], "count": 0}
                 break
             except OSError:  # not listening yet, or its workers still starting
                 time.sleep(0.1)

@@ -13,6 +13,7 @@ from leadsman.core.catalogue.product import ProductId, Table
 from leadsman.core.design import Design, Fitting, InlinePart, Weather
 from leadsman.core.design.edit import Edit
 from leadsman.core.report.background import Pin
+from leadsman.core.report.glance import GlanceReport
 from leadsman.core.survey.pinning import MOST_PINS
 from leadsman.formats.exporting import Export
 from leadsman.formats.importing import ImportAsked
@@ -173,12 +174,22 @@ class DesignHeading(Schema):
     number: int
     saved_at: datetime
     made_up: bool
+    glance: GlanceReport | None
+
+
+class DesignQuery(Schema):
+    """A page of the list: how long it is, and after which design it begins, by when that was saved, and its id."""
+
+    length: int = Field(default=50, ge=1, le=200)
+    saved_before: datetime | None = None
+    after_id: UUID | None = None
 
 
 class DesignList(Schema):
-    """All designs, last saved first."""
+    """A page of the designs, last saved first, and how many there are in all."""
 
     designs: list[DesignHeading]
+    count: int
 
 
 class Revision(Schema):

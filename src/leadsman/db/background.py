@@ -5,7 +5,7 @@ from typing import Any
 from uuid import UUID
 
 from psycopg import Connection
-from psycopg.rows import class_row
+from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
 
@@ -18,7 +18,7 @@ class PictureRow:
     pins: list[dict[str, float]]
 
 
-def put_height_model(connection: Connection[Any], design_id: UUID, model: dict[str, Any]) -> None:
+def put_height_model(connection: Connection[TupleRow], design_id: UUID, model: dict[str, Any]) -> None:
     """Keep a design's height model in place of the one before.
 
     Raises:
@@ -33,7 +33,7 @@ def put_height_model(connection: Connection[Any], design_id: UUID, model: dict[s
     )
 
 
-def select_height_model(connection: Connection[Any], design_id: UUID) -> dict[str, Any] | None:
+def select_height_model(connection: Connection[TupleRow], design_id: UUID) -> dict[str, Any] | None:
     """Return a design's height model, None where it has none."""
     row = connection.execute(
         "SELECT model FROM height_model WHERE design_id = %(design_id)s", {"design_id": design_id}
@@ -41,12 +41,12 @@ def select_height_model(connection: Connection[Any], design_id: UUID) -> dict[st
     return None if row is None else row[0]
 
 
-def delete_height_model(connection: Connection[Any], design_id: UUID) -> None:
+def delete_height_model(connection: Connection[TupleRow], design_id: UUID) -> None:
     """Forget a design's height model."""
     connection.execute("DELETE FROM height_model WHERE design_id = %(design_id)s", {"design_id": design_id})
 
 
-def put_picture(connection: Connection[Any], design_id: UUID, picture: PictureRow) -> None:
+def put_picture(connection: Connection[TupleRow], design_id: UUID, picture: PictureRow) -> None:
     """Keep a design's picture in place of the one before.
 
     Raises:
@@ -62,7 +62,7 @@ def put_picture(connection: Connection[Any], design_id: UUID, picture: PictureRo
     )
 
 
-def select_picture(connection: Connection[Any], design_id: UUID) -> PictureRow | None:
+def select_picture(connection: Connection[TupleRow], design_id: UUID) -> PictureRow | None:
     """Return a design's picture, None where it has none."""
     with connection.cursor(row_factory=class_row(PictureRow)) as cursor:
         return cursor.execute(
@@ -70,6 +70,6 @@ def select_picture(connection: Connection[Any], design_id: UUID) -> PictureRow |
         ).fetchone()
 
 
-def delete_picture(connection: Connection[Any], design_id: UUID) -> None:
+def delete_picture(connection: Connection[TupleRow], design_id: UUID) -> None:
     """Forget a design's picture."""
     connection.execute("DELETE FROM picture WHERE design_id = %(design_id)s", {"design_id": design_id})

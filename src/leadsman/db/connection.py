@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from typing import Any
 
 from psycopg import Connection
 from psycopg.rows import TupleRow
@@ -27,7 +26,7 @@ class Database:
         )
 
     @contextmanager
-    def transaction(self) -> Iterator[Connection[Any]]:
+    def transaction(self) -> Iterator[Connection[TupleRow]]:
         """Yield a connection in a transaction: committed on leaving, undone on an exception.
 
         Raises:

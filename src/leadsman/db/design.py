@@ -6,13 +6,13 @@ from typing import Any
 from uuid import UUID
 
 from psycopg import Connection
-from psycopg.rows import class_row
+from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
 
 @dataclass(frozen=True)
 class DesignRow:
-    """A design with what lists show of its head revision."""
+    """A design with what lists show of its head revision; `glance` and `findings` are None until it was judged."""
 
     id: UUID
     demo_key: str | None
@@ -20,6 +20,17 @@ class DesignRow:
     name: str
     head_number: int
     saved_at: datetime
+    findings: int | None
+    glance: dict[str, Any] | None
+
+
+@dataclass(frozen=True)
+class Page:
+    """Where a page of the list begins: after the design last shown, by when that was saved, and its id."""
+
+    saved_before: datetime | None = None
+    after_id: UUID | None = None
+    length: int = 50
 
 
 @dataclass(frozen=True)
@@ -30,7 +41,9 @@ class HeadRow:
     last_number: int
 
 
-def insert_design(connection: Connection[Any], document: dict[str, Any], demo_key: str | None = None) -> UUID | None:
+def insert_design(
+    connection: Connection[TupleRow], document: dict[str, Any], demo_key: str | None = None
+) -> UUID | None:
     """Insert a design with its first revision and return its id; None where the demo key is there already."""
     row = connection.execute(
         """
@@ -53,21 +66,31 @@ def insert_design(connection: Connection[Any], document: dict[str, Any], demo_ke
     return design_id
 
 
-def select_designs(connection: Connection[Any]) -> list[DesignRow]:
-    """Return all designs, last saved first."""
+def select_designs(connection: Connection[TupleRow], page: Page) -> list[DesignRow]:
+    """Return a page of the designs, last saved first."""
     with connection.cursor(row_factory=class_row(DesignRow)) as cursor:
         return cursor.execute(
             """
-            SELECT design.id, design.demo_key, revision.document -> 'site' ->> 'name' AS site_name,
-                   revision.document ->> 'name' AS name, design.head_number, revision.saved_at
+            SELECT design.id, design.demo_key, revision.site_name, revision.name, design.head_number, design.saved_at,
+                   revision.findings, revision.glance
             FROM design
             JOIN revision ON revision.design_id = design.id AND revision.number = design.head_number
-            ORDER BY revision.saved_at DESC, design.id
-            """
+            WHERE %(saved_before)s::timestamptz IS NULL
+               OR (design.saved_at, design.id) < (%(saved_before)s::timestamptz, %(after_id)s::uuid)
+            ORDER BY design.saved_at DESC, design.id DESC
+            LIMIT %(length)s
+            """,
+            {"saved_before": page.saved_before, "after_id": page.after_id, "length": page.length},
         ).fetchall()
 
 
-def lock_head(connection: Connection[Any], design_id: UUID) -> HeadRow | None:
+def count_designs(connection: Connection[TupleRow]) -> int:
+    """Return how many designs there are."""
+    row = connection.execute("SELECT count(*) FROM design").fetchone()
+    return int(row[0]) if row else 0
+
+
+def lock_head(connection: Connection[TupleRow], design_id: UUID) -> HeadRow | None:
     """Return a design's numbers, held until the transaction ends; None where there is no such design."""
     with connection.cursor(row_factory=class_row(HeadRow)) as cursor:
         return cursor.execute(
@@ -75,11 +98,11 @@ def lock_head(connection: Connection[Any], design_id: UUID) -> HeadRow | None:
         ).fetchone()
 
 
-def update_numbers(connection: Connection[Any], design_id: UUID, head_number: int, last_number: int) -> None:
+def update_numbers(connection: Connection[TupleRow], design_id: UUID, head_number: int, last_number: int) -> None:
     """Set a design's head and last number."""
     connection.execute(
         """
-        UPDATE design SET head_number = %(head_number)s, last_number = %(last_number)s
+        UPDATE design SET head_number = %(head_number)s, last_number = %(last_number)s, saved_at = now()
         WHERE id = %(design_id)s
         """,
         {"design_id": design_id, "head_number": head_number, "last_number": last_number},

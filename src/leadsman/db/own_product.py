@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from psycopg import Connection
-from psycopg.rows import class_row
+from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
 
@@ -18,13 +18,13 @@ class OwnRow:
     product: dict[str, Any]
 
 
-def select_own(connection: Connection[Any]) -> list[OwnRow]:
+def select_own(connection: Connection[TupleRow]) -> list[OwnRow]:
     """Return all that users have added, by table and name."""
     with connection.cursor(row_factory=class_row(OwnRow)) as cursor:
         return cursor.execute("SELECT kind, product_id, product FROM own_product ORDER BY kind, product_id").fetchall()
 
 
-def put_own(connection: Connection[Any], added: Sequence[OwnRow]) -> None:
+def put_own(connection: Connection[TupleRow], added: Sequence[OwnRow]) -> None:
     """Keep rows, each in place of one of its name."""
     for row in added:
         connection.execute(
@@ -36,7 +36,7 @@ def put_own(connection: Connection[Any], added: Sequence[OwnRow]) -> None:
         )
 
 
-def delete_own(connection: Connection[Any], kind: str, product_id: str) -> bool:
+def delete_own(connection: Connection[TupleRow], kind: str, product_id: str) -> bool:
     """Forget a row; whether there was one."""
     done = connection.execute(
         "DELETE FROM own_product WHERE kind = %(kind)s AND product_id = %(product_id)s",

@@ -6,7 +6,7 @@ from typing import Any, Literal
 from uuid import UUID
 
 from psycopg import Connection
-from psycopg.rows import class_row
+from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
 from leadsman.db.design import lock_head, update_numbers
@@ -47,7 +47,7 @@ class Saved:
     standing: Standing
 
 
-def select_head(connection: Connection[Any], design_id: UUID) -> RevisionRow | None:
+def select_head(connection: Connection[TupleRow], design_id: UUID) -> RevisionRow | None:
     """Return a design's head revision, None where there is no such design."""
     with connection.cursor(row_factory=class_row(RevisionRow)) as cursor:
         return cursor.execute(
@@ -62,7 +62,7 @@ def select_head(connection: Connection[Any], design_id: UUID) -> RevisionRow | N
         ).fetchone()
 
 
-def select_revision(connection: Connection[Any], design_id: UUID, number: int) -> RevisionRow | None:
+def select_revision(connection: Connection[TupleRow], design_id: UUID, number: int) -> RevisionRow | None:
     """Return one revision, None where there is none of that number."""
     with connection.cursor(row_factory=class_row(RevisionRow)) as cursor:
         return cursor.execute(
@@ -75,7 +75,7 @@ def select_revision(connection: Connection[Any], design_id: UUID, number: int) -
         ).fetchone()
 
 
-def select_headings(connection: Connection[Any], design_id: UUID) -> list[RevisionHeading]:
+def select_headings(connection: Connection[TupleRow], design_id: UUID) -> list[RevisionHeading]:
     """Return a design's revisions, newest first."""
     with connection.cursor(row_factory=class_row(RevisionHeading)) as cursor:
         return cursor.execute(
@@ -90,7 +90,7 @@ def select_headings(connection: Connection[Any], design_id: UUID) -> list[Revisi
 
 
 def save(
-    connection: Connection[Any], design_id: UUID, base_number: int, document: dict[str, Any], saved_by: str = ""
+    connection: Connection[TupleRow], design_id: UUID, base_number: int, document: dict[str, Any], saved_by: str = ""
 ) -> Saved | None:
     """Save a document that was edited from revision `base_number`.
 
@@ -120,10 +120,32 @@ def save(
     return Saved(number, standing)
 
 
-def update_label(connection: Connection[Any], design_id: UUID, number: int, label: str) -> bool:
+def update_label(connection: Connection[TupleRow], design_id: UUID, number: int, label: str) -> bool:
     """Give a revision a name, or take it away; whether there is such a revision."""
     done = connection.execute(
         "UPDATE revision SET label = %(label)s WHERE design_id = %(design_id)s AND number = %(number)s",
         {"design_id": design_id, "number": number, "label": label},
     )
     return done.rowcount == 1
+
+
+def select_glance(connection: Connection[TupleRow], design_id: UUID, number: int) -> dict[str, Any] | None:
+    """Return how a revision looked when it was judged, None where it was not, or is not there."""
+    row = connection.execute(
+        "SELECT glance FROM revision WHERE design_id = %(design_id)s AND number = %(number)s",
+        {"design_id": design_id, "number": number},
+    ).fetchone()
+    return row[0] if row else None
+
+
+def update_glance(
+    connection: Connection[TupleRow], design_id: UUID, number: int, glance: dict[str, Any], findings: int
+) -> None:
+    """Keep how a revision looks and stands."""
+    connection.execute(
+        """
+        UPDATE revision SET glance = %(glance)s, findings = %(findings)s
+        WHERE design_id = %(design_id)s AND number = %(number)s
+        """,
+        {"design_id": design_id, "number": number, "glance": Jsonb(glance), "findings": findings},
+    )

@@ -8,6 +8,8 @@ import type {
   Conflict,
   Design,
   DesignEdit,
+  DesignHeading,
+  DesignList,
   ExportKind,
   Finding,
   FittingProduct,
@@ -84,6 +86,8 @@ async function dataOrNone<Data>(asked: Promise<Answer<Data>>): Promise<Data | nu
   return answer.response.status === 404 ? null : data(Promise.resolve(answer));
 }
 
+const PAGE_LENGTH = 50;
+
 const design = (id: string) => ({ params: { path: { design_id: id } } });
 const revision = (id: string, number: number) => ({ params: { path: { design_id: id, number } } });
 
@@ -97,7 +101,13 @@ const form =
     return filled;
   };
 
-export const listDesigns = async () => (await data(api.GET("/api/designs"))).designs;
+/** A page of the plans, last saved first; the next begins after the last one of the page before. */
+export const listDesigns = (after: DesignHeading | null, length = PAGE_LENGTH) =>
+  withTuples<DesignList>(
+    api.GET("/api/designs", {
+      params: { query: { length, ...(after ? { saved_before: after.saved_at, after_id: after.id } : {}) } },
+    }),
+  );
 export const readDesign = (id: string) => data(api.GET("/api/designs/{design_id}", design(id)));
 /** Keep a design that is not checked yet, as of a file: the server refuses what is none. */
 export const createDesign = (document: unknown) =>
@@ -206,8 +216,10 @@ export const askReach = (id: string, document: Design, asked: ReachAsked, signal
   data(api.POST("/api/designs/{design_id}/reach", { ...design(id), body: { document, ...asked }, signal }));
 export const listRevisions = async (id: string) =>
   (await data(api.GET("/api/designs/{design_id}/revisions", design(id)))).revisions;
-export const glanceAt = (id: string, number: number) =>
-  withTuples<Glance>(api.GET("/api/designs/{design_id}/revisions/{number}/glance", revision(id, number)));
+export const glanceAt = (id: string, number: number, signal?: AbortSignal) =>
+  withTuples<Glance>(
+    api.GET("/api/designs/{design_id}/revisions/{number}/glance", { ...revision(id, number), signal }),
+  );
 export const readRevision = (id: string, number: number) =>
   data(api.GET("/api/designs/{design_id}/revisions/{number}", revision(id, number)));
 export const nameRevision = (id: string, number: number, label: string) =>

@@ -270,7 +270,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List the designs, last saved first. */
+        /** List the designs, last saved first, a page at a time; nothing is opened and nothing judged. */
         get: operations["listDesigns"];
         put?: never;
         /** Keep a new design as its revision 1. */
@@ -446,7 +446,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tell how one revision of a design looks and stands, for a list of sites. */
+        /** Tell how one revision of a design looks and stands; it is judged once, and kept for the list. */
         get: operations["glance"];
         put?: never;
         post?: never;
@@ -1393,6 +1393,7 @@ export interface components {
         };
         /** DesignHeading */
         DesignHeading: {
+            glance: components["schemas"]["GlanceReport"] | null;
             /**
              * Id
              * Format: uuid
@@ -1414,9 +1415,11 @@ export interface components {
         };
         /**
          * DesignList
-         * @description All designs, last saved first.
+         * @description A page of the designs, last saved first, and how many there are in all.
          */
         DesignList: {
+            /** Count */
+            count: number;
             /** Designs */
             designs: components["schemas"]["DesignHeading"][];
         };
@@ -5919,7 +5922,11 @@ export interface operations {
     };
     listDesigns: {
         parameters: {
-            query?: never;
+            query?: {
+                length?: number;
+                saved_before?: string | null;
+                after_id?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5933,6 +5940,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignList"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -92,3 +92,4 @@ export type ExportKind = Schemas["ExportAsked"]["kind"];
 export type DesignEdit = Schemas["AskEdit"]["edits"][number];
 export type Thing = Schemas["AddThing"]["thing"];
 export type NewSiteAsked = Schemas["NewSite"];
+export type DesignList = Schemas["DesignList"];

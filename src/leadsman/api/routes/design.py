@@ -1,10 +1,10 @@
 """Designs and their revisions."""
 
-from functools import lru_cache
 from uuid import UUID
 
 from flask import Response
 
+from leadsman.api.cancelled import check_client
 from leadsman.api.errors import NotFound
 from leadsman.api.routes import Routes, answer, database
 from leadsman.api.schemas import (
@@ -12,6 +12,7 @@ from leadsman.api.schemas import (
     DesignHeading,
     DesignList,
     DesignPath,
+    DesignQuery,
     NewDesign,
     Problem,
     Revision,
@@ -25,17 +26,27 @@ from leadsman.api.schemas import (
 from leadsman.core.design import Design
 from leadsman.core.design.file import write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
-from leadsman.db.design import insert_design, select_designs
-from leadsman.db.revision import RevisionRow, save, select_head, select_headings, select_revision, update_label
+from leadsman.db.design import Page, count_designs, insert_design, select_designs
+from leadsman.db.revision import (
+    RevisionRow,
+    save,
+    select_glance,
+    select_head,
+    select_headings,
+    select_revision,
+    update_glance,
+    update_label,
+)
 
 designs = Routes("designs", __name__, url_prefix="/api/designs")
 
 
-@designs.get("", operation_id="listDesigns", responses={200: DesignList})
-def list_designs() -> Response:
-    """List the designs, last saved first."""
+@designs.get("", operation_id="listDesigns", responses={200: DesignList, 422: Problem})
+def list_designs(query: DesignQuery) -> Response:
+    """List the designs, last saved first, a page at a time; nothing is opened and nothing judged."""
+    page = Page(query.saved_before, query.after_id, query.length)
     with database().transaction() as connection:
-        rows = select_designs(connection)
+        rows, count = select_designs(connection, page), count_designs(connection)
     headings = [
         DesignHeading(
             id=row.id,
@@ -44,10 +55,11 @@ def list_designs() -> Response:
             number=row.head_number,
             saved_at=row.saved_at,
             made_up=row.demo_key is not None,
+            glance=GlanceReport.model_validate(row.glance) if row.glance else None,
         )
         for row in rows
     ]
-    return answer(DesignList(designs=headings))
+    return answer(DesignList(designs=headings, count=count))
 
 
 @designs.post("", operation_id="createDesign", responses={201: Revision, 422: Problem})
@@ -74,16 +86,16 @@ def read_design(path: DesignPath) -> Response:
     responses={200: GlanceReport, 404: Problem},
 )
 def glance(path: RevisionPath) -> Response:
-    """Tell how one revision of a design looks and stands, for a list of sites."""
-    return answer(_glance(path.design_id, path.number))
-
-
-@lru_cache(maxsize=512)
-def _glance(design_id: UUID, number: int) -> GlanceReport:
-    """Return a revision at a glance; a revision never changes."""
+    """Tell how one revision of a design looks and stands; it is judged once, and kept for the list."""
     with database().transaction() as connection:
-        row = select_revision(connection, design_id, number)
-    return glance_report(_revision(design_id, row).document)
+        known = select_glance(connection, path.design_id, path.number)
+        row = None if known else select_revision(connection, path.design_id, path.number)
+    if known:
+        return answer(GlanceReport.model_validate(known))
+    seen = glance_report(_revision(path.design_id, row).document, check_client)
+    with database().transaction() as connection:
+        update_glance(connection, path.design_id, path.number, seen.model_dump(mode="json"), seen.findings)
+    return answer(seen)
 
 
 @designs.put(

@@ -3,13 +3,12 @@
 from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.analysis.running import MOST_RANGED_ALONE
+from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.design import Design
 from leadsman.core.design.layout import Layout
 from leadsman.core.findings.registry import judge
 from leadsman.core.findings.verdict import Standing, tightest_outlet, verdict_sentence
 from leadsman.core.report.base import Report, Words, words
-from leadsman.core.report.preview import PREVIEWED
 
 Spot = tuple[float, float]
 
@@ -32,11 +31,10 @@ class GlanceReport(Report):
     sentence: Words
 
 
-def glance_report(design: Design) -> GlanceReport:
-    """Return a design at a glance; of very large ones only what the flows say is judged."""
-    large = len(design.outlets) > MOST_RANGED_ALONE
-    analysis, layout = Analysis(design, together_only=large), Layout(design)
-    findings = judge(analysis, at_rest=False, codes=PREVIEWED if large else None)
+def glance_report(design: Design, check_cancelled: CancelCheck = never_cancelled) -> GlanceReport:
+    """Return a design at a glance, judged as it is everywhere else."""
+    analysis, layout = Analysis(design, check_cancelled=check_cancelled), Layout(design)
+    findings = judge(analysis)
     standing, sentence = verdict_sentence(analysis, findings, tightest_outlet(analysis, findings))
     filled = {outlet.fills for outlet in design.outlets}
     tanks = [vessel for vessel in design.vessels if vessel.id not in filled]

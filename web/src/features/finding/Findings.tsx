@@ -13,6 +13,8 @@ interface Props {
   analysis: Analysis;
   /** the same findings, with remedies once they are known */
   findings: Finding[];
+  /** every check was made: no more are to come */
+  complete: boolean;
   /** what prices are in */
   currency: string;
   onRemedy: (remedy: Remedy) => void;
@@ -30,6 +32,7 @@ type Try = (finding: Finding, signal: AbortSignal) => Promise<Remedy[]>;
 export const Findings = memo(function Findings({
   analysis,
   findings,
+  complete,
   currency,
   onRemedy,
   onShow,
@@ -45,10 +48,13 @@ export const Findings = memo(function Findings({
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, pt: 2, pb: 1 }}>
         <Typography variant="h2">
           {findings.length === 0
-            ? "Nothing found"
+            ? complete
+              ? "Nothing found"
+              : "Checking …"
             : findings.length === 1
               ? "1 finding"
               : `${findings.length} findings`}
+          {findings.length > 0 && !complete && " so far"}
         </Typography>
         <Button variant="text" onClick={() => setOpen(!open)} aria-expanded={open} sx={{ p: 0, minWidth: 0 }}>
           {checked.length} checks made

@@ -16,11 +16,14 @@ const EDGE = { left: 10, right: 10, top: 10, bottom: 10 };
 
 /** One plan of the list: how it lies, how it stands, when it was last changed. */
 export function SiteCard({ design }: { design: DesignHeading }) {
-  const seen = useQuery({
+  // a plan that nobody has judged since it was saved is judged when it is first listed, and that is kept
+  const asked = useQuery({
     queryKey: ["glance", design.id, design.number],
-    queryFn: () => glanceAt(design.id, design.number),
+    queryFn: ({ signal }) => glanceAt(design.id, design.number, signal),
+    enabled: design.glance === null,
     staleTime: Infinity,
   });
+  const seen = design.glance ?? asked.data;
   return (
     <Box
       component="li"
@@ -42,7 +45,7 @@ export function SiteCard({ design }: { design: DesignHeading }) {
           border: `1px solid ${ink("rule")}`,
         }}
       >
-        {seen.data && <SmallMap seen={seen.data} />}
+        {seen && <SmallMap seen={seen} />}
       </Box>
       <Box>
         <Link
@@ -52,12 +55,12 @@ export function SiteCard({ design }: { design: DesignHeading }) {
           {design.site_name} · {design.name}
         </Link>
         <Typography sx={{ my: 1 }}>
-          {seen.data ? (
+          {seen ? (
             <>
-              <StandingMark standing={seen.data.standing} /> <Said words={seen.data.sentence} />
-              {seen.data.findings > 1 && ` ${seen.data.findings} findings in all.`}
+              <StandingMark standing={seen.standing} /> <Said words={seen.sentence} />
+              {seen.findings > 1 && ` ${seen.findings} findings in all.`}
             </>
-          ) : seen.isError ? (
+          ) : asked.isError ? (
             "How it stands cannot be told just now."
           ) : (
             "Looking at it …"

@@ -1,11 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { useNavigate } from "react-router";
 
-import type { Design } from "../../api/types";
+import type { Design, DesignHeading } from "../../api/types";
 import { createDesign, listDesigns, Refused } from "../../api/client";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
@@ -14,7 +14,14 @@ import { SiteCard } from "./SiteCard";
 
 /** The first page: the plans that are kept here, and a way to open a design file. */
 export function Sites() {
-  const designs = useQuery({ queryKey: ["designs"], queryFn: listDesigns });
+  const designs = useInfiniteQuery({
+    queryKey: ["designs", "pages"],
+    queryFn: ({ pageParam }) => listDesigns(pageParam),
+    initialPageParam: null as DesignHeading | null,
+    getNextPageParam: ({ designs: page, count }, pages) =>
+      pages.reduce((sum, one) => sum + one.designs.length, 0) < count ? (page.at(-1) ?? null) : null,
+  });
+  const listed = designs.data?.pages.flatMap((page) => page.designs);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const picker = useRef<HTMLInputElement>(null);
@@ -42,12 +49,19 @@ export function Sites() {
           </Typography>
         )}
         <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
-          {designs.data?.map((design) => (
+          {listed?.map((design) => (
             <SiteCard key={design.id} design={design} />
           ))}
         </Box>
-        {designs.data?.length === 0 && (
-          <Typography>None yet. Begin a new site, or open a design file.</Typography>
+        {listed?.length === 0 && <Typography>None yet. Begin a new site, or open a design file.</Typography>}
+        {designs.hasNextPage && (
+          <Button
+            variant="text"
+            disabled={designs.isFetchingNextPage}
+            onClick={() => void designs.fetchNextPage()}
+          >
+            Show more plans
+          </Button>
         )}
         <Button
           variant="outlined"

@@ -14,7 +14,10 @@ import { figure, quantityText } from "../../shared/units";
 export function Compare({ document }: { document: Design }) {
   const system = usePreferences((state) => state.system);
   const [other, setOther] = useState("");
-  const plans = useQuery({ queryKey: ["designs"], queryFn: listDesigns });
+  const plans = useQuery({
+    queryKey: ["designs", "to compare"],
+    queryFn: async () => (await listDesigns(null, 200)).designs,
+  });
   const told = useQuery({
     queryKey: ["years", other, document],
     queryFn: async () => compareYears(document, (await readDesign(other)).document),

@@ -217,6 +217,7 @@ export function Workbench() {
                 <Findings
                   analysis={analysis}
                   findings={listed}
+                  complete={!judged.behind && (rest !== null || analysis.remedies_on_request)}
                   currency={document.site.currency ?? "USD"}
                   onRemedy={take}
                   onTry={onTry}
