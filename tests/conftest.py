@@ -6,11 +6,11 @@ import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
-import hypothesis
 import psycopg
 import pytest
 from flask.testing import FlaskClient
 
+import properties
 from leadsman.api.app import create_app
 from leadsman.api.routes import DATABASE
 from leadsman.db.connection import Database
@@ -58,11 +58,8 @@ def client(url: str) -> Iterator[FlaskClient]:
 
 
 def pytest_configure() -> None:
-    """Database tests must not meet a database of somebody's own; generated cases are the same in every run."""
-    hypothesis.settings.register_profile(
-        "leadsman", deadline=None, derandomize=True, suppress_health_check=[hypothesis.HealthCheck.too_slow]
-    )
-    hypothesis.settings.load_profile("leadsman")
+    """Database tests must not meet a database of somebody's own; generated cases are the same in every short run."""
+    properties.register()
     own = (DATABASE_URL, HEIGHT_SERVICE_URL, WEATHER_SERVICE, AUTOSAVE_MS, LEADSMAN_STATE)
     for name in (*own, "PGHOST", "PGPORT", "PGUSER", "PGPASSWORD"):
         os.environ.pop(name, None)

@@ -30,6 +30,10 @@ return found && { told: found.innerText ?? lettering().map((one) => one.textCont
 """
 
 
+# the address changes without a load, as when a link of the page is followed
+GO = "history.pushState({}, '', arguments[0]); dispatchEvent(new PopStateEvent('popstate'));"
+
+
 class Bench:
     """One tab on one design."""
 
@@ -42,7 +46,21 @@ class Bench:
         self.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
 
     def open(self, view: str) -> None:
+        """Go to a view: within the page that stands already, else by loading it."""
+        if self.browser.current_url.startswith(f"{self.address}designs/"):
+            self.browser.execute_script(GO, f"/designs/{self.design_id}/{view}")
+            self._await_view()
+        else:
+            self.load(view)
+
+    def load(self, view: str) -> None:
+        """Load the page afresh at a view."""
         self.browser.get(f"{self.address}designs/{self.design_id}/{view}")
+        self._await_view()
+
+    def _await_view(self) -> None:
+        here = "return document.querySelector('[data-design]')?.dataset.design"
+        self.until(lambda: self.browser.execute_script(here) == self.design_id)
         self.until(lambda: self.verdict() != "" and "Opening the view" not in self.text("main"))
 
     def logged(self) -> list[dict[str, str]]:
@@ -51,9 +69,13 @@ class Bench:
         return entries
 
     def leave(self) -> None:
-        """Empty the tab without being asked about unsaved changes."""
-        self.browser.execute_script("window.addEventListener('beforeunload', e => e.stopImmediatePropagation(), true)")
-        self.browser.get("about:blank")
+        """Let the next test begin; a page with changes that are not saved is emptied without asking."""
+        saved = self.browser.execute_script(TEXT, "[data-testid=saving]")
+        if not saved or not saved["told"].startswith("saved"):
+            self.browser.execute_script(
+                "window.addEventListener('beforeunload', e => e.stopImmediatePropagation(), true)"
+            )
+            self.browser.get("about:blank")
         self.database.close()
 
     def until(self, true: Callable[[], T]) -> T:

@@ -14,6 +14,8 @@ from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.demo import load_demo
 from leadsman.launch.server import Server, height_server, web_server
 
+AUTOSAVE_MS = 150  # a plan is saved soon: nothing is gained by waiting for it
+
 
 @pytest.fixture(scope="session")
 def heights(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
@@ -30,7 +32,9 @@ def heights(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
 def server(cluster: Cluster, heights: Server, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     front_end.build()
     pid_file = tmp_path_factory.mktemp("server") / "server.pid"
-    running = web_server("127.0.0.1", free_port(0), cluster.url, pid_file, heights.address, workers=1)
+    running = web_server(
+        "127.0.0.1", free_port(0), cluster.url, pid_file, heights.address, workers=1, autosave_ms=AUTOSAVE_MS
+    )
     try:
         running.await_answer()
         yield running

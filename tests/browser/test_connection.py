@@ -11,7 +11,7 @@ LOST = "could not be fetched"
 def test_what_cannot_be_fetched_says_so_and_comes_when_the_server_is_back(bench: Bench) -> None:
     bench.blocked("*/assets/tables-*", "*/assets/drawing-*")
     try:
-        bench.open("lines")
+        bench.load("lines")
         bench.part("Low trough")
         bench.fill("Water level now", "0.25")
         bench.button("Tables").click()
@@ -29,7 +29,7 @@ def test_what_cannot_be_fetched_says_so_and_comes_when_the_server_is_back(bench:
 
 
 def test_what_has_not_been_opened_yet_opens_without_a_connection(bench: Bench) -> None:
-    bench.open("lines")
+    bench.load("lines")
     fetched = (
         "return performance.getEntriesByType('resource').filter(one => /assets\\/(need|tables)-/.test(one.name)).length"
     )
@@ -45,7 +45,7 @@ def test_what_has_not_been_opened_yet_opens_without_a_connection(bench: Bench) -
 
 
 def test_a_view_that_breaks_leaves_the_rest_of_the_page_and_is_drawn_again(bench: Bench) -> None:
-    bench.open("lines")
+    bench.load("lines")
     bench.part("Low trough")
     bench.fill("Water level now", "0.25")
     bench.until(bench.saved)

@@ -5,7 +5,7 @@ import json
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import ONE_LINE, Document, one_line
@@ -16,6 +16,7 @@ from leadsman.core.design.file import read_design, read_design_text, write_desig
 from leadsman.core.report.supply import season_run_report
 from leadsman.core.report.workbench import analysis_report, rest_report
 from leadsman.demo import tamsel_ridge
+from properties import examples
 
 NONSENSE = st.one_of(
     st.none(), st.booleans(), st.integers(-(10**6), 10**6), st.floats(), st.text(max_size=8),
@@ -59,7 +60,7 @@ def judged(document: Document) -> None:
 
 
 @given(st.lists(st.tuples(st.sampled_from(PATHS), NONSENSE), min_size=1, max_size=4))
-@settings(max_examples=300)
+@examples(300)
 def test_nonsense_anywhere_is_refused_or_judged(changes: list[tuple[tuple[str | int, ...], Any]]) -> None:
     document = copy.deepcopy(ONE_LINE)
     for path, value in changes:
@@ -72,7 +73,7 @@ DEMONSTRATED = places_in(DEMONSTRATION)
 
 
 @given(st.lists(st.tuples(st.sampled_from(DEMONSTRATED), NONSENSE), min_size=1, max_size=2))
-@settings(max_examples=120)
+@examples(120)
 def test_nonsense_anywhere_in_a_whole_farm_is_refused_or_judged(
     changes: list[tuple[tuple[str | int, ...], Any]],
 ) -> None:
@@ -89,7 +90,7 @@ FIGURES = [path for path in DEMONSTRATED if isinstance(path[-1], str) and path[-
 
 
 @given(st.lists(st.tuples(st.sampled_from(FIGURES), SMALL_STEPS), min_size=1, max_size=4))
-@settings(max_examples=40)
+@examples(40)
 def test_extreme_figures_of_a_whole_farm_are_refused_or_judged_with_their_troughs(
     changes: list[tuple[tuple[str | int, ...], float]],
 ) -> None:
@@ -119,7 +120,7 @@ def value_at(path: tuple[str | int, ...]) -> Any:
 
 
 @given(st.lists(st.tuples(st.sampled_from(NUMBERS), SMALL_STEPS), min_size=1, max_size=5))
-@settings(max_examples=200)
+@examples(200)
 def test_extreme_figures_are_refused_or_judged(changes: list[tuple[tuple[str | int, ...], float]]) -> None:
     document = copy.deepcopy(ONE_LINE)
     for path, factor in changes:
@@ -144,7 +145,7 @@ FIGURES = [(index, key) for index, source in enumerate(SOURCES) for key, value i
     st.lists(st.tuples(st.sampled_from(FIGURES), SMALL_STEPS), max_size=4),
     st.lists(st.floats(0, 300), min_size=1, max_size=40), st.floats(-60, 60), st.floats(0, 2.0), st.integers(0, 500),
 )  # fmt: skip
-@settings(max_examples=150, deadline=None)
+@examples(150)
 def test_extreme_sources_and_weather_are_refused_or_told_whole(
     changes: list[tuple[tuple[int, str], float]], rain: list[float], most_c: float, level: float, head: int
 ) -> None:

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 import rasterio
 from affine import Affine
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import Document, one_line
@@ -23,6 +23,7 @@ from leadsman.formats.exporting import exported
 from leadsman.formats.guarded import import_guarded
 from leadsman.formats.importing import ImportAsked, import_survey
 from leadsman.formats.projection import Plane
+from properties import examples
 
 RIDGE = tamsel_ridge()
 assert RIDGE.site.anchor is not None
@@ -210,7 +211,7 @@ BEFORE = json.dumps(write_design(RIDGE))
 Cut = st.tuples(st.floats(0, 1), st.binary(max_size=12), st.integers(0, 40))
 
 
-@settings(max_examples=1_200)
+@examples(1_200)
 @given(
     st.sampled_from(sorted(WHOLE)),
     st.lists(Cut, min_size=1, max_size=6),
@@ -232,7 +233,7 @@ def test_a_file_broken_at_random_is_read_or_refused_and_never_half_taken(
     assert json.dumps(write_design(RIDGE)) == BEFORE
 
 
-@settings(max_examples=800)
+@examples(800)
 @given(st.binary(max_size=300) | st.text(max_size=200).map(str.encode))
 def test_bytes_of_any_kind_are_read_or_refused(data: bytes) -> None:
     with suppress(CoreError):  # anything else fails the test

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import Document
@@ -10,6 +10,7 @@ from leadsman.core.design import Design
 from leadsman.core.design.file import read_design, write_design
 from leadsman.formats.exporting import Export, exported
 from leadsman.formats.importing import ImportAsked, import_survey
+from properties import examples
 
 NAMES = st.text(
     st.characters(codec="utf-8", exclude_categories=["Cs", "Cc", "Zl", "Zp"]), min_size=1, max_size=20
@@ -59,7 +60,7 @@ def back(design: Design, kind: Export) -> Any:
     return import_survey(exported(design, kind), asked)
 
 
-@settings(max_examples=150)
+@examples(150)
 @given(farms(), st.sampled_from(["gpx", "kml", "geojson", "csv"]))
 def test_a_plan_comes_back_as_it_went(design: Design, kind: Export) -> None:
     report = back(design, kind)
@@ -68,7 +69,7 @@ def test_a_plan_comes_back_as_it_went(design: Design, kind: Export) -> None:
     assert write_design(report.document) == write_design(design)
 
 
-@settings(max_examples=60)
+@examples(60)
 @given(farms(), st.sampled_from(["gpx", "kml", "geojson", "csv"]))
 def test_an_empty_plan_takes_over_every_place_where_it_lies(design: Design, kind: Export) -> None:
     document = write_design(design)

@@ -14,7 +14,7 @@ from types import FrameType
 from leadsman.db.migrate import migrate
 from leadsman.launch import PROJECT, LaunchError, front_end, step
 from leadsman.launch.process import is_alive
-from leadsman.settings import DATABASE_URL, HEIGHT_SERVICE_URL, settings_from
+from leadsman.settings import AUTOSAVE_MS, DATABASE_URL, HEIGHT_SERVICE_URL, QUIET_BEFORE_SAVE_MS, settings_from
 
 WORKERS, THREADS = 2, 4
 START_WAIT_S = 60
@@ -87,10 +87,18 @@ class Server:
 
 
 def web_server(
-    host: str, port: int, database_url: str, pid_file: Path, heights: str = "", workers: int = WORKERS
+    host: str,
+    port: int,
+    database_url: str,
+    pid_file: Path,
+    heights: str = "",
+    workers: int = WORKERS,
+    autosave_ms: int = QUIET_BEFORE_SAVE_MS,
 ) -> Server:
     """Return the application's server, started; `heights` is the address of its height service."""
-    environment = {DATABASE_URL: database_url} | ({HEIGHT_SERVICE_URL: heights} if heights else {})
+    environment = {DATABASE_URL: database_url, AUTOSAVE_MS: str(autosave_ms)} | (
+        {HEIGHT_SERVICE_URL: heights} if heights else {}
+    )
     return Server(gunicorn_command(host, port, workers), f"http://{host}:{port}/", environment, pid_file)
 
 

@@ -7,6 +7,8 @@ import sys
 from leadsman.launch import PROJECT, LaunchError, front_end
 from leadsman.launch.debian import CHROMEDRIVER, CHROMIUM, POSTGRES, require
 
+LONG, LONG_TESTS = "--long", "LEADSMAN_LONG_TESTS"
+
 
 def make_ready() -> bool:
     """Install what is missing and build the front end; where that fails, say why and return False."""
@@ -28,7 +30,13 @@ def run_benchmarks() -> int:
 
 
 def run_tests(words: list[str]) -> int:
-    """Run pytest with further words; return its exit code."""
+    """Run pytest with further words; return its exit code.
+
+    With `--long` among them, properties are tried on many examples, and on others each time.
+    """
     if not make_ready():
         return 1
-    return subprocess.run([sys.executable, "-m", "pytest", *words], cwd=PROJECT, env=os.environ, check=False).returncode
+    environment = {**os.environ, **({LONG_TESTS: "1"} if LONG in words else {})}
+    words = [word for word in words if word != LONG]
+    command = [sys.executable, "-m", "pytest", *words]
+    return subprocess.run(command, cwd=PROJECT, env=environment, check=False).returncode

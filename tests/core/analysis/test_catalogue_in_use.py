@@ -4,7 +4,7 @@ from itertools import pairwise
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import one_line
@@ -15,6 +15,7 @@ from leadsman.core.catalogue.thread import END_FAMILIES, End, joint, threads
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.fitted import fitted
 from leadsman.core.steady.solve import solve
+from properties import examples
 
 
 def flow_lpm(**changes: Any) -> float:
@@ -108,7 +109,7 @@ diameters = st.floats(min_value=6.0, max_value=200.0)
 
 
 @given(outer_mm=diameters, share=st.floats(min_value=0.02, max_value=0.3))
-@settings(max_examples=50)
+@examples(50)
 def test_a_pipe_of_one_s_own_has_the_bore_that_its_walls_leave(outer_mm: float, share: float) -> None:
     wall_mm = round(outer_mm * share, 2) or 0.1
     pipe = PipeProduct.model_validate({"product_id": "own-x", "name": "X", "family": "F", "outer_mm": outer_mm,
@@ -124,7 +125,7 @@ def test_a_pipe_of_one_s_own_has_the_bore_that_its_walls_leave(outer_mm: float, 
     line_mm=st.floats(min_value=5.0, max_value=60.0),
     times=st.floats(min_value=0.0, max_value=100.0),
 )
-@settings(max_examples=60)
+@examples(60)
 def test_an_insert_takes_more_the_narrower_it_is_in_its_line(own_mm: float, line_mm: float, times: float) -> None:
     fitting = FittingProduct.model_validate({"product_id": "own-f", "name": "F", "times_ft": times, "bore_mm": own_mm})
     k, on_m = fitting.loss(line_mm / 1000)

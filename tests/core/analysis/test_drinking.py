@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import Document, changed, one_line, worked_example
@@ -22,6 +22,7 @@ from leadsman.core.farm.steadiness import steady_kg
 from leadsman.core.physics.vessel import Prism, level_m
 from leadsman.core.report.workbench import analysis_report, rest_report
 from leadsman.core.steady.solve import solve
+from properties import examples
 
 MOB = {"pattern": "mob", "within_min": 5, "visits": 2, "rate_lpm": 10, "width_m": 0.6}
 
@@ -111,7 +112,7 @@ def test_two_mobs_on_one_network_take_water_from_one_another() -> None:
 
 
 @given(st.integers(1, 400), st.floats(0.6, 30), st.floats(1.0, 3.0), st.floats(1, 40))
-@settings(max_examples=25, deadline=None)
+@examples(25)
 def test_a_wider_rim_never_lengthens_the_wait(heads: int, rim: float, wider: float, within_min: float) -> None:
     drinking = {**MOB, "within_min": within_min}
     runs = []
@@ -281,7 +282,7 @@ def test_what_should_help_a_trough_helps_it(what: str) -> None:
 
 
 @given(st.integers(1, 300), st.floats(1, 60), st.floats(1, 8), st.floats(0.05, 3.0), st.floats(0.6, 12.0))
-@settings(max_examples=25, deadline=None)
+@examples(25)
 def test_a_run_never_leaves_what_is_possible(
     heads: int, within_min: float, visits: float, kv_m3h: float, rim: float
 ) -> None:

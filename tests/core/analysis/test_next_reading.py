@@ -1,13 +1,14 @@
 """What to measure next: never widens, settles what it says it settles, and is silent where nothing turns on it."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import Document, one_line
 from leadsman.core.analysis.next_reading import NextReading, next_readings
 from leadsman.core.analysis.running import Running
 from leadsman.core.design.file import read_design
+from properties import examples
 
 
 def readings(top: float | None, end: float | None, wanted: float, **more: object) -> list[NextReading]:
@@ -21,7 +22,7 @@ def readings(top: float | None, end: float | None, wanted: float, **more: object
     return next_readings(Running(read_design(document)))
 
 
-@settings(max_examples=40)
+@examples(40)
 @given(st.floats(0.05, 4), st.floats(0.05, 4), st.floats(5, 80))
 def test_a_reading_narrows_and_settles_only_what_it_brings_to_one_side(top: float, end: float, wanted: float) -> None:
     for one in readings(top, end, wanted):

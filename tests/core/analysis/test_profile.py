@@ -4,7 +4,7 @@ from itertools import pairwise
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import one_line
@@ -14,6 +14,7 @@ from leadsman.core.analysis.profile import PROMINENT_M, PipeProfile
 from leadsman.core.base.wording import plain
 from leadsman.core.design.file import read_design
 from leadsman.core.findings.settling import what_would_settle
+from properties import examples
 
 heights = st.lists(st.floats(min_value=70.0, max_value=119.0).map(lambda h: round(h, 2)), min_size=1, max_size=9)
 
@@ -32,7 +33,7 @@ def profile_of(told: Analysis) -> PipeProfile:
 
 
 @given(heights)
-@settings(max_examples=60, deadline=None)
+@examples(60)
 def test_peaks_and_dips_come_in_turn_and_each_counts(grounds: list[float]) -> None:
     profile = profile_of(analysis(grounds))
     turns = profile.extremes
@@ -49,7 +50,7 @@ def test_peaks_and_dips_come_in_turn_and_each_counts(grounds: list[float]) -> No
 
 
 @given(heights, st.floats(min_value=0.0, max_value=1.0), st.floats(min_value=0.0, max_value=1.0))
-@settings(max_examples=40, deadline=None)
+@examples(40)
 def test_falls_and_volumes_of_two_stretches_are_those_of_both(grounds: list[float], a: float, b: float) -> None:
     profile = profile_of(analysis(grounds))
     cut, end = sorted((210.0 * a, 210.0 * b))
@@ -64,7 +65,7 @@ def test_falls_and_volumes_of_two_stretches_are_those_of_both(grounds: list[floa
 
 
 @given(heights)
-@settings(max_examples=40, deadline=None)
+@examples(40)
 def test_a_vent_never_makes_the_first_water_harder_and_no_line_needs_less_than_its_highest_peak(
     grounds: list[float],
 ) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import jsonpatch
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import Document, one_line
@@ -14,6 +14,7 @@ from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Timer
 from leadsman.core.design.file import read_design
 from leadsman.core.findings.registry import judge
+from properties import examples
 
 
 def zone(name: str, flow_lpm: float) -> Document:
@@ -108,7 +109,7 @@ def test_what_is_watered_stands_in_the_hours_of_its_timer() -> None:
     st.lists(st.tuples(st.integers(0, 1439), st.floats(1.0, 1500.0)), min_size=1, max_size=4),
     st.lists(st.tuples(st.integers(0, 1439), st.floats(1.0, 700.0)), max_size=3),
 )
-@settings(max_examples=60)
+@examples(60)
 def test_spells_are_told_apart_as_minute_by_minute(
     zones: list[tuple[int, float]], drinking: list[tuple[int, float]]
 ) -> None:

@@ -5,7 +5,7 @@ import math
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
@@ -17,6 +17,7 @@ from leadsman.core.design.edit import Edit, Edited, edited
 from leadsman.core.design.edit.parts import all_parts
 from leadsman.core.design.file import read_design, write_design
 from leadsman.demo import tamsel_ridge
+from properties import examples
 
 READ = TypeAdapter[Edit](Edit)
 RIDGE = write_design(tamsel_ridge())
@@ -236,7 +237,7 @@ def outcome(design: Design, edit: dict[str, Any]) -> tuple[Edited | None, tuple[
         return None, refused.faults
 
 
-@settings(max_examples=600, suppress_health_check=[HealthCheck.data_too_large, HealthCheck.too_slow])
+@examples(600, suppress_health_check=[HealthCheck.data_too_large, HealthCheck.too_slow])
 @given(data=st.data(), begun=st.sampled_from([one_line(), worked_example(), RIDGE]))
 def test_any_edits_in_any_order_leave_a_design_that_loads_and_can_be_undone(data: st.DataObject, begun: Any) -> None:
     design = read_design(copy.deepcopy(begun))

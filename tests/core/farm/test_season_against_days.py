@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import Document, one_line
@@ -22,6 +22,7 @@ from leadsman.core.farm.season_need import season_need_m3
 from leadsman.core.farm.store_run import Order, run_store
 from leadsman.services.weather import Climate
 from leadsman.standins.weather import CLIMATES, daily_series
+from properties import examples
 
 FIRST = date(2026, 4, 20)
 HERDS: list[Document] = [
@@ -123,7 +124,7 @@ def test_a_store_is_run_as_by_hand_in_whole_numbers(
 
 
 @given(st.integers(0, 10_000), st.integers(3, 60))
-@settings(max_examples=20, deadline=None)
+@examples(20)
 def test_days_in_hand_are_those_that_pass_until_the_store_is_dry(seed: int, days: int) -> None:
     rng = np.random.default_rng(seed)
     rain = np.where(rng.random(days) < 0.4, rng.exponential(9.0, days), 0.0).round(1).tolist()

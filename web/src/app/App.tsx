@@ -1,7 +1,7 @@
 import CssBaseline from "@mui/material/CssBaseline";
 import { ThemeProvider } from "@mui/material/styles";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 
 import { Sites } from "../features/sites";
 import { lazyPart } from "../shared/lazyPart";
@@ -9,6 +9,11 @@ import { theme } from "./theme";
 
 const Workbench = lazyPart(async () => (await import("../features/workbench")).Workbench);
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+/** Nothing of one plan is kept for the next. */
+function OnePlan() {
+  return <Workbench key={useParams().designId} />;
+}
 
 export function App() {
   return (
@@ -19,7 +24,7 @@ export function App() {
           <Routes>
             <Route path="/" element={<Sites />} />
             <Route path="/designs/:designId" element={<Navigate to="lines" replace />} />
-            <Route path="/designs/:designId/:view" element={<Workbench />} />
+            <Route path="/designs/:designId/:view" element={<OnePlan />} />
             <Route path="*" element={<Navigate to="/" replace />} />
           </Routes>
         </BrowserRouter>

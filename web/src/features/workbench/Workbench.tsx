@@ -135,6 +135,7 @@ export function Workbench() {
   return (
     <EditsContext value={edits}>
       <Box
+        data-design={designId}
         sx={{
           height: { md: "100vh" },
           display: "grid",
