@@ -21,3 +21,8 @@ def register() -> None:
     usual = examples(deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow])
     hypothesis.settings.register_profile("leadsman", usual, derandomize=not AT_LENGTH, database=None)
     hypothesis.settings.load_profile("leadsman")
+
+
+def seeds(first: int, count: int) -> range:
+    """Return the seeds of made-up cases: all of them at length, otherwise a third."""
+    return range(first, first + (count if AT_LENGTH else max(1, count // 3)))

@@ -36,7 +36,10 @@ def run_tests(words: list[str]) -> int:
     """
     if not make_ready():
         return 1
-    environment = {**os.environ, **({LONG_TESTS: "1"} if LONG in words else {})}
+    workers = str((os.cpu_count() or 1) + 1)  # the tests in a browser wait now and then
+    environment = {"PYTEST_XDIST_AUTO_NUM_WORKERS": workers, **os.environ}
+    if LONG in words:
+        environment[LONG_TESTS] = "1"
     words = [word for word in words if word != LONG]
     command = [sys.executable, "-m", "pytest", *words]
     return subprocess.run(command, cwd=PROJECT, env=environment, check=False).returncode

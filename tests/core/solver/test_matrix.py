@@ -15,6 +15,7 @@ from leadsman.core.steady.case import case_of
 from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.solve import model_of
 from networks import random_network
+from properties import seeds
 
 
 def loaded(seed: int) -> tuple[NetworkModel, Any]:
@@ -44,7 +45,7 @@ def test_sums_take_each_value_with_its_sign(sparse: bool) -> None:
     assert answer.flags["C_CONTIGUOUS"]  # a row of a batch goes to the sparse factoring as it is
 
 
-@pytest.mark.parametrize("seed", range(400, 412))
+@pytest.mark.parametrize("seed", seeds(400, 12))
 @pytest.mark.parametrize("transposed", [False, True])
 def test_dense_sparse_and_eliminated_together_give_one_solution(
     seed: int, transposed: bool, as_sparse: Any, monkeypatch: pytest.MonkeyPatch
@@ -73,7 +74,7 @@ def test_dense_sparse_and_eliminated_together_give_one_solution(
     assert responses[0] == pytest.approx(responses[1], rel=1e-6)
 
 
-@pytest.mark.parametrize("seed", range(420, 428))
+@pytest.mark.parametrize("seed", seeds(420, 8))
 def test_the_slope_of_every_links_loss_is_that_of_its_differences(seed: int) -> None:
     model, cases = loaded(seed)
     solver, net = model.plumbing.solver, model.plumbing.network

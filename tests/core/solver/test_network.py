@@ -22,6 +22,7 @@ from leadsman.core.steady.case import Case, case_of
 from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.solve import model_of, solve
 from networks import random_network
+from properties import seeds
 
 NU_10C = 1.30629e-6
 
@@ -177,7 +178,7 @@ def test_tank_to_tank_agrees_with_fluids(
 # --- convergence -----------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("hundred", range(5))
+@pytest.mark.parametrize("hundred", seeds(0, 6))
 def test_random_networks_converge_from_anywhere_to_one_answer(hundred: int) -> None:
     for seed in range(100 * hundred, 100 * hundred + 100):
         design = read_design(random_network(seed))
@@ -195,7 +196,7 @@ def test_random_networks_converge_from_anywhere_to_one_answer(hundred: int) -> N
             assert np.abs(one.heads_m - found[0].heads_m)[0][live].max() <= 1e-6, seed
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", seeds(0, 40))
 def test_mass_balances_at_every_place_and_energy_along_every_line(seed: int) -> None:
     """Worked out from the flows and heads alone, apart from the solver's own residuals."""
     document = random_network(seed)
@@ -227,7 +228,7 @@ def test_mass_balances_at_every_place_and_energy_along_every_line(seed: int) -> 
 
 # --- what must hold of every network ---------------------------------------------------------------------------------
 
-SEEDS = range(0, 60, 2)
+SEEDS = seeds(0, 36)
 
 
 @pytest.mark.parametrize("seed", SEEDS)

@@ -18,6 +18,7 @@ from leadsman.core.steady.answer import SteadyState
 from leadsman.core.steady.case import case_of, scenario_named
 from leadsman.core.steady.solve import model_of, solve, solve_cases, solve_with
 from networks import random_network
+from properties import seeds
 
 PA_PER_M = 999.7 * GRAVITY_MS2
 
@@ -344,7 +345,7 @@ def test_a_fixed_draw_behind_a_hump_gets_what_comes_over_it() -> None:
 # --- ranges ----------------------------------------------------------------------------------------------------------
 
 
-@pytest.mark.parametrize("seed", range(200, 220, 2))
+@pytest.mark.parametrize("seed", seeds(200, 10))
 def test_a_thousand_draws_lie_between_worst_and_best(seed: int) -> None:
     state = state_of(random_network(seed, most_places=8))
     flow = state.solved.used

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useDeferredValue, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
+import { useShallow } from "zustand/react/shallow";
 
 import { readCatalogue, readDesign, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
@@ -54,7 +55,25 @@ const tryNow = async (finding: Finding, signal: AbortSignal) => {
 export function Workbench() {
   const { designId = "", view = "lines" } = useParams();
   const navigate = useNavigate();
-  const bench = useBench();
+  // all but the cursor, which moves with the mouse
+  const bench = useBench(
+    useShallow((state) => ({
+      designId: state.designId,
+      document: state.document,
+      pending: state.pending,
+      selected: state.selected,
+      together: state.together,
+      open: state.open,
+      undo: state.undo,
+      redo: state.redo,
+      edit: state.edit,
+      apply: state.apply,
+      drag: state.drag,
+      replace: state.replace,
+      select: state.select,
+      endStep: state.endStep,
+    })),
+  );
   const { open, undo, redo } = bench;
   const loaded = useQuery({
     queryKey: ["design", designId],
