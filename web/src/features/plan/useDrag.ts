@@ -57,6 +57,11 @@ export function useDrag(document: Design, scale: Scale, { idle, chosen, onMove, 
       const by: Spot = [dx / scale.perMetre, -dy / scale.perMetre];
       onMove(new Map([...own.at].map(([id, [x, y]]) => [id, [x + by[0], y + by[1]]])));
     },
+    onLostPointerCapture: () => {
+      if (held.current?.moving) onDone(); // the mark under the hand was drawn anew
+      held.current = null;
+      setDragging(false);
+    },
     onPointerUp: () => {
       moved.current = held.current?.moving ?? false;
       if (moved.current) onDone();

@@ -242,6 +242,18 @@ describe("edits that the server makes", () => {
     expect(now()).toBe(3);
   });
 
+  it("are made while the hand rests, and what it then does belongs to the same step", () => {
+    bench().drag("a.moved", raised(2));
+    bench().restDrag();
+    made(2);
+    bench().drag("a.moved", raised(3));
+    expect(bench().pending?.base.places[0]?.ground_m).toBe(1);
+    bench().endStep();
+    made(3);
+    bench().undo();
+    expect(now()).toBe(1);
+  });
+
   it("keep what is typed beside them, and are made in that", () => {
     bench().apply("a.ground", raised(2));
     bench().edit("name", (draft) => void (draft.name = "Typed"));

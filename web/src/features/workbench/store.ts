@@ -70,6 +70,8 @@ export interface Bench {
   apply: (key: string, edits: DesignEdit[], asked?: Asked) => void;
   /** The same while a hand is on it: it is shown at once, and made when the step ends. */
   drag: (key: string, edits: DesignEdit[]) => void;
+  /** Have what is dragged made though the hand is still on it. */
+  restDrag: () => void;
   editsMade: (pending: Pending, document: Design, made: string[], notes: string[]) => void;
   editsRefused: (why: string) => void;
   editsWait: (why: string) => void;
@@ -178,6 +180,7 @@ export const useBench = create<Bench>()((set, get) => {
       get().apply(key, edits);
       set(({ pending }) => (pending ? { pending: { ...pending, dragging: true } } : {}));
     },
+    restDrag: () => set(({ pending }) => (pending ? { pending: { ...pending, dragging: false } } : {})),
     editsMade: (made, next, ids, notes) => {
       const { pending, past, trial } = get();
       if (pending !== made) return; // more was asked meanwhile

@@ -4,12 +4,18 @@ import { editDesign, Refused } from "../../api/client";
 import { useBench } from "./store";
 
 const AGAIN_MS = 3000;
+const RESTS_MS = 800;
 
 /** Have the server make the edits that wait, one after the other; what cannot be reached is asked again. */
 export function useEdits() {
   const pending = useBench((bench) => bench.pending);
   useEffect(() => {
-    if (!pending || pending.dragging) return;
+    if (!pending) return;
+    if (pending.dragging) {
+      // a hand that rests, or whose letting go was not seen, has its edit made all the same
+      const rests = setTimeout(() => useBench.getState().restDrag(), RESTS_MS);
+      return () => clearTimeout(rests);
+    }
     let here = true;
     const ask = () =>
       editDesign(pending.base, pending.edits)
