@@ -58,7 +58,14 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
         </Alert>
       )}
       {notes.length > 0 && (
-        <Alert severity="info" square onClose={dropNotes} data-testid="notes">
+        <Alert
+          severity="info"
+          square
+          onClose={dropNotes}
+          data-testid="notes"
+          icon={<StandingMark standing="watch" size={14} />}
+          sx={{ bgcolor: ink("sheet"), color: ink("ink"), borderBottom: `1px solid ${ink("rule")}` }}
+        >
           {notes.join(" ")}
         </Alert>
       )}
