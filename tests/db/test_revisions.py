@@ -103,7 +103,8 @@ def test_the_list_is_read_page_by_page_and_leaves_none_out(database: Database) -
         assert count_designs(connection) == 5
         seen: list[DesignRow] = []
         while page := select_designs(
-            connection, Page(seen[-1].saved_at if seen else None, seen[-1].id if seen else None, 2)
+            connection,
+            Page(saved_before=seen[-1].saved_at if seen else None, after_id=seen[-1].id if seen else None, length=2),
         ):
             assert len(page) <= 2
             seen += page

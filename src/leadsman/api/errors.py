@@ -36,7 +36,7 @@ def register_errors(app: Flask) -> None:
 def invalid(error: ValidationError) -> Response:
     """Return the answer to a body or path that does not fit its model."""
     if error.errors()[0]["loc"] == () and request.get_json(silent=True) is None:
-        return refused([Fault("", "not_json", "a body that is not JSON", "one JSON object")])
+        return refused([Fault(path="", code="not_json", found="a body that is not JSON", allowed="one JSON object")])
     return refused(document_faults(error))
 
 
@@ -51,16 +51,31 @@ def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:
 
 def _out_of_range(error: OutOfRange) -> Response:
     allowed = f"{error.low:g} to {error.high:g}"
-    return refused([Fault(error.path, "out_of_range", f"{error.name} {error.value:g}", allowed)])
+    return refused(
+        [Fault(path=error.path, code="out_of_range", found=f"{error.name} {error.value:g}", allowed=allowed)]
+    )
 
 
 def _unknown_name(error: UnknownName) -> Response:
-    return refused([Fault(error.path, "unknown_name", repr(error.name), f"a {error.kind} of the catalogue")])
+    return refused(
+        [
+            Fault(
+                path=error.path, code="unknown_name", found=repr(error.name), allowed=f"a {error.kind} of the catalogue"
+            )
+        ]
+    )
 
 
 def _too_large(_error: RequestEntityTooLarge) -> Response:
     return refused(
-        [Fault("", "too_large", "a larger body", f"at most {request.max_content_length or LARGEST_BYTES:,} bytes")]
+        [
+            Fault(
+                path="",
+                code="too_large",
+                found="a larger body",
+                allowed=f"at most {request.max_content_length or LARGEST_BYTES:,} bytes",
+            )
+        ]
     )
 
 

@@ -9,7 +9,7 @@ from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PictureRow:
     """A picture with the points that pin it."""
 

@@ -10,7 +10,7 @@ from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DesignRow:
     """A design with what lists show of its head revision; `glance` and `findings` are None until it was judged."""
 
@@ -24,7 +24,7 @@ class DesignRow:
     glance: dict[str, Any] | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Page:
     """Where a page of the list begins: after the design last shown, by when that was saved, and its id."""
 

@@ -9,7 +9,7 @@ from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OwnRow:
     """A row of one of the catalogue's tables, as it was given."""
 

@@ -14,7 +14,7 @@ from leadsman.db.design import lock_head, update_numbers
 Standing = Literal["kept", "sibling"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RevisionRow:
     """A revision with its document."""
 

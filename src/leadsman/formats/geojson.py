@@ -40,16 +40,16 @@ def read_geojson(data: bytes) -> SurveyFile:
             match kind:
                 case "Point":
                     x, y, z = _position(coordinates, where_at)
-                    spots.append(Spot(name, x, y, z if z is not None else height, part_id))
+                    spots.append(Spot(name=name, x=x, y=y, height_m=z if z is not None else height, part_id=part_id))
                 case "LineString":
-                    walks.append(Walk(name, _positions(coordinates, where_at), part_id))
+                    walks.append(Walk(name=name, points=_positions(coordinates, where_at), part_id=part_id))
                 case "Polygon":
                     ring = _list(coordinates, where_at)
                     corners = [(x, y) for x, y, _ in _positions(ring[0] if ring else [], f"{where_at}/0")]
                     if corners:
-                        areas.append(Area(name, opened(corners), part_id))
+                        areas.append(Area(name=name, corners=opened(corners), part_id=part_id))
     walks = [one for one in walks if one.points]
-    return with_few(SurveyFile("GeoJSON", _system(document), spots, walks, areas))
+    return with_few(SurveyFile(format="GeoJSON", system=_system(document), spots=spots, walks=walks, areas=areas))
 
 
 def _no_constant(name: str) -> None:

@@ -33,7 +33,13 @@ def read_gpx(data: bytes) -> SurveyFile:
     except (GPXException, ValueError, TypeError, AttributeError) as error:
         raise refuse("", "not_gpx", str(error)[:120], "GPX 1.0 or 1.1") from None
     spots = [
-        Spot(point.name or f"Waypoint {number}", point.longitude, point.latitude, point.elevation, _id(point.comment))
+        Spot(
+            name=point.name or f"Waypoint {number}",
+            x=point.longitude,
+            y=point.latitude,
+            height_m=point.elevation,
+            part_id=_id(point.comment),
+        )
         for number, point in enumerate(gpx.waypoints, start=1)
     ]
     walks = [
@@ -47,8 +53,14 @@ def read_gpx(data: bytes) -> SurveyFile:
                                track.comment))  # fmt: skip
     walks = [walk for walk in walks if walk.points]
     require_few(len(spots) + sum(len(walk.points) for walk in walks))
-    areas = [Area(one.name, [(x, y) for x, y, _ in one.points[:-1]], one.part_id) for one in walks if _is_ring(one)]
-    return SurveyFile("GPX", WGS84, spots, [one for one in walks if not _is_ring(one)], areas)
+    areas = [
+        Area(name=one.name, corners=[(x, y) for x, y, _ in one.points[:-1]], part_id=one.part_id)
+        for one in walks
+        if _is_ring(one)
+    ]
+    return SurveyFile(
+        format="GPX", system=WGS84, spots=spots, walks=[one for one in walks if not _is_ring(one)], areas=areas
+    )
 
 
 def _is_ring(walk: Walk) -> bool:
@@ -67,7 +79,9 @@ def _require_position(latitude: str | None, longitude: str | None) -> None:
 
 
 def _walk(name: str, points: list[GPXTrackPoint] | list[GPXRoutePoint], comment: str | None) -> Walk:
-    return Walk(name, [(one.longitude, one.latitude, one.elevation) for one in points], _id(comment))
+    return Walk(
+        name=name, points=[(one.longitude, one.latitude, one.elevation) for one in points], part_id=_id(comment)
+    )
 
 
 def _id(comment: str | None) -> str | None:
@@ -82,7 +96,7 @@ def write_gpx(placed: PlacedDesign) -> bytes:
         point = GPXWaypoint(spot.y, spot.x, spot.height_m, name=spot.name, comment=ID_OF + (spot.part_id or ""))
         point.description = placed.told_of(spot) or None
         gpx.waypoints.append(point)
-    rings = [Walk(area.name, [(x, y, None) for x, y in area.ring], area.part_id)
+    rings = [Walk(name=area.name, points=[(x, y, None) for x, y in area.ring], part_id=area.part_id)
              for area in placed.areas]  # fmt: skip
     for walk in [*placed.walks, *rings]:
         track = gpxpy.gpx.GPXTrack(name=walk.name)

@@ -27,7 +27,7 @@ PROCESSOR_S, WAIT_S = 20, 40
 LENGTH_BYTES = 8
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Job:
     """What is asked of a file, who reads it, and what comes back."""
 
@@ -37,8 +37,8 @@ class Job:
 
 
 JOBS = {
-    "survey": Job(ImportAsked, import_survey, ImportReport),
-    "relief": Job(ReliefAsked, read_relief, ReliefReport),
+    "survey": Job(asked=ImportAsked, read=import_survey, answer=ImportReport),
+    "relief": Job(asked=ReliefAsked, read=read_relief, answer=ReliefReport),
 }
 
 
@@ -71,12 +71,16 @@ def _guarded(job: str, data: bytes, asked: BaseModel) -> BaseModel:
             stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, timeout=WAIT_S, check=False, env=environment,
         )  # fmt: skip
     except subprocess.TimeoutExpired:
-        raise DesignFaults([Fault("", "too_slow", "a file that takes too long to read", f"{WAIT_S} s")]) from None
+        raise DesignFaults(
+            [Fault(path="", code="too_slow", found="a file that takes too long to read", allowed=f"{WAIT_S} s")]
+        ) from None
     try:
         told = json.loads(done.stdout)
     except ValueError:
         found = "a file that its reader did not survive: too much memory, or too long"
-        raise DesignFaults([Fault("", "too_much", found, f"{PROCESSOR_S} s and {MEMORY_BYTES // 10**9} GB")]) from None
+        raise DesignFaults(
+            [Fault(path="", code="too_much", found=found, allowed=f"{PROCESSOR_S} s and {MEMORY_BYTES // 10**9} GB")]
+        ) from None
     if "faults" in told:
         raise DesignFaults([Fault(**fault) for fault in told["faults"]])
     return JOBS[job].answer.model_validate(told["report"])
@@ -96,7 +100,15 @@ def main() -> None:
     except DesignFaults as refused:
         print(json.dumps({"faults": [vars(fault) for fault in refused.faults]}))
     except MemoryError:
-        print(json.dumps({"faults": [vars(Fault("", "too_much", "a file that needs too much memory", "less"))]}))
+        print(
+            json.dumps(
+                {
+                    "faults": [
+                        vars(Fault(path="", code="too_much", found="a file that needs too much memory", allowed="less"))
+                    ]
+                }
+            )
+        )
     else:
         print(json.dumps({"report": json.loads(report.model_dump_json(by_alias=True, exclude_unset=True))}))
 

@@ -22,7 +22,7 @@ MOST_CELLS = 36_000_000
 DRIVERS = {"AAIGrid": "ESRI ASCII grid", "GTiff": "GeoTIFF"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HeightGrid:
     """A raster of heights [m]; NaN where it has none. `system` as in `SurveyFile`, None where the file says nothing."""
 
@@ -104,7 +104,7 @@ def read_height_grid(data: bytes, suffix: str) -> HeightGrid:
     low, high = float(np.nanmin(heights)), float(np.nanmax(heights))
     if not LEAST_HEIGHT_M <= low <= high <= MOST_HEIGHT_M:
         raise refuse("heights", "no_height", f"{low:g} to {high:g} m", f"{LEAST_HEIGHT_M:g} to {MOST_HEIGHT_M:g} m")
-    return HeightGrid(DRIVERS[driver], system, heights, transform)
+    return HeightGrid(format=DRIVERS[driver], system=system, heights_m=heights, transform=transform)
 
 
 def _system(dataset: rasterio.DatasetReader) -> str | None:

@@ -74,7 +74,15 @@ def _import_things(read: SurveyFile, asked: ImportAsked) -> ImportReport:
     if len(survey.spots) > MOST_SPOTS:
         raise refuse("", "too_many", f"{len(survey.spots):,} points with names", f"at most {MOST_SPOTS:,}")
     source = asked.name
-    choices = Choices(source, asked.datum, asked.error_m or PHONE_M, "satellite", asked.spots, asked.walks, asked.areas)
+    choices = Choices(
+        source=source,
+        datum=asked.datum,
+        error_m=asked.error_m or PHONE_M,
+        kind="satellite",
+        spots=asked.spots,
+        walks=asked.walks,
+        areas=asked.areas,
+    )
     if survey.system is None:
         return _asking(survey, choices, "system")
     anchor, fit = asked.document.site.anchor, None
@@ -117,9 +125,14 @@ def _in_metres(survey: SurveyFile, plane: Plane) -> SurveyFile:
 def _moved(survey: SurveyFile, pairs: list[tuple[float, float]]) -> SurveyFile:
     """Return the file with other coordinates, in the order of `coordinates`."""
     ahead = iter(pairs)
-    spots = [Spot(one.name, *next(ahead), one.height_m, one.part_id) for one in survey.spots]
-    walks = [Walk(one.name, [(*next(ahead), height) for *_, height in one.points], one.part_id) for one in survey.walks]
-    areas = [Area(one.name, [next(ahead) for _ in one.corners], one.part_id) for one in survey.areas]
+    spots = [replace(spot, x=x, y=y) for spot, (x, y) in zip(survey.spots, ahead, strict=False)]
+    walks = [
+        Walk(name=one.name, points=[(*next(ahead), height) for *_, height in one.points], part_id=one.part_id)
+        for one in survey.walks
+    ]
+    areas = [
+        Area(name=one.name, corners=[next(ahead) for _ in one.corners], part_id=one.part_id) for one in survey.areas
+    ]
     return replace(survey, spots=spots, walks=walks, areas=areas)
 
 
@@ -155,7 +168,7 @@ def _anchor(asked: ImportAsked, survey: SurveyFile) -> tuple[Anchor | None, floa
 
 
 def _asking(survey: SurveyFile, choices: Choices, question: Question) -> ImportReport:
-    empty = ImportPlan([], [], [], [], [question], [], None)
+    empty = ImportPlan(spots=[], walks=[], areas=[], profiles=[], questions=[question], changes=[], document=None)
     return _report(survey, choices, empty, None, None)
 
 
@@ -185,8 +198,8 @@ def _import_grid(grid: HeightGrid, asked: ImportAsked) -> ImportReport:
     system, design = asked.system or grid.system, asked.document
     step_m = grid.step * (DEGREE_M if system == WGS84 else 1.0)
     usual = GRID_ERRORS_M[(step_m > FINE_M) + (step_m > MIDDLING_M)]
-    choices = Choices(asked.name, asked.datum, asked.error_m or usual, "grid")
-    survey = SurveyFile(grid.format, system)
+    choices = Choices(source=asked.name, datum=asked.datum, error_m=asked.error_m or usual, kind="grid")
+    survey = SurveyFile(format=grid.format, system=system)
     rows, columns = grid.heights_m.shape
     told = GridReport(columns=columns, rows=rows, step=grid.step, covers=0, places=len(design.places))
     if system is None or (system != LOCAL and design.site.anchor is None):
@@ -205,7 +218,7 @@ def _import_grid(grid: HeightGrid, asked: ImportAsked) -> ImportReport:
             if len(known) == len(along):
                 profiles.append(profile_from_heights(layout, line, known, choices.error_m))
     spots = [
-        Spot(label(place), place.east_m, place.north_m, height, place.id)
+        Spot(name=label(place), x=place.east_m, y=place.north_m, height_m=height, part_id=place.id)
         for place, height in zip(design.places, heights, strict=True)
         if height is not None
     ]

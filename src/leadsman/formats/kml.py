@@ -60,13 +60,13 @@ def read_kml(data: bytes) -> SurveyFile:
         for kind, points in _geometries(placemark, notes):
             if kind == "Point":
                 x, y, height = points[0]
-                spots.append(Spot(name, x, y, height, part_id))
+                spots.append(Spot(name=name, x=x, y=y, height_m=height, part_id=part_id))
             elif kind == "Polygon":
                 corners = [(x, y) for x, y, _ in points]
-                areas.append(Area(name, opened(corners), part_id))
+                areas.append(Area(name=name, corners=opened(corners), part_id=part_id))
             else:
-                walks.append(Walk(name, points, part_id))
-    return with_few(SurveyFile("KML", WGS84, spots, walks, areas, list(notes)))
+                walks.append(Walk(name=name, points=points, part_id=part_id))
+    return with_few(SurveyFile(format="KML", system=WGS84, spots=spots, walks=walks, areas=areas, notes=list(notes)))
 
 
 def _geometries(placemark: Element, notes: dict[str, None]) -> Iterator[tuple[str, list[Triple]]]:

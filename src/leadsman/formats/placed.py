@@ -10,7 +10,7 @@ from leadsman.core.survey.survey_file import Area, Spot, Walk, refuse
 from leadsman.formats.projection import Plane
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlacedDesign:
     """A design with its things in longitude and latitude."""
 
@@ -46,11 +46,12 @@ def placed(design: Design) -> PlacedDesign:
     plane, layout = Plane(anchor_of(design)), Layout(design)
     degrees = plane.degrees([(place.east_m, place.north_m) for place in design.places])
     spots = [
-        Spot(label(place), x, y, place.ground_m, place.id) for place, (x, y) in zip(design.places, degrees, strict=True)
+        Spot(name=label(place), x=x, y=y, height_m=place.ground_m, part_id=place.id)
+        for place, (x, y) in zip(design.places, degrees, strict=True)
     ]
     walks = [_walk(plane, layout, line) for line in design.lines]
     areas = [
-        Area(label(one), plane.degrees([(e, n) for e, n in one.corners]), one.id)
+        Area(name=label(one), corners=plane.degrees([(e, n) for e, n in one.corners]), part_id=one.id)
         for one in design.paddocks
         if len(one.corners) > 2
     ]
@@ -61,7 +62,7 @@ def placed(design: Design) -> PlacedDesign:
         )
         for place in design.places
     }
-    return PlacedDesign(design, spots, walks, areas, told)
+    return PlacedDesign(design=design, spots=spots, walks=walks, areas=areas, told=told)
 
 
 def _walk(plane: Plane, layout: Layout, line: Line) -> Walk:
@@ -75,4 +76,4 @@ def _walk(plane: Plane, layout: Layout, line: Line) -> Walk:
     degrees = plane.degrees(along_way(way, shares))
     heights = np.interp([share * whole for share in shares], ats, grounds).tolist()
     points: list[tuple[float, float, float | None]] = [(x, y, h) for (x, y), h in zip(degrees, heights, strict=True)]
-    return Walk(label(line), points, line.id)
+    return Walk(name=label(line), points=points, part_id=line.id)

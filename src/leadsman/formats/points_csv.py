@@ -29,7 +29,7 @@ UNITS = FEET | {"m", "metre", "metres", "meter", "meters", "deg", "degrees", "de
 MOST_COLUMNS = 200
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Table:
     place: dict[str, int]
     feet: set[str]
@@ -54,14 +54,14 @@ def read_points_csv(data: bytes) -> SurveyFile:
             height = _cell(row, table, "height")
             height_m = _number(height, "height", table) if height else None
         except ValueError as wrong:
-            faults.append(Fault(f"line {number}", "no_number", str(wrong), "a number"))
+            faults.append(Fault(path=f"line {number}", code="no_number", found=str(wrong), allowed="a number"))
             continue
         named = _cell(row, table, "name") or _cell(row, table, "id") or f"Point {len(spots) + 1}"
-        spots.append(Spot(named[:120], x, y, height_m, _cell(row, table, "id") or None))
+        spots.append(Spot(name=named[:120], x=x, y=y, height_m=height_m, part_id=_cell(row, table, "id") or None))
     if faults:
         raise DesignFaults(faults[:20])
     notes = ["Heights in feet were turned into metres."] if "height" in table.feet else []
-    return SurveyFile("CSV", WGS84 if in_degrees else None, spots, notes=notes)
+    return SurveyFile(format="CSV", system=WGS84 if in_degrees else None, spots=spots, notes=notes)
 
 
 def _text(data: bytes) -> str:
@@ -96,7 +96,7 @@ def _table(text: str) -> _Table:
     if body and _is_unit_row(body[0][1], place):
         feet |= {key for key, at in place.items() if at < len(body[0][1]) and _letters(body[0][1][at]) in FEET}
         body = body[1:]
-    return _Table(place, feet, body)
+    return _Table(place=place, feet=feet, rows=body)
 
 
 def _plain(name: str) -> str:

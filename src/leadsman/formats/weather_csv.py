@@ -23,10 +23,12 @@ def read_weather_csv(text: str, source: str = "") -> Weather:
         DesignFaults: what is wrong, with the line it stands in; nothing is taken of a table with a fault.
     """
     if len(text) > LARGEST_CHARACTERS:
-        raise DesignFaults([Fault("", "too_large", f"{len(text)} characters", f"at most {LARGEST_CHARACTERS}")])
+        raise DesignFaults(
+            [Fault(path="", code="too_large", found=f"{len(text)} characters", allowed=f"at most {LARGEST_CHARACTERS}")]
+        )
     lines = [line for line in text.lstrip("\ufeff").splitlines() if line.strip()]
     if not lines:
-        raise DesignFaults([Fault("", "empty", "nothing", "a header and a row for each day")])
+        raise DesignFaults([Fault(path="", code="empty", found="nothing", allowed="a header and a row for each day")])
     delimiter = ";" if ";" in lines[0] else "\t" if "\t" in lines[0] else ","
     rows = list(csv.reader(lines, delimiter=delimiter))
     header = [name.strip().lower() for name in rows[0]]
@@ -34,7 +36,9 @@ def read_weather_csv(text: str, source: str = "") -> Weather:
     missing = [key for key in ("date", "rain_mm") if place[key] is None]
     if missing:
         found = ", ".join(header[:6])
-        raise DesignFaults([Fault("line 1", "missing_column", found, f"a column {' and one '.join(missing)}")])
+        raise DesignFaults(
+            [Fault(path="line 1", code="missing_column", found=found, allowed=f"a column {' and one '.join(missing)}")]
+        )
     return _weather(rows[1:], {key: at for key, at in place.items() if at is not None}, source)
 
 
@@ -46,18 +50,33 @@ def _weather(rows: list[list[str]], place: dict[str, int], source: str) -> Weath
         try:
             days.append(date.fromisoformat(_cell(row, place["date"])))
         except ValueError:
-            faults.append(Fault(f"line {number}", "no_day", _cell(row, place["date"]), "a day as 2026-05-31"))
+            faults.append(
+                Fault(
+                    path=f"line {number}", code="no_day", found=_cell(row, place["date"]), allowed="a day as 2026-05-31"
+                )
+            )
             continue
         if len(days) > 1 and days[-1] != days[-2] + timedelta(days=1):
             after = (days[-2] + timedelta(days=1)).isoformat()
-            faults.append(Fault(f"line {number}", "not_the_next_day", days[-1].isoformat(), after))
+            faults.append(
+                Fault(path=f"line {number}", code="not_the_next_day", found=days[-1].isoformat(), allowed=after)
+            )
         for key, values in series.items():
             try:
                 values.append(float(_cell(row, place[key]).replace(",", ".")))
             except ValueError:
-                faults.append(Fault(f"line {number}", "no_number", _cell(row, place[key]), f"a number for {key}"))
+                faults.append(
+                    Fault(
+                        path=f"line {number}",
+                        code="no_number",
+                        found=_cell(row, place[key]),
+                        allowed=f"a number for {key}",
+                    )
+                )
     if faults or not days:
-        raise DesignFaults(faults[:20] or [Fault("line 2", "empty", "nothing", "a row for each day")])
+        raise DesignFaults(
+            faults[:20] or [Fault(path="line 2", code="empty", found="nothing", allowed="a row for each day")]
+        )
     return read_weather({"from": days[0].isoformat(), "source": source, **series})
 
 

@@ -30,7 +30,7 @@ class _Answer(BaseModel):
     source: Annotated[str, Field(min_length=1, max_length=120)]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ServiceHeights:
     """Heights of the points asked for [m], None where the service has none; half-width of their error [m]; whose."""
 
@@ -55,7 +55,7 @@ def ask_heights(address: str, degrees: Sequence[tuple[float, float]], wait_s: fl
         answer = _ask(f"{address.rstrip('/')}/heights", batch, wait_s)
         found += answer.heights_m
         error, source = max(error, answer.error_m), answer.source
-    return ServiceHeights(found, error, source)
+    return ServiceHeights(heights_m=found, error_m=error, source=source)
 
 
 def _ask(url: str, points: list[list[float]], wait_s: float) -> _Answer:

@@ -13,7 +13,7 @@ import numpy as np
 from leadsman.services.weather import Climate, Failure, WeatherSeries, WeatherUnavailable
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ClimateFigures:
     """Chance of rain after a dry and after a wet day, mean rain of a wet day [mm], each in winter and in summer;
     mean of the year and its swing [°C], and what the day's greatest is over its least [°C]."""
@@ -27,10 +27,38 @@ class ClimateFigures:
 
 
 CLIMATES: dict[Climate, ClimateFigures] = {
-    "wet upland": ClimateFigures((0.45, 0.32), (0.72, 0.60), (6.5, 5.5), 7.5, 7.0, 7.0),
-    "mild lowland": ClimateFigures((0.33, 0.24), (0.62, 0.48), (4.2, 5.0), 10.0, 7.5, 9.0),
-    "dry summers": ClimateFigures((0.30, 0.05), (0.60, 0.25), (7.0, 4.0), 14.5, 8.0, 11.0),
-    "dry plains": ClimateFigures((0.08, 0.16), (0.30, 0.38), (3.0, 7.5), 8.5, 14.0, 13.0),
+    "wet upland": ClimateFigures(
+        wet_after_dry=(0.45, 0.32),
+        wet_after_wet=(0.72, 0.60),
+        wet_day_mm=(6.5, 5.5),
+        mean_c=7.5,
+        swing_c=7.0,
+        range_c=7.0,
+    ),
+    "mild lowland": ClimateFigures(
+        wet_after_dry=(0.33, 0.24),
+        wet_after_wet=(0.62, 0.48),
+        wet_day_mm=(4.2, 5.0),
+        mean_c=10.0,
+        swing_c=7.5,
+        range_c=9.0,
+    ),
+    "dry summers": ClimateFigures(
+        wet_after_dry=(0.30, 0.05),
+        wet_after_wet=(0.60, 0.25),
+        wet_day_mm=(7.0, 4.0),
+        mean_c=14.5,
+        swing_c=8.0,
+        range_c=11.0,
+    ),
+    "dry plains": ClimateFigures(
+        wet_after_dry=(0.08, 0.16),
+        wet_after_wet=(0.30, 0.38),
+        wet_day_mm=(3.0, 7.5),
+        mean_c=8.5,
+        swing_c=14.0,
+        range_c=13.0,
+    ),
 }
 GAMMA_SHAPE = 0.75
 MEMORY, JITTER_C = 0.7, 3.0

@@ -82,7 +82,7 @@ def test_every_vessel_can_stand_on_a_plan(product_id: str) -> None:
     assert write_design(design)["vessels"][2] == made
 
 
-ENDS = [End(family, size, 0.02) for family in END_FAMILIES for size in ("1/2", "3/4", "1")]
+ENDS = [End(family=family, size=size, bore_m=0.02) for family in END_FAMILIES for size in ("1/2", "3/4", "1")]
 
 
 def test_what_screws_together_is_of_one_size_male_in_female_and_has_a_seal() -> None:

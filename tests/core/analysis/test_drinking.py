@@ -49,7 +49,7 @@ def animal_by_animal(mob: Mob) -> tuple[float, float]:
     ("heads", "within_s", "places"), [(60, 60, 6), (200, 600, 10), (400, 1200, 25), (90, 900, 90), (300, 30, 4)]
 )
 def test_a_mob_with_water_enough_is_served_as_animal_by_animal(heads: int, within_s: float, places: int) -> None:
-    mob = Mob(heads, 0.02, within_s, places, 12 / 60_000, 1200.0)
+    mob = Mob(heads=heads, draught_m3=0.02, within_s=within_s, places=places, drinks_m3s=12 / 60_000, patience_s=1200.0)
     drinkers = Drinkers([mob], np.array([1e6]))
 
     def rate(state: np.ndarray) -> np.ndarray:

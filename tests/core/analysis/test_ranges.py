@@ -44,7 +44,7 @@ def test_each_answer_moves_with_each_figure_as_differences_say(seed: int) -> Non
     outlets = [link for link in plumbing.outlet_link.values() if flow.flows_m3s[link] > 1e-6]
     nodes = [number for number in plumbing.junctions.values() if flow.reached[number]]
     for node, link in [(nodes[0], -1), *[(-1, link) for link in outlets[:2]]]:
-        outputs = Outputs(np.array([node]), np.array([link]), np.array([1.0]), np.array([-1]))
+        outputs = Outputs(node=np.array([node]), link=np.array([link]), sign=np.array([1.0]), place=np.array([-1]))
         figures = likely_figures(plumbing)
         figures = replace(figures, roughness_m=figures.roughness_m + 1e-6)  # room to move either way
         cases = flow.model.loader.cases([flow.case], figures)

@@ -125,8 +125,10 @@ def test_spells_are_told_apart_as_minute_by_minute(
             return iter(())
 
     timer = Timer(id="t", starts="00:00", crops=["c"])
-    spells = [Spell(f"z{i}", float(at), at + long, f"c{i}") for i, (at, long) in enumerate(zones)]
-    calls = [Spell(f"f{i}", float(at), at + long) for i, (at, long) in enumerate(drinking)]
+    spells = [
+        Spell(outlet=f"z{i}", since=float(at), until=at + long, part_id=f"c{i}") for i, (at, long) in enumerate(zones)
+    ]
+    calls = [Spell(outlet=f"f{i}", since=float(at), until=at + long) for i, (at, long) in enumerate(drinking)]
     Recorded().clashes([(timer, spell) for spell in spells], calls)
 
     def on(spell: Spell, minute: float) -> bool:

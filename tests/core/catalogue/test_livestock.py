@@ -27,8 +27,8 @@ def test_every_class_has_what_its_way_needs_and_only_that() -> None:
 @pytest.mark.parametrize(
     ("animal", "condition", "air_c", "low", "high"),
     [  # bounds of what is seen: common practice, no source, and guides from memory
-        ("lactating cow", Condition(409.0), 33.0, 76.0, 114.0),
-        ("pregnant cow", Condition(409.0), 2.0, 30.0, 38.0),
+        ("lactating cow", Condition(weight_kg=409.0), 33.0, 76.0, 114.0),
+        ("pregnant cow", Condition(weight_kg=409.0), 2.0, 30.0, 38.0),
         ("goat dry", Condition(), 20.0, 3.0, 8.0),
         ("goat in milk", Condition(), 20.0, 8.0, 15.0),
         ("ewe dry", Condition(), 20.0, 4.0, 8.0),
@@ -40,8 +40,8 @@ def test_every_class_has_what_its_way_needs_and_only_that() -> None:
         ("boar", Condition(), 20.0, 10.0, 17.0),
         ("laying hen", Condition(), 20.0, 0.2, 0.25),
         ("duck", Condition(), 20.0, 0.5, 1.0),
-        ("dairy cow in milk", Condition(600.0, 30.0), 15.0, 70.0, 120.0),
-        ("dairy cow dry", Condition(600.0), 15.0, 25.0, 60.0),
+        ("dairy cow in milk", Condition(weight_kg=600.0, milk_kgd=30.0), 15.0, 70.0, 120.0),
+        ("dairy cow dry", Condition(weight_kg=600.0), 15.0, 25.0, 60.0),
     ],
 )
 def test_what_is_planned_lies_within_what_people_see(
@@ -86,7 +86,15 @@ def test_figures_that_no_cow_has_are_refused(call: object) -> None:
 
 
 def test_wetter_feed_and_more_milk_move_the_need_as_they_should() -> None:
-    wet, dry = (daily_intake("dairy cow dry", Condition(600.0, 0.0, share), 15.0).planned_lpd for share in (20.0, 80.0))
+    wet, dry = (
+        daily_intake(
+            "dairy cow dry", Condition(weight_kg=600.0, milk_kgd=0.0, feed_dry_percent=share), 15.0
+        ).planned_lpd
+        for share in (20.0, 80.0)
+    )
     assert wet < dry
-    few, much = (daily_intake("dairy cow in milk", Condition(600.0, milk), 15.0).planned_lpd for milk in (5.0, 45.0))
+    few, much = (
+        daily_intake("dairy cow in milk", Condition(weight_kg=600.0, milk_kgd=milk), 15.0).planned_lpd
+        for milk in (5.0, 45.0)
+    )
     assert few < much

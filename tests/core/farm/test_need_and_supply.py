@@ -23,7 +23,7 @@ from leadsman.core.steady.solve import solve
     "row", table("intake"), ids=lambda row: f"{row['animal']} {row['weight_kg']} at {row['air_c']}"
 )
 def test_intake_agrees_with_the_published_table(row: dict[str, str]) -> None:
-    intake = daily_intake(row["animal"], Condition(float(row["weight_kg"])), float(row["air_c"])).published
+    intake = daily_intake(row["animal"], Condition(weight_kg=float(row["weight_kg"])), float(row["air_c"])).published
     assert intake.litres_per_day == pytest.approx(float(row["litres"]), abs=half_last_digit(row["litres"]))
     assert not intake.beyond
 
@@ -36,7 +36,7 @@ def test_heat_never_lowers_the_need(
     animal: str, air_c: float, share: float, hotter: float, milk: float, humid: bool
 ) -> None:
     weights = [row.weight_kg for row in intake_rows() if row.animal == animal] or [300.0, 700.0]
-    condition = Condition(min(weights) + share * (max(weights) - min(weights)), milk)
+    condition = Condition(weight_kg=min(weights) + share * (max(weights) - min(weights)), milk_kgd=milk)
     cooler = daily_intake(animal, condition, air_c, humid=humid).planned_lpd
     hot = daily_intake(animal, condition, min(50.0, air_c + hotter), humid=humid)
     assert hot.planned_lpd >= cooler - 1e-9
@@ -55,13 +55,15 @@ def test_heat_never_lowers_the_need(
 def test_planned_is_the_larger_of_what_is_published_and_what_the_trade_counts_on(
     animal: str, air_c: float, litres: float, kind: str
 ) -> None:
-    intake = daily_intake(animal, Condition(409.0), air_c)
+    intake = daily_intake(animal, Condition(weight_kg=409.0), air_c)
     assert intake.planned_lpd == pytest.approx(litres, rel=1e-3)
     assert (intake.planned_lpd > intake.published.litres_per_day) is (kind == "practice")
 
 
 def test_a_humid_day_takes_the_upper_end_of_practice_or_a_tenth_more() -> None:
-    assert daily_intake("lactating cow", Condition(409.0), 32.2, humid=True).planned_lpd == pytest.approx(114.0)
+    assert daily_intake("lactating cow", Condition(weight_kg=409.0), 32.2, humid=True).planned_lpd == pytest.approx(
+        114.0
+    )
     dry, humid = (daily_intake("ewe in milk", Condition(), 30.0, humid=humid) for humid in (False, True))
     assert humid.planned_lpd == pytest.approx(1.1 * dry.planned_lpd)
     assert humid.humid_lpd == pytest.approx(0.1 * dry.planned_lpd)
@@ -69,7 +71,7 @@ def test_a_humid_day_takes_the_upper_end_of_practice_or_a_tenth_more() -> None:
 
 
 def test_a_dairy_cow_is_planned_on_the_larger_of_two_equations() -> None:
-    condition = Condition(600.0, 30.0)
+    condition = Condition(weight_kg=600.0, milk_kgd=30.0)
     planned = daily_intake("dairy cow in milk", condition, 15.0).published.litres_per_day
     eaten = cow_dry_matter_kgd(600.0, 30.0)
     assert planned == max(murphy(eaten, 30.0, 40.0, 15.0), meyer(15.0, 30.0, 600.0, 40.0))
@@ -92,12 +94,14 @@ def test_heads_change_on_the_day_that_is_said_and_a_class_of_ones_own_needs_its_
 
 def test_a_table_row_that_falls_in_heat_is_not_followed() -> None:
     # the printed row for lactating cows falls from 67.8 at 26.6 °C to 61.3 at 32.2
-    assert daily_intake("lactating cow", Condition(409), 32.2).published.litres_per_day == 67.8
+    assert daily_intake("lactating cow", Condition(weight_kg=409), 32.2).published.litres_per_day == 67.8
 
 
 def test_between_rows_it_runs_straight_and_beyond_them_is_marked() -> None:
-    assert daily_intake("growing cattle", Condition(318.5), 21.1).planned_lpd == pytest.approx((29.5 + 34.8) / 2)
-    beyond = daily_intake("growing cattle", Condition(364), 34.2).published
+    assert daily_intake("growing cattle", Condition(weight_kg=318.5), 21.1).planned_lpd == pytest.approx(
+        (29.5 + 34.8) / 2
+    )
+    beyond = daily_intake("growing cattle", Condition(weight_kg=364), 34.2).published
     assert beyond.beyond
     assert beyond.litres_per_day == pytest.approx(56.8 + 2 * (56.8 - 40.1) / 5.6)
 
@@ -114,7 +118,7 @@ def test_between_rows_it_runs_straight_and_beyond_them_is_marked() -> None:
 )
 def test_intake_outside_the_table_is_refused(animal: str, weight: float, air: float, error: type[Exception]) -> None:
     with pytest.raises(error):
-        daily_intake(animal, Condition(weight), air)
+        daily_intake(animal, Condition(weight_kg=weight), air)
 
 
 def test_a_spring_is_planned_on_its_slowest_timing() -> None:

@@ -394,7 +394,7 @@ def test_a_year_of_two_plans_is_told_in_metered_water_and_hours() -> None:
 def test_a_head_drives_the_flow_of_the_published_loss(
     bore_mm: float, length_m: float, flow_ls: float, loss_m: float
 ) -> None:
-    pipe = Pipe(length_m, bore_mm / 1000, 7e-6)
+    pipe = Pipe(length_m=length_m, bore_m=bore_mm / 1000, roughness_m=7e-6)
     assert pipe_flow_m3s(loss_m, pipe, 0.0, water_at(10.0)) * 1000 == pytest.approx(flow_ls, rel=5e-3)
 
 

@@ -107,7 +107,7 @@ def test_higher_up_and_warmer_a_siphon_reaches_less_and_its_crest_has_what_is_le
 
 
 def test_a_float_that_does_not_carry_itself_holds_nothing() -> None:
-    heavy = BallArm(0.006, 0.015, 0.3, 2.0, 0.115)
+    heavy = BallArm(seat_bore_m=0.006, valve_arm_m=0.015, float_arm_m=0.3, float_kg=2.0, float_diameter_m=0.115)
     assert heavy.greatest_pressure_pa(DENSITY) == 0.0
     assert heavy.sinks_m(0.0, DENSITY) is None
     assert (ARM.sinks_m(0.0, DENSITY) or math.inf) < (ARM.sinks_m(300e3, DENSITY) or 0.0)
@@ -130,7 +130,7 @@ def test_pipe_hotter_than_the_table_has_no_class_and_cold_pipe_has_all() -> None
         lambda: crest_pressure_head_m(0.0, water_at(10.0), 3.0, -0.1, 0.0),
         lambda: filling([50, 60, 45], 10.33),
         lambda: filling([50, 30, 45], 0.0),
-        lambda: BallArm(0.006, 0.3, 0.015, 0.2, 0.115),
+        lambda: BallArm(seat_bore_m=0.006, valve_arm_m=0.3, float_arm_m=0.015, float_kg=0.2, float_diameter_m=0.115),
         lambda: ARM.greatest_pressure_pa(DENSITY, 1.5),
         lambda: share_of_class(PVC, math.nan),
     ],

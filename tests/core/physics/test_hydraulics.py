@@ -81,7 +81,7 @@ def test_friction_refuses_nonsense(reynolds: float, roughness: float) -> None:
     "row", table("pipe_loss"), ids=lambda row: f"{row['material']} {row['bore_mm']} {row['water_c']} °C"
 )
 def test_loss_in_100_m_agrees(row: dict[str, str]) -> None:
-    pipe = Pipe(100.0, float(row["bore_mm"]) / 1000, float(row["roughness_mm"]) / 1000)
+    pipe = Pipe(length_m=100.0, bore_m=float(row["bore_mm"]) / 1000, roughness_m=float(row["roughness_mm"]) / 1000)
     flow = float(row["flow_lps"]) / 1000
     loss, _ = pipe.friction_loss_m(flow, water_at(float(row["water_c"])).kinematic_viscosity_m2s)
     assert loss == pytest.approx(float(row["loss_m_per_100m"]), rel=0.005)

@@ -21,7 +21,7 @@ TANK = Prism(math.pi * 1.5**2 / 4, 2.5)
 SHAPES: list[Shape] = [
     TANK,
     LyingCylinder(1.2, 2.0),
-    Frustum(0.8, 1.4, 0.7),
+    Frustum(bottom_diameter_m=0.8, top_diameter_m=1.4, height_m=0.7),
     StageTable([0.0, 0.3, 1.0], [0.0, 0.2, 1.5]),
     Linked(Prism(1.0, 1.0), 3),
 ]
@@ -77,7 +77,7 @@ def test_emptying_through_a_hole(shape: Shape, start: float, stop: float, second
 
 def test_tank_empties_through_a_line() -> None:
     # 100 m of 27.2 mm falling 10 m, K 1.5, 10 °C, 2 m to empty: 3,908.9 s, 0.9502 to 0.8584 L/s (scipy 1.17.1)
-    water, pipe = water_at(10.0), Pipe(100.0, 0.0272, 7e-6)
+    water, pipe = water_at(10.0), Pipe(length_m=100.0, bore_m=0.0272, roughness_m=7e-6)
 
     def out_m3s(level: float) -> float:
         low, high = 0.0, 0.01

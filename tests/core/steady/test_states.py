@@ -357,7 +357,7 @@ def test_a_thousand_draws_lie_between_worst_and_best(seed: int) -> None:
     solution = flow.model.plumbing.solver.solve(cases)
     assert solution.converged.all()
     for row, answer in enumerate(answers):
-        own = Outputs(*(np.repeat(column[row : row + 1], 1000) for column in vars(search.outputs).values()))
+        own = Outputs(**{name: np.repeat(column[row : row + 1], 1000) for name, column in vars(search.outputs).items()})
         drawn = own.values(solution, figures)
         one = found[answer]
         assert one.worst <= one.likely <= one.best

@@ -12,7 +12,7 @@ from leadsman.core.design.file import read_design, write_design
 from leadsman.core.survey.survey_file import Area, Spot, SurveyFile, Walk, checked
 from leadsman.core.survey.survey_import import NEW, SKIP, Choices, free_id, import_plan
 
-SITE = Choices("walk", "site", 0.5)
+SITE = Choices(source="walk", datum="site", error_m=0.5)
 
 
 def farm(**more: object) -> Design:
@@ -27,17 +27,17 @@ def made(design: Design, survey: SurveyFile, choices: Choices = SITE) -> Documen
 
 
 def local(**things: object) -> SurveyFile:
-    return SurveyFile("table", "local", **things)  # type: ignore[arg-type]
+    return SurveyFile(format="table", system="local", **things)  # type: ignore[arg-type]
 
 
 # (spot, what it is taken for, why): one_line has `top` at 0, 0 and `end` at 200, 0, both without names
 TAKEN: list[tuple[Spot, str, str]] = [
-    (Spot("top", 500.0, 500.0, 119.0), "top", "of the same name"),
-    (Spot("END", 500.0, 500.0, 119.0), "end", "of the same name"),
-    (Spot("x", 500.0, 500.0, 119.0, "end"), "end", "of the same name"),
-    (Spot("x", 9.9, 0.0, 119.0), "top", "at the same spot"),
-    (Spot("x", 10.1, 0.0, 119.0), NEW, "no place there"),
-    (Spot("x", 10.1, 0.0), SKIP, "it has no height"),
+    (Spot(name="top", x=500.0, y=500.0, height_m=119.0), "top", "of the same name"),
+    (Spot(name="END", x=500.0, y=500.0, height_m=119.0), "end", "of the same name"),
+    (Spot(name="x", x=500.0, y=500.0, height_m=119.0, part_id="end"), "end", "of the same name"),
+    (Spot(name="x", x=9.9, y=0.0, height_m=119.0), "top", "at the same spot"),
+    (Spot(name="x", x=10.1, y=0.0, height_m=119.0), NEW, "no place there"),
+    (Spot(name="x", x=10.1, y=0.0), SKIP, "it has no height"),
 ]
 
 
@@ -48,16 +48,22 @@ def test_a_spot_is_taken_for_a_place_by_its_id_its_name_or_where_it_lies(spot: S
 
 
 def test_a_place_is_taken_once_and_the_user_has_the_last_word() -> None:
-    survey = local(spots=[Spot("a", 1.0, 0.0, 119.0), Spot("b", 2.0, 0.0, 119.2), Spot("top", 3.0, 0.0, 119.4)])
+    survey = local(
+        spots=[
+            Spot(name="a", x=1.0, y=0.0, height_m=119.0),
+            Spot(name="b", x=2.0, y=0.0, height_m=119.2),
+            Spot(name="top", x=3.0, y=0.0, height_m=119.4),
+        ]
+    )
     assert [one.of for one in import_plan(farm(), survey, SITE).spots] == ["top", NEW, NEW]
-    said = Choices("walk", "site", 0.5, spots={0: SKIP, 1: "end", 2: NEW})
+    said = Choices(source="walk", datum="site", error_m=0.5, spots={0: SKIP, 1: "end", 2: NEW})
     document = made(farm(), survey, said)
     assert [place["id"] for place in document["places"]] == ["top", "end", "top-2"]
     assert [(one["place"], one["height_m"]) for one in document["sights"]] == [("end", 119.2), ("top-2", 119.4)]
 
 
 def test_what_is_matched_keeps_its_ground_and_gains_a_way() -> None:
-    document = made(farm(), local(spots=[Spot("top", 0.0, 0.0, 119.3)]))
+    document = made(farm(), local(spots=[Spot(name="top", x=0.0, y=0.0, height_m=119.3)]))
     assert document["places"] == one_line()["places"]
     (sight,) = document["sights"]
     assert sight == {"id": "walk-top", "kind": "satellite", "place": "top", "height_m": 119.3, "error_m": 0.5,
@@ -65,7 +71,7 @@ def test_what_is_matched_keeps_its_ground_and_gains_a_way() -> None:
 
 
 def test_a_new_place_has_the_files_height_its_error_and_where_it_comes_from() -> None:
-    document = made(farm(), local(spots=[Spot("Old Spring!", 50.12345, -20.0, 131.0)]))
+    document = made(farm(), local(spots=[Spot(name="Old Spring!", x=50.12345, y=-20.0, height_m=131.0)]))
     place = document["places"][-1]
     assert (place["id"], place["name"], place["east_m"], place["north_m"]) == (
         "old-spring",
@@ -76,7 +82,7 @@ def test_a_new_place_has_the_files_height_its_error_and_where_it_comes_from() ->
     assert (place["ground_m"], place["height_error_m"], place["height_from"]) == (131.0, 0.5, "walk")
 
 
-AREA = Area("Long field", [(0.0, 0.0), (80.0, 0.0), (80.0, 40.0)])
+AREA = Area(name="Long field", corners=[(0.0, 0.0), (80.0, 0.0), (80.0, 40.0)])
 
 
 def test_areas_become_paddocks_watered_by_the_nearest_outlet_or_move_the_corners_of_their_own() -> None:
@@ -87,7 +93,7 @@ def test_areas_become_paddocks_watered_by_the_nearest_outlet_or_move_the_corners
     moved = made(again, local(areas=[AREA]))
     assert moved["paddocks"] == [{"id": "p", "name": "long FIELD", "outlet": "valve",
                                   "corners": [[0.0, 0.0], [80.0, 0.0], [80.0, 40.0]]}]  # fmt: skip
-    assert "paddocks" not in made(farm(), local(areas=[AREA]), Choices("walk", "site", areas={0: SKIP}))
+    assert "paddocks" not in made(farm(), local(areas=[AREA]), Choices(source="walk", datum="site", areas={0: SKIP}))
     bare = ("format", "version", "name", "site", "places")
     dry = read_design({key: value for key, value in one_line().items() if key in bare})
     assert [one.of for one in import_plan(dry, local(areas=[AREA]), SITE).areas] == [SKIP]
@@ -98,23 +104,32 @@ def test_a_walk_is_taken_for_the_line_whose_ends_it_comes_near() -> None:
     far: list[tuple[float, float, float | None]] = [(x, 45.0, h) for x, _, h in near]
     design = farm()
     plan = import_plan(
-        design, local(walks=[Walk("near", near), Walk("again", near), Walk("far", far)]), Choices("walk")
+        design,
+        local(walks=[Walk(name="near", points=near), Walk(name="again", points=near), Walk(name="far", points=far)]),
+        Choices(source="walk"),
     )
     assert [(one.of, one.why) for one in plan.walks] == [
         ("line", "along the same way"), (SKIP, "no line along it"), (SKIP, "no line along it")]  # fmt: skip
     flat: list[tuple[float, float, float | None]] = [(x, y, None) for x, y, _ in near]
-    assert import_plan(design, local(walks=[Walk("flat", flat)]), Choices("walk")).walks[0].why == "it has no heights"
-    chosen = import_plan(design, local(walks=[Walk("far", far)]), Choices("walk", walks={0: "line"}))
+    assert (
+        import_plan(design, local(walks=[Walk(name="flat", points=flat)]), Choices(source="walk")).walks[0].why
+        == "it has no heights"
+    )
+    chosen = import_plan(design, local(walks=[Walk(name="far", points=far)]), Choices(source="walk", walks={0: "line"}))
     assert [one.of for one in chosen.walks] == ["line"]
     with pytest.raises(OutOfRange, match="stood"):
-        import_plan(design, local(walks=[Walk("stood", [(1.0, 1.0, 5.0)] * 9)]), Choices("walk", walks={0: "line"}))
+        import_plan(
+            design,
+            local(walks=[Walk(name="stood", points=[(1.0, 1.0, 5.0)] * 9)]),
+            Choices(source="walk", walks={0: "line"}),
+        )
 
 
 def test_a_walk_that_says_what_the_line_has_already_changes_nothing() -> None:
     document = one_line()
     document["lines"][0]["points"] = [[0, 120], [105, 112.5], [210, 101]]
     design = read_design(document)
-    walk = Walk("line", [(0.0, 0.0, 120.0), (100.0, 0.0, 112.5), (200.0, 0.0, 101.0)], "line")
+    walk = Walk(name="line", points=[(0.0, 0.0, 120.0), (100.0, 0.0, 112.5), (200.0, 0.0, 101.0)], part_id="line")
     plan = import_plan(design, local(walks=[walk]), SITE)
     assert plan.changes == []
     assert plan.document == design
@@ -124,12 +139,12 @@ def test_a_walk_that_says_what_the_line_has_already_changes_nothing() -> None:
     ("survey", "code"),
     [
         (local(), "empty"),
-        (local(spots=[Spot("a", 0.0, 0.0, 1.7e9)]), "no_height"),
-        (local(spots=[Spot("a", 0.0, 0.0, float("nan"))]), "no_height"),
-        (local(spots=[Spot("a", float("nan"), 0.0)]), "too_far"),
-        (SurveyFile("x", "wgs84", spots=[Spot("a", 0.0, 91.0)]), "off_the_globe"),
-        (SurveyFile("x", "wgs84", spots=[Spot("a", float("inf"), 0.0)]), "off_the_globe"),
-        (SurveyFile("x", None, walks=[Walk("w", [(1e9, 0.0, None)])]), "too_far"),
+        (local(spots=[Spot(name="a", x=0.0, y=0.0, height_m=1.7e9)]), "no_height"),
+        (local(spots=[Spot(name="a", x=0.0, y=0.0, height_m=float("nan"))]), "no_height"),
+        (local(spots=[Spot(name="a", x=float("nan"), y=0.0)]), "too_far"),
+        (SurveyFile(format="x", system="wgs84", spots=[Spot(name="a", x=0.0, y=91.0)]), "off_the_globe"),
+        (SurveyFile(format="x", system="wgs84", spots=[Spot(name="a", x=float("inf"), y=0.0)]), "off_the_globe"),
+        (SurveyFile(format="x", system=None, walks=[Walk(name="w", points=[(1e9, 0.0, None)])]), "too_far"),
     ],
 )
 def test_numbers_that_cannot_be_what_they_say_are_refused(survey: SurveyFile, code: str) -> None:

@@ -31,7 +31,7 @@ def slope(fall: float, design: Design) -> Relief:
     west, south, step, spots = mesh_over(design)
     knoll = next(place for place in design.places if place.id == "knoll")
     heights = knoll.ground_m + fall * (spots[..., 1] - knoll.north_m)
-    return Relief(west, south, step, heights, "a plane")
+    return Relief(east_m=west, north_m=south, step_m=step, heights_m=heights, source="a plane")
 
 
 @given(st.floats(-150, 150), st.floats(-150, 150))
@@ -43,7 +43,7 @@ def test_between_its_points_a_plane_stays_a_plane(east: float, north: float) -> 
 
 def test_outside_and_beside_gaps_nothing_is_known() -> None:
     heights = np.array([[1.0, 2.0, 3.0], [2.0, np.nan, 4.0], [3.0, 4.0, 5.0], [4.0, 5.0, 6.0]])
-    relief = Relief(0.0, 0.0, 10.0, heights, "made up")
+    relief = Relief(east_m=0.0, north_m=0.0, step_m=10.0, heights_m=heights, source="made up")
     told = relief.at(np.array([[0.0, 0.0], [5.0, 5.0], [-0.1, 0.0], [20.0, 30.0], [20.1, 30.0], [15.0, 25.0]]))
     assert told[0] == 1.0
     assert np.isnan(told[[1, 2, 4]]).all()

@@ -114,7 +114,7 @@ def put_pinned_picture(path: DesignPath, form: PictureForm) -> Response:
     lies = _lies(form.pinned.pins)
     with form.file.stream as stream:
         data = stream.read()
-    row = PictureRow(_kind(data), data, [pin.model_dump() for pin in form.pinned.pins])
+    row = PictureRow(mime=_kind(data), data=data, pins=[pin.model_dump() for pin in form.pinned.pins])
     _put_picture(path, row)
     return answer(lies)
 
@@ -123,7 +123,7 @@ def put_pinned_picture(path: DesignPath, form: PictureForm) -> Response:
 def pin_picture(path: DesignPath, body: Pins) -> Response:
     """Pin a design's picture anew."""
     lies, row = _lies(body.pins), _picture(path)
-    _put_picture(path, PictureRow(row.mime, row.data, [pin.model_dump() for pin in body.pins]))
+    _put_picture(path, PictureRow(mime=row.mime, data=row.data, pins=[pin.model_dump() for pin in body.pins]))
     return answer(lies)
 
 
@@ -177,5 +177,5 @@ def _kind(data: bytes) -> str:
     found = next((mime for start, mime in KINDS.items() if data.startswith(start)), None)
     if found is None or len(data) > LARGEST_FILE_BYTES:
         allowed = f"a PNG, JPEG or WebP of at most {LARGEST_FILE_BYTES:,} bytes"
-        raise DesignFaults([Fault("/file", "not_a_picture", "something else", allowed)])
+        raise DesignFaults([Fault(path="/file", code="not_a_picture", found="something else", allowed=allowed)])
     return found

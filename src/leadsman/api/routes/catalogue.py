@@ -105,7 +105,13 @@ def _own() -> tuple[dict[str, list[Product]], list[str]]:
 
 def _kept(table: Table, products: Sequence[Product]) -> Response:
     with database().transaction() as connection:
-        put_own(connection, [OwnRow(table, one.product_id, one.model_dump(exclude_none=True)) for one in products])
+        put_own(
+            connection,
+            [
+                OwnRow(kind=table, product_id=one.product_id, product=one.model_dump(exclude_none=True))
+                for one in products
+            ],
+        )
     return answer(KeptProducts(product_ids=[one.product_id for one in products]))
 
 

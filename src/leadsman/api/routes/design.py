@@ -44,7 +44,7 @@ designs = Routes("designs", __name__, url_prefix="/api/designs")
 @designs.get("", operation_id="listDesigns", responses={200: DesignList, 422: Problem})
 def list_designs(query: DesignQuery) -> Response:
     """List the designs, last saved first, a page at a time; nothing is opened and nothing judged."""
-    page = Page(query.saved_before, query.after_id, query.length)
+    page = Page(saved_before=query.saved_before, after_id=query.after_id, length=query.length)
     with database().transaction() as connection:
         rows, count = select_designs(connection, page), count_designs(connection)
     headings = [

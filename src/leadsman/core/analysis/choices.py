@@ -17,7 +17,7 @@ NARROWEST, WIDEST = 0.5, 2.2  # of the bore that a line has: what is offered bes
 NO_NECK_KV_M3H = 1e4  # a valve that takes next to nothing: what the pipe before it passes by itself
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PipeChoice:
     """A line in another pipe: what it is good for at its temperature [Pa], whether it holds what stands, its price.
 
@@ -32,7 +32,7 @@ class PipeChoice:
     flows_m3s: list[float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ValveChoice:
     """Another float valve at an outlet that draws by itself: flow [m3/s], its share of what the pipe could pass [-].
 
@@ -50,7 +50,7 @@ class ValveChoice:
     price: float | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ValveChoices:
     """What stands on the valve when all is shut [Pa], what the pipe could pass by itself [m3/s], and every choice."""
 
@@ -79,7 +79,7 @@ def pipe_choices(
         metre = in_site_money(analysis.design, product.price_per_m, product.is_own)
         price = None if metre is None else round(metre * line.pipe_length_m, 2)
         flows = [laid.state.outlets[outlet.id].judged_flow_m3s for outlet in outlets]
-        yield PipeChoice(product, limit, holds, price, flows)
+        yield PipeChoice(product=product, limit_pa=limit, holds=holds, price=price, flows_m3s=flows)
 
 
 def laid_in(design: Design, line_id: str, product: PipeProduct) -> Design:
@@ -122,7 +122,7 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
                 price=in_site_money(analysis.design, product.price, product.is_own),
             )
         )
-    return ValveChoices(stands, pipe_m3s, found)
+    return ValveChoices(stands_pa=stands, pipe_m3s=pipe_m3s, choices=found)
 
 
 def _with_valve(

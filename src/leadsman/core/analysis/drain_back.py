@@ -10,7 +10,7 @@ from leadsman.core.design import OutletBase, Vessel
 STANDS_OVER_M = 0.1  # what lies less over the outlet is not counted; ours, no source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrainBack:
     """Water that runs back past a tee [m3], and how long the feed takes to fill that pipe again [s]; None: never.
 
@@ -53,7 +53,13 @@ def _past_tee(running: Running, feed: Route, vessel: Vessel, outlet: OutletBase)
     height = running.model.layout.outlet_height_m(outlet)
     volume = PipeProfile(running.model, feed).volume_over_m3(tee, feed.length_m, height + STANDS_OVER_M)
     through = abs(running.state.flow.line_flow_m3s(after[0].line.id))
-    return DrainBack(vessel, outlet, after[0], volume, volume / through if through > 0.0 else None)
+    return DrainBack(
+        vessel=vessel,
+        outlet=outlet,
+        tee_leg=after[0],
+        volume_m3=volume,
+        again_s=volume / through if through > 0.0 else None,
+    )
 
 
 def _end(leg: Leg) -> str:

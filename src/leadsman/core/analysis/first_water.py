@@ -17,7 +17,7 @@ STAYS_UNDER_PRESSURE_M = 0.05  # of the running grade over a pipe at a vent, or 
 MOST_VENTS = 3
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class FirstWater:
     """An outlet's line filled from empty: its profile, and the height [m] of the water that feeds it."""
 
@@ -113,4 +113,11 @@ def first_water(running: Running, outlet: OutletBase) -> FirstWater | None:
     surface_m = running.model.layout.floor_m(vessel) + level_m
     over = {peak.number: float(flow.over_pipe_m[peak.number]) for peak in profile.peaks} if flow.converged else {}
     known = {peak.number: over.get(peak.number, 0.0) for peak in profile.peaks}
-    return FirstWater(running.model, outlet, vessel, profile, surface_m, known)
+    return FirstWater(
+        model=running.model,
+        outlet=outlet,
+        vessel=vessel,
+        profile=profile,
+        surface_m=surface_m,
+        running_over_pipe_m=known,
+    )

@@ -14,7 +14,7 @@ TIME_ERROR_S = 1.0  # a thumb on a stopwatch, at both ends together; typical, ou
 REACH_M, STEPS = 40.0, 161  # how far up and down the outlet's place is tried
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FlowCheck:
     """Measured flow with the half-width of its error, the plan's likely, least and greatest [m3/s].
 
@@ -65,7 +65,15 @@ def _check(running: Running, outlet: OutletBase, sight: TimedFlow, time_s: float
     higher, least, most = (
         _rise_at(rises, flows, flow) for flow in (measured, measured + error + others, measured - error - others)
     )
-    return FlowCheck(sight, measured, error, planned, higher, least, most)
+    return FlowCheck(
+        sight=sight,
+        measured_m3s=measured,
+        error_m3s=error,
+        planned=planned,
+        higher_m=higher,
+        least_m=least,
+        most_m=most,
+    )
 
 
 def _flows_m3s(running: Running, outlet: OutletBase, place: int, rises: Floats) -> Floats:

@@ -10,7 +10,7 @@ from leadsman.core.physics.surge import joukowsky_pa, quick_below_s, rigid_colum
 SHUT_BY_HAND = ("tap_point", "isolating_valve")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Hammer:
     """What stands where a line is strained most, what a quick closing adds, and what its pipe is good for [Pa].
 
@@ -50,7 +50,14 @@ def hammer(running: Running, line: Line) -> Hammer | None:
     spare = worst.limit_pa - worst.pressure_pa
     quick = quick_below_s(length, speed)
     gentle = max(quick, rigid_column_pa(length, runs, 1.0, density) / spare) if spare > 0.0 else None
-    return Hammer(runs, quick, gentle, worst.pressure_pa, rise, worst.limit_pa)
+    return Hammer(
+        velocity_ms=runs,
+        quick_s=quick,
+        gentle_s=gentle,
+        stands_pa=worst.pressure_pa,
+        rise_pa=rise,
+        limit_pa=worst.limit_pa,
+    )
 
 
 def _shut_by_hand(running: Running, line: Line) -> bool:

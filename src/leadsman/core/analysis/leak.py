@@ -11,7 +11,7 @@ from leadsman.core.farm.inflow import daily_m3
 NEXT_LOOK_S = 12 * HOUR_S  # from the evening's look to the morning's; common practice, no source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Leak:
     """A float valve stuck open by itself: its flow [m3/s], what is lost by the next look [m3].
 
@@ -46,4 +46,4 @@ def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = Non
     comes = sum(daily_m3(inflow, analysis.scenario) for inflow in analysis.feeding_inflows) / DAY_S
     empty = usable / (flow - comes) if flow > comes else None
     lost = flow * NEXT_LOOK_S if empty is None or empty > NEXT_LOOK_S else usable + comes * NEXT_LOOK_S
-    return Leak(outlet, flow, lost, empty)
+    return Leak(outlet=outlet, flow_m3s=flow, lost_m3=lost, empty_s=empty)

@@ -21,7 +21,7 @@ SHORT_M, LEVEL_WITHIN_M = 10.0, 0.3  # a line that links rather than feeds; ours
 USUAL_LINK_M, USUAL_ROUGHNESS_M = 0.5, 7e-6
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Link:
     """What passes from a roof's vessel to those that fill with it [m3/s], and what of a storm should."""
 
@@ -72,7 +72,7 @@ def _link(analysis: Analysis, vessel: Vessel, storm_m3s: float) -> Link | None:
     others, passes = 0.0, 0.0
     if vessel.count > 1 and vessel.link_mm is not None:
         bore = m_from_mm(vessel.link_mm)
-        pipe = Pipe(USUAL_LINK_M, bore, USUAL_ROUGHNESS_M)
+        pipe = Pipe(length_m=USUAL_LINK_M, bore_m=bore, roughness_m=USUAL_ROUGHNESS_M)
         passes += pipe_flow_m3s(head, pipe, minor_loss_per_flow2(ENTRANCE_AND_EXIT_K, bore), water)
         others += own * (vessel.count - 1)
     for index, line in enumerate(analysis.design.lines):
@@ -88,4 +88,6 @@ def _link(analysis: Analysis, vessel: Vessel, storm_m3s: float) -> Link | None:
         lumps = sum(lump.per_flow2 for lump in line_lumps(line, path, water, bought))
         passes += pipe_flow_m3s(head, pipe, lumps + minor_loss_per_flow2(ENTRANCE_AND_EXIT_K, pipe.bore_m), water)
         others += shape_of(other).surface_m2(other.level_m)
-    return Link(vessel, passes, storm_m3s * others / (own + others)) if others > 0.0 else None
+    return (
+        Link(vessel=vessel, passes_m3s=passes, wanted_m3s=storm_m3s * others / (own + others)) if others > 0.0 else None
+    )

@@ -13,7 +13,7 @@ THINNER = 0.75  # of the widest pipe before it: from here on a piece counts as a
 SHORT = 0.1  # of the way: what is thin over more of it is the pipe chosen, not a neck; ours, no source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Neck:
     """A neck: its line and place in the document, what it is called, what it takes of the head [m], and where [m].
 
@@ -37,13 +37,21 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
         own = line_lumps(leg.line, "/lines", running.model.water, running.design.own_pipes)
         lumps = _named_lumps(leg.line, own)
         for part, name, per_flow2, at_m in lumps:
-            found.append(Neck(leg, part, name, per_flow2 * flow * flow, at_m))
+            found.append(Neck(leg=leg, part=part, name=name, loss_m=per_flow2 * flow * flow, at_m=at_m))
         pipes = list(enumerate(running.model.reaches_of_line(leg.line.id)))
         for number, pipe in pipes if leg.forward else reversed(pipes):
             if route and pipe.bore_m < THINNER * widest and pipe.length_m < SHORT * route.length_m:
                 loss, _ = pipe.friction_loss_m(flow, running.model.water.kinematic_viscosity_m2s)
                 before = sum(one.length_m for _, one in pipes[:number])
-                found.append(Neck(leg, ("runs", number), f"{pipe.bore_m * 1e3:.0f} mm of bore", loss, before))
+                found.append(
+                    Neck(
+                        leg=leg,
+                        part=("runs", number),
+                        name=f"{pipe.bore_m * 1e3:.0f} mm of bore",
+                        loss_m=loss,
+                        at_m=before,
+                    )
+                )
             widest = max(widest, pipe.bore_m)
     return max(found, key=lambda neck: neck.loss_m, default=None)
 

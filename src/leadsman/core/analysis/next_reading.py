@@ -20,7 +20,7 @@ KINDS: dict[str, Measured] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class NextReading:
     """One reading, the outlet whose flow it narrows most, and that flow's worst and best before and after [m3/s].
 

@@ -9,7 +9,7 @@ from leadsman.core.design import Design, Line, OutletBase
 from leadsman.core.physics.pressure_class import share_of_class, table_of
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Strain:
     """Where a line is strained most [m], by what surveyed point; what stands there and what its pipe is good for [Pa].
 
@@ -71,7 +71,9 @@ def strain(running: Running, line: Line) -> Strain | None:
             pressure = pa_from_head_m((head_m or 0.0) - point.pipe_m, density)
             warm = limit < pa_from_kpa(product.class_kpa or 0.0)
             if worst is None or pressure / limit > worst.pressure_pa / worst.limit_pa:
-                worst = Strain(number, point.at_m, pressure, limit, pipe_c, warm)
+                worst = Strain(
+                    number=number, at_m=point.at_m, pressure_pa=pressure, limit_pa=limit, pipe_c=pipe_c, warm=warm
+                )
     return worst
 
 

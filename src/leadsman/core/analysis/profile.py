@@ -13,7 +13,7 @@ AT_PEAK_M = 3.0  # a vent this near to a peak, along the pipe, lets its air out;
 LETS_AIR_OUT = ("vent", "tap_point")  # a tap is opened by hand while the line fills
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Extreme:
     """A peak, a dip, or the end of a route: the number of its point along the lines, distance and pipe height [m]."""
 
@@ -48,17 +48,17 @@ class PipeProfile:
         for here in self.stations[1:]:
             if rising is not False and here[1] < high[1] - PROMINENT_M:
                 if rising:
-                    turns.append(Extreme(high[2], high[0], high[1], True))
+                    turns.append(Extreme(number=high[2], at_m=high[0], pipe_m=high[1], is_peak=True))
                 rising, low = False, here
             elif rising is not True and here[1] > low[1] + PROMINENT_M:
                 if rising is False:
-                    turns.append(Extreme(low[2], low[0], low[1], False))
+                    turns.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_peak=False))
                 rising, high = True, here
             low = here if here[1] < low[1] else low
             high = here if here[1] > high[1] else high
         end = self.stations[-1]
         if rising:
-            turns.append(Extreme(end[2], end[0], end[1], True))
+            turns.append(Extreme(number=end[2], at_m=end[0], pipe_m=end[1], is_peak=True))
         first = next((i for i, turn in enumerate(turns) if turn.is_peak), len(turns))
         return turns[first:]
 
@@ -75,7 +75,7 @@ class PipeProfile:
         first = [one for one in self.stations if one[0] <= tops[0]]
         low = min(first, key=lambda one: one[1])
         if min(self.stations[0][1], first[-1][1]) - low[1] > PROMINENT_M:
-            found.append(Extreme(low[2], low[0], low[1], False))
+            found.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_peak=False))
         return found + [one for one in self.extremes if not one.is_peak]
 
     def deep_dips(self, deep_m: float) -> list[Extreme]:

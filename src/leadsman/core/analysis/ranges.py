@@ -49,7 +49,7 @@ def has_flow_range(outlet: OutletBase) -> bool:
     return not isinstance(outlet, FixedOutlet)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Cause:
     """A figure whose interval moves an answer: kind and number in `Figures`, and by how much either way."""
 
@@ -58,7 +58,7 @@ class Cause:
     effect: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Range:
     """One answer: likely, worst (least) and best (greatest), and how it moves over each figure's whole interval.
 
@@ -84,7 +84,7 @@ class Range:
     def causes(self) -> list[Cause]:
         """The figures that move it, the weightiest first."""
         pairs = zip(self.columns, self.moves.tolist(), strict=True)
-        causes = [Cause(kind, number, abs(move) / 2.0) for (kind, number), move in pairs if move]
+        causes = [Cause(kind=kind, number=number, effect=abs(move) / 2.0) for (kind, number), move in pairs if move]
         return sorted(causes, key=lambda one: -one.effect)
 
 
@@ -143,13 +143,19 @@ class CornerSearch:
     def ranges(self) -> list[Range | None]:
         """Return the range of each answer; None where some corner has no answer."""
         rows = np.arange(len(self.cases))
-        own = self.columns, self.likely_share
         likely, slope = self.solved(rows, np.repeat(self.likely_share[None], len(rows), axis=0))
         worst, best = self._extremes(likely, slope)
         return [
             None
             if np.isnan(worst[row] + best[row])
-            else Range(float(likely[row]), float(worst[row]), float(best[row]), slope[row], *own)
+            else Range(
+                likely=float(likely[row]),
+                worst=float(worst[row]),
+                best=float(best[row]),
+                moves=slope[row],
+                columns=self.columns,
+                likely_share=self.likely_share,
+            )
             for row in rows
         ]
 
@@ -202,7 +208,9 @@ class CornerSearch:
                 case _:
                     rows.append((plumbing.node(answer.part_id), -1, 1.0, -1))
         columns = list(zip(*rows, strict=True))
-        return Outputs(_ints(columns[0]), _ints(columns[1]), np.array(columns[2]), _ints(columns[3]))
+        return Outputs(
+            node=_ints(columns[0]), link=_ints(columns[1]), sign=np.array(columns[2]), place=_ints(columns[3])
+        )
 
 
 def _ints(values: Sequence[float]) -> Ints:

@@ -21,7 +21,7 @@ OPEN_NODES, CLOSING_NODES = 4, 9
 QUADRATURE = np.polynomial.legendre.leggauss(24)  # 1/flow grows 20 times while the float closes: still within 1e-9
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Refill:
     """Volume lacking [m3], and the time it takes [s]: None where the vessel never gets there."""
 
@@ -31,7 +31,7 @@ class Refill:
     time_s: float | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Part:
     """A part of the filling without a corner in it: levels from and to [m], and where flows are worked out."""
 
@@ -55,7 +55,7 @@ class Filling:
         corner_m = min(max(self.valve.closes_at_m - self.valve.band_m, start_m), self.full_m)
         self.both_m3 = self.store.volume_m3(tank.level_m) + self.trough.volume_m3(start_m)
         self.parts = [
-            _Part(low, high, tuple(_chebyshev_nodes(low, high, count)))
+            _Part(low_m=low, high_m=high, nodes_m=tuple(_chebyshev_nodes(low, high, count)))
             for low, high, count in ((start_m, corner_m, OPEN_NODES), (corner_m, self.full_m, CLOSING_NODES))
             if high > low
         ]
@@ -75,9 +75,14 @@ class Filling:
             here = flows[taken : taken + len(part.nodes_m)]
             taken += len(part.nodes_m)
             if min(here) <= 0.0 or self._tank_level_m(part.high_m) <= self.tank.outlet_m:
-                return Refill(self.vessel, self.full_m, volume_m3, None)
+                return Refill(vessel=self.vessel, full_level_m=self.full_m, volume_m3=volume_m3, time_s=None)
             total_s += self._time_s(part, here)
-        return Refill(self.vessel, self.full_m, volume_m3, total_s if total_s <= LONGEST_REFILL_S else None)
+        return Refill(
+            vessel=self.vessel,
+            full_level_m=self.full_m,
+            volume_m3=volume_m3,
+            time_s=total_s if total_s <= LONGEST_REFILL_S else None,
+        )
 
     def _time_s(self, part: _Part, flows_m3s: Sequence[float]) -> float:
         """Return the time [s] that a part takes: surface over flow, summed over its levels between corners."""

@@ -25,7 +25,7 @@ class Leg(NamedTuple):
         return self.start_m + (along_m if self.forward else self.line.pipe_length_m - along_m)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RoutePoint:
     """A surveyed point: its number along the lines, its leg, and its distance [m] from the vessel."""
 
@@ -48,7 +48,7 @@ class Course:
         for index, leg in enumerate(self.legs):
             own = self.along.of_line[leg.line.id]
             for number in own if leg.forward else reversed(own):
-                points.append(RoutePoint(number, index, leg.at_m(self.along.points[number].at_m)))
+                points.append(RoutePoint(number=number, leg=index, at_m=leg.at_m(self.along.points[number].at_m)))
         return tuple(points)
 
     @property

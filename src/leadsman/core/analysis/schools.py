@@ -12,7 +12,7 @@ from leadsman.core.design import FloatValveOutlet
 TIMES = (("a quarter of this valve", 0.25), ("this valve", 1.0), ("four times this valve", 4.0))  # ours, no source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class School:
     """One way to feed a trough: Kv [m3/h], what it passes alone [m3/s], how the mob fares, and what a failure costs.
 
@@ -53,4 +53,4 @@ def _school(analysis: Analysis, outlet_id: str, title: str, kv_m3h: float) -> Sc
     alone, leak = analysis.flows_alone_m3s[outlet_id], leak_of(analysis, outlet)
     watering = next((one for one in analysis.waterings if one.outlet.id == outlet_id), None)
     lost, empties = (leak.lost_m3, leak.empties) if leak else (0.0, False)
-    return School(title, kv_m3h, alone, watering, lost, empties)
+    return School(title=title, kv_m3h=kv_m3h, alone_m3s=alone, watering=watering, lost_m3=lost, empties_store=empties)

@@ -16,7 +16,7 @@ ALIKE_M = 1e-6
 Mark = Literal["peak", "dip"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SectionPoint:
     """One surveyed point: distance and heights [m], gauge pressures in the pipe [Pa], velocity [m/s].
 

@@ -22,7 +22,7 @@ LEAST_HOLD = 1e-30  # [m3/s per m]: what hangs on nothing at all stays where it 
 HARDLY_PASSES = 1e-9  # of a usual conductance: lets a dry outlet show which way it would go
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Outputs:
     """One answer for each case: the head at a node [m], less the rise of a place; or the flow of a link [m3/s].
 
@@ -35,7 +35,7 @@ class Outputs:
     place: Ints
 
     def take(self, rows: Ints) -> "Outputs":
-        return Outputs(self.node[rows], self.link[rows], self.sign[rows], self.place[rows])
+        return Outputs(node=self.node[rows], link=self.link[rows], sign=self.sign[rows], place=self.place[rows])
 
     def values(self, solution: Solution, figures: Figures) -> Floats:
         """Return the answer of each case."""
@@ -71,7 +71,14 @@ def gradient(loader: Loader, cases: Cases, figures: Figures, solution: Solution,
     opens = slice(lines, lines + len(plumbing.to_air))
     kv = 2.0 * weight[:, opens] * cases.square[:, opens] * square[:, opens] / figures.kv_factor
     bore, rough = _pipe_gradients(loader, cases, figures, flows, weight)
-    return Figures(place, vessels, bore, rough, fitting, np.where(loader.law_exponent == SQUARE, kv, 0.0))
+    return Figures(
+        place_rise_m=place,
+        level_rise_m=vessels,
+        bore_m=bore,
+        roughness_m=rough,
+        fitting_factor=fitting,
+        kv_factor=np.where(loader.law_exponent == SQUARE, kv, 0.0),
+    )
 
 
 def _energy_weights(plumbing: Plumbing, cases: Cases, solution: Solution, outputs: Outputs) -> tuple[Floats, Floats]:

@@ -9,7 +9,7 @@ from leadsman.core.base.units import head_m_from_pa
 from leadsman.core.physics.siphon import DISSOLVED_AIR_MARGIN_M, crest_pressure_head_m, siphon_limit_m
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SiphonLine:
     """A siphon as it runs: heights in metres, volumes in m3.
 

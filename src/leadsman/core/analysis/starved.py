@@ -9,7 +9,7 @@ from leadsman.core.design import OutletBase
 HALF = 0.5
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Starved:
     """An outlet and the lower one that takes its water: flows [m3/s] all together, alone, and with the taker shut.
 
@@ -48,7 +48,16 @@ def starved_outlets(analysis: Analysis) -> list[Starved]:
         flows = [solved.used.outlet_flow_m3s(outlet.id) for solved in analysis.model.solve(cases)]
         best = max(range(len(lower)), key=lambda i: flows[i], default=None)
         if best is not None and flows[best] >= enough:
-            found.append(Starved(outlet, lower[best], together, alone, flows[best], enough))
+            found.append(
+                Starved(
+                    outlet=outlet,
+                    taker=lower[best],
+                    together_m3s=together,
+                    alone_m3s=alone,
+                    without_m3s=flows[best],
+                    enough_m3s=enough,
+                )
+            )
     return found
 
 

@@ -20,7 +20,7 @@ STEP_MIN = 15  # between the starts that are tried
 ENOUGH_SHARE = 0.9  # of its rating an emitter is to give; of what it gets without the timers, a float of no requirement
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Spell:
     """Something that runs at an outlet: minutes from midnight, `until` past 1,440 where it goes over midnight."""
 
@@ -30,7 +30,7 @@ class Spell:
     part_id: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Clash:
     """A time at which zones starve an outlet that gets enough without them: it gets, and wants [m3/s]."""
 
@@ -59,7 +59,7 @@ def zone_spells(timer: Timer, needs: Sequence[OtherNeed], design: Design, flows_
         whole = crop.minutes_per_day or (litres[crop_id] / flow if flow > 0.0 else 0.0)
         minutes = min(whole / timers, float(DAY_MIN))
         if minutes > 0.0:
-            spells.append(Spell(crop.outlet, at, at + minutes, crop_id))
+            spells.append(Spell(outlet=crop.outlet, since=at, until=at + minutes, part_id=crop_id))
             at += minutes
     return spells
 
@@ -67,7 +67,7 @@ def zone_spells(timer: Timer, needs: Sequence[OtherNeed], design: Design, flows_
 def float_calls(herds: Iterable[HerdNeed], floats: dict[str, FloatValveOutlet]) -> list[Spell]:
     """Return when floats call for water on the day: while the herds drink there, each at all of its stops."""
     return [
-        Spell(outlet, since * 60.0, (since + length) * 60.0)
+        Spell(outlet=outlet, since=since * 60.0, until=(since + length) * 60.0)
         for need in herds
         if need.daily_l > 0.0
         for since, length, _ in drinking_spells(need)
@@ -105,7 +105,17 @@ class Watch:
                 if last and (last.outlet, last.crops, last.until) == (outlet, crops, since):
                     found[-1] = replace(last, until=until)
                 else:
-                    found.append(Clash(since, until, crops, timers, outlet, gets, wanted))
+                    found.append(
+                        Clash(
+                            since=since,
+                            until=until,
+                            crops=crops,
+                            timers=timers,
+                            outlet=outlet,
+                            gets_m3s=gets,
+                            wanted_m3s=wanted,
+                        )
+                    )
         return found
 
     def _starved(self, zones: frozenset[str], calling: frozenset[str]) -> Iterator[tuple[str, float, float]]:

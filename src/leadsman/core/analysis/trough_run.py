@@ -28,7 +28,7 @@ ENERGY_WITHIN_M = 2e-3  # of the network on the way: far finer than the straight
 STIFFEST = 1e9  # [m per m3/s]: what hangs on next to nothing answers no more than this
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Trough:
     """A vessel that a float valve keeps full, with the mobs that come to it."""
 
@@ -37,7 +37,7 @@ class Trough:
     mobs: tuple[Mob, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class MobRun:
     """How one mob fares: shares of it [-] and times [s]; None where it never comes to that."""
 
@@ -47,7 +47,7 @@ class MobRun:
     left_waiting_share: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TroughRun:
     """How one trough stands its mobs: levels [m], volumes [m3], times [s]; `times_s` and what goes with it a trace.
 

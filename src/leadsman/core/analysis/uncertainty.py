@@ -19,7 +19,7 @@ JUST_GIVES_M = 1e-6
 KINDS = ("place_rise_m", "level_rise_m", "bore_m", "roughness_m", "fitting_factor", "kv_factor")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Intervals:
     """Lowest and highest figures, one row each, and what each column is of: kind, then number within it."""
 
@@ -57,9 +57,23 @@ def intervals(plumbing: Plumbing, case: Case) -> Intervals:
     fittings, kv = likely.fitting_factor, likely.kv_factor
     k_share = FITTINGS_SHARE * np.array([[bool(line.fittings or line.inline) for line in design.lines]])
     kv_share = KV_SHARE * np.array([[isinstance(outlet, FloatValveOutlet) for outlet in plumbing.to_air]])
-    low = Figures(-error, levels[None, :, 0], bore, likely.roughness_m, fittings - k_share, kv - kv_share)
-    high = Figures(error, levels[None, :, 1], likely.bore_m, rough, fittings + k_share, kv + kv_share)
-    return Intervals(low, high, likely)
+    low = Figures(
+        place_rise_m=-error,
+        level_rise_m=levels[None, :, 0],
+        bore_m=bore,
+        roughness_m=likely.roughness_m,
+        fitting_factor=fittings - k_share,
+        kv_factor=kv - kv_share,
+    )
+    high = Figures(
+        place_rise_m=error,
+        level_rise_m=levels[None, :, 1],
+        bore_m=likely.bore_m,
+        roughness_m=rough,
+        fitting_factor=fittings + k_share,
+        kv_factor=kv + kv_share,
+    )
+    return Intervals(low=low, high=high, likely=likely)
 
 
 def part_of(plumbing: Plumbing, kind: str, number: int) -> Place | Vessel | OutletBase | Line:

@@ -23,7 +23,7 @@ from leadsman.core.physics.vessel import level_m
 from leadsman.core.steady.answer import SteadyState
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Visit:
     """A mob of one herd at its trough, and how it fares."""
 
@@ -33,7 +33,7 @@ class Visit:
     run: MobRun
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Watering:
     """A trough with the herds that drink there: visits of mobs with the trough's run, and herds with water near."""
 
@@ -107,7 +107,7 @@ def _at_once(
         vessel = state.layout.vessels[outlet.fills or ""]
         mobs = [_mob(need, habit, vessel) for need, habit in own if habit.pattern == "mob"]
         if mobs and all(mob.places >= 1.0 for mob in mobs):
-            troughs[outlet_id] = Trough(outlet, vessel, tuple(shared_rim(mobs)))
+            troughs[outlet_id] = Trough(outlet=outlet, vessel=vessel, mobs=tuple(shared_rim(mobs)))
     flow = state.solved.used
     runs = trough_runs(flow.model, flow.case, list(troughs.values())) if troughs and flow.converged else []
     by_outlet = {run.trough.outlet.id: run for run in runs}
@@ -124,7 +124,7 @@ def _watering(
         outlet=outlet,
         vessel=vessel,
         rim_m=rim_m(vessel),
-        visits=tuple(Visit(need, habit, mob, one) for (need, habit), mob, one in visits),
+        visits=tuple(Visit(need=need, habit=habit, mob=mob, run=one) for (need, habit), mob, one in visits),
         run=run,
         near=tuple(
             (need, habit, _near(state, outlet, vessel, need, habit)) for need, habit in own if habit.pattern == "near"

@@ -40,7 +40,7 @@ PYDANTIC_LIMITS = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Fault:
     """One thing wrong in a design file: where (JSON pointer), what was found, what is allowed."""
 
@@ -73,7 +73,12 @@ def faults_from(error: ValidationError, union_tags: UnionTags = NO_TAGS) -> list
         union_tags: by key of the document, the kinds that validation adds to a location below it.
     """
     return [
-        Fault(pointer(details["loc"], union_tags), details["type"], _found(details), _allowed(details))
+        Fault(
+            path=pointer(details["loc"], union_tags),
+            code=details["type"],
+            found=_found(details),
+            allowed=_allowed(details),
+        )
         for details in error.errors(include_url=False)
     ]
 

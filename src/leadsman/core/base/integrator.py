@@ -43,7 +43,7 @@ SAFETY, SHRINK_MOST, GROW_MOST, ORDER = 0.9, 0.2, 8.0, 5
 MOST_STEPS = 5_000
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Reached:
     """Where an integration ended: time [s], state, and whether the event ended it (else the time ran out).
 
@@ -111,7 +111,7 @@ def run_until(
             before_step(state)
             slope = rate(state)
         step = min(step * min(GROW_MOST, factor), longest_s - time, longest_step_s)
-    return Reached(time, state, happened, np.array(times), np.array(states))
+    return Reached(time_s=time, state=state, happened=happened, times_s=np.array(times), states=np.array(states))
 
 
 def _stages(rate: Rate, state: Floats, slope: Floats, step: float) -> Floats:

@@ -28,7 +28,7 @@ TRICKLE_LPM = 1.0
 SPOKEN: dict[Unit, str] = {"count": "", "s": "seconds", "min": "minutes", "d": "days", "L/d": "L a day"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Quantity:
     """A number with its unit, in the units of the design document; decimals as usual for it, or as said."""
 

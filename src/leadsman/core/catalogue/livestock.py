@@ -12,7 +12,7 @@ from leadsman.core.catalogue.table import rows
 Way = Literal["table", "equation", "guide"]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Animal:
     """A class of animal: how its intake is found, its width at a rim [m], how fast one drinks [m3/s], usual weight.
 
@@ -35,7 +35,7 @@ class Animal:
     note: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DrinkingRoom:
     """Least room to drink that a rule asks for: trough edge of one [m], edge of a round one [m], heads to a nipple."""
 
@@ -47,7 +47,7 @@ class DrinkingRoom:
     locator: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class IntakeRow:
     """Water drunk [L/d a head] by a class at a weight [kg] and an air temperature [°C]."""
 
@@ -60,7 +60,7 @@ class IntakeRow:
     note: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Practice:
     """What the trade counts on for a class from a temperature [°C] upwards [L/d a head]."""
 
@@ -72,7 +72,7 @@ class Practice:
     note: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EquationRow:
     """A published equation for a class of animal."""
 

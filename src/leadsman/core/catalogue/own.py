@@ -29,14 +29,20 @@ def own_products(table: Table, text: str) -> list[Product]:
     strange = [name for name in reader.fieldnames or [] if name not in known]
     if strange or not {"product_id", "name"} <= set(reader.fieldnames or []):
         found = ", ".join(strange) or ", ".join(reader.fieldnames or []) or "nothing"
-        raise DesignFaults([Fault("/0", "not_its_columns", found[:200], f"columns of {', '.join(known)}")])
+        raise DesignFaults(
+            [Fault(path="/0", code="not_its_columns", found=found[:200], allowed=f"columns of {', '.join(known)}")]
+        )
     found_rows = [(number, row) for number, row in enumerate(reader, 1) if (row.get("source_id") or OWN) == OWN]
     if not 0 < len(found_rows) <= MOST_ROWS:
-        raise DesignFaults([Fault("/", "no_rows", str(len(found_rows)), f"1 to {MOST_ROWS} rows of your own")])
+        raise DesignFaults(
+            [Fault(path="/", code="no_rows", found=str(len(found_rows)), allowed=f"1 to {MOST_ROWS} rows of your own")]
+        )
     faults, products = [], []
     for number, row in found_rows:
         if None in row or None in row.values():
-            faults.append(Fault(f"/{number}", "ragged", "more or fewer columns", "as many as in the head"))
+            faults.append(
+                Fault(path=f"/{number}", code="ragged", found="more or fewer columns", allowed="as many as in the head")
+            )
             continue
         try:
             products.append(product_of(table, {**row, "product_id": own_id(row["product_id"]), "source_id": OWN}))

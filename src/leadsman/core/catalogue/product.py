@@ -234,7 +234,13 @@ class FloatValveProduct(Ended):
         if None not in arm:
             seat, valve_arm, float_arm, float_kg, float_mm = (value or 0.0 for value in arm)
             metres = [m_from_mm(one) for one in (seat, valve_arm, float_arm)]
-            ball = BallArm(metres[0], metres[1], metres[2], float_kg, m_from_mm(float_mm))
+            ball = BallArm(
+                seat_bore_m=metres[0],
+                valve_arm_m=metres[1],
+                float_arm_m=metres[2],
+                float_kg=float_kg,
+                float_diameter_m=m_from_mm(float_mm),
+            )
             told.append(kpa_from_pa(ball.greatest_pressure_pa(density_kgm3)))
         return min(told, default=None)
 

@@ -11,7 +11,7 @@ from types import MappingProxyType
 DATA = files("leadsman.core.catalogue") / "data"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Source:
     """Where figures come from."""
 
@@ -31,5 +31,8 @@ def sources() -> Mapping[str, Source]:
     """Return every source by its id."""
     text = tomllib.loads((DATA / "sources.toml").read_text(encoding="utf-8"))
     return MappingProxyType(
-        {name: Source(entry["author"], entry.get("year"), entry["title"]) for name, entry in text.items()}
+        {
+            name: Source(author=entry["author"], year=entry.get("year"), title=entry["title"])
+            for name, entry in text.items()
+        }
     )

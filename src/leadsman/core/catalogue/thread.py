@@ -16,7 +16,7 @@ END_FAMILIES = (*(f"{thread}-{side}" for thread in THREADS for side in "mf"), *T
 END = re.compile(r"^(?P<family>[a-z0-9-]+) (?P<size>[0-9./ ]+?) @(?P<bore>[0-9.]+)$")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Thread:
     """A thread: outer diameter [m], turns to the inch, whether it tapers, what seals it."""
 
@@ -33,7 +33,7 @@ class Thread:
     note: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class End:
     """One end of a part: family ("npt-m", "barb"), size as it is called, bore through it [m]."""
 
@@ -64,7 +64,7 @@ def end_of(told: str) -> End | None:
     if match is None or match["family"] not in END_FAMILIES:
         return None
     try:
-        end = End(match["family"], match["size"], m_from_mm(float(match["bore"])))
+        end = End(family=match["family"], size=match["size"], bore_m=m_from_mm(float(match["bore"])))
     except ValueError:
         return None
     sizes = {one.size for one in threads().values() if one.family == end.thread}

@@ -20,5 +20,7 @@ def patched(design: Design, patch: JsonPatch) -> Design:
     try:
         document = jsonpatch.apply_patch(write_design(design), patch, in_place=True)
     except jsonpatch.JsonPatchException as error:
-        raise DesignFaults([Fault("", "patch", str(error), "a change of what is there")]) from None
+        raise DesignFaults(
+            [Fault(path="", code="patch", found=str(error), allowed="a change of what is there")]
+        ) from None
     return read_design(document)

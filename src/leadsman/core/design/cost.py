@@ -12,7 +12,7 @@ from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, Ves
 PRICED_IN = "USD"  # what the catalogue's own prices are in; in another currency only a user's own prices count
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Item:
     """Something bought: for which part of the design, what, and a metre's or a piece's price; None where not known."""
 
@@ -55,28 +55,31 @@ def _bought(design: Design, left_out: Collection[int]) -> Iterator[tuple[Item, f
             continue
         for what, metres in _pipe(line).items():
             pipe = design.pipe(what) if what else None
-            yield Item(line.id, what, priced(pipe.price_per_m, pipe.is_own) if pipe else None), metres
+            yield (
+                Item(part_id=line.id, what=what, price=priced(pipe.price_per_m, pipe.is_own) if pipe else None),
+                metres,
+            )
         fitted = Counter({fitting.product or f"K {fitting.k}": 0 for fitting in line.fittings})
         for fitting in line.fittings:
             fitted[fitting.product or f"K {fitting.k}"] += fitting.count
         for what, count in fitted.items():
             sold = fittings().get(what)
-            yield Item(line.id, what, priced(sold.price) if sold else None), count
+            yield Item(part_id=line.id, what=what, price=priced(sold.price) if sold else None), count
         sitting = Counter((part.kind, part.product or "") for part in line.inline)
         for (kind, what), count in sitting.items():
             in_line = parts().get(what)
-            yield Item(line.id, f"{kind} {what}", priced(in_line.price) if in_line else None), count
+            yield Item(part_id=line.id, what=f"{kind} {what}", price=priced(in_line.price) if in_line else None), count
     for outlet in design.outlets:
         if isinstance(outlet, FloatValveOutlet) and id(outlet) not in left_out:
             valve = float_valves().get(outlet.valve.product or "")
             name = valve.product_id if valve else f"Kv {outlet.valve.kv_m3h}"
-            yield Item(outlet.id, name, priced(valve.price) if valve else None), 1
+            yield Item(part_id=outlet.id, what=name, price=priced(valve.price) if valve else None), 1
     for vessel in design.vessels:
         if id(vessel) in left_out:
             continue
         box = sold_vessels().get(vessel.product or "")
         name = box.product_id if box else vessel.shape.model_dump_json()
-        yield Item(vessel.id, name, priced(box.price) if box else None), vessel.count
+        yield Item(part_id=vessel.id, what=name, price=priced(box.price) if box else None), vessel.count
 
 
 def _pipe(line: Line) -> dict[str, float]:

@@ -27,12 +27,16 @@ def read_design_text(text: bytes | str) -> Design:
         DesignFaults: it is too large, is not JSON, or is not a design; lists every fault.
     """
     if len(text) > LARGEST_BYTES:
-        raise DesignFaults([Fault("", "too_large", f"{len(text):,} bytes", f"at most {LARGEST_BYTES:,} bytes")])
+        raise DesignFaults(
+            [Fault(path="", code="too_large", found=f"{len(text):,} bytes", allowed=f"at most {LARGEST_BYTES:,} bytes")]
+        )
     try:
         document = json.loads(text)
     except (ValueError, RecursionError) as error:
         why = "nesting too deep" if isinstance(error, RecursionError) else str(error)
-        raise DesignFaults([Fault("", "not_json", f"text that is not JSON ({why})", "one JSON object")]) from None
+        raise DesignFaults(
+            [Fault(path="", code="not_json", found=f"text that is not JSON ({why})", allowed="one JSON object")]
+        ) from None
     return read_design(document)
 
 
@@ -43,7 +47,7 @@ def read_design(document: Json) -> Design:
         DesignFaults: field faults and broken references together, each with its JSON pointer.
     """
     if not isinstance(document, dict):
-        raise DesignFaults([Fault("", "wrong_type", found(document), "one JSON object")])
+        raise DesignFaults([Fault(path="", code="wrong_type", found=found(document), allowed="one JSON object")])
     try:
         return Design.model_validate(document)
     except ValidationError as error:

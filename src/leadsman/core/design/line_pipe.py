@@ -22,13 +22,13 @@ def line_reaches(line: Line, path: str, own: Iterable[PipeProduct] = ()) -> list
     if line.runs:
         products = [pipe_product(run.product, f"{path}/runs/{i}/product", own) for i, run in enumerate(line.runs)]
         return [
-            Pipe(run.length_m, product.bore_m, product.roughness_m)
+            Pipe(length_m=run.length_m, bore_m=product.bore_m, roughness_m=product.roughness_m)
             for run, product in zip(line.runs, products, strict=True)
         ]
     named = pipe_product(line.product, f"{path}/product", own) if line.product else None
     bore = m_from_mm(line.bore_mm) if line.bore_mm is not None else named.bore_m if named else 0.0
     rough = m_from_mm(line.roughness_mm) if line.roughness_mm is not None else named.roughness_m if named else 0.0
-    return [Pipe(line.pipe_length_m, bore, rough)]
+    return [Pipe(length_m=line.pipe_length_m, bore_m=bore, roughness_m=rough)]
 
 
 class Lump(NamedTuple):

@@ -43,7 +43,7 @@ def outlet_law(outlet: OutletBase, line_bore_m: float, density_kgm3: float) -> O
 
 def float_valve(outlet: FloatValveOutlet) -> FloatValve:
     """Return the valve of a float-valve outlet."""
-    return FloatValve(outlet.valve.kv_m3h, outlet.valve.closes_at_m, outlet.valve.band_m)
+    return FloatValve(kv_m3h=outlet.valve.kv_m3h, closes_at_m=outlet.valve.closes_at_m, band_m=outlet.valve.band_m)
 
 
 def least_head_m(outlet: OutletBase, density_kgm3: float) -> float:

@@ -56,6 +56,8 @@ def _one(shape: VesselShape) -> Shape:
         case LyingCylinderShape():
             return LyingCylinder(shape.diameter_m, shape.length_m)
         case FrustumShape():
-            return Frustum(shape.bottom_diameter_m, shape.top_diameter_m, shape.height_m)
+            return Frustum(
+                bottom_diameter_m=shape.bottom_diameter_m, top_diameter_m=shape.top_diameter_m, height_m=shape.height_m
+            )
     stages = shape.stages
     return StageTable([level for level, _ in stages], [volume * LITRE_M3 for _, volume in stages])

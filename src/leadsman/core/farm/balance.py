@@ -6,7 +6,7 @@ from leadsman.core.base.errors import require_between
 from leadsman.core.base.units import DAY_S
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Balance:
     """A day's need and refill [m3/d] against what the store can give [m3]."""
 
@@ -33,4 +33,4 @@ def balance(need_m3_per_day: float, refill_m3s: float, usable_m3: float) -> Bala
     """
     for name, value in (("need", need_m3_per_day), ("refill", refill_m3s), ("store", usable_m3)):
         require_between(name, value, 0.0, 1e12)
-    return Balance(need_m3_per_day, refill_m3s * DAY_S, usable_m3)
+    return Balance(need_m3_per_day=need_m3_per_day, refill_m3_per_day=refill_m3s * DAY_S, usable_m3=usable_m3)

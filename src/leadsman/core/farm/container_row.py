@@ -9,7 +9,7 @@ from leadsman.core.design.store import shape_of
 from leadsman.core.farm.growing import OtherNeed
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LevelSet:
     """The float's level from a day on (None: as the document has it): what the row holds then, and the change [m3]."""
 
@@ -19,7 +19,7 @@ class LevelSet:
     change_m3: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ContainerRow:
     """Containers that share the level of one float: how many, what they hold on the day, need [m3/d] and get [m3/s]."""
 
@@ -107,8 +107,12 @@ def _levels(
     layout: Layout, outlet: FloatValveOutlet, filled: Vessel, vessels: tuple[Vessel, ...]
 ) -> tuple[LevelSet, ...]:
     first = _holds_m3(layout, filled, vessels, outlet.valve.closes_at_m)
-    found = [LevelSet(None, outlet.valve.closes_at_m, first, 0.0)]
+    found = [LevelSet(since=None, closes_at_m=outlet.valve.closes_at_m, holds_m3=first, change_m3=0.0)]
     for step in outlet.valve.steps:
         holds = _holds_m3(layout, filled, vessels, step.closes_at_m)
-        found.append(LevelSet(step.from_, step.closes_at_m, holds, holds - found[-1].holds_m3))
+        found.append(
+            LevelSet(
+                since=step.from_, closes_at_m=step.closes_at_m, holds_m3=holds, change_m3=holds - found[-1].holds_m3
+            )
+        )
     return tuple(found)

@@ -11,7 +11,7 @@ from leadsman.core.design import Weather
 USUAL_MOST_C, USUAL_LEAST_C = 20.0, 8.0  # where a series tells only rain; ours, no source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DailyWeather:
     """Rain [mm] and the day's greatest and least temperature [°C], shape (days,), from a first day on.
 
@@ -40,4 +40,6 @@ def daily_weather(weather: Weather) -> DailyWeather:
     least = np.array(weather.least_c) if weather.least_c else np.minimum(most, most - (USUAL_MOST_C - USUAL_LEAST_C))
     since = np.datetime64(first) + np.arange(days)
     year_day = (since - since.astype("datetime64[Y]")).astype(int) + 1
-    return DailyWeather(first, np.array(weather.rain_mm), most, np.minimum(least, most), year_day)
+    return DailyWeather(
+        first=first, rain_mm=np.array(weather.rain_mm), most_c=most, least_c=np.minimum(least, most), year_day=year_day
+    )

@@ -24,7 +24,7 @@ OVER_NIPPLES_M = 0.1  # water that is to stand over nipples where nothing is sai
 NEARLY_EMPTY_SHARE = 0.03  # of what the trough holds: below it drinking gives way to what runs in
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Habit:
     """How one herd drinks, with nothing left open: times [s], rate of one [m3/s], room of one at the rim [m].
 
@@ -43,7 +43,7 @@ class Habit:
     assumed: tuple[str, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Mob:
     """Animals that come to one trough: heads, each drinking a draught [m3], with so many places at the rim."""
 
@@ -128,7 +128,7 @@ def mob_of(herd_head: int, per_head_lpd: float, habit: Habit, rim: float, nipple
     )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class NearWater:
     """A herd that drinks as it likes: peak draw [m3/s], what runs in [m3/s], and what a peak takes from store [m3]."""
 
@@ -145,7 +145,9 @@ class NearWater:
 def near_water(daily_m3: float, habit: Habit, inflow_m3s: float, holds_m3: float) -> NearWater:
     """Return how a trough stands a peak of two hours, with water near and drinking spread over the daylight."""
     peak = habit.peak_factor * daily_m3 / habit.daylight_s
-    return NearWater(peak, inflow_m3s, max(0.0, peak - inflow_m3s) * PEAK_S, holds_m3)
+    return NearWater(
+        peak_m3s=peak, inflow_m3s=inflow_m3s, taken_m3=max(0.0, peak - inflow_m3s) * PEAK_S, holds_m3=holds_m3
+    )
 
 
 class Drinkers:

@@ -18,7 +18,7 @@ def walking_limit_m(day: str) -> float:
     return FAR_GROWING_M if int(day[5:7]) in GROWING_MONTHS else FAR_WINTER_M
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Stop:
     """Where a herd is: the outlet at which it drinks, the paddock's id, and the way from its farthest grass [m].
 
@@ -37,7 +37,7 @@ def stops_on(design: Design, herd: Herd, day: str | None) -> list[Stop]:
     """
     rotation = rotation_on(design, herd, day)
     if rotation is None or day is None:
-        return [Stop(herd.outlet)]
+        return [Stop(outlet=herd.outlet)]
     stops = _stops(design, rotation)
     first, last = _numbers(rotation, day)
     return list(dict.fromkeys(stops[number % len(stops)] for number in range(first, last + 1)))
@@ -94,7 +94,7 @@ def set_for(design: Design, day: str | None) -> Design:
     return design.model_copy(update={"outlets": outlets})
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Season:
     """The calendar day by day: for each herd where it drinks and grazes, and for each outlet what is asked [L/d]."""
 
@@ -111,7 +111,7 @@ def season(design: Design, per_head_lpd: dict[str, float]) -> Season:
         per_head_lpd: what one animal of each herd drinks [L/d], by the herd's id.
     """
     if not design.calendar:
-        return Season([], {}, {}, {})
+        return Season(days=[], stops={}, paddocks={}, asked_lpd={})
     first = min(date.fromisoformat(one.from_) for one in design.calendar)
     last = max(_last(one) for one in design.calendar)
     count = min((last - first).days + 1, MOST_DAYS)
@@ -125,19 +125,28 @@ def season(design: Design, per_head_lpd: dict[str, float]) -> Season:
             here = stops[herd.id][number]
             for outlet in here:
                 asked[outlet][number] += herd.head_on(day) * per_head_lpd[herd.id] / len(here)
-    return Season(days, stops, paddocks, {outlet: litres for outlet, litres in asked.items() if any(litres)})
+    return Season(
+        days=days,
+        stops=stops,
+        paddocks=paddocks,
+        asked_lpd={outlet: litres for outlet, litres in asked.items() if any(litres)},
+    )
 
 
 def _stops(design: Design, rotation: Rotation) -> list[Stop]:
     if rotation.outlets:
-        return [Stop(outlet, None, rotation.farthest_m) for outlet in rotation.outlets]
+        return [Stop(outlet=outlet, paddock=None, farthest_m=rotation.farthest_m) for outlet in rotation.outlets]
     paddocks = {paddock.id: paddock for paddock in design.paddocks}
     return [_stop(design, paddocks[name], rotation) for name in rotation.paddocks]
 
 
 def _stop(design: Design, paddock: Paddock, rotation: Rotation) -> Stop:
     known = [paddock.farthest_m, rotation.farthest_m, farthest_of_fence_m(design, paddock)]
-    return Stop(paddock.outlet, paddock.id, next((metres for metres in known if metres is not None), None))
+    return Stop(
+        outlet=paddock.outlet,
+        paddock=paddock.id,
+        farthest_m=next((metres for metres in known if metres is not None), None),
+    )
 
 
 def farthest_of_fence_m(design: Design, paddock: Paddock) -> float | None:

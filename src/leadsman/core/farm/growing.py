@@ -16,7 +16,7 @@ USUAL_SPREAD_C = 12.0  # between the day's least and greatest temperature where 
 DAYS_A_WEEK = 7.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OtherNeed:
     """What something other than animals needs [L/d], where, and how that is found.
 
@@ -77,7 +77,7 @@ def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, f
     else:
         minutes = crop.minutes_per_day or 0.0
         litres, how = minutes * flows_lpm.get(crop.outlet, 0.0), f"{minutes:g} minutes at the outlet's flow"
-    return OtherNeed("crop", crop.id, label(crop), crop.outlet, litres, how)
+    return OtherNeed(kind="crop", part_id=crop.id, name=label(crop), where=crop.outlet, daily_l=litres, how=how)
 
 
 def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
@@ -88,7 +88,14 @@ def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
     lost = (evaporated + pond.seepage_mm_d) * area_m2
     changed = pond.change_percent_week / 100.0 / DAYS_A_WEEK * shape.volume_m3(vessel.level_m) / LITRE_M3
     how = f"{evaporated:.1f} mm to the air and {pond.seepage_mm_d:g} mm to the ground on {area_m2:.0f} m²"
-    return OtherNeed("pond", vessel.id, label(vessel), vessel.id, lost + changed + pond.discharge_lpd, how)
+    return OtherNeed(
+        kind="pond",
+        part_id=vessel.id,
+        name=label(vessel),
+        where=vessel.id,
+        daily_l=lost + changed + pond.discharge_lpd,
+        how=how,
+    )
 
 
 def _move(moving: Moving) -> OtherNeed:
@@ -97,5 +104,11 @@ def _move(moving: Moving) -> OtherNeed:
     if moving.minutes is not None:
         how += f", {moving.minutes:g} minutes of work"
     return OtherNeed(
-        "move", moving.vessel.id, label(moving.vessel), moving.outlet, moving.thrown_l, how, moving.herd.id
+        kind="move",
+        part_id=moving.vessel.id,
+        name=label(moving.vessel),
+        where=moving.outlet,
+        daily_l=moving.thrown_l,
+        how=how,
+        herd=moving.herd.id,
     )

@@ -8,7 +8,7 @@ KG_PER_L = 1.0  # to within 0.5 % up to 30 °C
 WEEK_D = 7.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Hauling:
     """A week of hauling: litres, hours, cost (None without a price); and what a full load weighs [kg]."""
 

@@ -14,7 +14,7 @@ USUAL_SODIUM_GD = 40.0  # a default, typical, from memory
 USUAL_FEED_DRY_PERCENT, USUAL_PROTEIN_PERCENT = 50.0, 13.0  # defaults, typical, from memory
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Published:
     """Daily intake of one animal [L/d] as published; `beyond` where it is carried on above the hottest figure."""
 
@@ -24,7 +24,7 @@ class Published:
     note: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Intake:
     """What to plan on for one animal [L/d]: the largest of what is published and what the trade counts on.
 
@@ -39,7 +39,7 @@ class Intake:
     counts_feed_water: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Condition:
     """What moves an animal's intake beside its class: weight [kg], milk [kg/d], dry matter of its feed [%]."""
 
@@ -71,7 +71,13 @@ def daily_intake(animal: str, condition: Condition, air_c: float, *, humid: bool
     planned = max(published.litres_per_day, of_practice)
     allowance = HUMID_SHARE * published.litres_per_day if humid and air_c >= HUMID_FROM_C else 0.0
     with_humid = max(planned, published.litres_per_day + allowance)
-    return Intake(with_humid, published, practice, with_humid - planned, kind.counts_feed_water)
+    return Intake(
+        planned_lpd=with_humid,
+        published=published,
+        practice_lpd=practice,
+        humid_lpd=with_humid - planned,
+        counts_feed_water=kind.counts_feed_water,
+    )
 
 
 def _published(kind: Animal, condition: Condition, air_c: float, path: str) -> list[Published]:
@@ -82,11 +88,23 @@ def _published(kind: Animal, condition: Condition, air_c: float, path: str) -> l
         case "guide":
             rise = (kind.high_lpd - kind.low_lpd) / (kind.high_c - kind.low_c)
             litres = kind.low_lpd + rise * max(0.0, air_c - kind.low_c)
-            return [Published(litres, air_c > kind.high_c, kind.source_id, f"{kind.locator}; {kind.note}")]
+            return [
+                Published(
+                    litres_per_day=litres,
+                    beyond=air_c > kind.high_c,
+                    source_id=kind.source_id,
+                    note=f"{kind.locator}; {kind.note}",
+                )
+            ]
         case "equation":
             rows = [row for row in equation_rows() if row.animal == kind.name]
             return [
-                Published(_by_equation(row.equation, kind, condition, air_c, path), False, row.source_id, row.note)
+                Published(
+                    litres_per_day=_by_equation(row.equation, kind, condition, air_c, path),
+                    beyond=False,
+                    source_id=row.source_id,
+                    note=row.note,
+                )
                 for row in rows
             ]
 
@@ -123,7 +141,12 @@ def _by_table(kind: Animal, weight_kg: float, air_c: float, path: str) -> Publis
         raise OutOfRange("weight_kg", weight_kg, low, high, f"{path}/weight_kg")
     by_weight = [_at_temperature([row for row in rows if row.weight_kg == weight], air_c) for weight in weights]
     litres = interpolated(weight_kg, weights, by_weight)
-    return Published(litres, air_c > max(row.air_c for row in rows), rows[0].source_id, rows[0].note)
+    return Published(
+        litres_per_day=litres,
+        beyond=air_c > max(row.air_c for row in rows),
+        source_id=rows[0].source_id,
+        note=rows[0].note,
+    )
 
 
 def _at_temperature(rows: list[IntakeRow], air_c: float) -> float:

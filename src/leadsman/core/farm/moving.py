@@ -8,7 +8,7 @@ from leadsman.core.design.store import kept_m3, shape_of
 from leadsman.core.farm.grazing import moves_on
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Moving:
     """A trough that is carried after a herd on a day: the outlet it comes to last, moves, litres thrown away in all.
 
@@ -54,5 +54,14 @@ def _of_herd(design: Design, herd: Herd, day: str | None) -> list[Moving]:
         portable = vessels[vessel_id].portable
         minutes = portable.minutes * len(moves) if portable and portable.minutes is not None else None
         thrown = sum(litres for _, litres in moves)
-        found.append(Moving(herd, vessels[vessel_id], moves[-1][0], len(moves), thrown, minutes))
+        found.append(
+            Moving(
+                herd=herd,
+                vessel=vessels[vessel_id],
+                outlet=moves[-1][0],
+                moves=len(moves),
+                thrown_l=thrown,
+                minutes=minutes,
+            )
+        )
     return found

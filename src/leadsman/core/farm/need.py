@@ -8,7 +8,7 @@ from leadsman.core.farm.grazing import outlets_of, stops_on
 from leadsman.core.farm.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, daily_intake
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class HerdNeed:
     """One herd's need on the day shown: heads, where they drink and graze, what one is to have [L/d], published too.
 
@@ -45,7 +45,11 @@ def per_head_lpd(herd: Herd, air_c: float, *, humid: bool = False, path: str = "
 
 
 def _intake(herd: Herd, air_c: float, humid: bool, path: str) -> Intake:
-    condition = Condition(herd.weight_kg, herd.milk_kgd, herd.feed_dry_percent or USUAL_FEED_DRY_PERCENT)
+    condition = Condition(
+        weight_kg=herd.weight_kg,
+        milk_kgd=herd.milk_kgd,
+        feed_dry_percent=herd.feed_dry_percent or USUAL_FEED_DRY_PERCENT,
+    )
     return daily_intake(herd.animal, condition, air_c, humid=humid, path=path)
 
 
@@ -59,4 +63,11 @@ def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
     per_head = herd.intake_lpd or (intake.planned_lpd if intake else 0.0)
     stops = stops_on(design, herd, case.date)
     paddocks = [stop.paddock for stop in stops if stop.paddock]
-    return HerdNeed(herd, herd.head_on(case.date), outlets_of(stops), paddocks, per_head, intake)
+    return HerdNeed(
+        herd=herd,
+        head=herd.head_on(case.date),
+        outlets=outlets_of(stops),
+        paddocks=paddocks,
+        per_head_lpd=per_head,
+        intake=intake,
+    )

@@ -10,7 +10,7 @@ from leadsman.core.design import PumpInflow, Vessel
 from leadsman.core.design.store import shape_of
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PumpCycle:
     """What float switches make of a pump: volume between them [m3], a run with nothing drawn [s], starts an hour.
 
@@ -50,7 +50,13 @@ def pump_cycle(pump: PumpInflow, vessel: Vessel, draw_m3s: float) -> PumpCycle |
     shape, flow = shape_of(vessel), pump_flow_m3s(pump)
     between = shape.volume_m3(pump.cut_out_m) - shape.volume_m3(pump.cut_in_m)
     if flow <= 0.0:
-        return PumpCycle(between, np.inf, None, 0.0, 0.0)
+        return PumpCycle(between_m3=between, idle_run_s=np.inf, run_s=None, starts_per_h=0.0, most_starts_per_h=0.0)
     run_s = between / (flow - draw_m3s) if draw_m3s < flow else None
     starts = HOUR_S / (run_s + between / draw_m3s) if run_s is not None and draw_m3s > 0.0 else 0.0
-    return PumpCycle(between, between / flow, run_s, starts, HOUR_S * flow / (4.0 * between))
+    return PumpCycle(
+        between_m3=between,
+        idle_run_s=between / flow,
+        run_s=run_s,
+        starts_per_h=starts,
+        most_starts_per_h=HOUR_S * flow / (4.0 * between),
+    )

@@ -17,7 +17,7 @@ Order = Literal["before", "after"]
 MET_WITHIN = 1e-9  # of a day's need
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StoreRun:
     """Volume at each day's end, what was supplied and what spilled [m3], shape (days, stores)."""
 
@@ -78,7 +78,9 @@ def run_store(
     come, need = (np.broadcast_to(np.reshape(one, (days, -1)), (days, stores)) for one in (inflow_m3, need_m3))
     if stores == 1:
         volumes, supplied, spilled = _one(come[:, 0], need[:, 0], float(capacity[0]), float(start[0]), order)
-        return StoreRun(volumes[:, None], supplied[:, None], spilled[:, None], need)
+        return StoreRun(
+            volumes_m3=volumes[:, None], supplied_m3=supplied[:, None], spilled_m3=spilled[:, None], need_m3=need
+        )
     volumes, supplied, spilled = (np.empty((days, stores)) for _ in range(3))
     volume = start.copy()
     for day in range(days):
@@ -87,7 +89,7 @@ def run_store(
         kept = np.minimum(both - drawn, capacity) if order == "before" else np.minimum(both, capacity) - drawn
         volumes[day], supplied[day], spilled[day] = kept, drawn, both - drawn - kept
         volume = kept
-    return StoreRun(volumes, supplied, spilled, need)
+    return StoreRun(volumes_m3=volumes, supplied_m3=supplied, spilled_m3=spilled, need_m3=need)
 
 
 def _one(come: Floats, need: Floats, capacity: float, start: float, order: Order) -> tuple[Floats, Floats, Floats]:

@@ -19,7 +19,7 @@ ROOF_TIMES = np.geomspace(1.0, WIDEST, SIZES)
 ADDED_TIMES = np.linspace(0.0, 2.0, 2 * SIZES + 1)  # of the mean need
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class StoreSeason:
     """A store in a weather: what comes from each inflow and what is needed on each day [m3], shape (days,).
 

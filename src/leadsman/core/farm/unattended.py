@@ -10,7 +10,7 @@ from leadsman.core.physics.filling import time_to_level_s
 LONGEST_S = 400 * DAY_S
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class UnattendedFill:
     """A vessel filled through an outlet left open: flow [m3/s], time until it is full [s] (None: never), and after.
 
@@ -35,4 +35,11 @@ def unattended_fill(vessel: Vessel, outlet: OutletBase, inflow_m3s: float, lost_
     net = inflow_m3s - lost_m3s
     full_s = time_to_level_s(shape_of(vessel), vessel.level_m, vessel.brim_m, lambda _: net, LONGEST_S)
     over = max(net, 0.0) if full_s is not None else 0.0
-    return UnattendedFill(vessel, outlet, inflow_m3s, full_s, over, isinstance(outlet, FloatValveOutlet))
+    return UnattendedFill(
+        vessel=vessel,
+        outlet=outlet,
+        inflow_m3s=inflow_m3s,
+        full_s=full_s,
+        over_m3s=over,
+        has_float=isinstance(outlet, FloatValveOutlet),
+    )

@@ -33,25 +33,27 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
         first = min(found, key=lambda one: one.margin_m)
         blocked = first.margin_m < 0.0
         end_m = first.profile.extremes[-1].pipe_m
-        stands, needs = (Quantity(height - end_m, "m") for height in (first.surface_m, first.filling.needed_m))
-        air = Quantity(sum(pocket.squeezed_m for pocket in first.filling.pockets), "m")
+        stands, needs = (
+            Quantity(value=height - end_m, unit="m") for height in (first.surface_m, first.filling.needed_m)
+        )
+        air = Quantity(value=sum(pocket.squeezed_m for pocket in first.filling.pockets), unit="m")
         yield Finding(
-            Severity.FIX if blocked else Severity.WATCH,
-            first.outlet.id,
-            stands.value,
-            needs.value,
-            "m",
-            say(
+            severity=Severity.FIX if blocked else Severity.WATCH,
+            where=first.outlet.id,
+            value=stands.value,
+            limit=needs.value,
+            unit="m",
+            headline=say(
                 "Air may keep the water from {}{} when the line fills",
                 label(first.outlet),
                 f" and {len(found) - 1} more" if found[1:] else "",
             ),
-            (
+            why=(
                 *say("The air shut in behind {} holds up {} of water. ", _peaks(first), air),
                 *say("The source stands {} over the last rise, and {} are needed. ", stands, needs),
                 *(_advice(first) if blocked else what_would_settle(first.margin_m, first.causes)),
             ),
-            partial(_vents, analysis, first),
+            try_remedies=partial(_vents, analysis, first),
             spot=spot,
         )
 
@@ -73,7 +75,7 @@ def _vents(analysis: Analysis, first: FirstWater) -> list[Remedy]:
         return filled.margin_m if filled else None
 
     def effect(margin: float) -> Wording:
-        return say("the source then stands {} over what it takes", Quantity(margin, "m"))
+        return say("the source then stands {} over what it takes", Quantity(value=margin, unit="m"))
 
     candidates = [_vented(analysis, first.profile, peaks) for peaks in first.cures]
     return that_help(analysis, candidates, margin_m, effect, 0.0)
@@ -105,7 +107,7 @@ def air_not_cleared(analysis: Analysis) -> Iterator[Finding]:
         yield _uncleared(analysis, line_id, sorted(peaks.values(), key=lambda one: one.runs_ms / one.clears_ms))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Slow:
     """A peak past which water runs too slowly to carry air down: its velocity, and what would [m/s]."""
 
@@ -121,29 +123,33 @@ def _slow(analysis: Analysis, profile: PipeProfile, peak: Extreme, dip: Extreme)
     runs = abs(analysis.state.flow.line_flow_m3s(profile.spot(middle)[0])) / profile.area_m2(middle)
     clears = air_clearing_velocity_ms(profile.bore_m(middle), profile.mean_fall(peak.at_m, dip.at_m))
     under_pressure = float(analysis.state.flow.over_pipe_m[peak.number]) > STAYS_UNDER_PRESSURE_M
-    return _Slow(profile, peak, runs, clears, under_pressure) if 0.0 < runs < clears else None
+    return (
+        _Slow(profile=profile, peak=peak, runs_ms=runs, clears_ms=clears, under_pressure=under_pressure)
+        if 0.0 < runs < clears
+        else None
+    )
 
 
 def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
     worst, line = slow[0], analysis.model.layout.lines[line_id]
-    at_m = Quantity(worst.profile.spot(worst.peak.at_m)[1], "m", digits=0)
+    at_m = Quantity(value=worst.profile.spot(worst.peak.at_m)[1], unit="m", digits=0)
     more = "" if len(slow) == 1 else f", and at {len(slow) - 1} more"
     under_pressure = [one for one in slow if one.under_pressure]
     return Finding(
-        Severity.WATCH,
-        line_id,
-        worst.runs_ms,
-        worst.clears_ms,
-        "m/s",
-        say("Air may gather at the peak {} along {}{}", at_m, label(line), more),
-        say(
+        severity=Severity.WATCH,
+        where=line_id,
+        value=worst.runs_ms,
+        limit=worst.clears_ms,
+        unit="m/s",
+        headline=say("Air may gather at the peak {} along {}{}", at_m, label(line), more),
+        why=say(
             "All drawing it runs at {} there, and {} carry air down and out. What comes out of the water stays: "
             "the line gives less from month to month, or splutters. {}",
-            Quantity(worst.runs_ms, "m/s"),
-            Quantity(worst.clears_ms, "m/s"),
+            Quantity(value=worst.runs_ms, unit="m/s"),
+            Quantity(value=worst.clears_ms, unit="m/s"),
             "A vent, or a tap to open now and then, lets it out." if under_pressure else "Lay it lower there.",
         ),
-        partial(_vents_at, analysis, line_id, under_pressure),
+        try_remedies=partial(_vents_at, analysis, line_id, under_pressure),
         spot=worst.profile.spot(worst.peak.at_m),
     )
 

@@ -18,15 +18,19 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
         return
     lacking_m3 = (wanted - days) * analysis.balance.need_m3_per_day
     yield Finding(
-        Severity.STOP if days < LESS_THAN_A_DAY else Severity.FIX,
-        analysis.sources_of_outlets[0].id,
-        days,
-        wanted,
-        "d",
-        say("The store lasts {} with no refill; {} wanted", Quantity(days, "d"), Quantity(wanted, "d")),
-        say(
+        severity=Severity.STOP if days < LESS_THAN_A_DAY else Severity.FIX,
+        where=analysis.sources_of_outlets[0].id,
+        value=days,
+        limit=wanted,
+        unit="d",
+        headline=say(
+            "The store lasts {} with no refill; {} wanted",
+            Quantity(value=days, unit="d"),
+            Quantity(value=wanted, unit="d"),
+        ),
+        why=say(
             "Animals die within days without water: look daily. {} more in store would do.{}",
-            Quantity(lacking_m3 / LITRE_M3, "L"),
+            Quantity(value=lacking_m3 / LITRE_M3, unit="L"),
             " The wanted days are our default, from common practice." if is_default else "",
         ),
     )

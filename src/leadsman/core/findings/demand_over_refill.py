@@ -14,19 +14,19 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
     day = analysis.balance
     if day.spare_m3_per_day >= 0.0 or not analysis.sources_of_outlets:
         return
-    need, refill = (Quantity(m3 / LITRE_M3, "L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day))
+    need, refill = (Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day))
     gap_m3 = -day.spare_m3_per_day
     yield Finding(
-        Severity.FIX,
-        analysis.sources_of_outlets[0].id,
-        need.value,
-        refill.value,
-        "L/d",
-        say("More is drunk than comes back: {} against {}", need, refill),
-        say(
+        severity=Severity.FIX,
+        where=analysis.sources_of_outlets[0].id,
+        value=need.value,
+        limit=refill.value,
+        unit="L/d",
+        headline=say("More is drunk than comes back: {} against {}", need, refill),
+        why=say(
             "The store makes up {} and is empty after {}. A second source of that much would close it, "
             "or fewer animals on this water.",
-            Quantity(gap_m3 / LITRE_M3, "L/d"),
-            Quantity(day.usable_m3 / gap_m3, "d"),
+            Quantity(value=gap_m3 / LITRE_M3, unit="L/d"),
+            Quantity(value=day.usable_m3 / gap_m3, unit="d"),
         ),
     )

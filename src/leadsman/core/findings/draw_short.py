@@ -39,13 +39,13 @@ def no_answer(analysis: Analysis) -> Iterator[Finding]:
     state = analysis.state
     if not state.converged:
         yield Finding(
-            Severity.STOP,
-            analysis.design.lines[0].id if analysis.design.lines else "",
-            None,
-            None,
-            "L/min",
-            say("This network has no steady answer"),
-            (*say("As drawn, "), *state.why, *say(".")),
+            severity=Severity.STOP,
+            where=analysis.design.lines[0].id if analysis.design.lines else "",
+            value=None,
+            limit=None,
+            unit="L/min",
+            headline=say("This network has no steady answer"),
+            why=(*say("As drawn, "), *state.why, *say(".")),
         )
 
 
@@ -54,24 +54,24 @@ def _kpa(analysis: Analysis, head_m: float | None, height_m: float) -> float | N
 
 
 def _brings(pressure_kpa: float) -> Wording:
-    return say("leaves it {}", Quantity(pressure_kpa, "kPa"))
+    return say("leaves it {}", Quantity(value=pressure_kpa, unit="kPa"))
 
 
 def _short(
     where: FixedOutlet | Place, has_kpa: float | None, least_kpa: float, try_remedies: Callable[[], list[Remedy]]
 ) -> Finding:
-    has = say("has {}", Quantity(has_kpa, "kPa")) if has_kpa is not None else say("gets no water")
+    has = say("has {}", Quantity(value=has_kpa, unit="kPa")) if has_kpa is not None else say("gets no water")
     return Finding(
-        Severity.STOP,
-        where.id,
-        has_kpa,
-        least_kpa,
-        "kPa",
-        say("{} is short of pressure", label(where)),
-        (
-            *say("Taking its flow it needs {} and ", Quantity(least_kpa, "kPa")),
+        severity=Severity.STOP,
+        where=where.id,
+        value=has_kpa,
+        limit=least_kpa,
+        unit="kPa",
+        headline=say("{} is short of pressure", label(where)),
+        why=(
+            *say("Taking its flow it needs {} and ", Quantity(value=least_kpa, unit="kPa")),
             *has,
             *say(": the plan asks for more water than comes, and the other outlets' figures do not hold either."),
         ),
-        try_remedies,
+        try_remedies=try_remedies,
     )

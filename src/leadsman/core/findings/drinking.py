@@ -24,44 +24,44 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
             served = [visit.run.served_s for visit in one.visits]
             served_min = None if None in served else max(s for s in served if s is not None) / MINUTE_S
             yield Finding(
-                Severity.FIX if served_min is not None else Severity.STOP,
-                one.outlet.id,
-                one.run.lowest_level_m,
-                0.0,
-                "m",
-                say("{} runs empty when " + f"{heads:.0f} come", label(one.vessel)),
-                (
+                severity=Severity.FIX if served_min is not None else Severity.STOP,
+                where=one.outlet.id,
+                value=one.run.lowest_level_m,
+                limit=0.0,
+                unit="m",
+                headline=say("{} runs empty when " + f"{heads:.0f} come", label(one.vessel)),
+                why=(
                     *say(
                         "They want {} at once, it holds {}, and its valve brings {}. ",
-                        Quantity(wanted_l, "L"),
-                        Quantity(one.run.full_m3 / LITRE_M3, "L"),
-                        Quantity(lpm_from_m3s(float(one.run.inflow_m3s.max())), "L/min"),
+                        Quantity(value=wanted_l, unit="L"),
+                        Quantity(value=one.run.full_m3 / LITRE_M3, unit="L"),
+                        Quantity(value=lpm_from_m3s(float(one.run.inflow_m3s.max())), unit="L/min"),
                     ),
                     *(
-                        say("The last has drunk after {}.", Quantity(served_min, "min"))
+                        say("The last has drunk after {}.", Quantity(value=served_min, unit="min"))
                         if served_min is not None
                         else say("Not all have drunk after 12 hours.")
                     ),
                 ),
-                partial(_that_serve_sooner, analysis, one.outlet),
+                try_remedies=partial(_that_serve_sooner, analysis, one.outlet),
             )
         for need, _, near in one.near:
             if near.runs_empty:
                 yield Finding(
-                    Severity.FIX,
-                    one.outlet.id,
-                    lpm_from_m3s(near.inflow_m3s),
-                    lpm_from_m3s(near.peak_m3s),
-                    "L/min",
-                    say("{} runs empty in the busiest hours", label(one.vessel)),
-                    say(
+                    severity=Severity.FIX,
+                    where=one.outlet.id,
+                    value=lpm_from_m3s(near.inflow_m3s),
+                    limit=lpm_from_m3s(near.peak_m3s),
+                    unit="L/min",
+                    headline=say("{} runs empty in the busiest hours", label(one.vessel)),
+                    why=say(
                         "{} drink {} then, {} comes in, and what it holds, {}, does not last two hours.",
                         label(need.herd),
-                        Quantity(lpm_from_m3s(near.peak_m3s), "L/min"),
-                        Quantity(lpm_from_m3s(near.inflow_m3s), "L/min"),
-                        Quantity(near.holds_m3 / LITRE_M3, "L"),
+                        Quantity(value=lpm_from_m3s(near.peak_m3s), unit="L/min"),
+                        Quantity(value=lpm_from_m3s(near.inflow_m3s), unit="L/min"),
+                        Quantity(value=near.holds_m3 / LITRE_M3, unit="L"),
                     ),
-                    partial(more_flow, analysis, one.outlet),
+                    try_remedies=partial(more_flow, analysis, one.outlet),
                 )
 
 
@@ -76,33 +76,37 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
                 took = (
                     say("after 12 hours it is not full again")
                     if one.run.recovered_s is None
-                    else say("it is full again after {}", Quantity(one.run.recovered_s / MINUTE_S, "min"))
+                    else say("it is full again after {}", Quantity(value=one.run.recovered_s / MINUTE_S, unit="min"))
                 )
                 yield Finding(
-                    Severity.FIX,
-                    one.outlet.id,
-                    None if one.run.recovered_s is None else one.run.recovered_s / MINUTE_S,
-                    next_s / MINUTE_S,
-                    "min",
-                    say("{} is not full again when they come next", label(one.vessel)),
-                    (*say("They come again after {}; ", Quantity(next_s / HOUR_S * 60.0, "min")), *took, *say(".")),
-                    partial(more_flow, analysis, one.outlet),
+                    severity=Severity.FIX,
+                    where=one.outlet.id,
+                    value=None if one.run.recovered_s is None else one.run.recovered_s / MINUTE_S,
+                    limit=next_s / MINUTE_S,
+                    unit="min",
+                    headline=say("{} is not full again when they come next", label(one.vessel)),
+                    why=(
+                        *say("They come again after {}; ", Quantity(value=next_s / HOUR_S * 60.0, unit="min")),
+                        *took,
+                        *say("."),
+                    ),
+                    try_remedies=partial(more_flow, analysis, one.outlet),
                 )
         for need, _, near in one.near:
             if near.peak_m3s > near.inflow_m3s and not near.runs_empty:
                 yield Finding(
-                    Severity.WATCH,
-                    one.outlet.id,
-                    lpm_from_m3s(near.inflow_m3s),
-                    lpm_from_m3s(near.peak_m3s),
-                    "L/min",
-                    say("{} falls in the busiest hours", label(one.vessel)),
-                    say(
+                    severity=Severity.WATCH,
+                    where=one.outlet.id,
+                    value=lpm_from_m3s(near.inflow_m3s),
+                    limit=lpm_from_m3s(near.peak_m3s),
+                    unit="L/min",
+                    headline=say("{} falls in the busiest hours", label(one.vessel)),
+                    why=say(
                         "{} drink {} then and {} comes in: of what it holds they take {} in two hours.",
                         label(need.herd),
-                        Quantity(lpm_from_m3s(near.peak_m3s), "L/min"),
-                        Quantity(lpm_from_m3s(near.inflow_m3s), "L/min"),
-                        Quantity(near.taken_m3 / LITRE_M3, "L"),
+                        Quantity(value=lpm_from_m3s(near.peak_m3s), unit="L/min"),
+                        Quantity(value=lpm_from_m3s(near.inflow_m3s), unit="L/min"),
+                        Quantity(value=near.taken_m3 / LITRE_M3, unit="L"),
                     ),
                 )
 
@@ -115,22 +119,22 @@ def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
             too_few = visit.run.left_waiting_share > LEFT_WAITING_SHARE
             if too_few and one.run is not None and not one.run.runs_empty:
                 yield Finding(
-                    Severity.FIX,
-                    one.outlet.id,
-                    visit.run.longest_wait_s / MINUTE_S,
-                    visit.habit.patience_s / MINUTE_S,
-                    "min",
-                    say("{} wait too long at {}", label(visit.need.herd), label(one.vessel)),
-                    _room(one, visit),
+                    severity=Severity.FIX,
+                    where=one.outlet.id,
+                    value=visit.run.longest_wait_s / MINUTE_S,
+                    limit=visit.habit.patience_s / MINUTE_S,
+                    unit="min",
+                    headline=say("{} wait too long at {}", label(visit.need.herd), label(one.vessel)),
+                    why=_room(one, visit),
                 )
         # without room for one there is no run to judge
         crowded = [need for need in analysis.herds if one.outlet.id in need.outlets and need.head and not one.run]
         for need in crowded:
             if need.herd.drinking and need.herd.drinking.pattern == "mob":
                 yield Finding(
-                    Severity.STOP, one.outlet.id, one.rim_m, None, "m",
-                    say("No animal finds room at {}", label(one.vessel)),
-                    say("Its rim of {} is shorter than one animal is wide.", Quantity(one.rim_m, "m")),
+                    severity=Severity.STOP, where=one.outlet.id, value=one.rim_m, limit=None, unit="m",
+                    headline=say("No animal finds room at {}", label(one.vessel)),
+                    why=say("Its rim of {} is shorter than one animal is wide.", Quantity(value=one.rim_m, unit="m")),
                 )  # fmt: skip
 
 
@@ -139,8 +143,8 @@ def _room(one: Watering, visit: Visit) -> Wording:
     waiting = f"{100.0 * visit.run.left_waiting_share:.0f} % wait more than "
     return say(
         at_once + "{} of rim; " + waiting + "{}. More rim, or a second trough, shortens it; more flow does not.",
-        Quantity(one.rim_m, "m", digits=1),
-        Quantity(visit.habit.patience_s / MINUTE_S, "min"),
+        Quantity(value=one.rim_m, unit="m", digits=1),
+        Quantity(value=visit.habit.patience_s / MINUTE_S, unit="min"),
     )
 
 
@@ -153,6 +157,6 @@ def _that_serve_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
         return 1.0 / max(times) if times and len(times) == len(served) else None
 
     def effect(per_second: float) -> Wording:
-        return say("the last has drunk after {}", Quantity(1.0 / per_second / MINUTE_S, "min"))
+        return say("the last has drunk after {}", Quantity(value=1.0 / per_second / MINUTE_S, unit="min"))
 
     return that_help(analysis, [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)], per_second, effect)

@@ -22,26 +22,26 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
             why = say("{}.", *answer.reason) if len(answer.reason) == 1 else (*answer.reason, ".")
             settles = what_would_settle(over_m, outlet_causes(analysis, outlet)) if over_m is not None else ()
             yield Finding(
-                Severity.STOP,
-                outlet.id,
-                over_m,
-                0.0,
-                "m",
-                say("{} gets no water", label(outlet)),
-                (*_sentence(why), *((" ", *settles) if settles else ())),
+                severity=Severity.STOP,
+                where=outlet.id,
+                value=over_m,
+                limit=0.0,
+                unit="m",
+                headline=say("{} gets no water", label(outlet)),
+                why=(*_sentence(why), *((" ", *settles) if settles else ())),
             )
         elif answer.below_atmospheric and answer.judged_flow_m3s <= 0.0 and analysis.is_led_to(outlet):
             peak, surface_m = analysis.highest_pipe_m(outlet), analysis.source_surface_m(outlet)
             yield Finding(
-                Severity.STOP,
-                outlet.id,
-                surface_m - peak,
-                0.0,
-                "m",
-                say("{} gets no water over the hump", label(outlet)),
-                say(
+                severity=Severity.STOP,
+                where=outlet.id,
+                value=surface_m - peak,
+                limit=0.0,
+                unit="m",
+                headline=say("{} gets no water over the hump", label(outlet)),
+                why=say(
                     "The pipe climbs {} above the water that feeds it. It would run only as a primed, airtight siphon.",
-                    Quantity(peak - surface_m, "m"),
+                    Quantity(value=peak - surface_m, unit="m"),
                 ),
             )
         elif answer.state is OutletState.RUNNING and answer.static_head_m is not None:
@@ -54,15 +54,16 @@ def _perhaps_dry(analysis: Analysis, outlet: OutletBase, over_m: float) -> Itera
     if over_m - sum(effect for effect, _ in causes) >= 0.0:
         return
     yield Finding(
-        Severity.WATCH,
-        outlet.id,
-        over_m,
-        0.0,
-        "m",
-        say("{} may get no water", label(outlet)),
-        (
+        severity=Severity.WATCH,
+        where=outlet.id,
+        value=over_m,
+        limit=0.0,
+        unit="m",
+        headline=say("{} may get no water", label(outlet)),
+        why=(
             *say(
-                "By the heights as they are known it stands {} under the water that feeds it. ", Quantity(over_m, "m")
+                "By the heights as they are known it stands {} under the water that feeds it. ",
+                Quantity(value=over_m, unit="m"),
             ),
             *what_would_settle(over_m, causes),
         ),

@@ -18,18 +18,18 @@ def flow_below_plants(analysis: Analysis) -> Iterator[Finding]:
         if row.gets_m3_per_day < row.need_m3_per_day:
             gets, need = row.gets_m3_per_day / LITRE_M3, row.need_m3_per_day / LITRE_M3
             yield Finding(
-                Severity.FIX,
-                row.outlet.id,
-                gets,
-                need,
-                "L/d",
-                say("{} falls behind its plants", label(row.vessels[0])),
-                say(
+                severity=Severity.FIX,
+                where=row.outlet.id,
+                value=gets,
+                limit=need,
+                unit="L/d",
+                headline=say("{} falls behind its plants", label(row.vessels[0])),
+                why=say(
                     "They take {}, and running day and night the feed brings {}. "
                     f"What the {row.containers} containers hold lasts {{}} without it.",
-                    Quantity(need, "L/d"),
-                    Quantity(gets, "L/d"),
-                    Quantity(row.days_held or 0.0, "d"),
+                    Quantity(value=need, unit="L/d"),
+                    Quantity(value=gets, unit="L/d"),
+                    Quantity(value=row.days_held or 0.0, unit="d"),
                 ),
-                partial(more_flow, analysis, row.outlet),
+                try_remedies=partial(more_flow, analysis, row.outlet),
             )

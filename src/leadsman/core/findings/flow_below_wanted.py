@@ -35,8 +35,8 @@ def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
             headline=say(
                 "{} gets {} of the {} wanted",
                 label(outlet),
-                Quantity(lpm_from_m3s(flow), "L/min"),
-                Quantity(lpm_from_m3s(wanted), "L/min"),
+                Quantity(value=lpm_from_m3s(flow), unit="L/min"),
+                Quantity(value=lpm_from_m3s(wanted), unit="L/min"),
             ),
             why=_at_the_hump(answer.below_atmospheric, _line_name(analysis, answer.below_atmospheric))
             or _where_the_fall_goes(at_wanted),
@@ -51,9 +51,9 @@ def _at_the_hump(below: OpenToAir | None, line_name: str) -> Wording | None:
     return say(
         "The hump at {} along {} lets air in, and no more arrives than gets over it. "
         "Lay it {} lower, or lose less before it.",
-        Quantity(below.at_m, "m", digits=0),
+        Quantity(value=below.at_m, unit="m", digits=0),
         line_name,
-        Quantity(-below.pressure_head_m, "m"),
+        Quantity(value=-below.pressure_head_m, unit="m"),
     )
 
 
@@ -72,7 +72,7 @@ def _where_the_fall_goes(at_wanted: Sounding) -> Wording:
     return say(
         "At the wanted flow {} would take {} of the {} of fall; {} more fall would give it.",
         taker,
-        Quantity(most_m, "m"),
-        Quantity(fall_m, "m"),
-        Quantity(max(0.0, -at_wanted.margin_m), "m"),
+        Quantity(value=most_m, unit="m"),
+        Quantity(value=fall_m, unit="m"),
+        Quantity(value=max(0.0, -at_wanted.margin_m), unit="m"),
     )

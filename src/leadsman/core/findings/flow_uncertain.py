@@ -20,18 +20,20 @@ def flow_uncertain(analysis: Analysis) -> Iterator[Finding]:
         wanted, found = analysis.wanted_m3s(outlet), analysis.flow_range(outlet)
         if wanted is None or found is None or not found.worst < wanted <= found.best:
             continue
-        worst, best, limit = (Quantity(lpm_from_m3s(flow), "L/min") for flow in (found.worst, found.best, wanted))
+        worst, best, limit = (
+            Quantity(value=lpm_from_m3s(flow), unit="L/min") for flow in (found.worst, found.best, wanted)
+        )
         enough = found.likely >= wanted
         shown = worst if enough else best
         template = "{} may get only {} of the {} wanted" if enough else "{} may get as much as {}; {} wanted"
         yield Finding(
-            Severity.WATCH,
-            outlet.id,
-            shown.value,
-            limit.value,
-            "L/min",
-            say(template, label(outlet), shown, limit),
-            (
+            severity=Severity.WATCH,
+            where=outlet.id,
+            value=shown.value,
+            limit=limit.value,
+            unit="L/min",
+            headline=say(template, label(outlet), shown, limit),
+            why=(
                 *say("What is not known exactly leaves it between {} and {}. ", worst, best),
                 *_what_decides(analysis, found.causes),
             ),
@@ -64,7 +66,7 @@ def _measurement(analysis: Analysis, cause: Cause) -> Wording:
     match cause.kind:
         case "place_rise_m":
             error = analysis.design.places[cause.number].height_error_m
-            return say("level {}: its height is good to {} only.", label(part), Quantity(error or 0.0, "m"))
+            return say("level {}: its height is good to {} only.", label(part), Quantity(value=error or 0.0, unit="m"))
         case "kv_factor":
             return say("time a pail at {} with a gauge before it: its valve may pass 10 % more or less.", label(part))
         case "fitting_factor":

@@ -17,16 +17,17 @@ def low_outlet_takes_all(analysis: Analysis) -> Iterator[Finding]:
     """Yield each outlet that has enough by itself, and not half of it while one lower outlet draws too."""
     for one in starved_outlets(analysis):
         together, alone, without = (
-            Quantity(lpm_from_m3s(flow), "L/min") for flow in (one.together_m3s, one.alone_m3s, one.without_m3s)
+            Quantity(value=lpm_from_m3s(flow), unit="L/min")
+            for flow in (one.together_m3s, one.alone_m3s, one.without_m3s)
         )
         yield Finding(
-            Severity.FIX,
-            one.outlet.id,
-            together.value,
-            lpm_from_m3s(one.enough_m3s),
-            "L/min",
-            say("{} takes the water of {}", label(one.taker), label(one.outlet)),
-            say(
+            severity=Severity.FIX,
+            where=one.outlet.id,
+            value=together.value,
+            limit=lpm_from_m3s(one.enough_m3s),
+            unit="L/min",
+            headline=say("{} takes the water of {}", label(one.taker), label(one.outlet)),
+            why=say(
                 "By itself {} gets {}, with all drawing {}; while {} is shut, {}. The low one takes nearly all until "
                 "its float shuts. A smaller valve there shares it out.",
                 label(one.outlet),
@@ -35,7 +36,7 @@ def low_outlet_takes_all(analysis: Analysis) -> Iterator[Finding]:
                 label(one.taker),
                 without,
             ),
-            partial(_throttled, analysis, one),
+            try_remedies=partial(_throttled, analysis, one),
         )
 
 
@@ -52,6 +53,6 @@ def _throttled(analysis: Analysis, starved: Starved) -> list[Remedy]:
         return after.state.outlets[starved.outlet.id].judged_flow_m3s
 
     def effect(flow_m3s: float) -> Wording:
-        return say("then {} gets {}", label(starved.outlet), Quantity(lpm_from_m3s(flow_m3s), "L/min"))
+        return say("then {} gets {}", label(starved.outlet), Quantity(value=lpm_from_m3s(flow_m3s), unit="L/min"))
 
     return that_help(analysis, smaller_valves(analysis, taker), flow, effect, starved.enough_m3s)

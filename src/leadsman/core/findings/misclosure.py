@@ -17,9 +17,15 @@ def misclosure(analysis: Analysis) -> Iterator[Finding]:
             continue
         allowed = reduced.allowed_m(book.length_km)
         yield Finding(
-            Severity.WATCH, book.readings[0].place or "", abs(missed), allowed, "m",
-            say("{} misses by {}", book.name or book.id, Quantity(abs(missed), "m", digits=3)),
-            say("For its way {} would pass (12 mm times the root of the kilometres, ordinary levelling). Look for a "
+            severity=Severity.WATCH,
+            where=book.readings[0].place or "",
+            value=abs(missed),
+            limit=allowed,
+            unit="m",
+            headline=say("{} misses by {}", book.name or book.id, Quantity(value=abs(missed), unit="m", digits=3)),
+            why=say(
+                "For its way {} would pass (12 mm times the root of the kilometres, ordinary levelling). Look for a "
                 "misread graduation or swapped digits before you trust its heights.",
-                Quantity(allowed, "m", digits=3)),
-        )  # fmt: skip
+                Quantity(value=allowed, unit="m", digits=3),
+            ),
+        )

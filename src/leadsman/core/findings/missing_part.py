@@ -31,16 +31,16 @@ DRAINS = ("drain", "tap_point")
 def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel filled over its top past a tee to a lower outlet, where no check valve holds the upper line."""
     for one in drain_backs(analysis) if analysis.state.converged else ():
-        litres = Quantity(one.volume_m3 / LITRE_M3, "L", digits=1)
-        again = Quantity(one.again_s / MINUTE_S, "min", digits=1) if one.again_s is not None else None
+        litres = Quantity(value=one.volume_m3 / LITRE_M3, unit="L", digits=1)
+        again = Quantity(value=one.again_s / MINUTE_S, unit="min", digits=1) if one.again_s is not None else None
         yield Finding(
-            Severity.FIX,
-            one.vessel.id,
-            litres.value,
-            0.0,
-            "L",
-            say("The line up to {} drains back through {}", label(one.vessel), label(one.outlet)),
-            (
+            severity=Severity.FIX,
+            where=one.vessel.id,
+            value=litres.value,
+            limit=0.0,
+            unit="L",
+            headline=say("The line up to {} drains back through {}", label(one.vessel), label(one.outlet)),
+            why=(
                 *say(
                     "Each time the feed stops and {} is drunk down, {} run back out of the line above the tee",
                     label(one.outlet),
@@ -49,7 +49,7 @@ def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
                 *(say(", and the feed takes {} to fill it again. ", again) if again else say(". ")),
                 *say("A check valve just after the tee holds them."),
             ),
-            partial(_checked, analysis, one),
+            try_remedies=partial(_checked, analysis, one),
             spot=(one.tee_leg.line.id, 0.0 if one.tee_leg.forward else one.tee_leg.line.pipe_length_m),
         )
 
@@ -63,7 +63,7 @@ def _checked(analysis: Analysis, back: DrainBack) -> list[Remedy]:
         return -sum(one.volume_m3 / LITRE_M3 for one in drain_backs(after) if one.vessel.id == back.vessel.id)
 
     def effect(held: float) -> Wording:
-        return say("then {} run back", Quantity(abs(held), "L", digits=1))
+        return say("then {} run back", Quantity(value=abs(held), unit="L", digits=1))
 
     candidates = [_with(analysis, leg, "check_valve", leg.start_m)]
     return that_help(analysis, [one for one in candidates if one], held_l, effect, 0.0)
@@ -102,17 +102,28 @@ def no_isolating_valve(analysis: Analysis) -> Iterator[Finding]:
         (first, leg), more = found[0], len(found) - 1
         others = f" and {more} more" if more else ""
         yield Finding(
-            Severity.WATCH,
-            vessel_id,
-            float(len(found)),
-            0.0,
-            "count",
-            say("Nothing shuts the way from {} to {}{}", label(vessel), first, others),
-            say("To mend anything on it, or to move a vessel, {} would have to be emptied. A tap at the tank, and one "
-                "before each vessel that comes off, costs little.", label(vessel)),
-            partial(_that_end, analysis, no_isolating_valve, vessel_id, leg, "isolating_valve", 0.0,
-                    "then it can be shut off"),
-        )  # fmt: skip
+            severity=Severity.WATCH,
+            where=vessel_id,
+            value=float(len(found)),
+            limit=0.0,
+            unit="count",
+            headline=say("Nothing shuts the way from {} to {}{}", label(vessel), first, others),
+            why=say(
+                "To mend anything on it, or to move a vessel, {} would have to be emptied. A tap at the tank, and one "
+                "before each vessel that comes off, costs little.",
+                label(vessel),
+            ),
+            try_remedies=partial(
+                _that_end,
+                analysis,
+                no_isolating_valve,
+                vessel_id,
+                leg,
+                "isolating_valve",
+                0.0,
+                "then it can be shut off",
+            ),
+        )
 
 
 def _shuts(line: Line) -> bool:
@@ -143,24 +154,24 @@ def no_drain(analysis: Analysis) -> Iterator[Finding]:
 def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, Extreme]], coldest_c: float) -> Finding:
     (profile, dip), more, line = dips[0], len(dips) - 1, analysis.model.layout.lines[line_id]
     return Finding(
-        Severity.WATCH,
-        line.id,
-        line.cover_m,
-        SAFE_COVER_M,
-        "m",
-        say(
+        severity=Severity.WATCH,
+        where=line.id,
+        value=line.cover_m,
+        limit=SAFE_COVER_M,
+        unit="m",
+        headline=say(
             "The dip {} along {}{} stays full in frost",
-            Quantity(profile.spot(dip.at_m)[1], "m", digits=0),
+            Quantity(value=profile.spot(dip.at_m)[1], unit="m", digits=0),
             label(line),
             f", with {more} more," if more else "",
         ),
-        say(
+        why=say(
             "It gets down to {}, and with both ends open water stays in the dip, under {} of cover: it freezes and "
             "splits the pipe. A drain there, or more cover than the frost's depth where you are.",
-            Quantity(coldest_c, "°C"),
-            Quantity(line.cover_m, "m"),
+            Quantity(value=coldest_c, unit="°C"),
+            Quantity(value=line.cover_m, unit="m"),
         ),
-        partial(_drained, analysis, line, [one.spot(low.at_m)[1] for one, low in dips]),
+        try_remedies=partial(_drained, analysis, line, [one.spot(low.at_m)[1] for one, low in dips]),
         spot=profile.spot(dip.at_m),
     )
 
@@ -191,18 +202,18 @@ def no_filter(analysis: Analysis) -> Iterator[Finding]:
             continue
         leg = route.legs[-1]
         yield Finding(
-            Severity.WATCH,
-            outlet.id,
-            seat_m / MILLIMETRE_M,
-            SMALL_SEAT_MM,
-            "mm",
-            say("Grit may block the valve of {}, or hold it open", label(outlet)),
-            say(
+            severity=Severity.WATCH,
+            where=outlet.id,
+            value=seat_m / MILLIMETRE_M,
+            limit=SMALL_SEAT_MM,
+            unit="mm",
+            headline=say("Grit may block the valve of {}, or hold it open", label(outlet)),
+            why=say(
                 "Its opening is about {} wide, and the water comes from {} without a filter. Under the seat a grain "
                 "lets it run on; before it, nothing comes.",
-                Quantity(seat_m / MILLIMETRE_M, "mm", digits=1),
+                Quantity(value=seat_m / MILLIMETRE_M, unit="mm", digits=1),
                 label(route.vessel),
             ),
-            partial(_that_end, analysis, no_filter, outlet.id, leg, "filter", leg.end_m - NEAR_END_M,
+            try_remedies=partial(_that_end, analysis, no_filter, outlet.id, leg, "filter", leg.end_m - NEAR_END_M,
                     "then grit stays before it: clean it monthly"),
         )  # fmt: skip

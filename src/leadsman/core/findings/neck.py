@@ -38,21 +38,21 @@ def neck(analysis: Analysis) -> Iterator[Finding]:
             found[key] = share, outlet, one, fall_m
     for share, outlet, one, fall_m in found.values():
         yield Finding(
-            Severity.FIX if share > 2 * QUARTER else Severity.WATCH,
-            outlet.id,
-            one.loss_m,
-            QUARTER * fall_m,
-            "m",
-            say("One narrow place takes {} of the head to {}", f"{100 * share:.0f} %", label(outlet)),
-            say(
+            severity=Severity.FIX if share > 2 * QUARTER else Severity.WATCH,
+            where=outlet.id,
+            value=one.loss_m,
+            limit=QUARTER * fall_m,
+            unit="m",
+            headline=say("One narrow place takes {} of the head to {}", f"{100 * share:.0f} %", label(outlet)),
+            why=say(
                 "The {} on {} takes {} of the {} of fall, all drawing: it strangles the pipe. Where that is wanted, to "
                 "lose little when a valve sticks, leave it so.",
                 one.name,
                 label(one.leg.line),
-                Quantity(one.loss_m, "m"),
-                Quantity(fall_m, "m"),
+                Quantity(value=one.loss_m, unit="m"),
+                Quantity(value=fall_m, unit="m"),
             ),
-            partial(_wider, analysis, outlet, one),
+            try_remedies=partial(_wider, analysis, outlet, one),
             spot=(one.leg.line.id, one.at_m),
         )
 

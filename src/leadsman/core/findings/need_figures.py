@@ -28,15 +28,15 @@ def own_figure_unlikely(analysis: Analysis) -> Iterator[Finding]:
         own, intake = need.herd.intake_lpd, need.intake
         if own is None or intake is None or own >= UNLIKELY_SHARE * intake.planned_lpd:
             continue
-        published = Quantity(intake.planned_lpd, "L/d", digits=1)
+        published = Quantity(value=intake.planned_lpd, unit="L/d", digits=1)
         yield Finding(
-            Severity.WATCH,
-            need.outlets[0],
-            own,
-            intake.planned_lpd,
-            "L/d",
-            say("{} are counted at {} for one", label(need.herd), Quantity(own, "L/d", digits=1)),
-            say(
+            severity=Severity.WATCH,
+            where=need.outlets[0],
+            value=own,
+            limit=intake.planned_lpd,
+            unit="L/d",
+            headline=say("{} are counted at {} for one", label(need.herd), Quantity(value=own, unit="L/d", digits=1)),
+            why=say(
                 "For their class {} is to be planned on in this heat. If yours was timed on a cool day or with half "
                 "the heads, take the larger.",
                 published,
@@ -56,17 +56,19 @@ def water_too_far(analysis: Analysis) -> Iterator[Finding]:
         limit = walking_limit_m(day)
         if farthest_m > limit:
             yield Finding(
-                Severity.WATCH,
-                need.outlets[0],
-                farthest_m,
-                limit,
-                "m",
-                say("{} walk {} to the water", label(need.herd), Quantity(farthest_m, "m", digits=0)),
-                say(
+                severity=Severity.WATCH,
+                where=need.outlets[0],
+                value=farthest_m,
+                limit=limit,
+                unit="m",
+                headline=say(
+                    "{} walk {} to the water", label(need.herd), Quantity(value=farthest_m, unit="m", digits=0)
+                ),
+                why=say(
                     "In the growing season stock are kept within {} of water, dry stock in winter within {} (common "
                     "practice, no source). A tap point nearer by costs one fitting.",
-                    Quantity(FAR_GROWING_M, "m", digits=0),
-                    Quantity(FAR_WINTER_M, "m", digits=0),
+                    Quantity(value=FAR_GROWING_M, unit="m", digits=0),
+                    Quantity(value=FAR_WINTER_M, unit="m", digits=0),
                 ),
             )
 
@@ -84,11 +86,11 @@ def figures_assumed(analysis: Analysis) -> Iterator[Finding]:
     if count:
         listed = "; ".join(f"{label(need.herd)}: {', '.join(names)}" for need, names in assumed)
         yield Finding(
-            Severity.WATCH,
-            assumed[0][0].outlets[0],
-            float(count),
-            0.0,
-            "count",
-            say(f"{count} figures of how they drink are our defaults"),
-            say("Watch them once and type what you see. {}.", listed),
+            severity=Severity.WATCH,
+            where=assumed[0][0].outlets[0],
+            value=float(count),
+            limit=0.0,
+            unit="count",
+            headline=say(f"{count} figures of how they drink are our defaults"),
+            why=say("Watch them once and type what you see. {}.", listed),
         )

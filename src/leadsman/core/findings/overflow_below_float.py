@@ -21,20 +21,20 @@ def overflow_below_float(analysis: Analysis) -> Iterator[Finding]:
             continue
         what = "its rim" if vessel.overflow_m is None else "the overflow"
         yield Finding(
-            Severity.STOP,
-            outlet.id,
-            outlet.valve.closes_at_m,
-            vessel.brim_m,
-            "m",
-            say("{} runs over before the float of {} shuts", label(vessel), label(outlet)),
-            say(
+            severity=Severity.STOP,
+            where=outlet.id,
+            value=outlet.valve.closes_at_m,
+            limit=vessel.brim_m,
+            unit="m",
+            headline=say("{} runs over before the float of {} shuts", label(vessel), label(outlet)),
+            why=say(
                 "The float closes at {} and {} is at {} over the floor: the valve never shuts, and the water runs away "
                 "day and night.",
-                Quantity(outlet.valve.closes_at_m, "m"),
+                Quantity(value=outlet.valve.closes_at_m, unit="m"),
                 what,
-                Quantity(vessel.brim_m, "m"),
+                Quantity(value=vessel.brim_m, unit="m"),
             ),
-            partial(_float_lower, analysis, outlet, vessel.brim_m),
+            try_remedies=partial(_float_lower, analysis, outlet, vessel.brim_m),
         )
 
 
@@ -50,6 +50,6 @@ def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) ->
         return brim_m - changed.valve.closes_at_m if isinstance(changed, FloatValveOutlet) else 0.0
 
     def effect(under: float) -> Wording:
-        return say("then it shuts {} under it", Quantity(under, "m"))
+        return say("then it shuts {} under it", Quantity(value=under, unit="m"))
 
     return that_help(analysis, [Candidate(f"the float set to {level_m:g} m", patch)], under_m, effect, 0.0)

@@ -30,31 +30,31 @@ def class_exceeded(analysis: Analysis) -> Iterator[Finding]:
         causes = static_causes(analysis, worst.number)
         if spare_m - sum(effect for effect, _ in causes) >= 0.0:
             continue
-        stands, limit = (Quantity(kpa_from_pa(pa), "kPa") for pa in (worst.pressure_pa, worst.limit_pa))
+        stands, limit = (Quantity(value=kpa_from_pa(pa), unit="kPa") for pa in (worst.pressure_pa, worst.limit_pa))
         yield Finding(
-            Severity.STOP if spare_m < 0.0 else Severity.WATCH,
-            line.id,
-            stands.value,
-            limit.value,
-            "kPa",
-            say(
+            severity=Severity.STOP if spare_m < 0.0 else Severity.WATCH,
+            where=line.id,
+            value=stands.value,
+            limit=limit.value,
+            unit="kPa",
+            headline=say(
                 "{} holds more pressure than its pipe is good for"
                 if spare_m < 0.0
                 else "{} may hold more pressure than its pipe is good for",
                 label(line),
             ),
-            (
+            why=(
                 *say(
                     "At {} along it {} stand, all shut and the tank full, on pipe that is good for {}{}. "
                     "It may hold for a season, and burst. ",
-                    Quantity(worst.at_m, "m", digits=0),
+                    Quantity(value=worst.at_m, unit="m", digits=0),
                     stands,
                     limit,
                     " while it is so warm" if worst.warm else "",
                 ),
                 *what_would_settle(spare_m, causes),
             ),
-            partial(_stronger, analysis, line),
+            try_remedies=partial(_stronger, analysis, line),
             spot=(line.id, worst.at_m),
         )
 
@@ -73,7 +73,7 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
         return kpa_from_pa(worst.limit_pa) if worst and worst.pressure_pa <= worst.limit_pa else None
 
     def effect(limit_kpa: float) -> Wording:
-        return say("good for {}", Quantity(limit_kpa, "kPa"))
+        return say("good for {}", Quantity(value=limit_kpa, unit="kPa"))
 
     candidates = [other_pipe(analysis, line, one) for one in stronger]
     return that_help(analysis, candidates, holds_kpa, effect, 0.0)
@@ -93,22 +93,24 @@ def valve_cannot_shut(analysis: Analysis) -> Iterator[Finding]:
         if spare_m - sum(effect for effect, _ in causes) >= 0.0:
             continue
         yield Finding(
-            Severity.STOP if spare_m < 0.0 else Severity.WATCH,
-            outlet.id,
-            stands_kpa,
-            most_kpa,
-            "kPa",
-            say("The valve of {} cannot shut" if spare_m < 0.0 else "The valve of {} may not shut", label(outlet)),
-            (
+            severity=Severity.STOP if spare_m < 0.0 else Severity.WATCH,
+            where=outlet.id,
+            value=stands_kpa,
+            limit=most_kpa,
+            unit="kPa",
+            headline=say(
+                "The valve of {} cannot shut" if spare_m < 0.0 else "The valve of {} may not shut", label(outlet)
+            ),
+            why=(
                 *say(
                     "{} stand on it when all is shut, and it closes against {}: over that it runs on, and the vessel "
                     "runs over. A smaller seat, a longer arm or a pressure reducer before it would let it shut. ",
-                    Quantity(stands_kpa, "kPa"),
-                    Quantity(most_kpa, "kPa"),
+                    Quantity(value=stands_kpa, unit="kPa"),
+                    Quantity(value=most_kpa, unit="kPa"),
                 ),
                 *what_would_settle(spare_m, causes),
             ),
-            partial(_reduced, analysis, outlet),
+            try_remedies=partial(_reduced, analysis, outlet),
         )
 
 
@@ -137,7 +139,7 @@ def _reduced(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
         return limit_kpa - stands if stands is not None and stands <= limit_kpa else None
 
     def effect(under: float) -> Wording:
-        return say("then {} stand on it", Quantity(limit_kpa - under, "kPa"))
+        return say("then {} stand on it", Quantity(value=limit_kpa - under, unit="kPa"))
 
     name = f"a pressure reducer set to {kept_kpa:g} kPa before it"
     return that_help(analysis, [with_parts(analysis, name, [(leg.line, part)])], under_kpa, effect, 0.0)

@@ -18,29 +18,29 @@ def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
         wanted_s, refill = analysis.wanted_refill_s(outlet), analysis.refills.get(outlet.id)
         if wanted_s is None or refill is None or (refill.time_s is not None and refill.time_s <= wanted_s):
             continue
-        name, volume = label(refill.vessel), Quantity(refill.volume_m3 / LITRE_M3, "L")
-        wanted = Quantity(wanted_s / MINUTE_S, "min")
+        name, volume = label(refill.vessel), Quantity(value=refill.volume_m3 / LITRE_M3, unit="L")
+        wanted = Quantity(value=wanted_s / MINUTE_S, unit="min")
         if refill.time_s is None:
             yield Finding(
-                Severity.STOP,
-                outlet.id,
-                None,
-                wanted.value,
-                "min",
-                say("{} never fills", name),
-                say("The {} that it lacks are not all to be had: the tank runs down to its outlet first.", volume),
+                severity=Severity.STOP,
+                where=outlet.id,
+                value=None,
+                limit=wanted.value,
+                unit="min",
+                headline=say("{} never fills", name),
+                why=say("The {} that it lacks are not all to be had: the tank runs down to its outlet first.", volume),
             )
             continue
-        took = Quantity(refill.time_s / MINUTE_S, "min")
+        took = Quantity(value=refill.time_s / MINUTE_S, unit="min")
         yield Finding(
-            Severity.FIX,
-            outlet.id,
-            took.value,
-            wanted.value,
-            "min",
-            say("{} takes {} to fill; {} wanted", name, took, wanted),
-            say("It lacks {}, and the float throttles the last of it.", volume),
-            partial(_that_fill_sooner, analysis, outlet),
+            severity=Severity.FIX,
+            where=outlet.id,
+            value=took.value,
+            limit=wanted.value,
+            unit="min",
+            headline=say("{} takes {} to fill; {} wanted", name, took, wanted),
+            why=say("It lacks {}, and the float throttles the last of it.", volume),
+            try_remedies=partial(_that_fill_sooner, analysis, outlet),
         )
 
 
@@ -50,7 +50,7 @@ def _that_fill_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
         return 1.0 / refill.time_s if refill and refill.time_s else None
 
     def effect(per_second: float) -> Wording:
-        return say("fills in {}", Quantity(1.0 / per_second / MINUTE_S, "min"))
+        return say("fills in {}", Quantity(value=1.0 / per_second / MINUTE_S, unit="min"))
 
     candidates = [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)]
     wanted_s = analysis.wanted_refill_s(outlet)

@@ -34,7 +34,7 @@ class Question(IntEnum):
 Spot = tuple[str, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Remedy:
     """A change that was solved and found to help: JSON Patch on the design, and what it brings."""
 
@@ -44,7 +44,7 @@ class Remedy:
     price: float | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Finding:
     """One judgement: the number against its limit, in the design document's units, and why.
 
@@ -71,7 +71,7 @@ class Finding:
 Judgement = Callable[[Analysis], Iterable[Finding]]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Check:
     """A registered judgement with its code and title."""
 
@@ -95,7 +95,7 @@ def judgement(code: str, title: str, question: Question, *, at_rest: bool = Fals
     def register(judge: Judgement) -> Judgement:
         if code in _checks:
             raise ValueError(f"two judgements are called {code!r}")
-        _checks[code] = Check(code, title, question, judge, at_rest)
+        _checks[code] = Check(code=code, title=title, question=question, judge=judge, at_rest=at_rest)
         return judge
 
     return register

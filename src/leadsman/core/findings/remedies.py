@@ -52,7 +52,7 @@ def that_help(
             continue
         if value is not None and after is not None and value > before + abs(before) * 0.01 + 1e-9:
             price = price_of_change(analysis.document, after.document)
-            remedy = Remedy(candidate.text, candidate.patch, effect(value), price)
+            remedy = Remedy(text=candidate.text, patch=candidate.patch, effect=effect(value), price=price)
             helped.append((_rank(value - before, price, enough is not None and value >= enough), remedy))
     return [remedy for _, remedy in sorted(helped, key=lambda entry: entry[0])]
 
@@ -121,7 +121,7 @@ def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable
         return changed.state.outlets[outlet.id].judged_flow_m3s
 
     def effect(flow: float) -> Wording:
-        return say("gives {}", Quantity(lpm_from_m3s(flow), "L/min"))
+        return say("gives {}", Quantity(value=lpm_from_m3s(flow), unit="L/min"))
 
     return that_help(analysis, candidates, flow_m3s, effect, analysis.wanted_m3s(outlet))
 

@@ -31,17 +31,17 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
     hopeful = round((1.0 - float(season.hopeful.days_share[0])) * days)
     at_best = "" if hopeful == short else f" ({hopeful} where rain can be drawn on the day it falls)"
     yield Finding(
-        Severity.STOP if share < BADLY_SHORT_SHARE else Severity.FIX,
-        analysis.sources_of_outlets[0].id,
-        100.0 * share,
-        100.0 * plan.wanted_share,
-        "count",
-        say(f"On {short} of {days} days there is not enough"),
-        (
+        severity=Severity.STOP if share < BADLY_SHORT_SHARE else Severity.FIX,
+        where=analysis.sources_of_outlets[0].id,
+        value=100.0 * share,
+        limit=100.0 * plan.wanted_share,
+        unit="count",
+        headline=say(f"On {short} of {days} days there is not enough"),
+        why=(
             *say(f"{at_best} The longest gap lasts {season.cautious.longest_gap_d()} days.".strip()),
             *_what_closes_it(analysis, plan.wanted_share),
         ),
-        partial(_that_close_it, analysis, plan.wanted_share),
+        try_remedies=partial(_that_close_it, analysis, plan.wanted_share),
     )
 
 
@@ -83,11 +83,11 @@ def _what_closes_it(analysis: Analysis, share: float) -> Wording:
     assert season is not None
     ways: list[Wording] = []
     if (store := season.size_for(share)) is not None:
-        ways.append(say("a store of {} in all", Quantity(store / LITRE_M3, "L")))
+        ways.append(say("a store of {} in all", Quantity(value=store / LITRE_M3, unit="L")))
     if (roof := season.roof_for(share)) is not None:
         ways.append(say(f"{roof:.0f} m² of roof in all"))
     if (more := season.steady_for(share)) is not None:
-        ways.append(say("another {} the year round", Quantity(more / LITRE_M3, "L/d")))
+        ways.append(say("another {} the year round", Quantity(value=more / LITRE_M3, unit="L/d")))
     if not ways:
         return say(" Not twenty times the store or the roof, nor three times the need from another source, closes it.")
     listed: list[str | Quantity] = [f" {100 * share:g} % of days would be met by "]

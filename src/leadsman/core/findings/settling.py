@@ -18,10 +18,10 @@ def what_would_settle(margin_m: float, causes: Sequence[tuple[float, str]]) -> W
     if not causes or sum(effect for effect, _ in causes) <= abs(margin_m):
         return ()
     effect, name = causes[0]
-    by = Quantity(abs(margin_m), "m")
+    by = Quantity(value=abs(margin_m), unit="m")
     keeps = "It keeps this by {} only" if margin_m >= 0.0 else "It misses this by {} only"
     return say(f"{keeps}, and the height of {{}} alone may move it by {{}}: level that better. ", by, name,
-               Quantity(effect, "m"))  # fmt: skip
+               Quantity(value=effect, unit="m"))  # fmt: skip
 
 
 def static_causes(analysis: Analysis, number: int) -> list[tuple[float, str]]:

@@ -27,17 +27,30 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
         gap = longest_gap_d(inflow.timings)
         if not inflow.timings:
             yield Finding(
-                Severity.FIX, inflow.fills, None, None, "count",
-                say("{} was never timed", label(inflow)),
-                say("Its {} are what somebody says. Fill a pail of known size and time it, at the driest time of the "
-                    "year too.", Quantity(inflow.claimed_lpm or 0.0, "L/min")),
-            )  # fmt: skip
+                severity=Severity.FIX,
+                where=inflow.fills,
+                value=None,
+                limit=None,
+                unit="count",
+                headline=say("{} was never timed", label(inflow)),
+                why=say(
+                    "Its {} are what somebody says. Fill a pail of known size and time it, at the driest time of the "
+                    "year too.",
+                    Quantity(value=inflow.claimed_lpm or 0.0, unit="L/min"),
+                ),
+            )
         elif gap is not None and gap > GAP_D:
             yield Finding(
-                Severity.WATCH, inflow.fills, gap, GAP_D, "d",
-                say("{} was not timed for {} of the year", label(inflow), Quantity(gap, "d", digits=0)),
-                say("What it gives in between is not known: time it at the end of a dry summer."),
-            )  # fmt: skip
+                severity=Severity.WATCH,
+                where=inflow.fills,
+                value=gap,
+                limit=GAP_D,
+                unit="d",
+                headline=say(
+                    "{} was not timed for {} of the year", label(inflow), Quantity(value=gap, unit="d", digits=0)
+                ),
+                why=say("What it gives in between is not known: time it at the end of a dry summer."),
+            )
 
 
 @judgement("one-source", "There is only one source", LASTS)
@@ -46,10 +59,16 @@ def one_source(analysis: Analysis) -> Iterator[Finding]:
     inflows = analysis.feeding_inflows
     if len(inflows) == 1 and any(need.daily_l > 0.0 for need in analysis.herds):
         yield Finding(
-            Severity.WATCH, inflows[0].fills, 1.0, 2.0, "count",
-            say("All water comes from {}", label(inflows[0])),
-            say("When it fails, only the store is left. A second source, or a tank to haul to, keeps animals alive."),
-        )  # fmt: skip
+            severity=Severity.WATCH,
+            where=inflows[0].fills,
+            value=1.0,
+            limit=2.0,
+            unit="count",
+            headline=say("All water comes from {}", label(inflows[0])),
+            why=say(
+                "When it fails, only the store is left. A second source, or a tank to haul to, keeps animals alive."
+            ),
+        )
 
 
 @judgement("ram-shut-in", "A ram has nowhere to go when every float is shut", LASTS)
@@ -59,9 +78,9 @@ def ram_shut_in(analysis: Analysis) -> Iterator[Finding]:
         vessel = analysis.model.layout.vessels[inflow.fills]
         if isinstance(inflow, RamInflow) and vessel.overflow_m is None:
             yield Finding(
-                Severity.STOP, vessel.id, None, None, "count",
-                say("{} is shut in when {} is full", label(inflow), label(vessel)),
-                say("A ram must never be shut in: give {} an overflow to somewhere harmless.", label(vessel)),
+                severity=Severity.STOP, where=vessel.id, value=None, limit=None, unit="count",
+                headline=say("{} is shut in when {} is full", label(inflow), label(vessel)),
+                why=say("A ram must never be shut in: give {} an overflow to somewhere harmless.", label(vessel)),
             )  # fmt: skip
 
 
@@ -71,9 +90,9 @@ def no_air_gap(analysis: Analysis) -> Iterator[Finding]:
     for inflow in analysis.design.inflows:
         if isinstance(inflow, SteadyInflow) and inflow.kind == "mains" and not inflow.air_gap:
             yield Finding(
-                Severity.STOP, inflow.fills, None, None, "count",
-                say("{} can suck stock water back into the mains", label(inflow)),
-                say("Let it fall in over an air gap, or fit a backflow preventer as the local plumbing code says; "
+                severity=Severity.STOP, where=inflow.fills, value=None, limit=None, unit="count",
+                headline=say("{} can suck stock water back into the mains", label(inflow)),
+                why=say("Let it fall in over an air gap, or fit a backflow preventer as the local plumbing code says; "
                     "often a licensed plumber must."),
             )  # fmt: skip
 
@@ -87,11 +106,20 @@ def first_flush_missing(analysis: Analysis) -> Iterator[Finding]:
         wanted_l = m_from_mm(FLUSH_MM) * plan_area_m2(inflow) / LITRE_M3
         if inflow.first_flush_l < wanted_l:
             yield Finding(
-                Severity.WATCH, inflow.fills, inflow.first_flush_l, wanted_l, "L",
-                say("The first flush of {} holds {}", label(inflow), Quantity(inflow.first_flush_l, "L")),
-                say("For its roof {} at least would keep droppings and dust out of the tank (0.41 mm, Texas manual, "
-                    "from memory). Roof water is not drinking water for people.", Quantity(wanted_l, "L")),
-            )  # fmt: skip
+                severity=Severity.WATCH,
+                where=inflow.fills,
+                value=inflow.first_flush_l,
+                limit=wanted_l,
+                unit="L",
+                headline=say(
+                    "The first flush of {} holds {}", label(inflow), Quantity(value=inflow.first_flush_l, unit="L")
+                ),
+                why=say(
+                    "For its roof {} at least would keep droppings and dust out of the tank (0.41 mm, Texas manual, "
+                    "from memory). Roof water is not drinking water for people.",
+                    Quantity(value=wanted_l, unit="L"),
+                ),
+            )
 
 
 @judgement("pump-starts-often", "A pump starts too often", LASTS)
@@ -104,12 +132,19 @@ def pump_starts_often(analysis: Analysis) -> Iterator[Finding]:
         cycle = pump_cycle(inflow, analysis.model.layout.vessels[inflow.fills], draw)
         if cycle and cycle.most_starts_per_h > MOST_STARTS_PER_H:
             yield Finding(
-                Severity.FIX, inflow.fills, cycle.most_starts_per_h, MOST_STARTS_PER_H, "count",
-                say(f"{{}} may start {cycle.most_starts_per_h:.0f} times an hour", label(inflow)),
-                say("Between its switches lie {}, filled in {}. Set them farther apart; the motor's plate says how "
+                severity=Severity.FIX,
+                where=inflow.fills,
+                value=cycle.most_starts_per_h,
+                limit=MOST_STARTS_PER_H,
+                unit="count",
+                headline=say(f"{{}} may start {cycle.most_starts_per_h:.0f} times an hour", label(inflow)),
+                why=say(
+                    "Between its switches lie {}, filled in {}. Set them farther apart; the motor's plate says how "
                     "often it may start (about 15 times, typical, from memory).",
-                    Quantity(cycle.between_m3 / LITRE_M3, "L"), Quantity(cycle.idle_run_s / MINUTE_S, "min", digits=1)),
-            )  # fmt: skip
+                    Quantity(value=cycle.between_m3 / LITRE_M3, unit="L"),
+                    Quantity(value=cycle.idle_run_s / MINUTE_S, unit="min", digits=1),
+                ),
+            )
 
 
 @judgement("load-over-limit", "A load is heavier than its vehicle may carry", LASTS)
@@ -118,14 +153,21 @@ def load_over_limit(analysis: Analysis) -> Iterator[Finding]:
     for inflow in analysis.design.inflows:
         if not isinstance(inflow, HaulInflow):
             continue
-        load = Quantity(hauling(inflow).load_kg, "kg")
+        load = Quantity(value=hauling(inflow).load_kg, unit="kg")
         limit = inflow.vehicle_limit_kg
         if limit is None or load.value > limit:
             unknown = limit is None
             yield Finding(
-                Severity.WATCH if unknown else Severity.STOP, inflow.fills, load.value, limit, "kg",
-                say("{} weighs {} a trip", label(inflow), load),
-                say("What the vehicle and its axle may carry is not said: read its plate.") if unknown
-                else say("The vehicle may carry {}: haul less at a time. A full tank can crush.",
-                         Quantity(limit or 0.0, "kg")),
-            )  # fmt: skip
+                severity=Severity.WATCH if unknown else Severity.STOP,
+                where=inflow.fills,
+                value=load.value,
+                limit=limit,
+                unit="kg",
+                headline=say("{} weighs {} a trip", label(inflow), load),
+                why=say("What the vehicle and its axle may carry is not said: read its plate.")
+                if unknown
+                else say(
+                    "The vehicle may carry {}: haul less at a time. A full tank can crush.",
+                    Quantity(value=limit or 0.0, unit="kg"),
+                ),
+            )

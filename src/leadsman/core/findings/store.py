@@ -23,10 +23,10 @@ def dead_volume(analysis: Analysis) -> Iterator[Finding]:
         dead_l = dead_m3(brimful(vessel)) / LITRE_M3
         if vessel.role == "tank" and dead_l > DEAD_SHARE * whole_l:
             yield Finding(
-                Severity.WATCH, vessel.id, dead_l, DEAD_SHARE * whole_l, "L",
-                say("{} of {} are dead", Quantity(dead_l, "L"), label(vessel)),
-                say("It holds {}, but its outlet stands {} above the floor: do not count what lies below.",
-                    Quantity(whole_l, "L"), Quantity(vessel.outlet_m, "m")),
+                severity=Severity.WATCH, where=vessel.id, value=dead_l, limit=DEAD_SHARE * whole_l, unit="L",
+                headline=say("{} of {} are dead", Quantity(value=dead_l, unit="L"), label(vessel)),
+                why=say("It holds {}, but its outlet stands {} above the floor: do not count what lies below.",
+                    Quantity(value=whole_l, unit="L"), Quantity(value=vessel.outlet_m, unit="m")),
             )  # fmt: skip
 
 
@@ -42,11 +42,22 @@ def overflow_too_small(analysis: Analysis) -> Iterator[Finding]:
         comes += max(stuck, default=0.0)
         if comes > carries:
             yield Finding(
-                Severity.FIX, vessel.id, lpm_from_m3s(carries), lpm_from_m3s(comes), "L/min",
-                say("The overflow of {} carries {}", label(vessel), Quantity(lpm_from_m3s(carries), "L/min", digits=0)),
-                say("Up to {} may come in at once, in a storm or past a valve that sticks: then it runs over the rim, "
-                    "and may undermine what it stands on.", Quantity(lpm_from_m3s(comes), "L/min", digits=0)),
-            )  # fmt: skip
+                severity=Severity.FIX,
+                where=vessel.id,
+                value=lpm_from_m3s(carries),
+                limit=lpm_from_m3s(comes),
+                unit="L/min",
+                headline=say(
+                    "The overflow of {} carries {}",
+                    label(vessel),
+                    Quantity(value=lpm_from_m3s(carries), unit="L/min", digits=0),
+                ),
+                why=say(
+                    "Up to {} may come in at once, in a storm or past a valve that sticks: then it runs over the rim, "
+                    "and may undermine what it stands on.",
+                    Quantity(value=lpm_from_m3s(comes), unit="L/min", digits=0),
+                ),
+            )
 
 
 @judgement("stand-overloaded", "A stand may not carry its tank", LASTS)
@@ -59,13 +70,23 @@ def stand_overloaded(analysis: Analysis) -> Iterator[Finding]:
         if limit is None or weighs > limit:
             unknown = limit is None
             yield Finding(
-                Severity.WATCH if unknown else Severity.STOP, vessel.id, weighs, limit, "kg",
-                say("{} weighs {} full", label(vessel), Quantity(weighs, "kg")),
-                say("What its stand may carry is not said: let somebody competent look at it, on level ground. "
-                    "A full tank can crush.") if unknown
-                else say("Its stand is rated for {}. A full tank can crush: fill it no higher, or let somebody "
-                         "competent build a stronger one.", Quantity(limit or 0.0, "kg")),
-            )  # fmt: skip
+                severity=Severity.WATCH if unknown else Severity.STOP,
+                where=vessel.id,
+                value=weighs,
+                limit=limit,
+                unit="kg",
+                headline=say("{} weighs {} full", label(vessel), Quantity(value=weighs, unit="kg")),
+                why=say(
+                    "What its stand may carry is not said: let somebody competent look at it, on level ground. "
+                    "A full tank can crush."
+                )
+                if unknown
+                else say(
+                    "Its stand is rated for {}. A full tank can crush: fill it no higher, or let somebody "
+                    "competent build a stronger one.",
+                    Quantity(value=limit or 0.0, unit="kg"),
+                ),
+            )
 
 
 @judgement("container-unfit", "A container held what it should not", LASTS)
@@ -74,10 +95,16 @@ def container_unfit(analysis: Analysis) -> Iterator[Finding]:
     for vessel in analysis.sources_of_outlets:
         if vessel.food_grade is False:
             yield Finding(
-                Severity.STOP, vessel.id, None, None, "count",
-                say("{} is not of food grade", label(vessel)),
-                say("What it once held may be in the water for years. Only food-grade containers for what is drunk."),
-            )  # fmt: skip
+                severity=Severity.STOP,
+                where=vessel.id,
+                value=None,
+                limit=None,
+                unit="count",
+                headline=say("{} is not of food grade", label(vessel)),
+                why=say(
+                    "What it once held may be in the water for years. Only food-grade containers for what is drunk."
+                ),
+            )
 
 
 @judgement("out-of-reach", "A tank cannot be reached to fill it", LASTS)
@@ -87,9 +114,9 @@ def out_of_reach(analysis: Analysis) -> Iterator[Finding]:
         vessel = analysis.model.layout.vessels[inflow.fills]
         if isinstance(inflow, HaulInflow) and vessel.reachable is False:
             yield Finding(
-                Severity.STOP, vessel.id, None, None, "count",
-                say("{} cannot be reached", label(vessel)),
-                say("{} is to fill it: give it a way that holds a loaded vehicle when wet, or a hose that reaches.",
+                severity=Severity.STOP, where=vessel.id, value=None, limit=None, unit="count",
+                headline=say("{} cannot be reached", label(vessel)),
+                why=say("{} is to fill it: give it a way that holds a loaded vehicle when wet, or a hose that reaches.",
                     label(inflow)),
             )  # fmt: skip
 
@@ -101,8 +128,17 @@ def link_too_small(analysis: Analysis) -> Iterator[Finding]:
         if link.passes_m3s < link.wanted_m3s:
             passes, wanted = (lpm_from_m3s(flow) for flow in (link.passes_m3s, link.wanted_m3s))
             yield Finding(
-                Severity.FIX, link.vessel.id, passes, wanted, "L/min",
-                say("The links of {} pass {}", label(link.vessel), Quantity(passes, "L/min", digits=0)),
-                say("Of a storm {} should go over to the tanks beside it: the first runs over while they are not "
-                    "yet full. Larger links, or a second one, cure it.", Quantity(wanted, "L/min", digits=0)),
-            )  # fmt: skip
+                severity=Severity.FIX,
+                where=link.vessel.id,
+                value=passes,
+                limit=wanted,
+                unit="L/min",
+                headline=say(
+                    "The links of {} pass {}", label(link.vessel), Quantity(value=passes, unit="L/min", digits=0)
+                ),
+                why=say(
+                    "Of a storm {} should go over to the tanks beside it: the first runs over while they are not "
+                    "yet full. Larger links, or a second one, cure it.",
+                    Quantity(value=wanted, unit="L/min", digits=0),
+                ),
+            )

@@ -27,35 +27,35 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
         others = f" So do {len(soon) - 1} others, later." if len(soon) > 2 else " So does another." if soon[1:] else ""
         refill = analysis.refill(leak.outlet)
         yield Finding(
-            Severity.WATCH,
-            leak.outlet.id,
-            (leak.empty_s or 0.0) / MINUTE_S,
-            NEXT_LOOK_S / MINUTE_S,
-            "min",
-            say("If {} sticks open, the store is empty in {}", label(leak.outlet), _hours(leak)),
-            (
+            severity=Severity.WATCH,
+            where=leak.outlet.id,
+            value=(leak.empty_s or 0.0) / MINUTE_S,
+            limit=NEXT_LOOK_S / MINUTE_S,
+            unit="min",
+            headline=say("If {} sticks open, the store is empty in {}", label(leak.outlet), _hours(leak)),
+            why=(
                 *say(
                     "Stuck open it loses {} by the next look, twelve hours on.{} ",
-                    Quantity(leak.lost_m3 / LITRE_M3, "L"),
+                    Quantity(value=leak.lost_m3 / LITRE_M3, unit="L"),
                     others,
                 ),
                 *(
                     say(
                         "A smaller valve loses less, and fills the trough later than the {} it takes now: little lost, "
                         "or a mob kept up, is for you to choose. ",
-                        Quantity(refill.time_s / MINUTE_S, "min"),
+                        Quantity(value=refill.time_s / MINUTE_S, unit="min"),
                     )
                     if refill and refill.time_s is not None
                     else ()
                 ),
                 *say("Animals die within days without water: look daily, and keep two days apart from this store."),
             ),
-            partial(_smaller_valves, analysis, leak),
+            try_remedies=partial(_smaller_valves, analysis, leak),
         )
 
 
 def _hours(leak: Leak) -> Quantity:
-    return Quantity((leak.empty_s or 0.0) / MINUTE_S, "min")
+    return Quantity(value=(leak.empty_s or 0.0) / MINUTE_S, unit="min")
 
 
 def _smaller_valves(analysis: Analysis, leak: Leak) -> list[Remedy]:
@@ -78,10 +78,10 @@ def _smaller_valves(analysis: Analysis, leak: Leak) -> list[Remedy]:
 
 def _both_costs(left: Leak, refill: Refill | None) -> Wording:
     """Say what a valve loses when it sticks, and how long it takes to fill its vessel."""
-    lost = Quantity(left.lost_m3 / LITRE_M3, "L")
+    lost = Quantity(value=left.lost_m3 / LITRE_M3, unit="L")
     says = say("loses {} by the next look", lost)
     if left.empties:
-        says = (*says, *say(", all there is after {}", Quantity((left.empty_s or 0.0) / MINUTE_S, "min")))
+        says = (*says, *say(", all there is after {}", Quantity(value=(left.empty_s or 0.0) / MINUTE_S, unit="min")))
     if refill is not None and refill.time_s is not None:
-        says = (*says, *say("; fills in {}", Quantity(refill.time_s / MINUTE_S, "min")))
+        says = (*says, *say("; fills in {}", Quantity(value=refill.time_s / MINUTE_S, unit="min")))
     return says

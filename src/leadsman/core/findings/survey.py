@@ -19,11 +19,11 @@ def heights_disagree(analysis: Analysis) -> Iterator[Finding]:
         apart, explained = abs(far.apart_m), found.explained_m(far)
         place = analysis.model.layout.places[found.place_id]
         yield Finding(
-            Severity.WATCH, found.place_id, apart, explained, "m",
-            say("the heights of {} disagree by {}", label(place), Quantity(apart, "m")),
-            say("The {} says {}, all ways together {}; their errors explain {}. Measure it again, or take away the "
-                "reading that is wrong.", WAYS[far.observed.way], Quantity(far.height_m, "m"),
-                Quantity(found.height_m, "m"), Quantity(explained, "m")),
+            severity=Severity.WATCH, where=found.place_id, value=apart, limit=explained, unit="m",
+            headline=say("the heights of {} disagree by {}", label(place), Quantity(value=apart, unit="m")),
+            why=say("The {} says {}, all ways together {}; their errors explain {}. Measure it again, or take away the "
+                "reading that is wrong.", WAYS[far.observed.way], Quantity(value=far.height_m, unit="m"),
+                Quantity(value=found.height_m, unit="m"), Quantity(value=explained, unit="m")),
         )  # fmt: skip
 
 
@@ -34,9 +34,19 @@ def pipe_too_short(analysis: Analysis) -> Iterator[Finding]:
         if one.is_too_short:
             length = one.line.pipe_length_m
             yield Finding(
-                Severity.WATCH, one.line.id, length, one.straight_m, "m",
-                say("{} is {} of pipe where the straight way is {}", label(one.line), Quantity(length, "m"),
-                    Quantity(one.straight_m, "m")),
-                say("Either its length or the place of one of its ends is wrong. A length on plan is not the pipe's: "
-                    "on a slope the pipe is longer."),
-            )  # fmt: skip
+                severity=Severity.WATCH,
+                where=one.line.id,
+                value=length,
+                limit=one.straight_m,
+                unit="m",
+                headline=say(
+                    "{} is {} of pipe where the straight way is {}",
+                    label(one.line),
+                    Quantity(value=length, unit="m"),
+                    Quantity(value=one.straight_m, unit="m"),
+                ),
+                why=say(
+                    "Either its length or the place of one of its ends is wrong. A length on plan is not the pipe's: "
+                    "on a slope the pipe is longer."
+                ),
+            )

@@ -24,23 +24,23 @@ def timers_clash(analysis: Analysis) -> Iterator[Finding]:
     for clash in worst.values():
         outlet = analysis.model.layout.outlets[clash.outlet]
         vessel = analysis.model.layout.vessels.get(outlet.fills or "")
-        gets = Quantity(lpm_from_m3s(clash.gets_m3s), "L/min")
+        gets = Quantity(value=lpm_from_m3s(clash.gets_m3s), unit="L/min")
         yield Finding(
-            Severity.FIX,
-            clash.outlet,
-            gets.value,
-            lpm_from_m3s(clash.wanted_m3s),
-            "L/min",
-            say("{} goes short while timers run", label(vessel or outlet)),
-            say(
+            severity=Severity.FIX,
+            where=clash.outlet,
+            value=gets.value,
+            limit=lpm_from_m3s(clash.wanted_m3s),
+            unit="L/min",
+            headline=say("{} goes short while timers run", label(vessel or outlet)),
+            why=say(
                 "From {} to {} {} draws too: it gets {} of {}.",
                 clock(clash.since),
                 clock(clash.until),
                 " with ".join(crops[crop] for crop in clash.crops),
                 gets,
-                Quantity(lpm_from_m3s(clash.wanted_m3s), "L/min"),
+                Quantity(value=lpm_from_m3s(clash.wanted_m3s), unit="L/min"),
             ),
-            partial(_that_starve_none, analysis),
+            try_remedies=partial(_that_starve_none, analysis),
         )
 
 

@@ -29,19 +29,19 @@ def trough_too_light(analysis: Analysis) -> Iterator[Finding]:
         wanted = steady_kg(weights[heaviest], rim_height_m(one.vessel), across)
         if stands < wanted:
             yield Finding(
-                Severity.FIX,
-                one.outlet.id,
-                stands,
-                wanted,
-                "kg",
-                say("{} can be pushed over", label(one.vessel)),
-                say(
+                severity=Severity.FIX,
+                where=one.outlet.id,
+                value=stands,
+                limit=wanted,
+                unit="kg",
+                headline=say("{} can be pushed over", label(one.vessel)),
+                why=say(
                     "At its lowest it weighs {} with its water. One of {}, at {}, can push over all that weighs less "
                     "than {} (our own rule: 15 % of its weight, at the rim). Tie it to a post, or take a heavier one.",
-                    Quantity(stands, "kg"),
+                    Quantity(value=stands, unit="kg"),
                     heaviest,
-                    Quantity(weights[heaviest], "kg"),
-                    Quantity(wanted, "kg"),
+                    Quantity(value=weights[heaviest], unit="kg"),
+                    Quantity(value=wanted, unit="kg"),
                 ),
             )
 
@@ -57,21 +57,23 @@ def nipples_above_water(analysis: Analysis) -> Iterator[Finding]:
         wanted = over_nipples_m(vessel)
         if over < wanted:
             yield Finding(
-                Severity.STOP if over <= 0.0 else Severity.FIX,
-                outlet.id,
-                over,
-                wanted,
-                "m",
-                say("The nipples of {} are above the water", label(vessel))
+                severity=Severity.STOP if over <= 0.0 else Severity.FIX,
+                where=outlet.id,
+                value=over,
+                limit=wanted,
+                unit="m",
+                headline=say("The nipples of {} are above the water", label(vessel))
                 if over <= 0.0
-                else say("Only {} of water stand over the nipples of {}", Quantity(over, "m"), label(vessel)),
-                say(
-                    "The float shuts at {}, the nipples are at {} from the floor, and {} are to stand over them.",
-                    Quantity(outlet.valve.closes_at_m, "m"),
-                    Quantity(vessel.nipples_m, "m"),
-                    Quantity(wanted, "m"),
+                else say(
+                    "Only {} of water stand over the nipples of {}", Quantity(value=over, unit="m"), label(vessel)
                 ),
-                partial(_that_raise_the_float, analysis, index, vessel, wanted),
+                why=say(
+                    "The float shuts at {}, the nipples are at {} from the floor, and {} are to stand over them.",
+                    Quantity(value=outlet.valve.closes_at_m, unit="m"),
+                    Quantity(value=vessel.nipples_m, unit="m"),
+                    Quantity(value=wanted, unit="m"),
+                ),
+                try_remedies=partial(_that_raise_the_float, analysis, index, vessel, wanted),
             )
 
 
@@ -92,18 +94,21 @@ def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
             value, limit, low = rim_m(vessel) / need.head, rule.round_m if is_round else rule.trough_m, True
             found = say(
                 "One has {} of edge; {} are asked at a " + ("round" if is_round else "straight") + " trough.",
-                Quantity(value, "m", digits=3),
-                Quantity(limit, "m", digits=3),
+                Quantity(value=value, unit="m", digits=3),
+                Quantity(value=limit, unit="m", digits=3),
             )
         if value < limit if low else value > limit:
             yield Finding(
-                Severity.WATCH,
-                outlet.id,
-                value,
-                limit,
-                "m" if low else "count",
-                say("{} have less room to drink than the rule asks", label(need.herd)),
-                (*found, *say(" Directive 1999/74/EC for laying hens, from memory; see the rule of your own country.")),
+                severity=Severity.WATCH,
+                where=outlet.id,
+                value=value,
+                limit=limit,
+                unit="m" if low else "count",
+                headline=say("{} have less room to drink than the rule asks", label(need.herd)),
+                why=(
+                    *found,
+                    *say(" Directive 1999/74/EC for laying hens, from memory; see the rule of your own country."),
+                ),
             )
 
 
@@ -123,7 +128,7 @@ def _that_raise_the_float(analysis: Analysis, index: int, vessel: Vessel, wanted
         return outlet.valve.closes_at_m - vessel.nipples_m if isinstance(outlet, FloatValveOutlet) else None
 
     def effect(over: float) -> Wording:
-        return say("{} over the nipples", Quantity(over, "m"))
+        return say("{} over the nipples", Quantity(value=over, unit="m"))
 
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level}]
     return that_help(analysis, [Candidate("the float set higher", patch)], over_m, effect)

@@ -16,16 +16,16 @@ def unattended_fill(analysis: Analysis) -> Iterator[Finding]:
         if one.has_float or one.full_s is None or one.over_m3s <= 0.0:
             continue
         yield Finding(
-            Severity.WATCH,
-            one.outlet.id,
-            one.full_s / MINUTE_S,
-            None,
-            "min",
-            say("{} runs over after {}", label(one.vessel), Quantity(one.full_s / MINUTE_S, "min")),
-            say(
+            severity=Severity.WATCH,
+            where=one.outlet.id,
+            value=one.full_s / MINUTE_S,
+            limit=None,
+            unit="min",
+            headline=say("{} runs over after {}", label(one.vessel), Quantity(value=one.full_s / MINUTE_S, unit="min")),
+            why=say(
                 "{} does not stop by itself: left open, {} run over in every hour after. A float valve, or somebody "
                 "who stays, stops it.",
                 label(one.outlet),
-                Quantity(one.over_m3s * HOUR_S / LITRE_M3, "L"),
+                Quantity(value=one.over_m3s * HOUR_S / LITRE_M3, unit="L"),
             ),
         )

@@ -26,27 +26,27 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
             yield from _perhaps(analysis, outlet)
         if below is None or (below.siphon and below.full_pipe_m3s is not None) or below.open_m3s <= 0.0:
             continue
-        open_flow = Quantity(lpm_from_m3s(below.open_m3s), "L/min")
+        open_flow = Quantity(value=lpm_from_m3s(below.open_m3s), unit="L/min")
         full: Wording = (
             say("too little to hold water at all")
             if below.full_pipe_m3s is None
-            else say("{} while it stays full", Quantity(lpm_from_m3s(below.full_pipe_m3s), "L/min"))
+            else say("{} while it stays full", Quantity(value=lpm_from_m3s(below.full_pipe_m3s), unit="L/min"))
         )
         sucked_kpa = kpa_from_pa(pa_from_head_m(below.pressure_head_m, density))
         yield Finding(
-            Severity.STOP if below.full_pipe_m3s is None else Severity.FIX,
-            outlet.id,
-            sucked_kpa,
-            0.0,
-            "kPa",
-            say(
+            severity=Severity.STOP if below.full_pipe_m3s is None else Severity.FIX,
+            where=outlet.id,
+            value=sucked_kpa,
+            limit=0.0,
+            unit="kPa",
+            headline=say(
                 "The line to {} sucks at {} along {}",
                 label(outlet),
-                Quantity(below.at_m, "m", digits=0),
+                Quantity(value=below.at_m, unit="m", digits=0),
                 label(layout.lines[below.line_id]),
             ),
-            (
-                *say("The pipe lies {} above its running grade: ", Quantity(-below.pressure_head_m, "m")),
+            why=(
+                *say("The pipe lies {} above its running grade: ", Quantity(value=-below.pressure_head_m, unit="m")),
                 *full,
                 *say(
                     ", {} once air is in, which is the flow to count on. "
@@ -54,7 +54,7 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
                     open_flow,
                 ),
             ),
-            partial(that_raise_flow, analysis, outlet, larger_pipes(analysis, outlet)),
+            try_remedies=partial(that_raise_flow, analysis, outlet, larger_pipes(analysis, outlet)),
             spot=(below.line_id, below.at_m),
         )
 
@@ -82,25 +82,25 @@ def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
     spot = along.points[number]
     name, error_m = height_error(analysis.model, number)
     yield Finding(
-        Severity.WATCH,
-        outlet.id,
-        kpa_from_pa(pa_from_head_m(likely_m, analysis.state.water.density_kgm3)),
-        0.0,
-        "kPa",
-        say(
+        severity=Severity.WATCH,
+        where=outlet.id,
+        value=kpa_from_pa(pa_from_head_m(likely_m, analysis.state.water.density_kgm3)),
+        limit=0.0,
+        unit="kPa",
+        headline=say(
             "The line to {} may suck at {} along {}",
             label(outlet),
-            Quantity(spot.at_m, "m", digits=0),
+            Quantity(value=spot.at_m, unit="m", digits=0),
             label(analysis.model.layout.lines[spot.line_id]),
         ),
-        (
+        why=(
             *say(
                 "Its grade runs {} over the pipe there by the likely figures, and {} under it by the worst. ",
-                Quantity(likely_m, "m"),
-                Quantity(-under_m, "m"),
+                Quantity(value=likely_m, unit="m"),
+                Quantity(value=-under_m, unit="m"),
             ),
             *(
-                say("Level {} better: its height is good to {} only.", name, Quantity(error_m, "m"))
+                say("Level {} better: its height is good to {} only.", name, Quantity(value=error_m, unit="m"))
                 if error_m > 0.0
                 else say("A pail timed at the outlet would tell how much the line takes.")
             ),

@@ -39,37 +39,37 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
         worst_m = spare_m - sum(effect for effect, _ in causes)
         if answer.state is OutletState.SHUT and 0.0 < shut_kpa < least_kpa:
             yield Finding(
-                Severity.STOP,
-                outlet.id,
-                shut_kpa,
-                least_kpa,
-                "kPa",
-                say("The valve of {} does not open", label(outlet)),
-                (
+                severity=Severity.STOP,
+                where=outlet.id,
+                value=shut_kpa,
+                limit=least_kpa,
+                unit="kPa",
+                headline=say("The valve of {} does not open", label(outlet)),
+                why=(
                     *say(
                         "It needs {} while shut and gets {}. A valve made for low pressure, or {} more fall, would "
                         "open. ",
-                        Quantity(least_kpa, "kPa"),
-                        Quantity(shut_kpa, "kPa"),
-                        Quantity(-spare_m, "m"),
+                        Quantity(value=least_kpa, unit="kPa"),
+                        Quantity(value=shut_kpa, unit="kPa"),
+                        Quantity(value=-spare_m, unit="m"),
                     ),
                     *what_would_settle(spare_m, causes),
                 ),
-                partial(_that_open, analysis, outlet),
+                try_remedies=partial(_that_open, analysis, outlet),
             )
         elif answer.state is OutletState.RUNNING and worst_m < 0.0:
             yield Finding(
-                Severity.WATCH,
-                outlet.id,
-                shut_kpa,
-                least_kpa,
-                "kPa",
-                say("The valve of {} may not open", label(outlet)),
-                (
+                severity=Severity.WATCH,
+                where=outlet.id,
+                value=shut_kpa,
+                limit=least_kpa,
+                unit="kPa",
+                headline=say("The valve of {} may not open", label(outlet)),
+                why=(
                     *say(
                         "It needs {} while shut and gets {} by the heights as they are known. ",
-                        Quantity(least_kpa, "kPa"),
-                        Quantity(shut_kpa, "kPa"),
+                        Quantity(value=least_kpa, unit="kPa"),
+                        Quantity(value=shut_kpa, unit="kPa"),
                     ),
                     *what_would_settle(spare_m, causes),
                 ),
@@ -78,16 +78,16 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
             running_kpa = kpa_from_pa(pa_from_head_m(answer.head_m - height_m, density))
             if running_kpa < least_kpa:
                 yield Finding(
-                    Severity.WATCH,
-                    outlet.id,
-                    running_kpa,
-                    least_kpa,
-                    "kPa",
-                    say("The valve of {} runs under its least pressure", label(outlet)),
-                    say(
+                    severity=Severity.WATCH,
+                    where=outlet.id,
+                    value=running_kpa,
+                    limit=least_kpa,
+                    unit="kPa",
+                    headline=say("The valve of {} runs under its least pressure", label(outlet)),
+                    why=say(
                         "It opens at {}, and running it sees {}: it may dribble or stick.",
-                        Quantity(least_kpa, "kPa"),
-                        Quantity(running_kpa, "kPa"),
+                        Quantity(value=least_kpa, unit="kPa"),
+                        Quantity(value=running_kpa, unit="kPa"),
                     ),
                 )
 

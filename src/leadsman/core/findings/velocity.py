@@ -68,24 +68,24 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
     line = analysis.model.layout.lines[line_id]
     spots_m = [one.spot(low.at_m)[1] for _, one, low in dips]
     return Finding(
-        Severity.WATCH,
-        line_id,
-        runs_ms,
-        SILT_MS,
-        "m/s",
-        say(
+        severity=Severity.WATCH,
+        where=line_id,
+        value=runs_ms,
+        limit=SILT_MS,
+        unit="m/s",
+        headline=say(
             "Silt may settle in the dip {} along {}{}",
-            Quantity(profile.spot(dip.at_m)[1], "m", digits=0),
+            Quantity(value=profile.spot(dip.at_m)[1], unit="m", digits=0),
             label(line),
             f", and in {more} more" if more else "",
         ),
-        say(
+        why=say(
             "All drawing the water runs at {} there, and what it carries settles under about {}. "
             "A drain at the dip lets it be flushed out; a filter at the source keeps it out.",
-            Quantity(runs_ms, "m/s"),
-            Quantity(SILT_MS, "m/s"),
+            Quantity(value=runs_ms, unit="m/s"),
+            Quantity(value=SILT_MS, unit="m/s"),
         ),
-        partial(_drained, analysis, line, spots_m, profile.bore_m(dip.at_m)),
+        try_remedies=partial(_drained, analysis, line, spots_m, profile.bore_m(dip.at_m)),
         spot=profile.spot(dip.at_m),
     )
 
@@ -106,18 +106,18 @@ def too_fast(analysis: Analysis) -> Iterator[Finding]:
         if runs <= FASTEST_MS:
             continue
         yield Finding(
-            Severity.WATCH,
-            line.id,
-            runs,
-            FASTEST_MS,
-            "m/s",
-            say("Water runs at {} in {}", Quantity(runs, "m/s"), label(line)),
-            say(
+            severity=Severity.WATCH,
+            where=line.id,
+            value=runs,
+            limit=FASTEST_MS,
+            unit="m/s",
+            headline=say("Water runs at {} in {}", Quantity(value=runs, unit="m/s"), label(line)),
+            why=say(
                 "Over about {} it wears fittings, and every quick closing hammers. A smaller valve, or where that is "
                 "not the neck a larger pipe, slows it.",
-                Quantity(FASTEST_MS, "m/s"),
+                Quantity(value=FASTEST_MS, unit="m/s"),
             ),
-            partial(_slower, analysis, line),
+            try_remedies=partial(_slower, analysis, line),
         )
 
 
@@ -126,7 +126,7 @@ def _slower(analysis: Analysis, line: Line) -> list[Remedy]:
         return -after.state.lines[line.id].velocity_ms
 
     def effect(slowness: float) -> Wording:
-        return say("then it runs at {}", Quantity(-slowness, "m/s"))
+        return say("then it runs at {}", Quantity(value=-slowness, unit="m/s"))
 
     candidates = [*larger_pipe(analysis, line), *_smaller_valves(analysis, line)]
     return that_help(analysis, candidates, slowness, effect, -FASTEST_MS)
@@ -146,25 +146,31 @@ def hammer_exceeds_class(analysis: Analysis) -> Iterator[Finding]:
         blow = hammer(analysis, line)
         if blow is None or blow.pressure_pa <= blow.limit_pa:
             continue
-        stands, rise, limit = (Quantity(kpa_from_pa(pa), "kPa") for pa in (blow.stands_pa, blow.rise_pa, blow.limit_pa))
-        slowly = Quantity(blow.gentle_s, "s", digits=1) if blow.gentle_s is not None else None
+        stands, rise, limit = (
+            Quantity(value=kpa_from_pa(pa), unit="kPa") for pa in (blow.stands_pa, blow.rise_pa, blow.limit_pa)
+        )
+        slowly = Quantity(value=blow.gentle_s, unit="s", digits=1) if blow.gentle_s is not None else None
         yield Finding(
-            Severity.WATCH,
-            line.id,
-            kpa_from_pa(blow.pressure_pa),
-            kpa_from_pa(blow.limit_pa),
-            "kPa",
-            say("A tap shut quickly hammers {}", label(line)),
-            (
+            severity=Severity.WATCH,
+            where=line.id,
+            value=kpa_from_pa(blow.pressure_pa),
+            limit=kpa_from_pa(blow.limit_pa),
+            unit="kPa",
+            headline=say("A tap shut quickly hammers {}", label(line)),
+            why=(
                 *say(
                     "Water at {}, stopped within {}, strikes with {} on top of the {} that stand, and the pipe is "
                     "good for {}. ",
-                    Quantity(blow.velocity_ms, "m/s"), Quantity(blow.quick_s, "s", digits=1), rise, stands, limit,
+                    Quantity(value=blow.velocity_ms, unit="m/s"),
+                    Quantity(value=blow.quick_s, unit="s", digits=1),
+                    rise,
+                    stands,
+                    limit,
                 ),
                 *(say("Shut over {} or more it does not.", slowly) if slowly else say("A larger pipe slows it.")),
             ),
-            partial(_softer, analysis, line),
-        )  # fmt: skip
+            try_remedies=partial(_softer, analysis, line),
+        )
 
 
 def _softer(analysis: Analysis, line: Line) -> list[Remedy]:
@@ -174,6 +180,6 @@ def _softer(analysis: Analysis, line: Line) -> list[Remedy]:
 
     def effect(spare: float) -> Wording:
         text = "then {} are left to its class" if spare >= 0.0 else "then it is {} over its class"
-        return say(text, Quantity(abs(spare), "kPa"))
+        return say(text, Quantity(value=abs(spare), unit="kPa"))
 
     return that_help(analysis, larger_pipe(analysis, line), spare_kpa, effect, 0.0)

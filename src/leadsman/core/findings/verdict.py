@@ -14,7 +14,7 @@ FLOW_CODES = ("no-answer", "draw-short", "dry-outlet", "flow-below-wanted", "flo
     "vacuum-at-peak")  # fmt: skip
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class VerdictNumber:
     """One number of the strip: what it is, its value, what was wanted, how it stands, and where to look."""
 
@@ -27,7 +27,7 @@ class VerdictNumber:
     where: str | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Verdict:
     """The sentence with its standing, and the four numbers."""
 
@@ -42,7 +42,7 @@ def verdict(analysis: Analysis, findings: list[Finding]) -> Verdict:
     numbers = [flow_number(analysis, findings, outlet), _refill(analysis, findings, outlet)]
     numbers += _store(analysis, findings)
     standing, sentence = verdict_sentence(analysis, findings, outlet)
-    return Verdict(standing, sentence, numbers)
+    return Verdict(standing=standing, sentence=sentence, numbers=numbers)
 
 
 def verdict_sentence(
@@ -62,7 +62,7 @@ def verdict_sentence(
     if outlet is None:
         return "unknown", say("Not yet: no tank is joined to an outlet on this plan.")
     watch: Wording = (" Watch: ", *worst.headline, ".") if worst else ()
-    flow = Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min")
+    flow = Quantity(value=lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), unit="L/min")
     others = "the tightest, " if len(analysis.fed_outlets) > 1 else ""
     run = f"All {len(analysis.fed_outlets)} outlets run together; " if others else ""
     standing: Standing = "watch" if worst else "fine"
@@ -93,41 +93,57 @@ def _worst(findings: list[Finding], codes: tuple[str, ...], where: str | None = 
 def flow_number(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
     """Return the number that tells what the tightest outlet gets."""
     if outlet is None:
-        return VerdictNumber("flow", say("Flow"), None, "no water", say("no tank joined to an outlet"), "unknown", None)
+        return VerdictNumber(
+            key="flow",
+            title=say("Flow"),
+            value=None,
+            instead="no water",
+            wanted=say("no tank joined to an outlet"),
+            standing="unknown",
+            where=None,
+        )
     wanted = analysis.wanted_m3s(outlet)
     standing = _worst(findings, FLOW_CODES, outlet.id)
     if standing == "fine" and not analysis.state.feasible:  # some draw is not to be had: nothing else is called good
         standing = "watch"
     return VerdictNumber(
-        "flow",
-        say("Flow at {}", label(outlet)),
-        Quantity(lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), "L/min"),
-        "",
-        say("{} wanted", Quantity(lpm_from_m3s(wanted), "L/min")) if wanted else say("none stated"),
-        standing,
-        outlet.id,
+        key="flow",
+        title=say("Flow at {}", label(outlet)),
+        value=Quantity(value=lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), unit="L/min"),
+        instead="",
+        wanted=say("{} wanted", Quantity(value=lpm_from_m3s(wanted), unit="L/min")) if wanted else say("none stated"),
+        standing=standing,
+        where=outlet.id,
     )
 
 
 def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:
     refill = analysis.refills.get(outlet.id) if outlet else None
     if outlet is None or refill is None:
-        return VerdictNumber("refill", say("Trough filled in"), None, "not running", say(""), "unknown", None)
+        return VerdictNumber(
+            key="refill",
+            title=say("Trough filled in"),
+            value=None,
+            instead="not running",
+            wanted=say(""),
+            standing="unknown",
+            where=None,
+        )
     wanted_s = analysis.wanted_refill_s(outlet)
-    lacking = Quantity(refill.volume_m3 / LITRE_M3, "L")
+    lacking = Quantity(value=refill.volume_m3 / LITRE_M3, unit="L")
     wanted = (
-        say("{} wanted · lacks {}", Quantity(wanted_s / MINUTE_S, "min"), lacking)
+        say("{} wanted · lacks {}", Quantity(value=wanted_s / MINUTE_S, unit="min"), lacking)
         if wanted_s
         else say("lacks {}", lacking)
     )
     return VerdictNumber(
-        "refill",
-        say("{} filled in", label(refill.vessel)),
-        None if refill.time_s is None else Quantity(refill.time_s / MINUTE_S, "min"),
-        "never",
-        wanted,
-        _worst(findings, ("refill-too-long",), outlet.id),
-        refill.vessel.id,
+        key="refill",
+        title=say("{} filled in", label(refill.vessel)),
+        value=None if refill.time_s is None else Quantity(value=refill.time_s / MINUTE_S, unit="min"),
+        instead="never",
+        wanted=wanted,
+        standing=_worst(findings, ("refill-too-long",), outlet.id),
+        where=refill.vessel.id,
     )
 
 
@@ -135,29 +151,29 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     day, (wanted, is_default) = analysis.balance, analysis.wanted_days
     vessel = analysis.sources_of_outlets[0].id if analysis.sources_of_outlets else None
     need, refill, usable = (m3 / LITRE_M3 for m3 in (day.need_m3_per_day, day.refill_m3_per_day, day.usable_m3))
-    days = None if day.days_in_hand is None else Quantity(day.days_in_hand, "d")
+    days = None if day.days_in_hand is None else Quantity(value=day.days_in_hand, unit="d")
     return [
         VerdictNumber(
-            "days",
-            say("Lasts with no refill"),
-            days,
-            "nothing drawn",
-            say(
+            key="days",
+            title=say("Lasts with no refill"),
+            value=days,
+            instead="nothing drawn",
+            wanted=say(
                 "{} {} · {} usable",
-                Quantity(wanted, "d"),
+                Quantity(value=wanted, unit="d"),
                 "by default" if is_default else "wanted",
-                Quantity(usable, "L"),
+                Quantity(value=usable, unit="L"),
             ),
-            _worst(findings, ("days-in-hand",)) if days else "unknown",
-            vessel,
+            standing=_worst(findings, ("days-in-hand",)) if days else "unknown",
+            where=vessel,
         ),
         VerdictNumber(
-            "spare",
-            say("Refill to spare"),
-            Quantity(refill - need, "L/d"),
-            "",
-            say("{} in · {} out", Quantity(refill, "L"), Quantity(need, "L")),
-            _worst(findings, ("demand-over-refill",)),
-            vessel,
+            key="spare",
+            title=say("Refill to spare"),
+            value=Quantity(value=refill - need, unit="L/d"),
+            instead="",
+            wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=need, unit="L")),
+            standing=_worst(findings, ("demand-over-refill",)),
+            where=vessel,
         ),
     ]

@@ -16,7 +16,7 @@ from leadsman.core.base.errors import require_between
 Leg = Sequence[tuple[float, float]]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pocket:
     """Air behind one peak of a line, by the peak's number: its height [m] free, and squeezed."""
 
@@ -79,7 +79,7 @@ def _stage(heights: Sequence[float], atmosphere: float, vented: Collection[int],
             leg = peak - dip
             pieces = legs[i // 2] if legs else ((leg, 1.0),)
             squeezed = _squeezed_m(pieces, leg, atmosphere, push)
-            pockets.append(Pocket(i // 2, leg, squeezed))
+            pockets.append(Pocket(peak=i // 2, leg_m=leg, squeezed_m=squeezed))
             above = push + squeezed
             naive += leg
         naive = max(naive, peak)

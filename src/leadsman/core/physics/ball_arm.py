@@ -11,7 +11,7 @@ from leadsman.core.physics.fittings import bore_area_m2
 WELL_SUNK = 0.5  # share of a float under water that leaves it some to spare; common practice, no source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BallArm:
     """A round float of a diameter [m] and mass [kg, its arm's counted at the float] that presses on a seat [m].
 

@@ -9,7 +9,7 @@ SHUT_BELOW = 1e-3
 FULL_WITHIN_BAND = 0.05
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FloatValve:
     """Kv fully open [m3/h at 1 bar], closing level above the vessel's floor [m] and closing band [m]."""
 

@@ -9,7 +9,7 @@ from leadsman.core.physics.fittings import bore_area_m2
 from leadsman.core.physics.friction import ROUGHEST, DarcyWeisbach
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pipe:
     """One bore [m] and roughness [m] over a length [m].
 

@@ -73,7 +73,7 @@ class LyingCylinder:
         return 2.0 * self.length_m * math.sqrt(max(0.0, level * (self.diameter_m - level)))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Frustum:
     """A round tub whose walls lean: diameters at floor and rim, and height [m]."""
 

@@ -24,7 +24,7 @@ EARTH_RADIUS_M = 6_356_766.0
 CRITICAL_K, CRITICAL_PA = 647.096, 22.064e6
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Water:
     """Water at one temperature: density [kg/m3], kinematic viscosity [m2/s], vapour pressure [Pa, absolute]."""
 
@@ -47,7 +47,12 @@ def water_at(temperature_c: float) -> Water:
     """
     density = kell_density_kgm3(temperature_c)
     viscosity = iapws_dynamic_viscosity_pas(temperature_c)
-    return Water(temperature_c, density, viscosity / density, wagner_vapour_pressure_pa(temperature_c))
+    return Water(
+        temperature_c=temperature_c,
+        density_kgm3=density,
+        kinematic_viscosity_m2s=viscosity / density,
+        vapour_pressure_pa=wagner_vapour_pressure_pa(temperature_c),
+    )
 
 
 def kell_density_kgm3(temperature_c: float) -> float:

@@ -70,7 +70,14 @@ def relief_report(relief: Relief) -> ReliefReport:
 def relief_of(report: ReliefReport) -> Relief:
     """Return the height model of a report."""
     heights = heights_of(report.heights_m)
-    return Relief(report.east_m, report.north_m, report.step_m, heights, report.source, report.shift_m)
+    return Relief(
+        east_m=report.east_m,
+        north_m=report.north_m,
+        step_m=report.step_m,
+        heights_m=heights,
+        source=report.source,
+        shift_m=report.shift_m,
+    )
 
 
 def picture_report(pins: list[Pin], lies: Pinned) -> PictureReport:

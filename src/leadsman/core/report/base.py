@@ -35,5 +35,6 @@ def words(wording: Wording) -> Words:
 def spoken(told: Words) -> str:
     """Return a reported wording as one line of text in the document's units."""
     return "".join(
-        part if isinstance(part, str) else str(Quantity(part.value, part.unit, part.digits)) for part in told
+        part if isinstance(part, str) else str(Quantity(value=part.value, unit=part.unit, digits=part.digits))
+        for part in told
     )

@@ -83,7 +83,9 @@ def pipe_choices_report(analysis: Analysis, line_id: str, own: list[PipeProduct]
     tightest = tightest_outlet(analysis, judge(analysis, at_rest=False))
     if tightest is None:
         allowed = "an outlet to which water comes: by what it gets the pipes are compared"
-        raise DesignFaults([Fault("/document/outlets", "nothing_runs", "none that runs", allowed)])
+        raise DesignFaults(
+            [Fault(path="/document/outlets", code="nothing_runs", found="none that runs", allowed=allowed)]
+        )
     behind = [one for one in analysis.fed_outlets if (way := analysis.routes[one.id]) and lines[line_id] in way.lines]
     outlets = [tightest, *(one for one in behind[:1] if one is not tightest)]
     return PipeChoicesReport(

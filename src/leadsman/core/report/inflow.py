@@ -37,13 +37,15 @@ def _told(analysis: Analysis, inflow: InflowBase, daily_l: float) -> Wording:
             return _pump_told(analysis, inflow)
         case RamInflow():
             waste = inflow.drive_lpm - daily_l / (DAY_S / MINUTE_S)
-            return say("{} run to waste; it must never be shut in.", Quantity(waste, "L/min"))
+            return say("{} run to waste; it must never be shut in.", Quantity(value=waste, unit="L/min"))
         case HaulInflow():
             week = hauling(inflow)
             cost = "" if week.weekly_price is None else f", {week.weekly_price:.0f} in money"
-            return say(f"{week.weekly_h:.1f} hours a week{cost}; a load weighs {{}}.", Quantity(week.load_kg, "kg"))
+            return say(
+                f"{week.weekly_h:.1f} hours a week{cost}; a load weighs {{}}.", Quantity(value=week.load_kg, unit="kg")
+            )
         case SteadyInflow(cartridge_l=float(litres)) if daily_l > 0.0:
-            return say("The cartridge lasts {}.", Quantity(litres / daily_l, "d", digits=0))
+            return say("The cartridge lasts {}.", Quantity(value=litres / daily_l, unit="d", digits=0))
     return ()
 
 
@@ -57,6 +59,6 @@ def _pump_told(analysis: Analysis, pump: PumpInflow) -> Wording:
     return say(
         f"A run of {{}} fills {{}}; it may start {cycle.most_starts_per_h:.1f} times an hour. Days in hand are counted "
         "from where it cuts in.",
-        Quantity(cycle.run_s / MINUTE_S, "min"),
-        Quantity(cycle.between_m3 / LITRE_M3, "L"),
+        Quantity(value=cycle.run_s / MINUTE_S, unit="min"),
+        Quantity(value=cycle.between_m3 / LITRE_M3, unit="L"),
     )

@@ -18,7 +18,7 @@ MOST_BESIDE = 2  # eliminating an unknown with two others beside it makes one ne
 MOST_FILL = 4.0  # entries for each unknown beyond which another way of solving is better
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Sums:
     """Rows of an array added up by what they belong to: `of` the target of each sum, in the order `by`."""
 
@@ -34,10 +34,10 @@ def _sums(targets: list[int]) -> _Sums:
     target = np.array(targets, dtype=np.intp)
     by = np.argsort(target, kind="stable")
     of, starts = np.unique(target[by], return_index=True)
-    return _Sums(by, starts, of)
+    return _Sums(by=by, starts=starts, of=of)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Round:
     """What is eliminated together.
 

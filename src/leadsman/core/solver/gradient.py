@@ -37,7 +37,7 @@ GROWS_AT_MOST = 8.0  # times its flow or its usual flow, in one step: keeps a st
 CLOSED, KEEPING, OPEN = 0, 1, 2
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Solution:
     """Heads [m] of all nodes, shape (cases, junctions + fixed), flows [m3/s], shape (cases, links), and how it ended.
 
@@ -136,10 +136,16 @@ class _Run:
         self.usual_m: Floats | None = None  # loss at the usual flows, once it is asked for
         nowhere = np.full(count, np.inf)
         self.done = Solution(
-            np.zeros_like(self.heads), np.zeros(shape), np.zeros(shape, dtype=bool), np.zeros(shape, dtype=bool),
-            np.zeros_like(self.state),
-            np.zeros(count, dtype=bool), np.zeros(count, dtype=np.intp), nowhere, nowhere.copy(),
-        )  # fmt: skip
+            heads_m=np.zeros_like(self.heads),
+            flows_m3s=np.zeros(shape),
+            shut=np.zeros(shape, dtype=bool),
+            settling=np.zeros(shape, dtype=bool),
+            control_state=np.zeros_like(self.state),
+            converged=np.zeros(count, dtype=bool),
+            iterations=np.zeros(count, dtype=np.intp),
+            mass_error_m3s=nowhere,
+            energy_error_m=nowhere.copy(),
+        )
 
     def solution(self) -> Solution:
         self.done.heads_m[...] += self.whole_datum

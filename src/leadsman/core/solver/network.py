@@ -24,7 +24,7 @@ class Control(IntEnum):
     LIMITER = 3  # passes the setting as flow where the heads can drive it, else what they can; forwards only
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PumpCurve:
     """Head lifted [m] at flows [m3/s], both as measured: flows rising, heads falling; straight lines between."""
 
@@ -39,7 +39,7 @@ class PumpCurve:
         return self.heads_m[segment] + slope * (flow_m3s - self.flows_m3s[segment]), slope
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Network:
     """What does not change from case to case.
 
@@ -69,7 +69,7 @@ class Network:
         return len(self.start)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Cases:
     """What may differ from case to case; each array's first axis is the number of cases, or 1.
 

@@ -32,7 +32,7 @@ class LineState(StrEnum):
     CUT_OFF = "cut_off"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OpenToAir:
     """Where the grade falls below the pipe on an outlet's way: full-pipe flow, and flow with it open to air.
 
@@ -66,7 +66,7 @@ class OutletAnswer(NamedTuple):
     below_atmospheric: OpenToAir | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LineAnswer:
     """State of one line: flow [m3/s] and loss of head [m] positive from `from` to `to`, greatest velocity [m/s].
 
@@ -83,7 +83,7 @@ class LineAnswer:
     hazen_williams_ratio: float | None = None
 
 
-@dataclass
+@dataclass(kw_only=True)
 class SteadyState:
     """The answer for the whole design in one case; node heads [m on the datum] are None where cut off.
 

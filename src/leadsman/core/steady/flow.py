@@ -45,7 +45,7 @@ class SolvedNetwork(Protocol):
         """Height [m] of the water at places where it stands open to air."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Flow:
     """One solved case on one network: heads [m] by node and flows [m3/s] by link, as numbers of its plumbing."""
 
@@ -192,7 +192,7 @@ class Suction:
     head_over_pipe_m: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Solved:
     """A case: `full` with every pipe full; `opened` with every sucking point open to air, None where none sucks.
 

@@ -15,9 +15,9 @@ from leadsman.core.steady.answer import LineAnswer, LineState, SteadyState
 def line_answer(state: SteadyState, line: Line) -> LineAnswer:
     """Return the answer of a line in a state whose flows are known."""
     if not state.converged:
-        return LineAnswer(LineState.STILL, say("no answer for this network"))
+        return LineAnswer(state=LineState.STILL, reason=say("no answer for this network"))
     if line.id in state.case.shut_lines:
-        return LineAnswer(LineState.SHUT, say("shut by hand" if line.shut else "shut in this case"))
+        return LineAnswer(state=LineState.SHUT, reason=say("shut by hand" if line.shut else "shut in this case"))
     flow_m3s = state.flow.line_flow_m3s(line.id)
     ends = state.flow.head_m(line.from_), state.flow.head_m(line.to)
     if flow_m3s == 0.0 or ends[0] is None or ends[1] is None:
@@ -43,7 +43,9 @@ def hazen_williams_ratio(
     """Return Hazen–Williams' friction loss of a line over Darcy–Weisbach's at a flow; None below Re 4,000."""
     if reynolds < TURBULENT_ABOVE_RE:
         return None
-    length, bore, rough = (np.array([getattr(one, name) for one in reaches]) for name in vars(reaches[0]))
+    length = np.array([reach.length_m for reach in reaches])
+    bore = np.array([reach.bore_m for reach in reaches])
+    rough = np.array([reach.roughness_m for reach in reaches])
     flow = np.full(len(reaches), abs(flow_m3s))
     hazen = HazenWilliams(length, bore, np.full(len(reaches), line.hazen_williams_c))(flow)[0].sum()
     return float(hazen / DarcyWeisbach(length, bore, rough, viscosity_m2s)(flow)[0].sum())
@@ -56,10 +58,12 @@ def _how_it_runs(state: SteadyState, line: Line) -> Wording:
         if segment.control is Control.REDUCER:
             part = next(part for part in line.inline if part.kind == "reducer")
             if flow.control_states.get(link) == KEEPING:
-                return say("its reducer holds {}", Quantity(part.outlet_kpa or 0.0, "kPa"))
-            return say("its reducer stands open: less than {} comes to it", Quantity(part.outlet_kpa or 0.0, "kPa"))
+                return say("its reducer holds {}", Quantity(value=part.outlet_kpa or 0.0, unit="kPa"))
+            return say(
+                "its reducer stands open: less than {} comes to it", Quantity(value=part.outlet_kpa or 0.0, unit="kPa")
+            )
     lift_m = (flow.head_m(line.to) or 0.0) - (flow.head_m(line.from_) or 0.0)
-    return say("its pump lifts it {}", Quantity(lift_m, "m")) if line.pump is not None else say("running")
+    return say("its pump lifts it {}", Quantity(value=lift_m, unit="m")) if line.pump is not None else say("running")
 
 
 def _without_flow(state: SteadyState, line: Line, ends: tuple[float | None, float | None]) -> LineAnswer:
@@ -67,23 +71,28 @@ def _without_flow(state: SteadyState, line: Line, ends: tuple[float | None, floa
     vessels = [state.layout.vessels[end] for end in (line.from_, line.to) if end in state.layout.vessels]
     empty = [vessel for vessel in vessels if not state.model.loader.gives(vessel.id, state.case)]
     if from_m is None or to_m is None:
-        return LineAnswer(LineState.CUT_OFF, say("no water gets to it"))
+        return LineAnswer(state=LineState.CUT_OFF, reason=say("no water gets to it"))
     model = state.flow.model
     held = any(state.flow.pressed_shut[link] for link in model.plumbing.of_line[line.id])
     held |= any(state.flow.control_states.get(link) == CLOSED for link in model.plumbing.of_line[line.id])
     if not held or abs(to_m - from_m) <= 1e-6:
-        return LineAnswer(LineState.STILL, say("nothing draws through it"))
-    behind = Quantity(abs(to_m - from_m), "m")
+        return LineAnswer(state=LineState.STILL, reason=say("nothing draws through it"))
+    behind = Quantity(value=abs(to_m - from_m), unit="m")
     if empty:
-        return LineAnswer(LineState.PRESSED_SHUT, say("{} is down to its outlet and gives nothing", label(empty[0])))
+        return LineAnswer(
+            state=LineState.PRESSED_SHUT, reason=say("{} is down to its outlet and gives nothing", label(empty[0]))
+        )
     if line.pump is not None:
-        return LineAnswer(LineState.PRESSED_SHUT, say("its pump would have to lift {}, more than it can", behind))
+        return LineAnswer(
+            state=LineState.PRESSED_SHUT, reason=say("its pump would have to lift {}, more than it can", behind)
+        )
     what = "reducer" if any(part.kind == "reducer" for part in line.inline) else "check valve"
     if any(part.kind == "check_valve" for part in line.inline):
         what = "check valve"
     if to_m < from_m:
-        kpa = Quantity(kpa_from_pa(pa_from_head_m(from_m - to_m, state.water.density_kgm3)), "kPa")
-        return LineAnswer(LineState.STILL, say("its {} holds back {}", what, kpa))
+        kpa = Quantity(value=kpa_from_pa(pa_from_head_m(from_m - to_m, state.water.density_kgm3)), unit="kPa")
+        return LineAnswer(state=LineState.STILL, reason=say("its {} holds back {}", what, kpa))
     return LineAnswer(
-        LineState.PRESSED_SHUT, say("its {} is pressed shut: the water behind it stands {} higher", what, behind)
+        state=LineState.PRESSED_SHUT,
+        reason=say("its {} is pressed shut: the water behind it stands {} higher", what, behind),
     )

@@ -16,7 +16,7 @@ from leadsman.core.steady.case import Case
 from leadsman.core.steady.plumbing import LimitedDraw, Plumbing
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Figures:
     """The numbers of a design that may be uncertain. First axis: one row for each case, or one for all.
 
@@ -68,7 +68,7 @@ def hazen_williams(plumbing: Plumbing, figures: Figures) -> FrictionLaw:
     return HazenWilliams(plumbing.piece_length_m[None], figures.bore_m[:, reach], coefficient[None, reach])
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Asked:
     """What cases ask for, one row each: openings [-] of outlets to air, levels and draws, and what passes how."""
 
@@ -78,6 +78,10 @@ class _Asked:
     closed: Bools
     way: Ints
     dead: Bools
+
+    def of(self, rows: Ints) -> "_Asked":
+        """Return what the cases of some rows ask for, one row each."""
+        return _Asked(**{name: array[rows] for name, array in vars(self).items()})
 
 
 class Loader:
@@ -121,7 +125,7 @@ class Loader:
         asked = self._asked(distinct)
         if len(distinct) < len(wanted):
             which = np.array([number[id(case)] for case in wanted], dtype=np.intp)
-            asked = _Asked(*(array[which] for array in vars(asked).values()))
+            asked = asked.of(which)
         rise = self._rises(figures)
         square, power = self._laws(figures, asked.opening)
         fixed = self.floor_m + asked.levels_m + figures.level_rise_m + rise[0]
@@ -161,7 +165,7 @@ class Loader:
         both = np.concatenate([dead, np.zeros((count, net.fixed), dtype=bool)], axis=1)
         closed |= both[:, net.start] | both[:, net.end]
         draws[dead] = 0.0
-        return _Asked(opening, levels, draws, closed, way, dead)
+        return _Asked(opening=opening, levels_m=levels, draw_m3s=draws, closed=closed, way=way, dead=dead)
 
     def reached(self, case: Case) -> Bools:
         """Return which nodes water can get to: from vessels that give, along open lines the way they pass."""

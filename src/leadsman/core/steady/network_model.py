@@ -142,7 +142,7 @@ class NetworkModel:
         """
         suctions = self.suctions(full) if full.converged else ()
         if not suctions:
-            return Solved(full, (), None, full, False)
+            return Solved(full=full, suctions=(), opened=None, used=full, boils=False)
         boiling = [suction for suction in suctions if suction.head_over_pipe_m < self.boils_below_m]
         siphon = {line.id for line in self.layout.design.lines if line.siphon}
         opened = self._open(full, suctions, expected if not siphon else frozenset())
@@ -154,7 +154,7 @@ class NetworkModel:
             if suction in boiling or self.along.points[suction.point].line_id not in siphon
         ]
         used = full if not broken else opened if len(broken) == len(suctions) else self._open(full, broken)
-        return Solved(full, suctions, opened, used, bool(boiling))
+        return Solved(full=full, suctions=suctions, opened=opened, used=used, boils=bool(boiling))
 
     def _open(self, full: Flow, suctions: Sequence[Suction], expected: frozenset[int] = frozenset()) -> Flow:
         """Return the case with points open to air, and with those that suck once they are."""

@@ -21,13 +21,13 @@ def why_no_answer(flow: Flow) -> Wording:
     held = set(part[net.junctions :].tolist())
     for link in fixed.tolist():
         line = flow.model.layout.lines[plumbing.segments[link].line_id]
-        rate = Quantity(lpm_from_m3s(plumbing.segments[link].setting), "L/min")
+        rate = Quantity(value=lpm_from_m3s(plumbing.segments[link].setting), unit="L/min")
         if part[net.end[link]] not in held:
             return say("the pump of {} forces {} into a part that no water can leave", label(line), rate)
         if part[net.start[link]] not in held:
             return say("the pump of {} draws {} from a part that no water gets to", label(line), rate)
     for node_id, number in plumbing.junctions.items():
         if cases.draw_m3s[0, number] > 0.0 and part[number] not in held:
-            rate = Quantity(lpm_from_m3s(float(cases.draw_m3s[0, number])), "L/min")
+            rate = Quantity(value=lpm_from_m3s(float(cases.draw_m3s[0, number])), unit="L/min")
             return say("{} is drawn at {}, and no open way brings it", rate, node_id)
     return say("its valves and reducers never come to rest: each change of one undoes another")

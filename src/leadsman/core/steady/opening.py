@@ -10,7 +10,7 @@ from leadsman.core.steady.flow import Flow
 from leadsman.core.steady.network_model import NetworkModel
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OpeningJudgement:
     """A case with the valves that do not open shut, and the head [m] that each judged valve sees while shut."""
 
@@ -48,7 +48,7 @@ def judge_openings(
     Args:
         asked, flows: as `shut_in_turn` returns for the cases, and the flow of each with that outlet shut.
     """
-    judged = [OpeningJudgement(case, frozenset(), {}) for case in cases]
+    judged = [OpeningJudgement(case=case, unopened=frozenset(), shut_heads_m={}) for case in cases]
     while asked:
         worst: dict[int, tuple[float, str]] = {}
         for (row, one), flow in zip(asked, flows, strict=True):
@@ -62,7 +62,9 @@ def judge_openings(
                 worst[row] = max(worst.get(row, (0.0, "")), (lacking, one.id))
         for row, (_, outlet_id) in worst.items():
             now = judged[row]
-            judged[row] = OpeningJudgement(now.case.with_shut(outlet_id), now.unopened | {outlet_id}, now.shut_heads_m)
+            judged[row] = OpeningJudgement(
+                case=now.case.with_shut(outlet_id), unopened=now.unopened | {outlet_id}, shut_heads_m=now.shut_heads_m
+            )
         changed = sorted(worst)
         again = shut_in_turn(model, [judged[row].case for row in changed])
         asked = [(changed[number], one) for number, one in again]

@@ -37,7 +37,11 @@ def _told(
     least_m = least_head_m(outlet, density)
     if outlet.id in judged.unopened:
         seen_m = (judged.shut_heads_m[outlet.id] or height_m) - height_m
-        needs = say("its valve needs {} of head to open and gets {}", Quantity(least_m, "m"), Quantity(seen_m, "m"))
+        needs = say(
+            "its valve needs {} of head to open and gets {}",
+            Quantity(value=least_m, unit="m"),
+            Quantity(value=seen_m, unit="m"),
+        )
         return OutletState.SHUT, needs
     if opening <= 0.0:
         return OutletState.SHUT, _why_shut(state, outlet)
@@ -47,17 +51,21 @@ def _told(
     if isinstance(outlet, FixedOutlet):
         asked_m3s = m3s_from_lpm(outlet.flow_lpm)
         if flow_m3s < asked_m3s * ALL_BUT:
-            gets, asked = (Quantity(lpm_from_m3s(flow), "L/min") for flow in (flow_m3s, asked_m3s))
+            gets, asked = (Quantity(value=lpm_from_m3s(flow), unit="L/min") for flow in (flow_m3s, asked_m3s))
             return OutletState.SHORT, say("gets {} of the {} it draws: no more comes over the hump", gets, asked)
         if over_m < least_m:
-            return OutletState.SHORT, say("needs {} of head and has {}", Quantity(least_m, "m"), Quantity(over_m, "m"))
+            return OutletState.SHORT, say(
+                "needs {} of head and has {}", Quantity(value=least_m, unit="m"), Quantity(value=over_m, unit="m")
+            )
         return OutletState.RUNNING, say("takes its flow whatever the head")
     static_m = state.shut.outlet_head_m(outlet.id)
     if static_m is not None and static_m > height_m:
         return OutletState.DRY, say(
-            "what the others draw brings the water {} under it", Quantity(max(0.0, -over_m), "m")
+            "what the others draw brings the water {} under it", Quantity(value=max(0.0, -over_m), unit="m")
         )
-    return OutletState.DRY, say("it stands {} above the water that feeds it", Quantity(max(0.0, -over_m), "m"))
+    return OutletState.DRY, say(
+        "it stands {} above the water that feeds it", Quantity(value=max(0.0, -over_m), unit="m")
+    )
 
 
 @lru_cache(maxsize=256)

@@ -227,9 +227,9 @@ class Plumbing:
             powers=len(self.segments) + self.power_outlets,
             pumps=[
                 PumpCurve(
-                    link,
-                    np.array([m3s_from_lpm(flow) for flow, _ in one.pump]),
-                    np.array([head for _, head in one.pump]),
+                    link=link,
+                    flows_m3s=np.array([m3s_from_lpm(flow) for flow, _ in one.pump]),
+                    heads_m=np.array([head for _, head in one.pump]),
                 )
                 for link, one in enumerate(self.segments)
                 if one.pump

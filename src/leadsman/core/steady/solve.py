@@ -93,7 +93,7 @@ def solve_with(
 
 
 def _told(model: NetworkModel, judged: OpeningJudgement, solved: Solved, shut: Flow) -> SteadyState:
-    state = SteadyState(model, judged.case, solved, shut)
+    state = SteadyState(model=model, case=judged.case, solved=solved, shut=shut)
     state.converged = state.flow.converged
     design = model.layout.design
     nodes = [place.id for place in design.places] + [vessel.id for vessel in design.vessels]

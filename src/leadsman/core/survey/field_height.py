@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from leadsman.core.base.errors import require_between
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Sight:
     """A slope told as distance on plan and rise [m], with the half-width of the rise's error [m]."""
 
@@ -36,7 +36,7 @@ def clinometer_sight(slope_m: float, angle_deg: float, angle_error_deg: float = 
     angle = math.radians(angle_deg)
     rise = slope_m * math.sin(angle)
     by_angle = slope_m * math.cos(angle) * math.radians(angle_error_deg)
-    return Sight(slope_m * math.cos(angle), rise, math.hypot(by_angle, rise * slope_error))
+    return Sight(plan_m=slope_m * math.cos(angle), rise_m=rise, rise_error_m=math.hypot(by_angle, rise * slope_error))
 
 
 def barometric_rise_m(from_hpa: float, to_hpa: float, air_c: float) -> float:

@@ -18,7 +18,7 @@ KNOWN = "known heights"  # all of them together, as one node
 OF_SOURCE = "datum of "  # tells nodes of datums from places: an id has no space
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Way:
     """What one reading alone says of a place [m], how far that is from the height by all together, its weight there.
 
@@ -31,7 +31,7 @@ class Way:
     weight: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PlaceHeight:
     """A place's height by all ways together [m], the half-width of its error [m], and each way by itself.
 
@@ -54,7 +54,7 @@ class PlaceHeight:
         return way.observed.error_m + self.alone_error_m
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SourceDatum:
     """How much a source's heights are raised to be on the site's datum [m], by how many places, its error [m]."""
 
@@ -64,7 +64,7 @@ class SourceDatum:
     places: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Heights:
     """All heights that the readings give; `unjoined` are the places that they do not join to the bench."""
 
@@ -101,13 +101,18 @@ def heights(design: Design) -> Heights:
     places = [_place(one, level, error[one], wider, own.get(one, [])) for one in ground if one in column]
     sources = [
         SourceDatum(
-            one.removeprefix(OF_SOURCE), level[one], error[one] * wider, len({s.to_id for s in used if _base(s) == one})
+            source=one.removeprefix(OF_SOURCE),
+            raised_m=level[one],
+            error_m=error[one] * wider,
+            places=len({s.to_id for s in used if _base(s) == one}),
         )
         for one in unknown
         if one.startswith(OF_SOURCE)
     ]
     touched = {node for one in found for node in (one.from_id, one.to_id) if node is not None}
-    return Heights(bench, places, sources, sorted(node for node in touched if not walk.reaches(node)))
+    return Heights(
+        bench=bench, places=places, sources=sources, unjoined=sorted(node for node in touched if not walk.reaches(node))
+    )
 
 
 def _base(one: Observed) -> str:
@@ -117,7 +122,7 @@ def _base(one: Observed) -> str:
     return SITE if one.source is None else OF_SOURCE + one.source
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Walk:
     """A walk over all readings from the known heights: the order in which nodes are reached, and from which.
 
@@ -149,7 +154,7 @@ class _Walk:
 
 def _walk(found: Sequence[Observed], known: dict[str, float]) -> _Walk:
     """Return the walk, depth first. Source: articulation points by low links, Hopcroft and Tarjan 1973."""
-    walk = _Walk(known, {KNOWN: 0}, {KNOWN: 0}, {KNOWN: KNOWN})
+    walk = _Walk(known=known, order={KNOWN: 0}, low={KNOWN: 0}, upper={KNOWN: KNOWN})
     beside: dict[str, list[str]] = {}
     for one in found:
         ends = [walk.node(end) for end in (_base(one), one.to_id)]
@@ -210,5 +215,7 @@ def _place(
     for one in own:
         towards = one.to_id == place_id
         alone = level[_base(one)] + one.rise_m if towards else level[one.to_id] - one.rise_m
-        ways.append(Way(one, alone, alone - level[place_id], one.error_m**-2 / total))
-    return PlaceHeight(place_id, level[place_id], error_m * wider, error_m, ways)
+        ways.append(Way(observed=one, height_m=alone, apart_m=alone - level[place_id], weight=one.error_m**-2 / total))
+    return PlaceHeight(
+        place_id=place_id, height_m=level[place_id], error_m=error_m * wider, alone_error_m=error_m, ways=ways
+    )

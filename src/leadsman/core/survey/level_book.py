@@ -12,7 +12,7 @@ SWAP_WITHIN_M = 0.0015
 GRADUATION_SLIPS_M = (0.1, 0.5, 1.0)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ReducedPoint:
     """A point of the book: its rise over the one before [m], collimation it was read from [m], level [m].
 
@@ -26,7 +26,7 @@ class ReducedPoint:
     adjusted_m: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ReducedBook:
     """The book with its sums [m]; `misclosure_m` is None where it does not end on a known point.
 
@@ -67,12 +67,16 @@ def reduced_book(
             rise = before - here
             level = collimation - here
             before = here
-        points.append(ReducedPoint(reading, rise, collimation, level, level))
+        points.append(
+            ReducedPoint(reading=reading, rise_m=rise, collimation_m=collimation, level_m=level, adjusted_m=level)
+        )
         at_setup.append(setups)
         if reading.back_m is not None:
             collimation, before, setups = level + reading.back_m, reading.back_m, setups + 1
             if not number:
-                points[0] = ReducedPoint(reading, None, collimation, level, level)
+                points[0] = ReducedPoint(
+                    reading=reading, rise_m=None, collimation_m=collimation, level_m=level, adjusted_m=level
+                )
     back = sum(one.back_m for one in readings if one.back_m is not None)
     fore = sum(one.fore_m for one in readings if one.fore_m is not None)
     fore += readings[-1].mid_m if readings and readings[-1].mid_m is not None else 0.0  # the last closes the book
@@ -83,7 +87,7 @@ def reduced_book(
         each = misclosure / setups
         shared = zip(points, at_setup, strict=True)
         points = [replace(one, adjusted_m=one.level_m - each * at) for one, at in shared]
-    return ReducedBook(points, back, fore, agree, misclosure)
+    return ReducedBook(points=points, back_sum_m=back, fore_sum_m=fore, sums_agree=agree, misclosure_m=misclosure)
 
 
 def reduced_books(design: Design) -> list[tuple[LevelBook, ReducedBook]]:

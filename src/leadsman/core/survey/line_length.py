@@ -12,7 +12,7 @@ from leadsman.core.survey.paces import CountedLength, counted_length, pace_of, p
 SHORTER_BY = 0.01  # of the straight way: what is rounding and what is a mistake; the file's own tolerance of lengths
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LineLength:
     """A line's pipe [m] beside the straight way between its ends and the length on plan that its heights leave [m].
 
@@ -51,7 +51,7 @@ def _length(layout: Layout, line: Line, ways: list[tuple[Distance, CountedLength
     if ways:
         mean, error = weighed_m([(one.slope_m, max(one.error_m, 1e-3)) for _, one in ways])
         weighed = CountedLength(mean, error)
-    return LineLength(line, straight, plan, ways, weighed)
+    return LineLength(line=line, straight_m=straight, plan_m=plan, ways=ways, weighed=weighed)
 
 
 def _plan_m(along_m: float, rise_m: float) -> float:

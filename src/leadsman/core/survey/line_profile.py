@@ -17,7 +17,7 @@ MOST_STATIONS, LEAST_STEP_M = 300, 2.0
 SURVEYED_APART_M = 10.0  # points farther apart than this were chosen by somebody: none is smoothed away
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LineProfile:
     """A line's new points, [distance along the pipe, ground] in m, and how they came about.
 
@@ -120,7 +120,16 @@ def _profile(
     points[0], points[-1] = (0.0, start), (length, end)
     shown = [(float(share[n]) * length, float(tied[n])) for n in range(0, len(at_m), max(1, len(at_m) // 400))]
     slope = slope_length_m(at_m, heights_m)
-    return LineProfile(line, points, raised, error_m, noise_m, slope, kept.extremes, shown)
+    return LineProfile(
+        line=line,
+        points=points,
+        raised_m=raised,
+        error_m=error_m,
+        noise_m=noise_m,
+        slope_m=slope,
+        extremes=kept.extremes,
+        shown=shown,
+    )
 
 
 def put_profile(document: dict[str, Any], profile: LineProfile, source: str) -> None:

@@ -11,7 +11,7 @@ ONE_COUNT_SHARE, LEAST_SHARE = 0.05, 0.02  # our own: one count over a known len
 SHARES = {"posts": 0.02, "rolls": 0.01, "tape": 0.005, "track": 0.03}  # of spacing, make, sag, jitter; our own
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pace:
     """The length of a pace [m], the half-width of its error as a share, and whether it was counted at all."""
 
@@ -36,11 +36,11 @@ def pace_of(counted: PaceCount | None) -> Pace:
     (0.7438, 0.0248)
     """
     if counted is None:
-        return Pace(USUAL_PACE_M, USUAL_PACE_SHARE, False)
+        return Pace(length_m=USUAL_PACE_M, error_share=USUAL_PACE_SHARE, is_counted=False)
     mean = sum(counted.counts) / len(counted.counts)
     spread = (max(counted.counts) - min(counted.counts)) / 2.0 / mean
     share = ONE_COUNT_SHARE if len(counted.counts) == 1 else max(LEAST_SHARE, spread)
-    return Pace(counted.over_m / mean, share, True)
+    return Pace(length_m=counted.over_m / mean, error_share=share, is_counted=True)
 
 
 def counted_length(distance: Distance, pace: Pace) -> CountedLength:

@@ -12,7 +12,7 @@ MOST_PINS = 30
 APART_PX = 5.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pinned:
     """East and north [m] of a pixel: east = a x + b y + c, north = d x + e y + f; y runs down the picture.
 
@@ -52,4 +52,4 @@ def pinned(pixels: Sequence[Pair], metres: Sequence[Pair]) -> Pinned:
     turn = complex((dz.conj() * dw).sum() / (np.abs(dz) ** 2).sum())
     shift = complex(w.mean() - turn * z.mean())
     off = tuple(float(one) for one in np.abs(turn * z + shift - w))
-    return Pinned(turn.real, turn.imag, shift.real, turn.imag, -turn.real, shift.imag, off)
+    return Pinned(a=turn.real, b=turn.imag, c=shift.real, d=turn.imag, e=-turn.real, f=shift.imag, off_m=off)

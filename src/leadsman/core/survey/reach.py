@@ -17,7 +17,7 @@ SAMPLES = 60
 AT_ONCE = 4_000
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Reach:
     """For each point of a height model the head [m] to spare there, shape (rows, columns); NaN where none is known.
 
@@ -55,12 +55,12 @@ def reach(
     ends = np.stack(np.meshgrid(east, north), axis=-1).reshape(-1, 2)
     start = np.array([place.east_m, place.north_m])
     parts = [_spare(relief, start, place.ground_m, part, surface, loss, needs_m) for part in _split(ends)]
-    return Reach(surface, loss, np.concatenate(parts).reshape(rows, columns))
+    return Reach(surface_m=surface, loss_per_m=loss, spare_m=np.concatenate(parts).reshape(rows, columns))
 
 
 def loss_per_m(product: PipeProduct, flow_m3s: float, water_c: float) -> float:
     """Return the friction loss [m per m] of a pipe at a flow [m3/s]."""
-    pipe = Pipe(1.0, product.bore_m, product.roughness_m)
+    pipe = Pipe(length_m=1.0, bore_m=product.bore_m, roughness_m=product.roughness_m)
     return pipe.friction_loss_m(flow_m3s, water_at(water_c).kinematic_viscosity_m2s)[0]
 
 

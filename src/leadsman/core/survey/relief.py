@@ -1,7 +1,7 @@
 """A height model of the site: heights on a square grid of the plan, and what lies between its points."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -14,7 +14,7 @@ MARGIN_M = 200.0
 LEAST_STEP_M = 2.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Relief:
     """Heights [m on the plan's datum] at points `step_m` apart, shape (rows, columns); NaN where none is known.
 
@@ -71,11 +71,11 @@ def relief_over(design: Design, corner: tuple[float, float], step_m: float, heig
     """
     if min(heights_m.shape) < 2:
         raise OutOfRange("points of a height model each way", min(heights_m.shape), 2, MOST_ROWS)
-    raw = Relief(*corner, step_m, heights_m, source)
+    raw = Relief(east_m=corner[0], north_m=corner[1], step_m=step_m, heights_m=heights_m, source=source)
     told = raw.at(np.array([(place.east_m, place.north_m) for place in design.places]))
     off = np.array([place.ground_m for place in design.places]) - told
     shift = float(np.nanmedian(off)) if np.isfinite(off).any() else 0.0
-    return Relief(*corner, step_m, heights_m + shift, source, shift)
+    return replace(raw, heights_m=heights_m + shift, shift_m=shift)
 
 
 def rows_of(relief: Relief) -> list[list[float | None]]:

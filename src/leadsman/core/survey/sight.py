@@ -31,7 +31,7 @@ WAYS = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Observed:
     """A place measured over another, or over a datum where `from_id` is None.
 
@@ -62,23 +62,53 @@ def observed_by(sight: SightBase, pace: PaceCount | None) -> list[Observed]:
         case HoseLevelSight():
             rise = sum((setup.from_m or 0.0) - (setup.to_m or 0.0) for setup in sight.setups)
             error = (sight.error_each_m or HOSE_EACH_M) * math.sqrt(len(sight.setups))
-            return [Observed(sight.id, "hose_level", sight.from_, sight.to, rise, error)]
+            return [
+                Observed(
+                    part_id=sight.id, way="hose_level", from_id=sight.from_, to_id=sight.to, rise_m=rise, error_m=error
+                )
+            ]
         case ClinometerSight():
             along = clinometer_rise(sight, pace)
             error = max(along.rise_error_m, 1e-3)
-            return [Observed(sight.id, "clinometer", sight.from_, sight.to, along.rise_m, error)]
+            return [
+                Observed(
+                    part_id=sight.id,
+                    way="clinometer",
+                    from_id=sight.from_,
+                    to_id=sight.to,
+                    rise_m=along.rise_m,
+                    error_m=error,
+                )
+            ]
         case BarometerSight():
             heights = barometer_heights_m(sight)
             first = sight.readings[0].place
             error = (sight.error_m or BAROMETER_M) * math.sqrt(2.0)
             return [
-                Observed(sight.id, "barometer", first, reading.place, height - heights[0], error)
+                Observed(
+                    part_id=sight.id,
+                    way="barometer",
+                    from_id=first,
+                    to_id=reading.place,
+                    rise_m=height - heights[0],
+                    error_m=error,
+                )
                 for reading, height in zip(sight.readings, heights, strict=True)
                 if reading.place != first
             ]
         case HeightSight():
             source = None if sight.datum == "site" else sight.source
-            return [Observed(sight.id, sight.kind, None, sight.place, sight.height_m or 0.0, sight.error_m, source)]
+            return [
+                Observed(
+                    part_id=sight.id,
+                    way=sight.kind,
+                    from_id=None,
+                    to_id=sight.place,
+                    rise_m=sight.height_m or 0.0,
+                    error_m=sight.error_m,
+                    source=source,
+                )
+            ]
     return []
 
 
@@ -92,7 +122,7 @@ def clinometer_rise(sight: ClinometerSight, pace: PaceCount | None) -> Sight:
         told = clinometer_sight(along, leg.angle_deg or 0.0, sight.angle_error_deg or ANGLE_DEG)
         plan, rise = plan + told.plan_m, rise + told.rise_m
         by_angle, by_length = by_angle + told.rise_error_m, by_length + abs(told.rise_m) * share
-    return Sight(plan, rise, math.hypot(by_angle, by_length))
+    return Sight(plan_m=plan, rise_m=rise, rise_error_m=math.hypot(by_angle, by_length))
 
 
 def barometer_heights_m(sight: BarometerSight) -> list[float]:
@@ -117,7 +147,14 @@ def _of_plan(design: Design, found: list[Observed]) -> list[Observed]:
     sources = {sight.source for sight in design.sights if isinstance(sight, HeightSight)}
     told = sources | {WAYS[way] for way in ("satellite", "contour", "grid")}
     return [
-        Observed(place.id, "plan", None, place.id, place.ground_m, place.height_error_m or PLAN_M)
+        Observed(
+            part_id=place.id,
+            way="plan",
+            from_id=None,
+            to_id=place.id,
+            rise_m=place.ground_m,
+            error_m=place.height_error_m or PLAN_M,
+        )
         for place in design.places
         if place.id in by_source - by_sight and not set((place.height_from or "").split(", ")) & told
     ]
@@ -133,5 +170,7 @@ def _of_books(design: Design) -> list[Observed]:
             place = point.reading.place
             if first is not None and place is not None and place != first:
                 rise = point.adjusted_m - reduced.points[0].adjusted_m
-                found.append(Observed(book.id, "book", first, place, rise, error))
+                found.append(
+                    Observed(part_id=book.id, way="book", from_id=first, to_id=place, rise_m=rise, error_m=error)
+                )
     return found

@@ -8,7 +8,7 @@ WGS84, LOCAL = "wgs84", "local"
 LEAST_HEIGHT_M, MOST_HEIGHT_M = -500.0, 9_000.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Spot:
     """A point with a name: x east or longitude, y north or latitude, its height [m] where it has one.
 
@@ -22,7 +22,7 @@ class Spot:
     part_id: str | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Walk:
     """A line that was walked or drawn: x, y and height [m] or None of each point."""
 
@@ -31,7 +31,7 @@ class Walk:
     part_id: str | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Area:
     """A piece of ground by its corners, x and y, not closed."""
 
@@ -45,7 +45,7 @@ class Area:
         return [*self.corners, self.corners[0]]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SurveyFile:
     """What was read, in the coordinates of `system`: "wgs84" (degrees), "local" (m), an EPSG code, None unknown.
 
@@ -83,7 +83,7 @@ def opened(ring: list[tuple[float, float]]) -> list[tuple[float, float]]:
 
 def refuse(where: str, code: str, found: str, allowed: str) -> DesignFaults:
     """Return the error that a reader raises on a file it does not take."""
-    return DesignFaults([Fault(where, code, found, allowed)])
+    return DesignFaults([Fault(path=where, code=code, found=found, allowed=allowed)])
 
 
 def checked(survey: SurveyFile) -> SurveyFile:

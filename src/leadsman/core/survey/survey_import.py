@@ -28,7 +28,7 @@ NEW, SKIP = "new", "skip"
 PHONE_M = 5.0  # half-width of a phone's or hand-held receiver's height, open sky; typical, from memory
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Choices:
     """What the user said of the file: what its heights are above, how good they are, and what becomes of what.
 
@@ -44,7 +44,7 @@ class Choices:
     areas: Mapping[int, str] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Becomes:
     """What becomes of one thing of the file: the id of the part it is taken for, "new" or "skip", and why."""
 
@@ -56,7 +56,7 @@ class Becomes:
     height_m: float | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ImportPlan:
     """A preview: what becomes of everything, the profiles it gives, and the document as it would be.
 
@@ -99,7 +99,15 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     with_height = any(one.of != SKIP and one.height_m is not None for one in spots)
     questions: list[Question] = ["datum"] if with_height and choices.datum is None else []
     if questions:
-        return ImportPlan(spots, walks, areas, profiles, questions, changes, None)
+        return ImportPlan(
+            spots=spots,
+            walks=walks,
+            areas=areas,
+            profiles=profiles,
+            questions=questions,
+            changes=changes,
+            document=None,
+        )
     for spot, one in zip([*survey.spots, *(spot for spot, _ in passed)], spots, strict=True):
         changes += _put_spot(document, spot, one, choices)
     for profile in profiles:
@@ -116,9 +124,25 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     made = read_design(document)
     measured, known = heights(made), {place.id for place in design.places}
     if choices.datum == "differences" and set(measured.unjoined) - known:  # new places that hang on nothing else
-        return ImportPlan(spots, walks, areas, profiles, ["common place"], changes, None)
+        return ImportPlan(
+            spots=spots,
+            walks=walks,
+            areas=areas,
+            profiles=profiles,
+            questions=["common place"],
+            changes=changes,
+            document=None,
+        )
     new = [one for one in measured.places if one.place_id not in known]
-    return ImportPlan(spots, walks, areas, profiles, [], changes, _with_grounds(made, new))
+    return ImportPlan(
+        spots=spots,
+        walks=walks,
+        areas=areas,
+        profiles=profiles,
+        questions=[],
+        changes=changes,
+        document=_with_grounds(made, new),
+    )
 
 
 def _spots(design: Design, spots: Sequence[Spot], choices: Choices) -> list[Becomes]:
@@ -138,10 +162,19 @@ def _spots(design: Design, spots: Sequence[Spot], choices: Choices) -> list[Beco
         if chosen in (NEW, SKIP) or place is None:
             of = chosen or (NEW if spot.height_m is not None else SKIP)
             why = "as chosen" if chosen else "no place there" if of == NEW else "it has no height"
-            found.append(Becomes(number, spot.name, of, why, None, spot.height_m))
+            found.append(Becomes(number=number, name=spot.name, of=of, why=why, away_m=None, height_m=spot.height_m))
         else:
             taken.add(place.id)
-            found.append(Becomes(number, spot.name, place.id, why, _away(place, spot), spot.height_m))
+            found.append(
+                Becomes(
+                    number=number,
+                    name=spot.name,
+                    of=place.id,
+                    why=why,
+                    away_m=_away(place, spot),
+                    height_m=spot.height_m,
+                )
+            )
     return found
 
 
@@ -156,7 +189,7 @@ def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Beco
         chosen = choices.walks.get(number)
         points = with_heights(walk.points)
         if not points:
-            found.append(Becomes(number, walk.name, SKIP, "it has no heights"))
+            found.append(Becomes(number=number, name=walk.name, of=SKIP, why="it has no heights"))
             continue
         line = layout.lines.get(chosen or "")
         why = "as chosen"
@@ -164,10 +197,14 @@ def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Beco
             named = [one for one in layout.design.lines if walk.part_id == one.id or walk.name == label(one)]
             line, why = (named[0], "of the same name") if named else (_line_along(layout, points), "along the same way")
         if line is None or line.id in taken:
-            found.append(Becomes(number, walk.name, SKIP, "as chosen" if chosen == SKIP else "no line along it"))
+            found.append(
+                Becomes(
+                    number=number, name=walk.name, of=SKIP, why="as chosen" if chosen == SKIP else "no line along it"
+                )
+            )
         else:
             taken.add(line.id)
-            found.append(Becomes(number, walk.name, line.id, why))
+            found.append(Becomes(number=number, name=walk.name, of=line.id, why=why))
     return found
 
 
@@ -186,7 +223,9 @@ def _passed(design: Design, walks: Sequence[Walk], taken: set[str]) -> list[tupl
                 continue
             if walk.part_id and abs(height - place.ground_m) < SAME_HEIGHT_M:
                 continue
-            spot = Spot(f"{walk.name} at {label(place)}", place.east_m, place.north_m, round(height, 2))
+            spot = Spot(
+                name=f"{walk.name} at {label(place)}", x=place.east_m, y=place.north_m, height_m=round(height, 2)
+            )
             found[place.id] = spot, place.id
     return list(found.values())
 
@@ -195,7 +234,7 @@ def _passing(number: int, spot: Spot, place_id: str, choices: Choices) -> Become
     """Return what becomes of a spot that a track passes: it counts once its user says what the heights are above."""
     of = choices.spots.get(number, place_id if choices.datum else SKIP)
     why = "the track passes it" if choices.datum else "say first what its heights are"
-    return Becomes(number, spot.name, of, why, None, spot.height_m)
+    return Becomes(number=number, name=spot.name, of=of, why=why, away_m=None, height_m=spot.height_m)
 
 
 def _line_along(layout: Layout, points: Sequence[tuple[float, float, float]]) -> Line | None:
@@ -216,13 +255,13 @@ def _areas(design: Design, areas: Sequence[Area], choices: Choices) -> list[Beco
         name = area.name.casefold()
         same = [one for one in design.paddocks if area.part_id == one.id or name == label(one).casefold()]
         if chosen is not None:
-            found.append(Becomes(number, area.name, chosen, "as chosen"))
+            found.append(Becomes(number=number, name=area.name, of=chosen, why="as chosen"))
         elif same:
-            found.append(Becomes(number, area.name, same[0].id, "of the same name"))
+            found.append(Becomes(number=number, name=area.name, of=same[0].id, why="of the same name"))
         elif design.outlets and len(area.corners) > 2:
-            found.append(Becomes(number, area.name, NEW, "watered by the nearest outlet"))
+            found.append(Becomes(number=number, name=area.name, of=NEW, why="watered by the nearest outlet"))
         else:
-            found.append(Becomes(number, area.name, SKIP, "no outlet that could water it"))
+            found.append(Becomes(number=number, name=area.name, of=SKIP, why="no outlet that could water it"))
     return found
 
 

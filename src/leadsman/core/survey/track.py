@@ -32,7 +32,7 @@ class Kept:
     extremes: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TrackProfile:
     """A track as a profile.
 
@@ -96,7 +96,9 @@ def track_profile(points: Sequence[tuple[float, float, float]], error_m: float) 
     step = at[1] - at[0]
     smooth = np.stack([_smoothed(taken[:, column], step) for column in range(3)], axis=1)
     noise = _half_width(own[:, 2] - np.interp(rough[group], at, smooth[:, 2]))
-    return TrackProfile(distances_along_m(smooth[:, :2]), smooth[:, 2], noise, max(error_m, noise))
+    return TrackProfile(
+        smooth_at_m=distances_along_m(smooth[:, :2]), smooth_m=smooth[:, 2], noise_m=noise, error_m=max(error_m, noise)
+    )
 
 
 def distances_along_m(spots_m: Floats) -> Floats:

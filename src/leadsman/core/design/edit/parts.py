@@ -24,7 +24,7 @@ def refuse(path: str, found: str, allowed: str) -> NoReturn:
     Raises:
         DesignFaults: always; `path` is of the edit's own field.
     """
-    raise DesignFaults([Fault(f"/edit/{path}", "edit", found, allowed)])
+    raise DesignFaults([Fault(path=f"/edit/{path}", code="edit", found=found, allowed=allowed)])
 
 
 def parts(document: Document, kind: str) -> list[Part]:
