@@ -3,6 +3,7 @@
 import ast
 import doctest
 import importlib
+import inspect
 import os
 import pkgutil
 import re
@@ -14,6 +15,7 @@ from pathlib import Path
 import pytest
 
 import leadsman.core
+import leadsman.core.physics
 from leadsman import settings
 from leadsman.api.openapi import openapi_text
 from leadsman.cli import _parser
@@ -45,12 +47,19 @@ def test_check_passes(name: str) -> None:
 
 
 def test_every_doctest_of_the_core_holds() -> None:
-    attempted = 0
     for module in pkgutil.walk_packages(leadsman.core.__path__, "leadsman.core."):
         outcome = doctest.testmod(importlib.import_module(module.name))
         assert outcome.failed == 0, module.name
-        attempted += outcome.attempted
-    assert attempted >= 3
+
+
+def test_every_formula_of_physics_has_an_example() -> None:
+    lacking = []
+    for info in pkgutil.walk_packages(leadsman.core.physics.__path__, "leadsman.core.physics."):
+        module = importlib.import_module(info.name)
+        for name, formula in inspect.getmembers(module, inspect.isfunction):
+            if formula.__module__ == info.name and not name.startswith("_") and ">>>" not in (formula.__doc__ or ""):
+                lacking.append(f"{info.name}.{name}")
+    assert not lacking
 
 
 @pytest.mark.parametrize(("file", "text"), [("openapi.json", openapi_text), ("design.schema.json", schema_text)])

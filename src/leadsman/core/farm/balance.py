@@ -30,6 +30,9 @@ def balance(need_m3_per_day: float, refill_m3s: float, usable_m3: float) -> Bala
 
     Raises:
         OutOfRange: any of them is negative or not a number.
+    Source: need, refill and store counted over a day.
+    >>> balance(need_m3_per_day=4.0, refill_m3s=5 / DAY_S, usable_m3=10.0).days_in_hand
+    2.5
     """
     for name, value in (("need", need_m3_per_day), ("refill", refill_m3s), ("store", usable_m3)):
         require_between(name, value, 0.0, 1e12)

@@ -42,6 +42,9 @@ def penman_monteith_mm(weather: Weather, latitude_deg: float, altitude_m: float,
     Raises:
         OutOfRange: an argument is outside its limits.
     Source: equation 6, with 7, 8, 11 to 13, 17, 21 to 25, 34, 35 and 37 to 39.
+    >>> brussels = Weather(12.3, 21.5, 63.0, 84.0, 2.078, 9.25)
+    >>> round(penman_monteith_mm(brussels, 50.8, 100.0, date(2001, 7, 6)), 1)  # example 18
+    3.9
     """
     require_between("altitude [m]", altitude_m, -500.0, 5_000.0)
     require_between("wind [m/s]", weather.wind_ms, 0.0, 60.0)
@@ -75,6 +78,8 @@ def hargreaves_mm(least_c: float, most_c: float, latitude_deg: float, day: date)
     Raises:
         OutOfRange: an argument is outside its limits.
     Source: equation 52 (Hargreaves & Samani 1985).
+    >>> round(hargreaves_mm(14.8, 26.6, 45.72, date(2001, 7, 15)), 1)  # example 20
+    5.0
     """
     require_between("greatest temperature of the day [°C]", most_c, least_c, 60.0)
     mean_c = (least_c + most_c) / 2.0
@@ -102,6 +107,8 @@ def extraterrestrial_mjm2(latitude_deg: float, day: date) -> float:
 
     Raises:
         OutOfRange: latitude is outside −66 to 66 degrees.
+    >>> round(extraterrestrial_mjm2(-20.0, date(2001, 9, 3)), 1)  # example 8
+    32.2
     """
     latitude, declination, sunset = _angles(latitude_deg, day)
     distance = 1.0 + 0.033 * math.cos(_year_angle(day))
@@ -111,7 +118,11 @@ def extraterrestrial_mjm2(latitude_deg: float, day: date) -> float:
 
 
 def daylight_h(latitude_deg: float, day: date) -> float:
-    """Return the hours of daylight (equation 34)."""
+    """Return the hours of daylight (equation 34).
+
+    >>> round(daylight_h(-20.0, date(2001, 9, 3)), 1)  # example 9
+    11.7
+    """
     return 24.0 / math.pi * _angles(latitude_deg, day)[2]
 
 
@@ -120,13 +131,19 @@ def saturation_kpa(air_c: float) -> float:
 
     Raises:
         OutOfRange: the temperature is outside that.
+    >>> round(saturation_kpa(20.0), 3)  # table 2.3
+    2.338
     """
     require_between("air temperature [°C]", air_c, -40.0, 60.0)
     return 0.6108 * math.exp(17.27 * air_c / (air_c + 237.3))
 
 
 def wind_at_two_metres_ms(wind_ms: float, height_m: float) -> float:
-    """Return the wind at 2 m [m/s] from that at another height [m] over short grass (equation 47)."""
+    """Return the wind at 2 m [m/s] from that at another height [m] over short grass (equation 47).
+
+    >>> round(wind_at_two_metres_ms(3.2, 10.0), 1)  # example 14
+    2.4
+    """
     require_between("height of the wind gauge [m]", height_m, 0.5, 100.0)
     return wind_ms * 4.87 / math.log(67.8 * height_m - 5.42)
 

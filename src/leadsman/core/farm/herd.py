@@ -159,7 +159,11 @@ def _at_temperature(rows: list[IntakeRow], air_c: float) -> float:
 
 
 def interpolated(x: float, xs: Sequence[float], ys: Sequence[float]) -> float:
-    """Return y at x on straight lines between points whose x rise; the end values hold beyond the ends."""
+    """Return y at x on straight lines between points whose x rise; the end values hold beyond the ends.
+
+    >>> interpolated(15.0, [10.0, 20.0], [30.0, 50.0])
+    40.0
+    """
     if x <= xs[0] or len(xs) == 1:
         return ys[0]
     if x >= xs[-1]:

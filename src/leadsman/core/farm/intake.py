@@ -67,6 +67,8 @@ def cow_dry_matter_kgd(weight_kg: float, milk_kgd: float) -> float:
     """Return the dry matter that a cow eats [kg/d] at a weight [kg] and a yield of milk [kg/d].
 
     Source: the rule of 2.5 % of weight and a tenth of the milk (MAFF bulletin 33, 1984), from memory.
+    >>> cow_dry_matter_kgd(600.0, 20.0)
+    17.0
     """
     return 0.025 * weight_kg + 0.1 * milk_kgd
 

@@ -24,5 +24,10 @@ def ram_flow_m3s(drive_m3s: float, fall_m: float, lift_m: float, efficiency: flo
 
 
 def rankine_efficiency(drive_m3s: float, delivered_m3s: float, fall_m: float, lift_m: float) -> float:
-    """Return the efficiency after Rankine [-]: the lift counted from the source, of the waste only."""
+    """Return the efficiency after Rankine [-]: the lift counted from the source, of the waste only.
+
+    Source: q (h − H) / (Q − q) H; Watt 1975, from memory.
+    >>> round(rankine_efficiency(60.0, 3.6, fall_m=2.0, lift_m=20.0), 3)
+    0.574
+    """
     return delivered_m3s * (lift_m - fall_m) / ((drive_m3s - delivered_m3s) * fall_m)

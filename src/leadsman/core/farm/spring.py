@@ -18,6 +18,9 @@ def timed_flow_m3s(volume_m3: float, time_s: float) -> float:
 
     Raises:
         OutOfRange: an argument is not above 0.
+    Source: volume over time.
+    >>> round(timed_flow_m3s(0.010, 20.0) * 60_000, 6)
+    30.0
     """
     require_between("volume [m3]", volume_m3, 1e-6, 1e6)
     require_between("time [s]", time_s, 1e-3, 1e9)

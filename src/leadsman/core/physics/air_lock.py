@@ -56,6 +56,8 @@ def filling(
         OutOfRange: the air has no pressure, or heights do not go down and up in turn.
     Source: Boyle's law on each pocket, worked back from the outlet; the stiff form in Jordan, Handbook of Gravity-Flow
         Water Systems (from memory).
+    >>> filling([10.0, 5.0, 8.0], 10.33).naive_m  # the outlet, and the falling leg full of stiff air
+    13.0
     """
     require_between("pressure of the air [m]", atmosphere_m, 0.1, 20.0)
     for i in range(0, len(heights_m) - 2, 2):

@@ -37,7 +37,9 @@ class BallArm:
     def float_force_n(self, gauge_pressure_pa: float) -> float:
         """Return the force [N] at the float that holds the valve shut against a pressure [Pa, gauge, 0 or more].
 
-        >>> round(BallArm(0.006, 0.015, 0.3, 0.2, 0.115).float_force_n(300e3), 3)
+        >>> arms = {"valve_arm_m": 0.015, "float_arm_m": 0.3}
+        >>> arm = BallArm(seat_bore_m=0.006, **arms, float_kg=0.2, float_diameter_m=0.115)
+        >>> round(arm.float_force_n(300e3), 3)
         0.424
         """
         require_between("pressure [Pa]", gauge_pressure_pa, 0.0, 1e8)
@@ -47,7 +49,9 @@ class BallArm:
         """Return the pressure [Pa, gauge] that the float holds shut when so much of it [-, 0 to 1] is under water.
 
         0 where it does not carry its own weight.
-        >>> round(BallArm(0.006, 0.015, 0.3, 0.2, 0.115).greatest_pressure_pa(998.2) / 1e3, -1)
+        >>> arms = {"valve_arm_m": 0.015, "float_arm_m": 0.3}
+        >>> arm = BallArm(seat_bore_m=0.006, **arms, float_kg=0.2, float_diameter_m=0.115)
+        >>> round(arm.greatest_pressure_pa(998.2) / 1e3, -1)
         1370.0
         """
         require_between("share of the float under water", sunk, 0.0, 1.0)
@@ -58,7 +62,9 @@ class BallArm:
     def sinks_m(self, gauge_pressure_pa: float, density_kgm3: float) -> float | None:
         """Return how deep the float sinks [m] to hold a pressure [Pa, gauge]; None where it goes under.
 
-        >>> round(BallArm(0.006, 0.015, 0.3, 0.2, 0.115).sinks_m(300e3, 998.2) * 1e3, 2)
+        >>> arms = {"valve_arm_m": 0.015, "float_arm_m": 0.3}
+        >>> arm = BallArm(seat_bore_m=0.006, **arms, float_kg=0.2, float_diameter_m=0.115)
+        >>> round(arm.sinks_m(300e3, 998.2) * 1e3, 2)
         42.27
         """
         wanted_m3 = (self.float_force_n(gauge_pressure_pa) / GRAVITY_MS2 + self.float_kg) / density_kgm3

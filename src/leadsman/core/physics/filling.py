@@ -33,6 +33,11 @@ def time_to_level_s(
     empties and the flow dies away), until the goal is met.
     Raises:
         OutOfRange: a level is outside the shape.
+    Source: one vessel's volume over what flows in; any fluid mechanics text.
+    >>> from leadsman.core.physics.vessel import Prism
+    >>> trough = Prism(floor_area_m2=1.2, height_m=0.5)
+    >>> round(time_to_level_s(trough, 0.1, 0.3, lambda level: 0.0004, 86_400.0), 2)  # 0.24 m3 at 0.4 L/s
+    600.0
     """
     start, goal = shape.volume_m3(from_level_m), shape.volume_m3(to_level_m)
     if start == goal:

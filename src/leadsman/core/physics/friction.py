@@ -53,6 +53,9 @@ def scaled_loss(reynolds: float, relative_roughness: float) -> tuple[float, floa
 
     Raises:
         OutOfRange: the roughness is outside 0 to 0.05, or either is not a number.
+    Source: as `darcy_friction_factor`.
+    >>> scaled_loss(500.0, 0.0)  # laminar: 64 Re
+    (32000.0, 64.0)
     """
     require_between("relative roughness", relative_roughness, 0.0, ROUGHEST)
     require_between("Reynolds number", reynolds, 0.0, FASTEST_RE)

@@ -32,7 +32,12 @@ def share_of_class(table: Sequence[tuple[float, float]], pipe_c: float) -> float
 
 
 def table_of(family: str) -> Sequence[tuple[float, float]]:
-    """Return the table of a family of pipe; of what is sold as hose nothing is known, and its class is as printed."""
+    """Return the table of a family of pipe; of what is sold as hose nothing is known, and its class is as printed.
+
+    Source: named beside each table.
+    >>> share_of_class(table_of("PE100"), 40.0)
+    0.74
+    """
     if family.startswith("PE"):
         return POLYETHYLENE
     return PVC if family.startswith("PVC") else AS_PRINTED

@@ -32,6 +32,9 @@ def crest_pressure_head_m(altitude_m: float, water: Water, lift_m: float, loss_m
     Raises:
         OutOfRange: a figure is not a number, or the loss is negative.
     Source: Bernoulli's equation from the surface to the crest; any fluid mechanics text.
+    >>> from leadsman.core.physics.water import water_at
+    >>> round(crest_pressure_head_m(0.0, water_at(15.0), lift_m=3.0, loss_m=0.5, velocity_ms=1.0), 2)
+    6.79
     """
     require_between("lift [m]", lift_m, -1_000.0, 1_000.0)
     require_between("loss [m]", loss_m, 0.0, 1_000.0)

@@ -37,6 +37,8 @@ def quick_below_s(length_m: float, wave_speed_ms: float) -> float:
     Raises:
         OutOfRange: the length is negative, or the wave does not run.
     Source: 2 L / a, any text on fluid transients.
+    >>> round(quick_below_s(200.0, 261.7), 2)
+    1.53
     """
     require_between("length [m]", length_m, 0.0, 1e6)
     require_between("wave speed [m/s]", wave_speed_ms, 1.0, 2_000.0)

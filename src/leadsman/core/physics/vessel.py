@@ -156,6 +156,9 @@ def level_m(shape: Shape, volume_m3: float) -> float:
 
     Raises:
         OutOfRange: the volume is negative or more than the shape holds.
+    Source: halving, or the floor where the walls are straight.
+    >>> level_m(Prism(floor_area_m2=1.2, height_m=0.5), 0.24)
+    0.2
     """
     full = shape.volume_m3(shape.height_m)
     require_between("volume [m3]", volume_m3, 0.0, full * (1.0 + 1e-12))

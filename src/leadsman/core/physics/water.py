@@ -59,6 +59,8 @@ def kell_density_kgm3(temperature_c: float) -> float:
     """Return the density [kg/m3] of water at 101.325 kPa, 0 to 60 °C.
 
     Source: G. S. Kell 1975, J. Chem. Eng. Data 20(1):97, equation 16.
+    >>> round(kell_density_kgm3(25.0), 3)
+    997.045
     """
     require_between("water temperature [°C]", temperature_c, LOWEST_C, HIGHEST_C)
     numerator = sum(a * temperature_c**power for power, a in enumerate(KELL_NUMERATOR))
@@ -69,6 +71,8 @@ def iapws_dynamic_viscosity_pas(temperature_c: float) -> float:
     """Return the dynamic viscosity [Pa·s] of water at 0.1 MPa, 0 to 60 °C.
 
     Source: IAPWS SR6-08(2011), supplementary release on water at 0.1 MPa, equation 7.
+    >>> round(iapws_dynamic_viscosity_pas(20.0) * 1e3, 4)
+    1.0016
     """
     require_between("water temperature [°C]", temperature_c, LOWEST_C, HIGHEST_C)
     reduced = (temperature_c + KELVIN_AT_0_C) / 300.0
@@ -79,6 +83,8 @@ def wagner_vapour_pressure_pa(temperature_c: float) -> float:
     """Return the saturation pressure [Pa, absolute] over water, 0 to 60 °C.
 
     Source: Wagner & Pruss 1993, J. Phys. Chem. Ref. Data 22:783, equation 1.
+    >>> round(wagner_vapour_pressure_pa(25.0))
+    3170
     """
     require_between("water temperature [°C]", temperature_c, LOWEST_C, HIGHEST_C)
     kelvin = temperature_c + KELVIN_AT_0_C
@@ -93,6 +99,8 @@ def atmospheric_pressure_pa(altitude_m: float) -> float:
     Source: U.S. Standard Atmosphere 1976, troposphere.
     Raises:
         OutOfRange: outside those limits or not a number.
+    >>> round(atmospheric_pressure_pa(1_000.0) / 1e3, 1)
+    89.9
     """
     require_between("altitude [m]", altitude_m, -500.0, 5_000.0)
     geopotential_m = EARTH_RADIUS_M * altitude_m / (EARTH_RADIUS_M + altitude_m)
