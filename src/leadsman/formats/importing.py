@@ -12,7 +12,7 @@ from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout
 from leadsman.core.report.survey_import import GridReport, ImportReport, becomes_report, profile_report
 from leadsman.core.survey.line_profile import profile_from_heights, stations, with_profiles
-from leadsman.core.survey.survey_file import LOCAL, WGS84, Area, Spot, SurveyFile, Walk, checked, refuse
+from leadsman.core.survey.survey_file import LOCAL, WGS84, Spot, SurveyFile, checked, refuse
 from leadsman.core.survey.survey_import import NEW, PHONE_M, SKIP, Choices, Datum, ImportPlan, Question, import_plan
 from leadsman.formats.height_grid import HeightGrid
 from leadsman.formats.projection import Plane, to_degrees
@@ -126,13 +126,8 @@ def _moved(survey: SurveyFile, pairs: list[tuple[float, float]]) -> SurveyFile:
     """Return the file with other coordinates, in the order of `coordinates`."""
     ahead = iter(pairs)
     spots = [replace(spot, x=x, y=y) for spot, (x, y) in zip(survey.spots, ahead, strict=False)]
-    walks = [
-        Walk(name=one.name, points=[(*next(ahead), height) for *_, height in one.points], part_id=one.part_id)
-        for one in survey.walks
-    ]
-    areas = [
-        Area(name=one.name, corners=[next(ahead) for _ in one.corners], part_id=one.part_id) for one in survey.areas
-    ]
+    walks = [replace(walk, points=[(*next(ahead), height) for *_, height in walk.points]) for walk in survey.walks]
+    areas = [replace(area, corners=[next(ahead) for _ in area.corners]) for area in survey.areas]
     return replace(survey, spots=spots, walks=walks, areas=areas)
 
 
