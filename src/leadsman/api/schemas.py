@@ -1,11 +1,13 @@
 """Bodies of requests and answers that are not the core's own reports."""
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from flask_openapi3.models.file import FileStorage
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, GetJsonSchemaHandler
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema
 
 from leadsman.core.base.pattern import DATE_PATTERN
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct, VesselProduct
@@ -25,6 +27,17 @@ class Schema(BaseModel):
     """Base of the API's own bodies."""
 
     model_config = ConfigDict(extra="forbid")
+
+
+class _DescribedAsDesign:
+    """Describes parsed JSON as that of a design, for what checks it later."""
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, _schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        return handler(Design.__pydantic_core_schema__)
+
+
+UncheckedDesign = Annotated[dict[str, Any], _DescribedAsDesign]
 
 
 class FaultBody(Schema):
@@ -67,9 +80,9 @@ class Analyse(Schema):
 
 
 class AskEdit(Schema):
-    """A design, and what is to be changed in it."""
+    """A design, and what is to be changed in it: it is checked after that."""
 
-    document: Design
+    document: UncheckedDesign
     edits: list[Edit] = Field(min_length=1, max_length=200)
 
 
@@ -93,11 +106,11 @@ class EditedBody(Schema):
 class AskPreview(Schema):
     """A design that is being changed, the number of this request, and the outlet whose way is shown.
 
-    `edits` are made in it before. `air` are the points that stood open to air in the answer before: with them this one
-    comes sooner, and is the same.
+    `edits` are made in it before it is checked. `air` are the points that stood open to air in the answer before: with
+    them this one comes sooner, and is the same.
     """
 
-    document: Design
+    document: UncheckedDesign
     number: int = Field(ge=0)
     edits: list[Edit] = Field(default=[], max_length=200)
     air: list[tuple[str, int]] = Field(default=[], max_length=10_000)

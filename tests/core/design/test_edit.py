@@ -24,7 +24,7 @@ RIDGE = write_design(tamsel_ridge())
 
 
 def done(document: dict[str, Any], *edits: dict[str, Any]) -> Edited:
-    return edited(read_design(copy.deepcopy(document)), [READ.validate_python(edit) for edit in edits])
+    return edited(copy.deepcopy(document), [READ.validate_python(edit) for edit in edits])
 
 
 def found(design: Design, part_id: str) -> Any:
@@ -87,7 +87,7 @@ def test_a_line_cut_in_two_is_one_again_when_the_tee_between_is_deleted() -> Non
     counted = {one.line: one.count * (one.each_m or 0.0) for one in cut.design.distances}
     assert counted[first.id] == pytest.approx(0.4 * 224.0, abs=0.1)
     assert sum(counted.values()) == pytest.approx(224.0)
-    whole = edited(cut.design, [READ.validate_python({"kind": "delete_parts", "parts": [tee]})]).design
+    whole = edited(write_design(cut.design), [READ.validate_python({"kind": "delete_parts", "parts": [tee]})]).design
     main = found(whole, "main")
     assert (main.to, main.length_m, ids(whole, "lines")) == (
         "fork",
@@ -232,7 +232,7 @@ def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
 
 def outcome(design: Design, edit: dict[str, Any]) -> tuple[Edited | None, tuple[Fault, ...]]:
     try:
-        return edited(design, [READ.validate_python(edit)]), ()
+        return edited(write_design(design), [READ.validate_python(edit)]), ()
     except DesignFaults as refused:
         return None, refused.faults
 

@@ -17,7 +17,7 @@ from examples import Document, changed, network, worked_example
 from leadsman.core.base.units import GRAVITY_MS2
 from leadsman.core.design.file import read_design
 from leadsman.core.report.steady import SolveReport, solve_report
-from leadsman.core.solver.gradient import control_rows
+from leadsman.core.solver.gradient import Start, control_rows
 from leadsman.core.steady.case import Case, case_of
 from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.solve import model_of, solve
@@ -178,6 +178,23 @@ def test_tank_to_tank_agrees_with_fluids(
 # --- convergence -----------------------------------------------------------------------------------------------------
 
 
+def test_a_solution_with_its_states_is_the_better_start_and_comes_to_the_same_answer() -> None:
+    steps = {"flows": 0, "states": 0}
+    for seed in range(60):
+        model = model_of(read_design(random_network(seed)))
+        cases, solver = model.loader.cases([case_of(model.layout.design)]), model.plumbing.solver
+        once = solver.solve(cases)
+        flows = Start(flows_m3s=once.flows_m3s)
+        for kind, start in (
+            ("flows", flows),
+            ("states", replace(flows, control_state=once.control_state, shut=once.shut)),
+        ):
+            again = solver.solve(cases, start)
+            steps[kind] += int(again.iterations[0])
+            assert again.flows_m3s == pytest.approx(once.flows_m3s, rel=1e-6, abs=1e-9), (seed, kind)
+    assert steps["states"] < 0.9 * steps["flows"]
+
+
 @pytest.mark.parametrize("hundred", seeds(0, 6))
 def test_random_networks_converge_from_anywhere_to_one_answer(hundred: int) -> None:
     for seed in range(100 * hundred, 100 * hundred + 100):
@@ -186,7 +203,9 @@ def test_random_networks_converge_from_anywhere_to_one_answer(hundred: int) -> N
         cases = model.loader.cases([case_of(design)])
         usual = model.plumbing.network.guess_m3s  # 0.3 m/s in every pipe
         wild = np.random.default_rng(seed).uniform(-2, 2, len(usual)) * usual
-        found = [model.plumbing.solver.solve(cases, start) for start in (0 * usual, usual, -usual, wild)]
+        found = [
+            model.plumbing.solver.solve(cases, Start(flows_m3s=flows)) for flows in (0 * usual, usual, -usual, wild)
+        ]
         live = np.append(~cases.dead[0], np.ones(model.plumbing.network.fixed, dtype=bool))
         for one in found:
             assert one.converged[0], seed

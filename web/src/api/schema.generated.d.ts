@@ -758,9 +758,10 @@ export interface components {
         };
         /**
          * AskEdit
-         * @description A design, and what is to be changed in it.
+         * @description A design, and what is to be changed in it: it is checked after that.
          */
         AskEdit: {
+            /** Document */
             document: components["schemas"]["Design"];
             /** Edits */
             edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
@@ -783,8 +784,8 @@ export interface components {
          * AskPreview
          * @description A design that is being changed, the number of this request, and the outlet whose way is shown.
          *
-         *     `edits` are made in it before. `air` are the points that stood open to air in the answer before: with them this one
-         *     comes sooner, and is the same.
+         *     `edits` are made in it before it is checked. `air` are the points that stood open to air in the answer before: with
+         *     them this one comes sooner, and is the same.
          */
         AskPreview: {
             /**
@@ -795,6 +796,7 @@ export interface components {
                 string,
                 number
             ][];
+            /** Document */
             document: components["schemas"]["Design"];
             /**
              * Edits

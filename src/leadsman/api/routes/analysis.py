@@ -3,6 +3,7 @@
 from flask import Response
 
 from leadsman.api.cancelled import check_client
+from leadsman.api.editing import edited_body
 from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import (
     Analyse,
@@ -18,7 +19,6 @@ from leadsman.api.schemas import (
     Problem,
 )
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.design.edit import edited
 from leadsman.core.design.fitted import fitted
 from leadsman.core.report.choices import (
     PipeChoicesReport,
@@ -49,7 +49,7 @@ def preview(body: AskPreview) -> Response:
 
     The answer carries the number of its request: who asks shows the newest and drops what comes late.
     """
-    design = edited(body.document, body.edits).design if body.edits else body.document
+    design = edited_body(body).design
     analysis = Analysis(design, together_only=True, check_cancelled=check_client, expected_air=body.air)
     return answer(preview_report(analysis, body.outlet, body.number))
 

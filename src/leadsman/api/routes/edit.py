@@ -2,9 +2,9 @@
 
 from flask import Response
 
+from leadsman.api.editing import edited_body
 from leadsman.api.routes import Routes, answer
 from leadsman.api.schemas import AskEdit, EditedBody, NewSite, Problem
-from leadsman.core.design.edit import edited
 from leadsman.core.design.start import new_design
 
 edits = Routes("edits", __name__, url_prefix="/api/edits")
@@ -13,7 +13,7 @@ edits = Routes("edits", __name__, url_prefix="/api/edits")
 @edits.post("", operation_id="editDesign", responses={200: EditedBody, 422: Problem})
 def edit_design(body: AskEdit) -> Response:
     """Make edits in a design, one after the other; all of them or none."""
-    after = edited(body.document, body.edits)
+    after = edited_body(body)
     return answer(EditedBody(document=after.design, made=after.made, notes=after.notes))
 
 

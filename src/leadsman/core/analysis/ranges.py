@@ -15,7 +15,9 @@ from leadsman.core.analysis.sensitivity import Outputs, gradient
 from leadsman.core.analysis.uncertainty import Intervals, intervals, rows_of
 from leadsman.core.base.array import Floats, Ints
 from leadsman.core.design import FixedOutlet, OutletBase
+from leadsman.core.solver.gradient import Start
 from leadsman.core.steady.flow import Flow
+from leadsman.core.steady.network_model import MOST_TOGETHER
 
 MOST_ROUNDS = 6
 HARDLY = 1e-4  # of the weightiest figure: what moves an answer by less keeps its side
@@ -128,7 +130,10 @@ class CornerSearch:
 
     def __init__(self, asked: Sequence[tuple[Flow, Answer]]) -> None:
         self.cases = [flow.case for flow, _ in asked]
-        self.start_m3s = np.array([flow.flows_m3s for flow, _ in asked])
+        flows = [flow for flow, _ in asked]
+        self.start_m3s = np.array([flow.flows_m3s for flow in flows])
+        self.start_state = _ints([list(flow.control_states.values()) for flow in flows])
+        self.start_shut = np.array([flow.pressed_shut for flow in flows])
         self.model = asked[0][0].model
         self.outputs = self._outputs([answer for _, answer in asked])
         self.intervals: Intervals = intervals(self.model.plumbing, self.cases[0])
@@ -182,10 +187,22 @@ class CornerSearch:
 
     def solved(self, answers: Ints, shares: Floats) -> tuple[Floats, Floats]:
         """Return, for each row, one of the answers and how it moves over the whole interval of each figure."""
+        starts = range(0, len(answers), MOST_TOGETHER)
+        batches = [slice(first, first + MOST_TOGETHER) for first in starts]
+        found = [self._solved_together(answers[batch], shares[batch]) for batch in batches]
+        values, moves = zip(*found, strict=True)
+        return np.concatenate(values), np.concatenate(moves)
+
+    def _solved_together(self, answers: Ints, shares: Floats) -> tuple[Floats, Floats]:
         figures = rows_of(self.intervals, shares)
         cases = self.model.loader.cases([self.cases[answer] for answer in answers], figures)
         outputs = self.outputs.take(answers)
-        solution = self.model.plumbing.solver.solve(cases, self.start_m3s[answers])
+        start = Start(
+            flows_m3s=self.start_m3s[answers],
+            control_state=self.start_state[answers],
+            shut=self.start_shut[answers],
+        )
+        solution = self.model.plumbing.solver.solve(cases, start)
         moves = gradient(self.model.loader, cases, figures, solution, outputs)
         by_column = np.stack([getattr(moves, kind)[:, column] for kind, column in self.columns], axis=1)
         values = outputs.values(solution, figures)
@@ -213,5 +230,5 @@ class CornerSearch:
         )
 
 
-def _ints(values: Sequence[float]) -> Ints:
+def _ints(values: Sequence[object]) -> Ints:
     return np.array(values, dtype=np.intp)

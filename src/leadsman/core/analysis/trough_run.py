@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from leadsman.core.base.array import Floats
+from leadsman.core.base.array import Floats, Ints
 from leadsman.core.base.integrator import run_until
 from leadsman.core.base.units import HOUR_S
 from leadsman.core.design import FloatValveOutlet, Vessel
@@ -14,7 +14,7 @@ from leadsman.core.design.store import shape_of
 from leadsman.core.farm.drinking import Drinkers, Mob, out_of_reach_m3
 from leadsman.core.physics.float_valve import SHUT_BELOW
 from leadsman.core.physics.vessel import Shape, level_m
-from leadsman.core.solver.gradient import AFLOAT, control_rows
+from leadsman.core.solver.gradient import AFLOAT, Start, control_rows
 from leadsman.core.solver.network import Cases
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.flow import SolvedNetwork
@@ -89,6 +89,7 @@ class Inflows:
         self.scale = np.array([law.scale for law in plumbing.laws])[self.links - len(plumbing.segments)]
         self.cases = self.model.loader.cases([standing])
         self.flows = plumbing.network.guess_m3s[None]
+        self.control_state: Ints | None = None  # as it stood when last solved
         self.unreached = self.cases.dead[0, self.nodes]
         self.solved_at: Floats | None = None
         self.head_m = self.flow_m3s = self.gives_m = np.zeros(len(self.ids))
@@ -106,7 +107,9 @@ class Inflows:
             self.flows[0, self.links] = self(levels_m)  # a float that hardly passes takes many steps from afar
         self.solved_at = opening
         cases = self._cases_at(opening)
-        solution = solver.solve(cases, self.flows, ENERGY_WITHIN_M)
+        start = Start(flows_m3s=self.flows, control_state=self.control_state)
+        solution = solver.solve(cases, start, ENERGY_WITHIN_M)
+        self.control_state = solution.control_state
         self.flows = np.where(solution.flows_m3s == 0.0, net.guess_m3s, solution.flows_m3s)
         _, slopes = solver.link_losses(cases, solution.flows_m3s)
         closed = cases.closed | solution.shut

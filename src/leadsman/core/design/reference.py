@@ -71,8 +71,8 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
             if isinstance(name := part.get(key), str) and name not in known
         ]
         for index, name in unknown:
-            what = ", ".join(_singular(other) for other in allowed)
-            errors.append(_error("unknown_id", (kind, index, key), name, f"the id of a {what}"))
+            what = " or ".join(_a(other) for other in allowed)
+            errors.append(_error("unknown_id", (kind, index, key), name, f"the id of {what}"))
     for index, line in listed["lines"]:
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
             errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
@@ -82,8 +82,7 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
             named = part.get(key)
             for inner, name in enumerate(named if isinstance(named, list) else []):
                 if isinstance(name, str) and name not in ids[of]:
-                    what = f"the id of {'an' if of == 'outlets' else 'a'} {_singular(of)}"
-                    errors.append(_error("unknown_id", (kind, index, key, inner), name, what))
+                    errors.append(_error("unknown_id", (kind, index, key, inner), name, f"the id of {_a(of)}"))
     for kind in ("books", "sights"):
         for index, book in _parts(document, kind):
             for inner, reading in _parts(book, "readings"):
@@ -155,6 +154,11 @@ def _parts(document: dict[str, Any], kind: str) -> Iterator[tuple[int, dict[str,
     for index, part in enumerate(listed if isinstance(listed, list) else []):
         if isinstance(part, dict):
             yield index, part
+
+
+def _a(kind: str) -> str:
+    """Return the kind of a part with its article."""
+    return f"{'an' if kind[0] in 'aeiou' else 'a'} {_singular(kind)}"
 
 
 def _singular(kind: str) -> str:

@@ -38,6 +38,19 @@ CLOSED, KEEPING, OPEN = 0, 1, 2
 
 
 @dataclass(frozen=True, kw_only=True)
+class Start:
+    """What a solution starts from; each broadcast to (cases, links), the state to (cases, controls).
+
+    Flows [m3/s] without the states that belong to them are a poor start: controls and one-way links that stand wrongly
+    are put right one at a time. The default state is how controls mostly stand, and no one-way link shut.
+    """
+
+    flows_m3s: Floats
+    control_state: Ints | None = None
+    shut: Bools | bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
 class Solution:
     """Heads [m] of all nodes, shape (cases, junctions + fixed), flows [m3/s], shape (cases, links), and how it ended.
 
@@ -71,15 +84,15 @@ class GradientSolver:
         self.is_control = np.zeros(network.links, dtype=bool)
         self.is_control[network.controls] = True
 
-    def solve(self, cases: Cases, start: Floats | None = None, energy_within_m: float = ENERGY_WITHIN_M) -> Solution:
+    def solve(self, cases: Cases, start: Start | None = None, energy_within_m: float = ENERGY_WITHIN_M) -> Solution:
         """Return heads and flows of every case.
 
         Args:
-            start: flows to start from [m3/s], broadcast to (cases, links); default the network's guess.
+            start: what to start from; default the network's guess.
             energy_within_m: what a link's energy may be off [m] where an answer counts as converged.
         Stopping: mass within 1e-10 m3/s, energy within that and no state changing, or 60 steps.
         """
-        run = _Run(self, cases, self.network.guess_m3s if start is None else start, energy_within_m)
+        run = _Run(self, cases, start or Start(flows_m3s=self.network.guess_m3s), energy_within_m)
         while run.step():
             self.check_cancelled()
         return run.solution()
@@ -113,7 +126,7 @@ class GradientSolver:
 class _Run:
     """One run over all cases; those that have converged rest while the others go on."""
 
-    def __init__(self, solver: GradientSolver, cases: Cases, start: Floats, energy_within_m: float) -> None:
+    def __init__(self, solver: GradientSolver, cases: Cases, start: Start, energy_within_m: float) -> None:
         net, count = solver.network, cases.count
         self.energy_within_m = energy_within_m
         self.solver, self.all_cases = solver, cases
@@ -121,17 +134,18 @@ class _Run:
         self.cases = cases
         shape = (count, net.links)
         self.closed = np.broadcast_to(cases.closed, shape)
-        self.flows = np.where(self.closed, 0.0, np.broadcast_to(start, shape))
-        self.shut = cases.way * self.flows < 0.0
+        self.flows = np.where(self.closed, 0.0, np.broadcast_to(start.flows_m3s, shape))
+        self.shut = (cases.way * self.flows < 0.0) | (start.shut & ~solver.is_control)
         self.flows[self.shut] = 0.0
         top = cases.fixed_m.max(axis=1, keepdims=True) if net.fixed else np.zeros((1, 1))
         self.datum = self.whole_datum = np.broadcast_to(top, (count, 1))  # heads are worked from the highest given
         fixed = np.broadcast_to(cases.fixed_m - self.datum, (count, net.fixed))
         self.heads = np.concatenate([np.zeros((count, net.junctions)), fixed], axis=1)
-        at_first = np.where(net.control_kinds == Control.SUSTAINER, OPEN, KEEPING)
-        self.state = np.broadcast_to(at_first, (count, len(net.controls))).copy()
+        usual = np.where(net.control_kinds == Control.SUSTAINER, OPEN, KEEPING)
+        state = usual if start.control_state is None else start.control_state
+        self.state = np.broadcast_to(state, (count, len(net.controls))).copy()
         self.iteration = 0
-        self.error_m = np.full(count, np.inf)
+        self.error_m = self.as_it_is_m = np.full(count, np.inf)
         self.waited = np.zeros(count, dtype=np.intp)
         self.usual_m: Floats | None = None  # loss at the usual flows, once it is asked for
         nowhere = np.full(count, np.inf)
@@ -178,7 +192,8 @@ class _Run:
         energy_error = np.abs(np.where(passing & ~resting, gaps, 0.0)).max(axis=1, initial=0.0)
         energy_error = np.maximum(energy_error, np.abs(control_gaps).max(axis=1, initial=0.0))
         mass_error = np.abs(mass).max(axis=1, initial=0.0)
-        self.error_m = np.where(changed | (mass_error > SETTLED_WITHIN_M3S), np.inf, energy_error)
+        self.as_it_is_m = np.where(mass_error > SETTLED_WITHIN_M3S, np.inf, energy_error)
+        self.error_m = np.where(changed, np.inf, self.as_it_is_m)
         mass_within = MASS_WITHIN_M3S + MASS_WITHIN_SHARE * np.abs(self.flows).max(axis=1, initial=0.0)
         good = (mass_error <= mass_within) & (energy_error <= self.energy_within_m) & ~changed
         ended = good | (self.iteration >= MOST_ITERATIONS)
@@ -236,7 +251,7 @@ class _Run:
         restless: Bools = (backwards | opening).any(axis=1) | turning.any(axis=1)
         if self.iteration > HASTY_STEPS:
             pressing = np.where(backwards | opening, np.abs(drop), -1.0)
-            allowed = ((self.error_m < SETTLED_WITHIN_M) | (self.waited >= PATIENCE))[:, None]
+            allowed = ((self.as_it_is_m < SETTLED_WITHIN_M) | (self.waited >= PATIENCE))[:, None]
             first = allowed & (pressing == pressing.max(axis=1, keepdims=True)) & (pressing >= 0.0)
             turning &= allowed & ~first.any(axis=1, keepdims=True) & (np.cumsum(turning, axis=1) == 1)
             backwards, opening = backwards & first, opening & first
@@ -306,7 +321,8 @@ class _Run:
         self.rows, self.cases = self.rows[stay], self.cases.take(stay)
         self.heads, self.flows, self.state = self.heads[stay], self.flows[stay], self.state[stay]
         self.closed, self.shut, self.datum = self.closed[stay], self.shut[stay], self.datum[stay]
-        self.error_m, self.waited = self.error_m[stay], self.waited[stay]
+        self.error_m, self.as_it_is_m = self.error_m[stay], self.as_it_is_m[stay]
+        self.waited = self.waited[stay]
         self.usual_m = None if self.usual_m is None else self.usual_m[stay]
 
 

@@ -20,13 +20,14 @@ from leadsman.core.solver.network import Cases, Control
 from leadsman.core.steady.along import Along
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.flow import Flow, Solved, Suction
-from leadsman.core.steady.loading import Figures, FrictionMaker, Loader, darcy
+from leadsman.core.steady.loading import FrictionMaker, Loader, darcy
+from leadsman.core.steady.near import start_near
 from leadsman.core.steady.plumbing import AirPoint, Plumbing
 from leadsman.core.steady.way import STILL_BELOW_M3S
 
 SUCKS_BELOW_M = -1e-6
 MOST_AIR_ROUNDS = 6
-MOST_TOGETHER = 200  # cases; measured: more of them no longer fit near the processor, and take half as long again
+MOST_TOGETHER = 64  # cases; measured: more of them no longer fit near the processor, and take half as long again
 
 
 class NetworkModel:
@@ -67,19 +68,29 @@ class NetworkModel:
         """Return the pieces of pipe of a line from its `from` end."""
         return list(self.plumbing.line_layouts[self.layout.line_number[line_id]].pipes)
 
-    def full_flows(
-        self,
-        wanted: Sequence[Case],
-        figures: Figures | None = None,
-        within_m: float = ENERGY_WITHIN_M,
-    ) -> list[Flow]:
-        """Return every case with all pipes full, in one batch over one structure.
+    def full_flows(self, wanted: Sequence[Case], within_m: float = ENERGY_WITHIN_M) -> list[Flow]:
+        """Return every case with all pipes full, in batches over one structure.
 
         Args:
             within_m: what a solution may be off in a link [m].
         """
-        cases = self.loader.cases(wanted, figures)
-        return self.flows(wanted, cases, self.plumbing.solver.solve(cases, None, within_m))
+        flows: list[Flow] = []
+        for first in range(0, len(wanted), MOST_TOGETHER):
+            batch = wanted[first : first + MOST_TOGETHER]
+            cases = self.loader.cases(batch)
+            flows += self.flows(batch, cases, self.plumbing.solver.solve(cases, None, within_m))
+        return flows
+
+    def near(self, other: Flow) -> Flow:
+        """Return the case of a flow in which other points are open to air, with those of this network open.
+
+        It starts from that flow; where that comes to no answer, from nothing.
+        """
+        cases = self.loader.cases([other.case])
+        solution = self.plumbing.solver.solve(cases, start_near(self.plumbing, other))
+        if not solution.converged[0]:
+            solution = self.plumbing.solver.solve(cases)
+        return self.flows([other.case], cases, solution)[0]
 
     def flows(self, wanted: Sequence[Case], cases: Cases, solution: Solution) -> list[Flow]:
         """Return a solution case by case."""
@@ -119,10 +130,7 @@ class NetworkModel:
 
     def solve(self, wanted: Sequence[Case]) -> list[Solved]:
         """Return every case, full and, where it sucks, open to air."""
-        solved = []
-        for first in range(0, len(wanted), MOST_TOGETHER):
-            solved += [self.with_air(flow) for flow in self.full_flows(wanted[first : first + MOST_TOGETHER])]
-        return solved
+        return [self.with_air(flow) for flow in self.full_flows(wanted)]
 
     def suctions(self, flow: Flow) -> tuple[Suction, ...]:
         """Return the points at which the running grade lies below the pipe, the upstream end of a line left out."""
@@ -166,7 +174,7 @@ class NetworkModel:
                 break
             opened |= fresh
             model = self._model_open_at(frozenset(opened))
-            flow = model.full_flows([full.case])[0]
+            flow = model.full_flows([full.case])[0] if flow is full else model.near(flow)
             found = model.suctions(flow) if flow.converged else ()
         return flow
 

@@ -7,6 +7,7 @@ May import what `design` may.
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Design
 from leadsman.core.design.edit.copying import copy_parts
 from leadsman.core.design.edit.deleting import delete_parts
@@ -30,7 +31,7 @@ from leadsman.core.design.edit.model import (
 )
 from leadsman.core.design.edit.moving import move_parts, move_places, set_corners
 from leadsman.core.design.edit.parts import Document, Outcome
-from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.file import read_design
 
 __all__ = ["Edit", "Edited", "apply_edit", "edited"]
 
@@ -44,19 +45,32 @@ class Edited:
     notes: list[str] = field(default_factory=list)
 
 
-def edited(design: Design, edits: Sequence[Edit]) -> Edited:
-    """Return a design after edits, one after the other; the design itself stays as it is.
+def edited(document: Document, edits: Sequence[Edit]) -> Edited:
+    """Return the design that comes of edits in a document, made one after the other.
 
+    Args:
+        document: parsed JSON of a design; it is changed, and checked once, after the edits.
+        edits: none or more.
     Raises:
         DesignFaults: an edit names what is not there, or is refused, or what comes of it is no design.
     """
-    document = write_design(design)
     made: list[str] = []
     notes: list[str] = []
     for edit in edits:
-        outcome = apply_edit(document, edit)
+        outcome = _made(document, edit)
         made, notes = outcome.made, notes + outcome.notes
     return Edited(design=read_design(document), made=made, notes=notes)
+
+
+def _made(document: Document, edit: Edit) -> Outcome:
+    """Make an edit in a document; where it fails because the document is no design, tell what is wrong with that."""
+    try:
+        return apply_edit(document, edit)
+    except (LookupError, TypeError, ValueError, AttributeError) as error:
+        if isinstance(error, DesignFaults):
+            raise
+        read_design(document)
+        raise
 
 
 def apply_edit(document: Document, edit: Edit) -> Outcome:
