@@ -57,7 +57,9 @@ def preview(body: AskPreview) -> Response:
 @analysis.post("/course", operation_id="askCourse", responses={200: CourseReport, 422: Problem})
 def ask_course(body: AskCourse) -> Response:
     """Tell the long section between any two nodes of a design."""
-    return answer(course_report(Analysis(body.document, together_only=True), body.start, body.end))
+    return answer(
+        course_report(Analysis(body.document, together_only=True, check_cancelled=check_client), body.start, body.end)
+    )
 
 
 @analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})
@@ -93,16 +95,17 @@ def fit_in_line(body: FitInLine) -> Response:
 @analysis.post("/season", operation_id="runSeason", responses={200: SeasonRunReport, 422: Problem})
 def run_season(body: Analyse) -> Response:
     """Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap."""
-    return answer(season_run_report(Analysis(body.document)))
+    return answer(season_run_report(Analysis(body.document, check_cancelled=check_client)))
 
 
 @analysis.post("/years", operation_id="compareYears", responses={200: ComparisonReport, 422: Problem})
 def compare_years(body: CompareYears) -> Response:
     """Hold a year of metered water and of hauling of one design against another's."""
-    return answer(comparison_report(Analysis(body.document), Analysis(body.other)))
+    mine, other = (Analysis(one, check_cancelled=check_client) for one in (body.document, body.other))
+    return answer(comparison_report(mine, other))
 
 
 @analysis.post("/schools", operation_id="compareSchools", responses={200: SchoolsReport, 422: Problem})
 def compare_schools(body: CompareSchools) -> Response:
     """Feed one trough through a smaller and a larger valve: how the mob fares, and what a failure costs."""
-    return answer(schools_report(Analysis(body.document), body.outlet))
+    return answer(schools_report(Analysis(body.document, check_cancelled=check_client), body.outlet))

@@ -73,7 +73,9 @@ def pipe_choices(
     worst, pipe_c = strain(analysis, line), pipe_temperature_c(analysis)
     for product in sorted(about, key=lambda one: (one.family, one.bore_m, one.class_kpa or 0.0)):
         analysis.check_cancelled()
-        laid = Analysis(laid_in(analysis.document, line.id, product), together_only=True)
+        laid = Analysis(
+            laid_in(analysis.document, line.id, product), together_only=True, check_cancelled=analysis.check_cancelled
+        )
         limit = limit_pa(product, pipe_c)
         holds = None if limit is None or worst is None else worst.pressure_pa <= limit
         metre = in_site_money(analysis.design, product.price_per_m, product.is_own)

@@ -47,7 +47,7 @@ def next_readings(running: Running) -> list[NextReading]:
     the outlet of which it says most; each figure acts on a range by its own share of it, as at the likely answer.
     """
     unsaid = {place.id for place in running.document.places if place.height_error_m is None}
-    judged = Running(_supposed(running.document)) if unsaid else running
+    judged = Running(_supposed(running.document), check_cancelled=running.check_cancelled) if unsaid else running
     best: dict[tuple[Measured, str], NextReading] = {}
     for outlet in judged.fed_outlets:
         found = judged.flow_range(outlet)
