@@ -52,8 +52,13 @@ def test_a_grid_is_kept_read_and_forgotten(client: FlaskClient, address: str) ->
     assert told["source"] == "hill.asc"
     row = told["heights_m"][20]
     assert max(row) - min(row) < 1e-6
+    west, south = told["east_m"], told["north_m"]
+    between = [[west + 0.5 * told["step_m"], south + 20.5 * told["step_m"]], [west - 1.0, south]]
+    heights = client.post(f"{address}/relief/ground", json={"spots": between}).get_json()["ground_m"]
+    assert heights == [pytest.approx((row[0] + told["heights_m"][21][0]) / 2.0, abs=0.006), None]
     assert client.delete(f"{address}/relief").status_code == 204
     assert client.get(f"{address}/relief").status_code == 404
+    assert client.post(f"{address}/relief/ground", json={"spots": between}).status_code == 404
 
 
 @pytest.mark.parametrize(

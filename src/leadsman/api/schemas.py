@@ -282,6 +282,14 @@ class AnimalBody(Schema):
     gives_milk: bool
 
 
+class DefaultsBody(Schema):
+    """What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C]."""
+
+    water_c: float
+    air_c: float
+    reading_air_c: float
+
+
 class CatalogueBody(Schema):
     """`unread` names rows of the users' own that an earlier version took, and this one cannot read; they are kept."""
 
@@ -293,6 +301,7 @@ class CatalogueBody(Schema):
     sources: dict[str, str]
     unread: list[str]
     animals: list[AnimalBody]
+    defaults: DefaultsBody
 
 
 class TablePath(Schema):
@@ -406,6 +415,18 @@ class AskReach(Schema):
     product: str
     flow_lpm: float = Field(gt=0, le=10_000)
     needs_m: float = Field(ge=0, le=500)
+
+
+class AskGround(Schema):
+    """Spots of the plan, east and north [m]."""
+
+    spots: list[tuple[float, float]] = Field(min_length=1, max_length=2_000)
+
+
+class GroundBody(Schema):
+    """The ground at each of some spots [m on the plan's datum]; null where the height model knows none."""
+
+    ground_m: list[float | None]
 
 
 class WeatherBody(Schema):

@@ -16,6 +16,7 @@ from leadsman.core.design import Design
 from leadsman.core.design.edit import Edit, Edited, edited
 from leadsman.core.design.edit.parts import all_parts
 from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.start import new_design
 from leadsman.demo import tamsel_ridge
 from properties import examples
 
@@ -35,6 +36,10 @@ def found(design: Design, part_id: str) -> Any:
 def ids_of(document: dict[str, Any]) -> set[str]:
     """The ids of all parts of a document."""
     return {found["id"] for _, found in all_parts(document)}
+
+
+def last(design: Design, kind: str, back: int = 1) -> Any:
+    return getattr(design, kind)[-back]
 
 
 def ids(design: Design, kind: str) -> list[str]:
@@ -181,6 +186,95 @@ def test_a_pipe_of_ones_own_goes_into_the_plan_with_its_row() -> None:
     assert [pipe.product_id for pipe in after.own_pipes] == ["own-p"]
 
 
+# what is added with figures to start from
+
+
+@pytest.mark.parametrize("source", ["spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"])
+def test_a_source_of_any_kind_fills_a_tank_that_no_float_fills(source: str) -> None:
+    document = worked_example()
+    document["vessels"].reverse()  # a trough comes first
+    after = done(document, {"kind": "add_inflow", "source": source}, {"kind": "add_inflow", "source": source})
+    one, other = last(after.design, "inflows", 2), last(after.design, "inflows")
+    assert (one.kind, one.fills) == (source, "header")
+    assert other.id == after.made[0] != one.id
+
+
+def test_a_pump_is_told_by_its_curve_and_by_its_flow_again() -> None:
+    document = done(
+        worked_example(), {"kind": "add_inflow", "source": "pump"}, {"kind": "add_inflow", "source": "mains"}
+    )
+    pump, mains = last(document.design, "inflows", 2), last(document.design, "inflows")
+    by = {"kind": "set_pump_by", "inflow": pump.id}
+    curved = last(done(write_design(document.design), {**by, "by": "curve"}).design, "inflows", 2)
+    assert [flow for flow, _ in curved.curve] == [0.0, pump.flow_lpm, 2.0 * pump.flow_lpm]
+    again = last(done(write_design(document.design), {**by, "by": "curve"}, {**by, "by": "flow"}).design, "inflows", 2)
+    assert again == pump
+    with pytest.raises(DesignFaults, match="the id of a pump"):
+        done(write_design(document.design), {**by, "inflow": mains.id, "by": "curve"})
+
+
+@pytest.mark.parametrize("way", ["litres", "plants", "area", "minutes"])
+def test_plants_are_told_in_one_way_after_another(way: str) -> None:
+    document = worked_example()
+    after = done(document, {"kind": "add_crop"})
+    assert last(after.design, "crops").outlet == "drip"  # the first that fills no vessel
+    crop = after.made[0]
+    changed_way = done(write_design(after.design), {"kind": "set_crop_way", "crop": crop, "way": way}).design
+    told = {"litres": "litres_lpd", "plants": "plants", "area": "area_m2", "minutes": "minutes_per_day"}
+    given = {key for key in told.values() if getattr(last(changed_way, "crops"), key) is not None}
+    assert given == {told[way]}
+
+
+@pytest.mark.parametrize(
+    ("latitude_deg", "begin", "end"), [(None, "2031-05-01", "2031-09-30"), (-38.0, "2031-11-01", "2032-03-31")]
+)
+def test_moves_begin_in_the_summer_of_their_side_of_the_equator(
+    latitude_deg: float | None, begin: str, end: str
+) -> None:
+    document = worked_example()
+    if latitude_deg is not None:
+        document["site"]["latitude_deg"] = latitude_deg
+    herd = done(document, {"kind": "add_herd"})
+    add = {"kind": "add_rotation", "herd": herd.made[0], "year": 2031}
+    moves = last(done(write_design(herd.design), add).design, "calendar")
+    assert (moves.from_, moves.to, moves.outlets) == (begin, end, [document["outlets"][0]["id"]])
+    fenced = done(
+        write_design(herd.design), {"kind": "add_paddock", "outlet": document["outlets"][0]["id"]}, add
+    ).design
+    assert fenced.calendar[-1].paddocks == [fenced.paddocks[-1].id]
+    assert fenced.paddocks[-1].name == "Paddock 1"
+
+
+def test_readings_begin_where_heights_are_measured_from() -> None:
+    document = worked_example()
+    document["bench"] = "low"
+    ways = ["hose_level", "clinometer", "barometer", "satellite", "contour", "timed_flow"]
+    after = done(document, *({"kind": "add_sight", "way": way} for way in ways), {"kind": "add_book"}).design
+    hose = last(after, "sights", len(ways))
+    assert (hose.kind, hose.from_, hose.to) == ("hose_level", "low", "knoll")
+    assert [sight.kind for sight in after.sights] == ways
+    assert after.books[-1].readings[0].place == "knoll"
+    counted = done(document, *({"kind": "add_distance", "line": "spur", "counted": kind} for kind in
+                               ("posts", "rolls", "paces", "tape"))).design  # fmt: skip
+    assert [one.kind for one in counted.distances] == ["posts", "rolls", "paces", "tape"]
+
+
+@pytest.mark.parametrize(
+    ("edit", "allowed"),
+    [
+        ({"kind": "add_herd"}, "a trough or a tap"),
+        ({"kind": "add_timer"}, "plants"),
+        ({"kind": "add_sight", "way": "hose_level"}, "two places"),
+        ({"kind": "add_rotation", "herd": "nobody", "year": 2031}, "the id of one of the herds"),
+        ({"kind": "add_pond_loss", "vessel": "nobody"}, "the id of one of the vessels"),
+    ],
+)
+def test_what_has_nothing_to_begin_from_is_refused(edit: dict[str, Any], allowed: str) -> None:
+    tank = write_design(new_design("Tamsel Ridge", "tank", "Hill", 300.0))
+    with pytest.raises(DesignFaults, match=allowed):
+        done(tank, edit)
+
+
 # whatever is done, in whatever order
 
 metres = st.floats(-400, 400).map(lambda value: round(value, 2))
@@ -211,7 +305,23 @@ def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
         "copy_parts": record({"parts": some, "by": spots}),
         "delete_parts": record({"parts": gone}),
         "set_ground": record({"place": place, "ground_m": height}),
+        "add_sight": record(
+            {"way": st.sampled_from(["hose_level", "clinometer", "barometer", "satellite", "contour"])}
+        ),
+        **{kind: record({}) for kind in ("add_herd", "add_crop", "add_timer", "add_book")},
     }
+    if design.vessels:
+        source = st.sampled_from(["spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"])
+        kinds["add_inflow"] = record({"source": source})
+        kinds["add_pond_loss"] = record({"vessel": st.sampled_from(ids(design, "vessels"))})
+    if design.inflows:
+        inflow = st.sampled_from(ids(design, "inflows"))
+        kinds["set_pump_by"] = record({"inflow": inflow, "by": st.sampled_from(["curve", "flow"])})
+    if design.crops:
+        way_told = st.sampled_from(["litres", "plants", "area", "minutes"])
+        kinds["set_crop_way"] = record({"crop": st.sampled_from(ids(design, "crops")), "way": way_told})
+    if design.herds:
+        kinds["add_rotation"] = record({"herd": st.sampled_from(ids(design, "herds")), "year": st.just(2031)})
     if design.lines:
         line = st.sampled_from(ids(design, "lines"))
         product = st.sampled_from([pipe.model_dump(exclude_none=True) for pipe in list(pipes().values())[:5]])
@@ -220,6 +330,7 @@ def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
             "set_length": record({"line": line, "length_m": st.floats(0.5, 900)}),
             "set_point_ground": record({"line": line, "index": st.integers(0, 4), "ground_m": height}),
             "set_pipe": record({"line": line, "product": product}),
+            "add_distance": record({"line": line, "counted": st.sampled_from(["posts", "rolls", "paces", "tape"])}),
         }
     if design.outlets:
         outlet = st.sampled_from(ids(design, "outlets"))

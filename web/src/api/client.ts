@@ -214,6 +214,10 @@ export interface ReachAsked {
 }
 export const askReach = (id: string, document: Design, asked: ReachAsked, signal?: AbortSignal) =>
   data(api.POST("/api/designs/{design_id}/reach", { ...design(id), body: { document, ...asked }, signal }));
+export const askGround = async (id: string, spots: readonly (readonly [number, number])[]) => {
+  const body = { spots: spots.map(([east, north]): [number, number] => [east, north]) };
+  return (await data(api.POST("/api/designs/{design_id}/relief/ground", { ...design(id), body }))).ground_m;
+};
 export const listRevisions = async (id: string) =>
   (await data(api.GET("/api/designs/{design_id}/revisions", design(id)))).revisions;
 export const glanceAt = (id: string, number: number, signal?: AbortSignal) =>

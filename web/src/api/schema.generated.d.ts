@@ -388,6 +388,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/relief/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the ground's height at spots of a plan, between the points of its height model. */
+        post: operations["askGround"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/relief/service": {
         parameters: {
             query?: never;
@@ -614,12 +631,84 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AddBook
+         * @description Start a level book at the first place.
+         */
+        AddBook: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_book";
+        };
+        /**
+         * AddCrop
+         * @description Add plants at the first outlet that fills no vessel, with figures to start from.
+         */
+        AddCrop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_crop";
+        };
+        /**
+         * AddDistance
+         * @description Count a line's length by posts, rolls, paces or a tape.
+         */
+        AddDistance: {
+            /**
+             * Counted
+             * @enum {string}
+             */
+            counted: "posts" | "rolls" | "paces" | "tape";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_distance";
+            /** Line */
+            line: string;
+        };
+        /**
+         * AddHerd
+         * @description Add a herd at the first outlet, with figures to start from.
+         */
+        AddHerd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_herd";
+        };
+        /**
+         * AddInflow
+         * @description Add a source of a kind, filling the first vessel that no float fills, with figures to start from.
+         */
+        AddInflow: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_inflow";
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "spring" | "rain" | "pump" | "ram" | "haul" | "siphon" | "transfer" | "mains";
+        };
+        /**
          * AddPaddock
          * @description Fence a paddock in by its corners; its stock drink at an outlet, the nearest where none is named.
+         *
+         *     Without a name it is numbered.
          */
         AddPaddock: {
-            /** Corners */
-            corners: [
+            /**
+             * Corners
+             * @default []
+             */
+            corners?: [
                 number,
                 number
             ][];
@@ -628,13 +717,60 @@ export interface components {
              * @enum {string}
              */
             kind: "add_paddock";
-            /** Name */
-            name: string;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
             /**
              * Outlet
              * @default null
              */
             outlet?: string | null;
+        };
+        /**
+         * AddPondLoss
+         * @description Let a vessel under the sky lose water, with a figure to start from.
+         */
+        AddPondLoss: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_pond_loss";
+            /** Vessel */
+            vessel: string;
+        };
+        /**
+         * AddRotation
+         * @description Add moves of a herd over the summer, at its own water; the year is that of the day shown, else this one.
+         */
+        AddRotation: {
+            /** Herd */
+            herd: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_rotation";
+            /** Year */
+            year: number;
+        };
+        /**
+         * AddSight
+         * @description Start a reading of a kind between the first places of the plan, or from where heights are measured from.
+         */
+        AddSight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_sight";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "hose_level" | "clinometer" | "barometer" | "satellite" | "contour" | "timed_flow";
         };
         /**
          * AddThing
@@ -673,6 +809,17 @@ export interface components {
             thing: "trough" | "tap" | "junction" | "tank" | "spring box" | "pond";
         };
         /**
+         * AddTimer
+         * @description Add a timer that waters the first plants.
+         */
+        AddTimer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_timer";
+        };
+        /**
          * Analyse
          * @description A design to judge; nothing is kept.
          */
@@ -706,6 +853,10 @@ export interface components {
                 [key: string]: number;
             };
             need: components["schemas"]["NeedReport"];
+            /** Pipes */
+            pipes: {
+                [key: string]: components["schemas"]["LinePipeReport"];
+            };
             /** Remedies On Request */
             remedies_on_request: boolean;
             /** Routes */
@@ -764,7 +915,18 @@ export interface components {
             /** Document */
             document: components["schemas"]["Design"];
             /** Edits */
-            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+        };
+        /**
+         * AskGround
+         * @description Spots of the plan, east and north [m].
+         */
+        AskGround: {
+            /** Spots */
+            spots: [
+                number,
+                number
+            ][];
         };
         /**
          * AskPipes
@@ -802,7 +964,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
             /** Number */
             number: number;
             /**
@@ -1062,6 +1224,7 @@ export interface components {
         CatalogueBody: {
             /** Animals */
             animals: components["schemas"]["AnimalBody"][];
+            defaults: components["schemas"]["DefaultsBody"];
             /** Fittings */
             fittings: components["schemas"]["FittingProduct"][];
             /** Float Valves */
@@ -1312,6 +1475,18 @@ export interface components {
             days_share: number[];
             /** Store L */
             store_l: number[];
+        };
+        /**
+         * DefaultsBody
+         * @description What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C].
+         */
+        DefaultsBody: {
+            /** Air C */
+            air_c: number;
+            /** Reading Air C */
+            reading_air_c: number;
+            /** Water C */
+            water_c: number;
         };
         /**
          * DeleteParts
@@ -2000,6 +2175,14 @@ export interface components {
             step: number;
         };
         /**
+         * GroundBody
+         * @description The ground at each of some spots [m on the plan's datum]; null where the height model knows none.
+         */
+        GroundBody: {
+            /** Ground M */
+            ground_m: (number | null)[];
+        };
+        /**
          * GroundReport
          * @description All that was measured of a site; `unjoined` are places that no reading joins to the bench.
          */
@@ -2617,6 +2800,16 @@ export interface components {
             too_short: boolean;
             /** Weighed M */
             weighed_m: number | null;
+        };
+        /**
+         * LinePipeReport
+         * @description A line's pipe, of its first run where it has several: bore, and outer diameter where it is called by that.
+         */
+        LinePipeReport: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Outside Mm */
+            outside_mm: number | null;
         };
         /** LinePointReport */
         LinePointReport: {
@@ -4362,6 +4555,24 @@ export interface components {
             line: string;
         };
         /**
+         * SetCropWay
+         * @description Tell in another way how much water plants need, with figures to start from.
+         */
+        SetCropWay: {
+            /** Crop */
+            crop: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_crop_way";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "litres" | "plants" | "area" | "minutes";
+        };
+        /**
          * SetFence
          * @description Give a paddock other corners; with fewer than three it is no longer drawn.
          */
@@ -4451,6 +4662,24 @@ export interface components {
             kind: "set_point_ground";
             /** Line */
             line: string;
+        };
+        /**
+         * SetPumpBy
+         * @description Tell what a pump gives by its curve, or by one flow, with figures to start from.
+         */
+        SetPumpBy: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "curve" | "flow";
+            /** Inflow */
+            inflow: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_pump_by";
         };
         /**
          * SightReport
@@ -6421,6 +6650,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askGround: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskGround"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
             /** @description Refused */
             422: {

@@ -21,11 +21,3 @@ export function troughNames({
 }
 
 export const named = (part: { id: string; name?: string | null }): string => part.name ?? part.id;
-
-/** The number that the next part of a list takes, so that prefix-number is an id not yet taken in it. */
-export function freeNumber(parts: { id: string }[] | undefined, prefix: string): number {
-  const taken = new Set((parts ?? []).map((part) => part.id));
-  let number = taken.size + 1;
-  while (taken.has(`${prefix}-${number}`)) number += 1;
-  return number;
-}

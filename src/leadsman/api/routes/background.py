@@ -7,7 +7,17 @@ from psycopg.errors import ForeignKeyViolation
 from leadsman.api.errors import NotFound
 from leadsman.api.routes import Routes, answer, database, settings
 from leadsman.api.routes.ground import allow_files
-from leadsman.api.schemas import Analyse, AskReach, DesignPath, PictureForm, Pins, Problem, ReliefForm
+from leadsman.api.schemas import (
+    Analyse,
+    AskGround,
+    AskReach,
+    DesignPath,
+    GroundBody,
+    PictureForm,
+    Pins,
+    Problem,
+    ReliefForm,
+)
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.base.units import m3s_from_lpm
@@ -81,6 +91,13 @@ def drop_relief(path: DesignPath) -> Response:
     with database().transaction() as connection:
         delete_height_model(connection, path.design_id)
     return Response(status=204)
+
+
+@background.post("/relief/ground", operation_id="askGround", responses={200: GroundBody, 404: Problem, 422: Problem})
+def ask_ground(path: DesignPath, body: AskGround) -> Response:
+    """Tell the ground's height at spots of a plan, between the points of its height model."""
+    heights = relief_of(_relief(path)).at(np.array(body.spots))
+    return answer(GroundBody(ground_m=[None if np.isnan(one) else round(float(one), 2) for one in heights]))
 
 
 @background.post("/reach", operation_id="askReach", responses={200: ReachReport, 404: Problem, 422: Problem})

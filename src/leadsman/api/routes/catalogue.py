@@ -11,6 +11,7 @@ from leadsman.api.routes import Routes, answer, database
 from leadsman.api.schemas import (
     AnimalBody,
     CatalogueBody,
+    DefaultsBody,
     KeptProducts,
     OwnProduct,
     OwnTable,
@@ -24,6 +25,9 @@ from leadsman.core.catalogue import PipeProduct, fittings, float_valves, parts, 
 from leadsman.core.catalogue.livestock import Animal, animals
 from leadsman.core.catalogue.own import kept_product, own_product, own_products
 from leadsman.core.catalogue.product import OWN, TABLES, Product, Table
+from leadsman.core.design.site import Site
+from leadsman.core.design.survey import BarometerSight
+from leadsman.core.design.use import Scenario
 from leadsman.db.own_product import OwnRow, delete_own, put_own, select_own
 
 catalogue = Routes("catalogue", __name__, url_prefix="/api/catalogue")
@@ -46,6 +50,11 @@ def read_catalogue() -> Response:
         sources={key: source.title for key, source in sources().items()} | {OWN: "a row of your own"},
         unread=unread,
         animals=[_animal(one) for one in animals().values()],
+        defaults=DefaultsBody(
+            water_c=Site.model_fields["water_c"].default,
+            air_c=Scenario.model_fields["air_c"].default,
+            reading_air_c=BarometerSight.model_fields["air_c"].default,
+        ),
     )
     return answer(body)
 
@@ -120,7 +129,7 @@ def _pipe(pipe: PipeProduct) -> PipeProductBody:
     return PipeProductBody(
         id=pipe.product_id,
         name=pipe.name,
-        outside_mm=pipe.outer_mm if "by outside diameter" in pipe.family else None,
+        outside_mm=pipe.called_mm,
         family=pipe.family,
         bore_mm=round(pipe.bore_m / MILLIMETRE_M, 3),
         roughness_mm=round(pipe.roughness_m / MILLIMETRE_M, 5),

@@ -87,6 +87,11 @@ class PipeProduct(Product):
         return m_from_mm(self.outer_mm)
 
     @property
+    def called_mm(self) -> float | None:
+        """Outer diameter [mm] where people call the pipe by that; None where they call it by its bore."""
+        return self.outer_mm if "by outside diameter" in self.family else None
+
+    @property
     def wall_m(self) -> float:
         """Least wall [m]."""
         return m_from_mm(self.wall_mm)

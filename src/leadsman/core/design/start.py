@@ -30,6 +30,44 @@ FLOAT_VALVE: dict[str, Any] = {
     "assumed": ["height_m", "kv_m3h", "closes_at_m", "band_m"],
 }
 TAP: dict[str, Any] = {"kind": "open_end", "height_m": 0.6, "bore_mm": 20.0, "assumed": ["height_m", "bore_mm"]}
+HERD: dict[str, Any] = {"class": "growing cattle", "head": 10, "weight_kg": 300.0}
+SUMMER_NORTH, SUMMER_SOUTH = ("05-01", "09-30"), ("11-01", "03-31")
+CROP_WAYS: dict[str, dict[str, float]] = {
+    "minutes": {"minutes_per_day": 30.0},
+    "plants": {"plants": 50, "litres_each_lpd": 1.0},
+    "area": {"area_m2": 50.0, "crop_factor": 1.0},
+    "litres": {"litres_lpd": 100.0},
+}
+TIMER_STARTS = "05:00"
+PAN_MM_D = 5.0
+STEADY: dict[str, Any] = {"flow_lpm": 5.0, "hours_per_day": 24.0}
+INFLOWS: dict[str, dict[str, Any]] = {
+    "spring": {"timings": [{"volume_l": 10.0, "time_s": 120.0}]},
+    "rain": {"area_m2": 50.0, "coefficient": 0.85, "first_loss_mm": 0.5, "first_flush_l": 0.0, "weep_lpd": 0.0},
+    "pump": {"flow_lpm": 20.0, "hours_per_day": 2.0},
+    "ram": {"fall_m": 2.0, "lift_m": 12.0, "drive_lpm": 40.0, "efficiency": 0.5},
+    "haul": {"trip_l": 600.0, "trip_min": 45.0, "trips_per_week": 3.0},
+    "siphon": STEADY,
+    "transfer": STEADY,
+    "mains": {"flow_lpm": 10.0, "hours_per_day": 1.0, "air_gap": True},
+}
+# a pump's curve at nothing, once and twice its flow
+PUMP_FLOW_LPM, PUMP_LIFT_M, PUMP_CURVE_HEADS_M = 20.0, 15.0, (30.0, 20.0, 0.0)
+FIRST_BACKSIGHT_M = 1.5
+SIGHTS: dict[str, dict[str, Any]] = {
+    "hose_level": {"setups": [{}]},
+    "clinometer": {"legs": [{"paces": 100.0}]},
+    "barometer": {},
+    "satellite": {"error_m": 5.0, "source": "phone", "datum": "differences"},
+    "contour": {"error_m": 2.5, "source": "map", "datum": "site"},
+    "timed_flow": {"volume_l": 20.0},
+}
+DISTANCES: dict[str, dict[str, Any]] = {
+    "posts": {"count": 10.0, "each_m": 5.0},
+    "rolls": {"count": 10.0, "each_m": 100.0},
+    "paces": {"count": 10.0},
+    "tape": {"over_m": 10.0},
+}
 
 
 def new_design(site: str, thing: str, name: str, ground_m: float) -> Design:

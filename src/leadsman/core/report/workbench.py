@@ -3,7 +3,8 @@
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.pressure_limit import limits_pa
 from leadsman.core.analysis.sounding import LITTLE_M, SOME_M
-from leadsman.core.base.units import LITRE_M3, kpa_from_pa
+from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M, kpa_from_pa
+from leadsman.core.design import Line
 from leadsman.core.findings.registry import Finding, checks, judge
 from leadsman.core.findings.verdict import Standing, tightest_outlet, verdict, verdict_sentence
 from leadsman.core.report.base import Report, Words, words
@@ -48,6 +49,13 @@ class BesideFlow(Report):
     watch: Words
 
 
+class LinePipeReport(Report):
+    """A line's pipe, of its first run where it has several: bore, and outer diameter where it is called by that."""
+
+    bore_mm: float
+    outside_mm: float | None
+
+
 class AnalysisReport(Report):
     """All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
 
@@ -68,6 +76,7 @@ class AnalysisReport(Report):
     checked: list[str]
     check_titles: dict[str, str]
     limits_kpa: dict[str, float]
+    pipes: dict[str, LinePipeReport]
     siphons: list[SiphonReport]
     remedies_on_request: bool
     spare_limits_m: tuple[float, float]
@@ -115,6 +124,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         checked=[check.code for check in checks()],
         check_titles={check.code: check.title for check in checks()},
         limits_kpa={line_id: kpa_from_pa(limit) for line_id, limit in limits_pa(analysis).items()},
+        pipes={line.id: _line_pipe(analysis, line) for line in analysis.document.lines},
         siphons=siphon_reports(analysis),
         remedies_on_request=remedies_on_request(analysis),
         spare_limits_m=(LITTLE_M, SOME_M),
@@ -127,6 +137,14 @@ def _beside_flow(analysis: Analysis, findings: list[Finding]) -> BesideFlow:
     standing, sentence = verdict_sentence(analysis, others, tightest_outlet(analysis, others))
     watch = (" Watch: ", *others[0].headline, ".") if standing == "watch" else ()
     return BesideFlow(standing=standing, sentence=words(sentence), watch=words(watch))
+
+
+def _line_pipe(analysis: Analysis, line: Line) -> LinePipeReport:
+    bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
+    named = line.runs[0].product if line.runs else line.product
+    own = named is None or (line.bore_mm is not None and not line.runs)
+    outside_mm = None if own or named is None else analysis.document.pipe(named).called_mm
+    return LinePipeReport(bore_mm=round(bore_m / MILLIMETRE_M, 3), outside_mm=outside_mm)
 
 
 def _supply(analysis: Analysis) -> SupplyReport:

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Design, Relief } from "../../api/types";
 import { tapsOf } from "./Paddocks";
-import { contoursOf, contourStep, groundOf, ringsAbove, shadesOf } from "./relief";
+import { contoursOf, contourStep, ringsAbove, shadesOf } from "./relief";
 
 /** A plane that rises a metre in ten to the north, two hundred metres square. */
 const plane = (rise = 0.1, gap = false): Relief => ({
@@ -16,26 +16,6 @@ const plane = (rise = 0.1, gap = false): Relief => ({
       gap && row === 10 && column === 10 ? null : 260 + rise * row * 10,
     ),
   ),
-});
-
-describe("the ground at a spot", () => {
-  it.each([
-    [[-100, -100], 260],
-    [[0, 0], 270],
-    [[3, 7], 270.7],
-    [[100, 100], 280],
-  ] as const)("at %s of a plane is %f", (spot, ground) => {
-    expect(groundOf(plane(), spot)).toBe(ground);
-  });
-
-  it.each([[[-101, 0]], [[0, 101]], [[1000, 1000]]] as const)("is not known at %s", (spot) => {
-    expect(groundOf(plane(), spot)).toBeNull();
-  });
-
-  it("is not known beside a gap, and known where the gap has no part", () => {
-    expect(groundOf(plane(0.1, true), [1, 1])).toBeNull();
-    expect(groundOf(plane(0.1, true), [0, 20])).toBe(272);
-  });
 });
 
 describe("contours", () => {

@@ -1,4 +1,4 @@
-/** A height model as it is drawn: contours, shaded hills, the ground at a spot. */
+/** A height model as it is drawn: contours and shaded hills. */
 import { contours } from "d3-contour";
 import { max, min, range } from "d3-array";
 
@@ -9,26 +9,6 @@ import type { Spot } from "../../shared/way";
 const LIGHT = [-0.5, 0.5, Math.SQRT1_2] as const;
 const STEEPER = 2.5;
 const MOST_CONTOURS = 12;
-
-/** The ground at a spot [m on the plan's datum], between the model's points; null where it knows none. */
-export function groundOf(relief: Relief, [east, north]: Spot): number | null {
-  const [x, y] = [(east - relief.east_m) / relief.step_m, (north - relief.north_m) / relief.step_m];
-  const [c, r] = [Math.floor(x), Math.floor(y)];
-  const [fx, fy] = [x - c, y - r];
-  let sum = 0;
-  for (const [row, column, weight] of [
-    [r, c, (1 - fx) * (1 - fy)],
-    [r, c + 1, fx * (1 - fy)],
-    [r + 1, c, (1 - fx) * fy],
-    [r + 1, c + 1, fx * fy],
-  ] as const) {
-    if (weight === 0) continue;
-    const height = relief.heights_m[row]?.[column];
-    if (height == null) return null;
-    sum += weight * height;
-  }
-  return Number(sum.toFixed(2));
-}
 
 export interface Contour {
   height: number;

@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo } from "react";
 
 import {
+  askGround,
   askReach,
   askRelief,
   dropPicture,
@@ -18,7 +19,6 @@ import {
 import type { Design, Pin } from "../../api/types";
 import { useSettled } from "../../shared/useSettled";
 import type { Spot } from "../../shared/way";
-import { groundOf } from "./relief";
 
 export function useBackground(designId: string, document: Design, reachAsked: ReachAsked | null) {
   const queries = useQueryClient();
@@ -58,7 +58,13 @@ export function useBackground(designId: string, document: Design, reachAsked: Re
     model && reachAsked ? document : null,
     async (question, signal) => (reachAsked ? askReach(designId, question, reachAsked, signal) : null),
   );
-  const groundAt = useCallback((spot: Spot) => (model ? groundOf(model, spot) : null), [model]);
+  const groundAt = useCallback(
+    async (spots: Spot[]): Promise<(number | null)[]> => {
+      const unknown = spots.map(() => null);
+      return model ? askGround(designId, spots).catch(() => unknown) : unknown;
+    },
+    [model, designId],
+  );
   const address =
     picture.data && `${pictureAddress(designId)}?at=${(picture.data as { at?: number }).at ?? 0}`;
   const laid = useMemo(

@@ -6,6 +6,7 @@ import type { Sight } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { Cross } from "../../shared/TakeAway";
 import type { Family } from "../../shared/units";
+import { useDefaults } from "../../shared/defaults";
 
 /** How the fields of a reading stand in a row. */
 export const LINE = {
@@ -35,6 +36,7 @@ interface RowsProps {
 
 /** The stops of a barometer's walk: the last is where it began. */
 export function BarometerRows({ sight, number, place, field, change }: RowsProps) {
+  const defaults = useDefaults();
   const [pressures, setPressures] = useState(sight.readings.some((one) => one.pressure_hpa != null));
   const each = (recipe: (own: Barometer) => void) => (own: Sight) => {
     if (own.kind === "barometer") recipe(own);
@@ -76,10 +78,16 @@ export function BarometerRows({ sight, number, place, field, change }: RowsProps
           },
         )}
         {pressures &&
-          field("Air", "air_c", sight.air_c ?? 15, (own, value) => each((b) => void (b.air_c = value))(own), {
-            family: "°C",
-            digits: 0,
-          })}
+          field(
+            "Air",
+            "air_c",
+            sight.air_c ?? defaults?.reading_air_c ?? null,
+            (own, value) => each((b) => void (b.air_c = value))(own),
+            {
+              family: "°C",
+              digits: 0,
+            },
+          )}
       </Box>
       {sight.readings.map((reading, at) => (
         <Box key={at} sx={LINE} role="group" aria-label={`Step ${at + 1}`}>

@@ -4,7 +4,15 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import { askProfile } from "../../api/client";
-import type { Design, Distance, Fault, GroundReport, LineLength, ProfileAnswer } from "../../api/types";
+import type {
+  Design,
+  DesignEdit,
+  Distance,
+  Fault,
+  GroundReport,
+  LineLength,
+  ProfileAnswer,
+} from "../../api/types";
 import { ink } from "../../app/theme";
 import { deleted, useEdits } from "../../shared/edits";
 import { BareChoice } from "../../shared/BareChoice";
@@ -14,7 +22,7 @@ import { QuantityField } from "../../shared/QuantityField";
 import { Cross } from "../../shared/TakeAway";
 import { figure, quantityText } from "../../shared/units";
 import { ProfilePicture } from "./ProfilePicture";
-import { COUNTED, newDistance } from "./sights";
+import { COUNTED } from "./sights";
 
 interface Props {
   document: Design;
@@ -25,7 +33,9 @@ interface Props {
   onDone: () => void;
 }
 
-const KINDS: Distance["kind"][] = ["posts", "rolls", "paces", "tape"];
+type CountedBy = Extract<DesignEdit, { kind: "add_distance" }>["counted"];
+
+const KINDS: CountedBy[] = ["posts", "rolls", "paces", "tape"];
 const ROW = {
   display: "grid",
   gridTemplateColumns: {
@@ -92,7 +102,7 @@ export function Lengths({ document, ground, faults, edit, replace, onDone }: Pro
                 : `${metres(one.weighed_m)} ± ${metres(one.error_m)}`}
             </span>
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, justifyContent: "flex-end" }}>
-              <Count {...{ document, line: line.id, name, edit, onDone }} />
+              <Count {...{ line: line.id, name, onDone }} />
               {one.weighed_m != null && line.length_m != null && (
                 <Button
                   variant="outlined"
@@ -152,19 +162,8 @@ export function Lengths({ document, ground, faults, edit, replace, onDone }: Pro
 }
 
 /** Choose how a line was counted; choosing starts the count. */
-function Count({
-  document,
-  line,
-  name,
-  edit,
-  onDone,
-}: {
-  document: Design;
-  line: string;
-  name: string;
-  edit: Props["edit"];
-  onDone: () => void;
-}) {
+function Count({ line, name, onDone }: { line: string; name: string; onDone: () => void }) {
+  const { apply } = useEdits();
   return (
     <BareChoice
       name={`Count ${name} by`}
@@ -174,12 +173,7 @@ function Count({
         ...KINDS.map((kind) => ({ value: kind, text: COUNTED[kind].name })),
       ]}
       onChange={(kind) => {
-        edit("distance.new", (draft) => {
-          draft.distances = [
-            ...(draft.distances ?? []),
-            newDistance(document, line, kind as Distance["kind"]),
-          ];
-        });
+        apply("distance.new", [{ kind: "add_distance", line, counted: kind as CountedBy }]);
         onDone();
       }}
     />

@@ -4,9 +4,9 @@ import Typography from "@mui/material/Typography";
 
 import type { Design, Fault, FlowCheck, GroundReport } from "../../api/types";
 import { LevelBook } from "./LevelBook";
-import { newBook } from "./model";
 import { SightCard } from "./SightCard";
-import { BY_HAND, newSight, WAYS } from "./sights";
+import { BY_HAND, WAYS } from "./sights";
+import { useEdits } from "../../shared/edits";
 
 interface Props {
   document: Design;
@@ -19,6 +19,7 @@ interface Props {
 
 /** What was read in the field, by any way: level books, and all other sights. */
 export function Readings({ document, ground, flows, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   return (
     <>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
@@ -33,7 +34,7 @@ export function Readings({ document, ground, flows, faults, edit, onDone }: Prop
         <Button
           variant="outlined"
           onClick={() => {
-            edit("book.new", (draft) => void (draft.books = [...(draft.books ?? []), newBook(draft)]));
+            apply("book.new", [{ kind: "add_book" }]);
             onDone();
           }}
         >
@@ -44,9 +45,7 @@ export function Readings({ document, ground, flows, faults, edit, onDone }: Prop
             key={kind}
             variant="outlined"
             onClick={() => {
-              edit("sight.new", (draft) => {
-                draft.sights = [...(draft.sights ?? []), newSight(draft, kind)];
-              });
+              apply("sight.new", [{ kind: "add_sight", way: kind }]);
               onDone();
             }}
           >

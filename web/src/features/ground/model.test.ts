@@ -6,14 +6,12 @@ import {
   bookPoints,
   errorOf,
   flowTold,
-  newBook,
   nextSentence,
   riseTold,
   sightOf,
   heightsTaken,
   heightTaken,
 } from "./model";
-import { BY_HAND, newDistance, newSight } from "./sights";
 
 describe("sights of a level book", () => {
   it("are told by what was read, and change into one another without losing it", () => {
@@ -31,24 +29,6 @@ describe("sights of a level book", () => {
 });
 
 describe("a book's heights", () => {
-  const draft = {
-    places: [
-      { id: "a", ground_m: 100 },
-      { id: "b", ground_m: 90 },
-    ],
-    books: [{ id: "book-1" }],
-    lines: [
-      {
-        id: "l",
-        from: "a",
-        to: "b",
-        points: [
-          [0, 100],
-          [50, 90],
-        ],
-      },
-    ],
-  } as unknown as Design;
   const book = {
     id: "k",
     readings: [
@@ -71,10 +51,6 @@ describe("a book's heights", () => {
         height_from: "level and staff",
       },
     ]);
-  });
-
-  it("start at the first place under a free name", () => {
-    expect(newBook(draft)).toMatchObject({ id: "book-2", readings: [{ place: "a", back_m: 1.5 }] });
   });
 });
 
@@ -139,18 +115,7 @@ describe("readings in words", () => {
   });
 });
 
-describe("new readings", () => {
-  it("begin at the height taken as known, lead elsewhere, and say nothing until they are read", () => {
-    for (const kind of BY_HAND) {
-      const sight = newSight(farm, kind);
-      expect(sight.id).toBe("sight-1");
-      if ("from" in sight) expect([sight.from, sight.to]).toEqual(["b", "a"]);
-      expect(JSON.stringify(sight)).not.toMatch(/height_m|angle_deg|from_m|time_s|pressure/);
-    }
-    expect(newDistance(farm, "l", "tape")).toEqual({ id: "distance-1", line: "l", kind: "tape", over_m: 10 });
-    expect(newDistance(farm, "l", "paces").each_m).toBeUndefined();
-  });
-
+describe("heights taken over", () => {
   it("set a place to what all ways say of it", () => {
     const found = { place: "b", height_m: 90.12345, error_m: 0.0004, way: "hose level" } as PlaceHeight;
     expect(heightTaken(found)).toMatchObject({

@@ -1,4 +1,4 @@
-/** Level books: kinds of reading, a book to start with, and taking its heights over. */
+/** Level books: kinds of reading, and taking its heights over. */
 import type {
   BookReport,
   Design,
@@ -9,7 +9,7 @@ import type {
   PlaceHeight,
   StaffReading,
 } from "../../api/types";
-import { freeNumber, troughName } from "../../shared/names";
+import { troughName } from "../../shared/names";
 import { quantityText, type System } from "../../shared/units";
 
 export type Sight = "first" | "between" | "moves" | "last";
@@ -29,13 +29,6 @@ export function asSight(reading: StaffReading, sight: Sight): StaffReading {
   if (sight === "between") return { ...point, mid_m: read };
   if (sight === "moves") return { ...point, fore_m: read, back_m: reading.back_m ?? read };
   return sight === "last" ? { ...point, fore_m: read } : { ...point, back_m: read };
-}
-
-/** A book to start with at the first place. */
-export function newBook(document: Design): LevelBook {
-  const number = freeNumber(document.books, "book");
-  const place = document.places[0]?.id ?? "";
-  return { id: `book-${number}`, name: `Level book ${number}`, readings: [{ place, back_m: 1.5 }] };
 }
 
 /** The edits that give every place that a book levelled its ground, the first excepted, and say where it comes from. */

@@ -1,6 +1,5 @@
-/** Sights: what each way is called, one to start with, and the lengths that are counted. */
-import type { Design, Distance, Sight } from "../../api/types";
-import { freeNumber } from "../../shared/names";
+/** Sights: what each way is called, and the lengths that are counted. */
+import type { DesignEdit, Distance, Sight } from "../../api/types";
 
 export type Kind = Sight["kind"];
 
@@ -39,7 +38,7 @@ export const WAYS: Record<Kind, { name: string; start: string; hint: string }> =
 };
 
 /** The ways that a reading can be started in by hand. */
-export const BY_HAND: Kind[] = [
+export const BY_HAND: Extract<DesignEdit, { kind: "add_sight" }>["way"][] = [
   "hose_level",
   "clinometer",
   "barometer",
@@ -48,36 +47,6 @@ export const BY_HAND: Kind[] = [
   "timed_flow",
 ];
 
-/** A reading to start with, between the first places of the plan. */
-export function newSight(document: Design, kind: Kind): Sight {
-  const [first, second = first] = document.places.map((place) => place.id);
-  const from = document.bench ?? first ?? "";
-  const to = second === from ? (first ?? "") : (second ?? "");
-  const id = `sight-${freeNumber(document.sights, "sight")}`;
-  switch (kind) {
-    case "hose_level":
-      return { id, kind, from, to, setups: [{}] };
-    case "clinometer":
-      return { id, kind, from, to, legs: [{ paces: 100 }] };
-    case "barometer":
-      return {
-        id,
-        kind,
-        readings: [
-          { place: from, minute: 0 },
-          { place: to, minute: 10 },
-          { place: from, minute: 20 },
-        ],
-      };
-    case "timed_flow":
-      return { id, kind, outlet: document.outlets?.[0]?.id ?? "", volume_l: 20 };
-    case "satellite":
-      return { id, kind, place: to, error_m: 5, source: "phone", datum: "differences" };
-    default:
-      return { id, kind, place: to, error_m: 2.5, source: "map", datum: "site" };
-  }
-}
-
 export const COUNTED: Record<Distance["kind"], { name: string; each: string }> = {
   posts: { name: "fence posts", each: "From post to post" },
   rolls: { name: "whole pipe rolls", each: "One roll" },
@@ -85,10 +54,3 @@ export const COUNTED: Record<Distance["kind"], { name: string; each: string }> =
   tape: { name: "a tape", each: "" },
   track: { name: "a walked track", each: "" },
 };
-
-/** A counted length to start with. */
-export function newDistance(document: Design, line: string, kind: Distance["kind"]): Distance {
-  const id = `distance-${freeNumber(document.distances, "distance")}`;
-  if (kind === "tape") return { id, line, kind, over_m: 10 };
-  return { id, line, kind, count: 10, ...(kind === "paces" ? {} : { each_m: kind === "posts" ? 5 : 100 }) };
-}

@@ -13,7 +13,7 @@ import { Steps } from "../../shared/Steps";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText, type Family } from "../../shared/units";
 import { ContainerRow } from "./ContainerRow";
-import { CROP_WAYS, cropIn, newCrop, wayOf, type CropFigure } from "./growing";
+import { CROP_WAYS, wayOf, type CropFigure, type CropWay } from "./growing";
 import { seasonYear } from "./model";
 import { Timers } from "./Timers";
 import { Unattended } from "./Unattended";
@@ -93,9 +93,7 @@ export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
               value={wayOf(crop)}
               options={CROP_WAYS.map(({ way, text }) => ({ value: way, text }))}
               onChange={(value) => {
-                edit(`crop${index}.way`, (draft) => {
-                  if (draft.crops?.[index]) draft.crops[index] = cropIn(draft.crops[index], value);
-                });
+                apply(`crop${index}.way`, [{ kind: "set_crop_way", crop: crop.id, way: value as CropWay }]);
                 onDone();
               }}
             />
@@ -194,7 +192,7 @@ export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
           <Button
             variant="outlined"
             onClick={() => {
-              edit("crop.new", (draft) => void (draft.crops = [...(draft.crops ?? []), newCrop(draft)]));
+              apply("crop.new", [{ kind: "add_crop" }]);
               onDone();
             }}
           >
@@ -206,10 +204,7 @@ export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
             key={vessel.id}
             variant="outlined"
             onClick={() => {
-              edit(
-                "pond.new",
-                (draft) => void (draft.ponds = [...(draft.ponds ?? []), { vessel: vessel.id, pan_mm_d: 5 }]),
-              );
+              apply("pond.new", [{ kind: "add_pond_loss", vessel: vessel.id }]);
               onDone();
             }}
           >

@@ -8,7 +8,7 @@ import { deleted, useEdits } from "../../shared/edits";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { newRotation, stopsOf } from "./model";
+import { stopsOf } from "./model";
 import { TakeAway } from "../../shared/TakeAway";
 
 interface Props {
@@ -148,10 +148,7 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
         data-testid="add-moves"
         sx={{ p: 0 }}
         onClick={() => {
-          edit(
-            "move.new",
-            (draft) => void (draft.calendar = [...(draft.calendar ?? []), newRotation(draft, herd)]),
-          );
+          apply("move.new", [{ kind: "add_rotation", herd: herd.id, year: new Date().getFullYear() }]);
           onDone();
         }}
       >

@@ -14,10 +14,10 @@ import { quantityText } from "../../shared/units";
 import { DayCurve } from "./DayCurve";
 import { Growing } from "./Growing";
 import { HerdCard } from "./HerdCard";
-import { newHerd } from "./model";
 import { Paddocks } from "./Paddocks";
 import { needTable } from "./table";
 import { SeasonStrip } from "./SeasonStrip";
+import { useEdits } from "../../shared/edits";
 
 interface Props {
   document: Design;
@@ -32,6 +32,7 @@ interface Props {
 
 /** Who drinks, how much in the chosen case, and whether the trough keeps up when they come. */
 export function Need(props: Props) {
+  const { apply } = useEdits();
   const { document, analysis, rest, faults, edit, onDone } = props;
   const system = usePreferences((state) => state.system);
   const { need } = analysis;
@@ -133,7 +134,7 @@ export function Need(props: Props) {
           variant="outlined"
           sx={{ my: 3 }}
           onClick={() => {
-            edit("herd.new", (draft) => void (draft.herds = [...(draft.herds ?? []), newHerd(draft)]));
+            apply("herd.new", [{ kind: "add_herd" }]);
             onDone();
           }}
         >

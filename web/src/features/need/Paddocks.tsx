@@ -8,7 +8,7 @@ import { ink } from "../../app/theme";
 import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
-import { freeNumber, troughName } from "../../shared/names";
+import { troughName } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
 import { TakeAway } from "../../shared/TakeAway";
 
@@ -90,9 +90,7 @@ export function Paddocks({ document, faults, edit, onDone }: Props) {
       <Button
         sx={{ p: 0 }}
         onClick={() => {
-          const number = freeNumber(paddocks, "paddock");
-          const made = { id: `paddock-${number}`, name: `Paddock ${number}`, outlet: outlets[0]?.id ?? "" };
-          edit("paddock.new", (draft) => void (draft.paddocks = [...(draft.paddocks ?? []), made]));
+          apply("paddock.new", [{ kind: "add_paddock", outlet: outlets[0]?.id ?? null }]);
           onDone();
         }}
       >

@@ -7,7 +7,6 @@ import type { Analysis, Design, Fault, Rest, Timer } from "../../api/types";
 import { deleted, useEdits } from "../../shared/edits";
 import { ClockField } from "../../shared/ClockField";
 import { faultAt } from "../../shared/faults";
-import { freeNumber } from "../../shared/names";
 import { TimerStrip } from "./TimerStrip";
 import { TakeAway } from "../../shared/TakeAway";
 
@@ -87,14 +86,7 @@ export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
       <Button
         sx={{ p: 0 }}
         onClick={() => {
-          const number = freeNumber(timers, "timer");
-          const made = {
-            id: `timer-${number}`,
-            name: `Timer ${number}`,
-            starts: "05:00",
-            crops: [crops[0]?.id ?? ""],
-          };
-          edit("timer.new", (draft) => void (draft.timers = [...(draft.timers ?? []), made]));
+          apply("timer.new", [{ kind: "add_timer" }]);
           onDone();
         }}
       >

@@ -2,17 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Design } from "../../api/types";
 import { troughName } from "../../shared/names";
-import {
-  clock,
-  mobGeometry,
-  newHerd,
-  newRotation,
-  overMidnight,
-  seasonYear,
-  spellsOf,
-  stopsOf,
-  duration,
-} from "./model";
+import { clock, mobGeometry, overMidnight, seasonYear, spellsOf, stopsOf, duration } from "./model";
 
 const trace = {
   times_min: [0, 5, 10, 30],
@@ -53,20 +43,6 @@ describe("the season", () => {
     expect(spellsOf([])).toEqual([]);
   });
 
-  it("begins in the year that is shown, at the herd's own trough", () => {
-    const design = {
-      scenarios: [{ id: "hot", date: "2031-07-02" }],
-      shown_for: "hot",
-      calendar: [{ id: "moves-2" }],
-    } as unknown as Design;
-    const herd = { id: "ewes", outlet: "valve" } as Parameters<typeof newRotation>[1];
-    expect(newRotation(design, herd)).toMatchObject({
-      id: "moves-3",
-      from: "2031-05-01",
-      outlets: ["valve"],
-    });
-  });
-
   it("calls an outlet by its trough", () => {
     const design = {
       outlets: [
@@ -78,16 +54,6 @@ describe("the season", () => {
     expect(troughName(design, "valve")).toBe("Goose pan");
     expect(troughName(design, "tap")).toBe("Tap");
     expect(troughName(design, "gone")).toBe("gone");
-  });
-});
-
-describe("a new herd", () => {
-  it("takes an id that is free and the first outlet", () => {
-    const design = {
-      outlets: [{ id: "gate" }],
-      herds: [{ id: "herd-2" }],
-    } as unknown as Design;
-    expect(newHerd(design)).toMatchObject({ id: "herd-3", outlet: "gate" });
   });
 });
 
@@ -118,18 +84,6 @@ describe("times of a day", () => {
     } as unknown as Design;
     expect(seasonYear(document)).toBe("2025");
     expect(seasonYear({ ...document, scenarios: [] })).toBe("2024");
-  });
-
-  it("moves by paddock where one is served by the herd's own trough", () => {
-    const herd = { id: "ewes", class: "ewe dry", head: 3, outlet: "valve" };
-    const document = {
-      paddocks: [
-        { id: "top", outlet: "other" },
-        { id: "low", outlet: "valve" },
-      ],
-    } as unknown as Design;
-    expect(newRotation(document, herd).paddocks).toEqual(["low"]);
-    expect(newRotation({ ...document, paddocks: [] }, herd).outlets).toEqual(["valve"]);
   });
 });
 

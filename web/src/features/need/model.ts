@@ -1,10 +1,10 @@
-/** Geometry of the mob's picture, and a herd to start with. */
+/** Geometry of the mob's picture, times and seasons. */
 import { ticks } from "d3-array";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 
-import type { Design, Herd, Rotation, Trace } from "../../api/types";
-import { freeNumber, troughName } from "../../shared/names";
+import type { Design, Rotation, Trace } from "../../api/types";
+import { troughName } from "../../shared/names";
 
 export const MARGIN = { left: 44, right: 26, top: 8, bottom: 20 };
 const LEVEL_SHARE = 0.52;
@@ -45,34 +45,6 @@ export function mobGeometry(trace: Trace, fullLevelM: number, frame: { width: nu
         .y0((index) => heads(drinkingAt(index)))
         .y1((index) => heads(drinkingAt(index) + waitingAt(index)))(indices) ?? "",
     timeTicks: ticks(0, end, 6).filter((tick) => tick < end * 0.95),
-  };
-}
-
-/** A herd to start with, at the first outlet, with an id that is not taken. */
-export function newHerd(document: Design): Herd {
-  const number = freeNumber(document.herds, "herd");
-  return {
-    id: `herd-${number}`,
-    name: `Herd ${number}`,
-    class: "growing cattle",
-    head: 10,
-    weight_kg: 300,
-    outlet: document.outlets?.[0]?.id ?? "",
-  };
-}
-
-/** Moves to start with: all summer at the herd's own trough, with an id that is not taken. */
-export function newRotation(document: Design, herd: Herd): Rotation {
-  const number = freeNumber(document.calendar, "moves");
-  const year = seasonYear(document);
-  const paddock = (document.paddocks ?? []).find((one) => one.outlet === herd.outlet);
-  return {
-    id: `moves-${number}`,
-    herd: herd.id,
-    from: `${year}-05-01`,
-    to: `${year}-09-30`,
-    ...(paddock ? { paddocks: [paddock.id] } : { outlets: [herd.outlet] }),
-    days_each: 1,
   };
 }
 

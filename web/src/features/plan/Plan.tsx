@@ -1,13 +1,13 @@
 import Box from "@mui/material/Box";
 import { useMemo, useState, type MouseEvent, type ReactNode } from "react";
 
-import type { Catalogue, Design } from "../../api/types";
+import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import type { Area } from "../../shared/area";
 import type { Frame, Scale } from "../../shared/fit";
 import { placeOfPart } from "../../shared/ground";
 import { Lost } from "../../shared/Lost";
-import { sizeLabel } from "../../shared/pipe";
+import { sizeLabel, type LinePipes } from "../../shared/pipe";
 import { usePreferences } from "../../shared/preferences";
 import type { ShownRoute } from "../../shared/route";
 import { useSize } from "../../shared/useSize";
@@ -37,7 +37,7 @@ interface Props {
   routes: ShownRoute[];
   /** lines through which water runs */
   running: ReadonlySet<string>;
-  catalogue: Catalogue | undefined;
+  pipes: LinePipes;
   /** head under which little is left, and some [m] */
   spareLimits: readonly [number, number];
   /** all that is chosen; the first is the one that the sheet shows */
@@ -67,7 +67,7 @@ interface Props {
 
 /** Where everything lies: lines as wide as their bore, vessels with their level, outlets with what they get. */
 export function Plan(props: Props) {
-  const { document, routes, running, catalogue, route, cursorM, tool } = props;
+  const { document, routes, running, pipes, route, cursorM, tool } = props;
   const [box, size] = useSize<HTMLDivElement>();
   const { onSelectAll, onDrawn } = props;
   const handlers = useMemo(
@@ -127,7 +127,7 @@ export function Plan(props: Props) {
           <Paper scale={scale} size={size} />
           <g style={{ cursor: "pointer" }} pointerEvents={tool ? "none" : "auto"} onClick={click} {...drag}>
             {props.within(scale, chosen)}
-            <Strokes {...{ document, catalogue, spares, running, chosen, onRoute }} ways={drawn.ways} />
+            <Strokes {...{ document, pipes, spares, running, chosen, onRoute }} ways={drawn.ways} />
             {drawn.junctions.map(({ place, area }) => (
               <Junction
                 key={place.id}
@@ -203,7 +203,7 @@ const partsOf = (document: Design): string[] => {
 
 /** Where the labels lie; while something is dragged they stay where they were beside their marks. */
 function useLabels(
-  { document, catalogue, keepOff }: Pick<Props, "document" | "catalogue" | "keepOff">,
+  { document, pipes, keepOff }: Pick<Props, "document" | "pipes" | "keepOff">,
   drawn: PlanMarks,
   scale: Scale,
   size: Frame,
@@ -213,9 +213,9 @@ function useLabels(
   const { lines } = document;
   const fresh = useMemo(() => {
     if (dragging) return null;
-    const texts = new Map((lines ?? []).map((line) => [line.id, sizeLabel(line, catalogue, system)]));
+    const texts = new Map((lines ?? []).map((line) => [line.id, sizeLabel(pipes[line.id], system)]));
     return planLabels(drawn, (id) => texts.get(id) ?? "", size, keepOff(scale));
-  }, [dragging, lines, catalogue, system, drawn, scale, size, keepOff]);
+  }, [dragging, lines, pipes, system, drawn, scale, size, keepOff]);
   const [kept, keep] = useState(fresh ?? { names: new Map(), sizes: new Map() });
   if (fresh && fresh !== kept) keep(fresh);
   return fresh ?? kept;

@@ -1,16 +1,16 @@
 /** Lines on the plan: as wide as their bore, marked by head to spare. */
 import { memo } from "react";
 
-import type { Catalogue, Design } from "../../api/types";
+import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
-import { boreOf } from "../../shared/pipe";
+import type { LinePipes } from "../../shared/pipe";
 import { pathOf, type Spot } from "../../shared/way";
 import { SPARE_INK, type Spare } from "./model";
 
 interface Props {
   document: Design;
   ways: ReadonlyMap<string, Spot[]>;
-  catalogue: Catalogue | undefined;
+  pipes: LinePipes;
   spares: ReadonlyMap<string, Spare>;
   /** lines through which water runs */
   running: ReadonlySet<string>;
@@ -18,7 +18,7 @@ interface Props {
   onRoute: ReadonlySet<string>;
 }
 
-export function Strokes({ document, ways, catalogue, spares, running, chosen, onRoute }: Props) {
+export function Strokes({ document, ways, pipes, spares, running, chosen, onRoute }: Props) {
   return (
     <>
       {(document.lines ?? []).map((line) => (
@@ -26,7 +26,7 @@ export function Strokes({ document, ways, catalogue, spares, running, chosen, on
           key={line.id}
           id={line.id}
           d={pathOf(ways.get(line.id) ?? [])}
-          width={Math.max(3, boreOf(line, catalogue) / 6)}
+          width={Math.max(3, (pipes[line.id]?.bore_mm ?? 0) / 6)}
           spare={spares.get(line.id) ?? (running.has(line.id) ? "joins" : "still")}
           halo={chosen.has(line.id) ? 0.3 : onRoute.has(line.id) ? 0.13 : 0}
         />

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useMemo, useRef, useState, type ReactNode, type KeyboardEvent, type PointerEvent } from "react";
 
-import type { Catalogue, Design } from "../../api/types";
+import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
@@ -23,13 +23,14 @@ import {
   type Stretch,
 } from "./model";
 import { WayChoice } from "./WayChoice";
+import type { LinePipes } from "../../shared/pipe";
 
 interface Props {
   route: ShownRoute;
   /** every way that can be shown, by key */
   ways: Option[];
   document: Design;
-  catalogue: Catalogue | undefined;
+  pipes: LinePipes;
   cursorM: number | null;
   /** further choices beside the way */
   more?: ReactNode;
@@ -50,7 +51,7 @@ const ZOOMS = { nearer: "Section nearer", farther: "Section farther", whole: "Wh
 
 /** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
 export function Section(props: Props) {
-  const { route, ways, document, catalogue, cursorM, onWay, onCursor, onGround, onDone } = props;
+  const { route, ways, document, pipes, cursorM, onWay, onCursor, onGround, onDone } = props;
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const [zoom, setZoom] = useState<{ key: string; stretch: Stretch } | null>(null);
@@ -266,7 +267,7 @@ export function Section(props: Props) {
               <SizeBar
                 route={route}
                 document={document}
-                catalogue={catalogue}
+                pipes={pipes}
                 x={geometry.x}
                 y={size.height - MARGIN.bottom + 3}
               />

@@ -1,7 +1,7 @@
 /** Pieces of the long section's drawing. */
-import type { Catalogue, Design, Vessel } from "../../api/types";
+import type { Design, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
-import { sizeLabel } from "../../shared/pipe";
+import { sizeLabel, type LinePipes } from "../../shared/pipe";
 import type { ShownRoute } from "../../shared/route";
 import { usePreferences } from "../../shared/preferences";
 
@@ -44,13 +44,13 @@ const LETTER = 6;
 export function SizeBar({
   route,
   document,
-  catalogue,
+  pipes,
   x,
   y,
 }: {
   route: ShownRoute;
   document: Design;
-  catalogue: Catalogue | undefined;
+  pipes: LinePipes;
   x: (m: number) => number;
   y: number;
 }) {
@@ -58,7 +58,7 @@ export function SizeBar({
   const bars = route.lines.map((id) => {
     const own = route.section.filter((point) => point.line === id);
     const line = document.lines?.find((one) => one.id === id);
-    const text = line ? sizeLabel(line, catalogue, system) : "";
+    const text = sizeLabel(pipes[id], system);
     return { id, from: own[0]?.at_m ?? 0, to: own.at(-1)?.at_m ?? 0, text, name: line?.name ?? id };
   });
   return (

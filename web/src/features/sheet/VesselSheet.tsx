@@ -9,9 +9,7 @@ import { Assumed, noLongerAssumed } from "./Assumed";
 import { PlaceFields } from "./PlaceFields";
 import { StoreFields } from "./StoreFields";
 import { TroughFields } from "./TroughFields";
-
-/** As the format states it where a site gives none. */
-const DEFAULT_WATER_C = 10;
+import { useDefaults } from "../../shared/defaults";
 
 const SIDES: Record<string, string> = {
   length_m: "Inside length",
@@ -24,6 +22,7 @@ const SIDES: Record<string, string> = {
 
 /** A tank's or trough's figures. */
 export function VesselSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
+  const defaults = useDefaults();
   const vessel = document.vessels?.[index];
   if (!vessel) return null;
   const path = `/vessels/${index}`;
@@ -74,7 +73,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
           <QuantityField
             label="Water temperature"
             family="°C"
-            value={document.site.water_c ?? DEFAULT_WATER_C}
+            value={document.site.water_c ?? defaults?.water_c ?? null}
             hint={document.site.water_c === undefined ? "our default until you measure it" : undefined}
             fault={faultAt(faults, "/site/water_c")}
             onDone={onDone}

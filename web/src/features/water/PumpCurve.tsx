@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import type { Design, Fault, Inflow } from "../../api/types";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { byCurve, byFlow } from "./inflow";
+import { useEdits } from "../../shared/edits";
 
 type Pump = Extract<Inflow, { kind: "pump" }>;
 
@@ -18,6 +18,7 @@ interface Props {
 
 /** A pump by its curve: flows and the heads it lifts them to, and the lift it works against. */
 export function PumpCurve({ pump, index, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const curve = pump.curve ?? [];
   const put = (key: string, made: Pump) =>
     edit(`inflow${index}.${key}`, (draft) => {
@@ -35,7 +36,7 @@ export function PumpCurve({ pump, index, faults, edit, onDone }: Props) {
       <Button
         sx={{ p: 0 }}
         onClick={() => {
-          put("curve", byCurve(pump));
+          apply("pump.curve", [{ kind: "set_pump_by", inflow: pump.id, by: "curve" }]);
           onDone();
         }}
       >
@@ -85,7 +86,7 @@ export function PumpCurve({ pump, index, faults, edit, onDone }: Props) {
       <Button
         sx={{ p: 0 }}
         onClick={() => {
-          put("flow", byFlow(pump));
+          apply("pump.flow", [{ kind: "set_pump_by", inflow: pump.id, by: "flow" }]);
           onDone();
         }}
       >

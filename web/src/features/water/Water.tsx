@@ -12,9 +12,10 @@ import { quantityText } from "../../shared/units";
 import { useSettled } from "../../shared/useSettled";
 import { Compare } from "./Compare";
 import { InflowCard } from "./InflowCard";
-import { KINDS, newInflow } from "./inflow";
+import { KINDS } from "./inflow";
 import { Season } from "./Season";
 import { Stores } from "./Stores";
+import { useEdits } from "../../shared/edits";
 
 interface Props {
   document: Design;
@@ -26,6 +27,7 @@ interface Props {
 
 /** What comes in, what is in store, and how long that lasts. */
 export function Water({ document, analysis, faults, edit, onDone }: Props) {
+  const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const { supply } = analysis;
   const told = useSettled(["season"], document, document, runSeason);
@@ -57,9 +59,7 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
             onChange={(kind) => {
               const chosen = KINDS.find((one) => one.kind === kind);
               if (!chosen) return;
-              edit("inflow.new", (draft) => {
-                draft.inflows = [...(draft.inflows ?? []), newInflow(draft, chosen.kind)];
-              });
+              apply("inflow.new", [{ kind: "add_inflow", source: chosen.kind }]);
               onDone();
             }}
           />

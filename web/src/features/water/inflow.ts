@@ -1,6 +1,5 @@
 /** The kinds of source, their figures, and a new one to start with. */
-import type { Design, Inflow } from "../../api/types";
-import { freeNumber } from "../../shared/names";
+import type { Inflow } from "../../api/types";
 import type { Family } from "../../shared/units";
 
 export interface InflowFigure {
@@ -111,39 +110,6 @@ export const KINDS: { kind: Inflow["kind"]; text: string; told: string }[] = [
   { kind: "mains", text: "treated mains", told: "Through a float valve, falling in over an air gap." },
 ];
 
-/** A source of a kind to start with, filling a vessel. */
-export function newInflow(document: Design, kind: Inflow["kind"]): Inflow {
-  const number = freeNumber(document.inflows, "source");
-  const tanks = (document.vessels ?? []).filter(
-    (vessel) => vessel.role !== "trough" && vessel.role !== "bucket_row",
-  );
-  const shared = { id: `source-${number}`, name: `Source ${number}`, fills: tanks[0]?.id ?? "" };
-  switch (kind) {
-    case "spring":
-      return { ...shared, kind, timings: [{ volume_l: 10, time_s: 120 }] };
-    case "rain":
-      return {
-        ...shared,
-        kind,
-        area_m2: 50,
-        coefficient: 0.85,
-        first_loss_mm: 0.5,
-        first_flush_l: 0,
-        weep_lpd: 0,
-      };
-    case "pump":
-      return { ...shared, kind, flow_lpm: 20, hours_per_day: 2 };
-    case "ram":
-      return { ...shared, kind, fall_m: 2, lift_m: 12, drive_lpm: 40, efficiency: 0.5 };
-    case "haul":
-      return { ...shared, kind, trip_l: 600, trip_min: 45, trips_per_week: 3 };
-    case "mains":
-      return { ...shared, kind, flow_lpm: 10, hours_per_day: 1, air_gap: true };
-    default:
-      return { ...shared, kind, flow_lpm: 5, hours_per_day: 24 };
-  }
-}
-
 /** Set one figure of a source, or take it back; a roof is told by its area or by its lengths, never by both. */
 export function withFigure(inflow: Inflow, key: string, value: number | null): Inflow {
   const changed: Record<string, unknown> = { ...inflow };
@@ -168,26 +134,4 @@ export function withFigure(inflow: Inflow, key: string, value: number | null): I
     else changed[other] ??= key === "cut_in_m" ? value + 0.3 : Math.max(0, value - 0.3);
   }
   return changed as unknown as Inflow;
-}
-
-type Pump = Extract<Inflow, { kind: "pump" }>;
-
-/** A pump told by its curve instead of its flow, with points to start from. */
-export function byCurve(pump: Pump): Pump {
-  const most = (pump.flow_lpm ?? 20) * 2;
-  return {
-    ...pump,
-    flow_lpm: null,
-    lift_m: pump.lift_m ?? 15,
-    curve: [
-      [0, 30],
-      [most / 2, 20],
-      [most, 0],
-    ],
-  };
-}
-
-/** A pump told by its flow again. */
-export function byFlow(pump: Pump): Pump {
-  return { ...pump, flow_lpm: pump.curve?.[1]?.[0] ?? 20, curve: [], lift_m: null };
 }

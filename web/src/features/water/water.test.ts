@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Design, Inflow, SeasonRun } from "../../api/types";
-import { byCurve, byFlow, figuresOf, KINDS, newInflow, withFigure } from "./inflow";
+import { withFigure } from "./inflow";
 import { levelStrip } from "./levelStrip";
 import { curveGeometry, handGeometry, seasonRows, yearGeometry } from "./season";
 
@@ -14,18 +14,8 @@ const document = {
 } as unknown as Design;
 
 describe("sources", () => {
-  it.each(KINDS)("$kind starts with figures that it shows", ({ kind }) => {
-    const made = newInflow(document, kind);
-    expect(made).toMatchObject({ id: "source-2", kind, fills: "tank" });
-    const shown = figuresOf(kind).map(({ key }) => key);
-    const own = Object.keys(made).filter(
-      (key) => !["id", "name", "kind", "fills", "timings", "air_gap"].includes(key),
-    );
-    expect(shown).toEqual(expect.arrayContaining(own));
-  });
-
   it("tells a roof by its area or by its lengths, never by both", () => {
-    const roof = newInflow(document, "rain");
+    const roof: Inflow = { id: "roof", fills: "tank", kind: "rain", area_m2: 50 };
     const byLength = withFigure(roof, "length_m", 9);
     expect(byLength).toMatchObject({ length_m: 9, width_m: 9 });
     expect(byLength).not.toHaveProperty("area_m2");
@@ -36,26 +26,12 @@ describe("sources", () => {
   });
 
   it("gives float switches together and takes them back together", () => {
-    const pump = newInflow(document, "pump");
+    const pump: Inflow = { id: "pump", fills: "tank", kind: "pump", flow_lpm: 20 };
     const low = withFigure(pump, "cut_in_m", 0.5);
     expect(low).toMatchObject({ cut_in_m: 0.5, cut_out_m: 0.8 });
     expect(withFigure(pump, "cut_out_m", 0.2)).toMatchObject({ cut_in_m: 0, cut_out_m: 0.2 });
     const neither = withFigure(low, "cut_out_m", null) as Extract<Inflow, { kind: "pump" }>;
     expect([neither.cut_in_m, neither.cut_out_m]).toEqual([null, null]);
-  });
-});
-
-describe("a pump", () => {
-  it("is told by its curve or by its flow, and back", () => {
-    const pump = newInflow(document, "pump") as Extract<Inflow, { kind: "pump" }>;
-    const curved = byCurve(pump);
-    expect(curved.flow_lpm).toBeNull();
-    expect(curved.curve).toEqual([
-      [0, 30],
-      [20, 20],
-      [40, 0],
-    ]);
-    expect(byFlow(curved)).toMatchObject({ flow_lpm: 20, curve: [], lift_m: null });
   });
 });
 

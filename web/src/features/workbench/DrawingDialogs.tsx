@@ -2,28 +2,24 @@ import type { Design } from "../../api/types";
 import { placeOfPart } from "../../shared/ground";
 import { named } from "../../shared/names";
 import { EndDialog, PaddockDialog, ThingDialog } from "../draw";
-import { endsOf } from "../../shared/way";
-import type { Drawing, GroundAt } from "./useDrawing";
+import type { Drawing } from "./useDrawing";
 
 interface Props {
   document: Design;
   drawing: Drawing;
-  groundAt: GroundAt;
 }
 
 /** What is asked of what was just drawn. */
-export function DrawingDialogs({ document, drawing, groundAt }: Props) {
+export function DrawingDialogs({ document, drawing }: Props) {
   const { asked, leave } = drawing;
   if (asked?.kind === "end") {
-    const { way, fromId } = asked;
-    const [first, last] = endsOf(way);
+    const { way, fromId, lowerM } = asked;
     const line = document.lines?.find((one) => one.id === fromId);
     const place = placeOfPart(document, fromId);
-    const [a, b] = [groundAt(first), groundAt(last)];
     return (
       <EndDialog
         fromName={named(line ?? place ?? { id: fromId })}
-        lowerM={a === null || b === null ? null : Number((a - b).toFixed(2))}
+        lowerM={lowerM}
         onTake={(end, name, lower) => {
           drawing.lay(way, end, name, lower);
           leave();

@@ -158,7 +158,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           document={document}
           routes={routes}
           running={running}
-          catalogue={catalogue}
+          pipes={analysis.pipes}
           spareLimits={analysis.spare_limits_m}
           chosen={chosen}
           route={route}
@@ -238,7 +238,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
             {told || TOOLS.find((one) => one.tool === tool)?.how}
           </Typography>
         )}
-        <DrawingDialogs document={document} drawing={drawing} groundAt={groundAt} />
+        <DrawingDialogs document={document} drawing={drawing} />
       </Box>
       <Box
         className="not-printed"
@@ -307,7 +307,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
           <Section
             route={route}
             document={document}
-            catalogue={catalogue}
+            pipes={analysis.pipes}
             ways={ways}
             cursorM={cursorM}
             more={between.fields}

@@ -16,8 +16,7 @@ import { Revisions } from "../revisions";
 import { KeysSheet } from "./KeysSheet";
 import { Pictures } from "./Pictures";
 import { useBench, type Saving } from "./store";
-
-const ORDINARY_AIR_C = 20; // what the document takes where a case says nothing
+import { useDefaults } from "../../shared/defaults";
 
 const BAR_SELECT = {
   color: "inherit",
@@ -51,7 +50,10 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor }: 
   );
   const [listed, setListed] = useState(false);
   const { system, setSystem } = usePreferences();
+  const ordinary = useDefaults()?.air_c;
   const { mode, setMode } = useColorScheme();
+  const airText = (air_c: number | undefined) =>
+    air_c === undefined ? "" : `, air ${quantityText({ value: air_c, unit: "°C" }, system)}`;
   const title = `${site} ${name}`;
   const now = () => useBench.getState().document; // read when asked: the bar does not follow every edit
   const save = () => download(JSON.stringify(now(), null, 2), "application/json", title, "json");
@@ -134,8 +136,8 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor }: 
         >
           {scenarios.map((scenario) => (
             <option key={scenario.id} value={scenario.id}>
-              Shown for: {(scenario.name ?? scenario.id).toLowerCase()}, air{" "}
-              {quantityText({ value: scenario.air_c ?? ORDINARY_AIR_C, unit: "°C" }, system)}
+              Shown for: {(scenario.name ?? scenario.id).toLowerCase()}
+              {airText(scenario.air_c ?? ordinary)}
             </option>
           ))}
         </NativeSelect>

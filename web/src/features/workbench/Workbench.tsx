@@ -6,7 +6,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useShallow } from "zustand/react/shallow";
 
-import { readCatalogue, readDesign, tryRemedies } from "../../api/client";
+import { readDesign, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
 import { EditsContext } from "../../shared/edits";
@@ -27,6 +27,7 @@ import { useAutosave } from "./useAutosave";
 import { useEdits } from "./useEdits";
 import { useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
+import { useCatalogue } from "../../shared/defaults";
 
 const OPENING = <Typography sx={{ p: 4 }}>Opening the view …</Typography>;
 const Need = lazyPart(async () => (await import("../need")).Need, OPENING);
@@ -81,7 +82,7 @@ export function Workbench() {
     gcTime: 0,
     staleTime: Infinity,
   });
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: readCatalogue, staleTime: Infinity });
+  const catalogue = useCatalogue();
 
   useEffect(() => {
     if (loaded.data) open(loaded.data);

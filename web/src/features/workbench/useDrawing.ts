@@ -12,14 +12,14 @@ import { useBench } from "./store";
 
 /** What was drawn and still has to be told more of. */
 export type Asked =
-  | { kind: "end"; way: Spot[]; fromId: string }
+  | { kind: "end"; way: Spot[]; fromId: string; lowerM: number | null }
   | { kind: "thing"; spot: Spot; lineId: string | null; groundM: number | null }
   | { kind: "paddock"; corners: Spot[] };
 
 const SNAP_M = 2;
 
-/** Height of the ground at a spot where something tells it, as a height model does. */
-export type GroundAt = (spot: Spot) => number | null;
+/** Heights of the ground at spots; null where no height model tells them. */
+export type GroundAt = (spots: Spot[]) => Promise<(number | null)[]>;
 
 export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m: number) => string) {
   const { selected, select, apply, endStep } = useBench(
@@ -87,35 +87,39 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     );
     endStep();
   };
-  const measured = (way: Spot[]) => {
-    const [first, last] = endsOf(way);
-    const [a, b] = [groundAt(first), groundAt(last)];
+  /** How much lower the end of a way is than its beginning [m]. */
+  const lowerBy = async (way: Spot[]) => {
+    const [a, b] = await groundAt(endsOf(way));
+    return a == null || b == null ? null : Number((a - b).toFixed(2));
+  };
+  const measured = async (way: Spot[]) => {
+    const lowerM = await lowerBy(way);
     const fall =
-      a === null || b === null
+      lowerM === null
         ? ""
-        : a >= b
-          ? `, falling ${tellMetres(a - b)}`
-          : `, climbing ${tellMetres(b - a)}`;
+        : lowerM >= 0
+          ? `, falling ${tellMetres(lowerM)}`
+          : `, climbing ${tellMetres(-lowerM)}`;
     setTold(`${tellMetres(wayLength(way))} on the plan${fall}.`);
   };
-  const onDrawn = (way: Spot[]) => {
+  const onDrawn = async (way: Spot[]) => {
     const [first, last] = endsOf(way);
     if (tool === "measure") {
-      measured(way);
+      await measured(way);
       return;
     }
     take(null);
     if (tool === "paddock") setAsked({ kind: "paddock", corners: way });
     else if (tool === "thing") {
       const onLine = placeAt(document, first) ? null : lineAt(document, first, SNAP_M / 2);
-      const groundM = groundAt(first);
+      const [groundM = null] = await groundAt([first]);
       setAsked({ kind: "thing", spot: onLine?.spot ?? first, lineId: onLine?.line ?? null, groundM });
     } else if (!standsOn(document, first))
       setTold("A line begins at a tank, a junction or another line: begin it on one.");
     else if (standsOn(document, last)) lay(way, "junction", "", 0);
     else {
       const fromId = placeAt(document, first)?.id ?? lineAt(document, first, SNAP_M)?.line ?? "";
-      setAsked({ kind: "end", way, fromId });
+      setAsked({ kind: "end", way, fromId, lowerM: await lowerBy(way) });
     }
   };
   const { outlets, vessels } = document;
@@ -132,7 +136,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     leave: () => setAsked(null),
     start,
     snap,
-    onDrawn,
+    onDrawn: (way: Spot[]) => void onDrawn(way),
     lay,
     stand,
     fence,

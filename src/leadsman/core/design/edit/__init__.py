@@ -4,36 +4,50 @@ Each is a function on the parsed document, which it changes in place; `edited` a
 May import what `design` may.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Design
+from leadsman.core.design.edit import adding, model
 from leadsman.core.design.edit.copying import copy_parts
 from leadsman.core.design.edit.deleting import delete_parts
 from leadsman.core.design.edit.ground import set_ground, set_length, set_point_ground
 from leadsman.core.design.edit.laying import add_paddock, add_thing, lay_line, set_fence, set_pipe
-from leadsman.core.design.edit.model import (
-    AddPaddock,
-    AddThing,
-    CopyParts,
-    DeleteParts,
-    Edit,
-    LayLine,
-    MoveParts,
-    MovePlaces,
-    SetCorners,
-    SetFence,
-    SetGround,
-    SetLength,
-    SetPipe,
-    SetPointGround,
-)
+from leadsman.core.design.edit.model import Edit
 from leadsman.core.design.edit.moving import move_parts, move_places, set_corners
 from leadsman.core.design.edit.parts import Document, Outcome
 from leadsman.core.design.file import read_design
 
 __all__ = ["Edit", "Edited", "apply_edit", "edited"]
+
+MAKERS: dict[type[model.EditBase], Callable[[Document, Any], Outcome]] = {
+    model.LayLine: lay_line,
+    model.AddThing: add_thing,
+    model.AddPaddock: add_paddock,
+    model.AddHerd: adding.add_herd,
+    model.AddRotation: adding.add_rotation,
+    model.AddCrop: adding.add_crop,
+    model.SetCropWay: adding.set_crop_way,
+    model.AddTimer: adding.add_timer,
+    model.AddPondLoss: adding.add_pond_loss,
+    model.AddInflow: adding.add_inflow,
+    model.SetPumpBy: adding.set_pump_by,
+    model.AddBook: adding.add_book,
+    model.AddSight: adding.add_sight,
+    model.AddDistance: adding.add_distance,
+    model.SetFence: set_fence,
+    model.SetPipe: set_pipe,
+    model.MovePlaces: move_places,
+    model.MoveParts: move_parts,
+    model.SetCorners: set_corners,
+    model.SetGround: set_ground,
+    model.SetPointGround: set_point_ground,
+    model.SetLength: set_length,
+    model.CopyParts: copy_parts,
+    model.DeleteParts: delete_parts,
+}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -79,30 +93,4 @@ def apply_edit(document: Document, edit: Edit) -> Outcome:
     Raises:
         DesignFaults: it names what is not there, or is refused; the document is then not to be used any more.
     """
-    match edit:
-        case LayLine():
-            return lay_line(document, edit)
-        case AddThing():
-            return add_thing(document, edit)
-        case AddPaddock():
-            return add_paddock(document, edit)
-        case SetFence():
-            return set_fence(document, edit)
-        case SetPipe():
-            return set_pipe(document, edit)
-        case MovePlaces():
-            return move_places(document, edit.places)
-        case MoveParts():
-            return move_parts(document, edit)
-        case SetCorners():
-            return set_corners(document, edit)
-        case SetGround():
-            return set_ground(document, edit)
-        case SetPointGround():
-            return set_point_ground(document, edit)
-        case SetLength():
-            return set_length(document, edit)
-        case CopyParts():
-            return copy_parts(document, edit)
-        case DeleteParts():
-            return delete_parts(document, edit)
+    return MAKERS[type(edit)](document, edit)

@@ -6,7 +6,7 @@ from typing import Any
 from leadsman.core.design.edit.geometry import Spot, line_at, pipe_length_m, place_at, way_length_m
 from leadsman.core.design.edit.model import AddPaddock, AddThing, LayLine, SetFence, SetPipe
 from leadsman.core.design.edit.moving import set_way
-from leadsman.core.design.edit.parts import Document, Outcome, Part, add, cm, free_id, part, parts, refuse
+from leadsman.core.design.edit.parts import Document, Outcome, Part, add, cm, free_id, numbered, part, parts, refuse
 from leadsman.core.design.edit.splitting import split_line
 from leadsman.core.design.start import FLOAT_VALVE, STARTS, TAP, TROUGH, USUAL_PIPE
 
@@ -53,7 +53,9 @@ def add_paddock(document: Document, edit: AddPaddock) -> Outcome:
     """Fence a paddock in; how far its grass is from the water follows from where it lies."""
     outlet = edit.outlet or _nearest_outlet(document, edit.corners)
     part(document, "outlets", outlet, "outlet")
-    new = {"id": free_id(document, "paddocks", "paddock"), "name": edit.name, "outlet": outlet}
+    new = {**numbered(document, "paddocks", "paddock"), "outlet": outlet}
+    if edit.name is not None:
+        new["name"] = edit.name
     return Outcome(made=[add(document, "paddocks", {**new, "corners": _drawn(edit.corners)})])
 
 

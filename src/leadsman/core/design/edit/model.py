@@ -44,12 +44,92 @@ class AddThing(EditBase):
 
 
 class AddPaddock(EditBase):
-    """Fence a paddock in by its corners; its stock drink at an outlet, the nearest where none is named."""
+    """Fence a paddock in by its corners; its stock drink at an outlet, the nearest where none is named.
+
+    Without a name it is numbered.
+    """
 
     kind: Literal["add_paddock"]
-    corners: Annotated[list[Spot], Field(max_length=2_000)]
-    name: Name
+    corners: Annotated[list[Spot], Field(max_length=2_000)] = []
+    name: Name | None = None
     outlet: Id | None = None
+
+
+class AddHerd(EditBase):
+    """Add a herd at the first outlet, with figures to start from."""
+
+    kind: Literal["add_herd"]
+
+
+class AddRotation(EditBase):
+    """Add moves of a herd over the summer, at its own water; the year is that of the day shown, else this one."""
+
+    kind: Literal["add_rotation"]
+    herd: Id
+    year: Annotated[int, Field(ge=1900, le=2200)]
+
+
+class AddCrop(EditBase):
+    """Add plants at the first outlet that fills no vessel, with figures to start from."""
+
+    kind: Literal["add_crop"]
+
+
+class SetCropWay(EditBase):
+    """Tell in another way how much water plants need, with figures to start from."""
+
+    kind: Literal["set_crop_way"]
+    crop: Id
+    way: Literal["litres", "plants", "area", "minutes"]
+
+
+class AddTimer(EditBase):
+    """Add a timer that waters the first plants."""
+
+    kind: Literal["add_timer"]
+
+
+class AddPondLoss(EditBase):
+    """Let a vessel under the sky lose water, with a figure to start from."""
+
+    kind: Literal["add_pond_loss"]
+    vessel: Id
+
+
+class AddInflow(EditBase):
+    """Add a source of a kind, filling the first vessel that no float fills, with figures to start from."""
+
+    kind: Literal["add_inflow"]
+    source: Literal["spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"]
+
+
+class SetPumpBy(EditBase):
+    """Tell what a pump gives by its curve, or by one flow, with figures to start from."""
+
+    kind: Literal["set_pump_by"]
+    inflow: Id
+    by: Literal["curve", "flow"]
+
+
+class AddBook(EditBase):
+    """Start a level book at the first place."""
+
+    kind: Literal["add_book"]
+
+
+class AddSight(EditBase):
+    """Start a reading of a kind between the first places of the plan, or from where heights are measured from."""
+
+    kind: Literal["add_sight"]
+    way: Literal["hose_level", "clinometer", "barometer", "satellite", "contour", "timed_flow"]
+
+
+class AddDistance(EditBase):
+    """Count a line's length by posts, rolls, paces or a tape."""
+
+    kind: Literal["add_distance"]
+    line: Id
+    counted: Literal["posts", "rolls", "paces", "tape"]
 
 
 class SetFence(EditBase):
@@ -137,7 +217,8 @@ class DeleteParts(EditBase):
 
 
 Edit = Annotated[
-    LayLine | AddThing | AddPaddock | SetFence | SetPipe | MovePlaces | MoveParts | SetCorners | SetGround
-    | SetPointGround | SetLength | CopyParts | DeleteParts,
+    LayLine | AddThing | AddPaddock | AddHerd | AddRotation | AddCrop | SetCropWay | AddTimer | AddPondLoss | AddInflow
+    | SetPumpBy | AddBook | AddSight | AddDistance | SetFence | SetPipe | MovePlaces | MoveParts | SetCorners
+    | SetGround | SetPointGround | SetLength | CopyParts | DeleteParts,
     Field(discriminator="kind"),
 ]  # fmt: skip

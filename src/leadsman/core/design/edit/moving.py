@@ -4,14 +4,19 @@ from collections.abc import Mapping
 
 from leadsman.core.design.edit.geometry import Spot, way_length_m, way_of
 from leadsman.core.design.edit.ground import stretch
-from leadsman.core.design.edit.model import MoveParts, SetCorners
+from leadsman.core.design.edit.model import MoveParts, MovePlaces, SetCorners
 from leadsman.core.design.edit.parts import Document, Outcome, Part, cm, part, parts, refuse, stands_at
 
 SHORTEST_WAY_M = 0.5  # below it a way says nothing of its pipe
 
 
-def move_places(document: Document, moves: Mapping[str, Spot]) -> Outcome:
+def move_places(document: Document, edit: MovePlaces) -> Outcome:
     """Move places; the pipe of the lines that end there keeps what it has over the way."""
+    _move(document, edit.places)
+    return Outcome()
+
+
+def _move(document: Document, moves: Mapping[str, Spot]) -> None:
     for place_id in moves:
         part(document, "places", place_id, "places")
     places = stands_at(document)
@@ -26,7 +31,6 @@ def move_places(document: Document, moves: Mapping[str, Spot]) -> Outcome:
             place["east_m"], place["north_m"] = (cm(metres) for metres in moves[place["id"]])
     for line, old in zip(touched, before, strict=True):
         _follow(document, line, old)
-    return Outcome()
 
 
 def move_parts(document: Document, edit: MoveParts) -> Outcome:
@@ -39,7 +43,7 @@ def move_parts(document: Document, edit: MoveParts) -> Outcome:
         if all(places.get(line[key], line[key]) in moves for key in ("from", "to"))
     ]
     lengths = [line.get("length_m") for line in whole]
-    move_places(document, moves)
+    _move(document, moves)
     for line, length_m in zip(whole, lengths, strict=True):
         if line.get("way"):
             line["way"] = [[cm(east + edit.by[0]), cm(north + edit.by[1])] for east, north in line["way"]]

@@ -60,6 +60,12 @@ def free_id(document: Document, kind: str, prefix: str) -> str:
     return f"{prefix}-{number}"
 
 
+def numbered(document: Document, kind: str, prefix: str) -> Part:
+    """Return a new part's id, as `free_id` gives it, and its name with the same number."""
+    part_id = free_id(document, kind, prefix)
+    return {"id": part_id, "name": part_id.replace("-", " ").capitalize()}
+
+
 def all_parts(document: Document) -> Iterator[tuple[str, Part]]:
     """Yield every part that has an id, with the list that it stands in."""
     for kind, listed in document.items():
