@@ -124,7 +124,7 @@ def _measured(browser: webdriver.Chrome, step_px: int, what: str, most_ms: float
 
 
 def _frames_per_s(seen: dict[str, Any], started: float, ended: float) -> float:
-    frames = [one for one in seen["frames"] if started <= one <= ended]
+    frames = [frame for frame in seen["frames"] if started <= frame <= ended]
     return float(1000.0 * (len(frames) - 1) / (frames[-1] - frames[0]))
 
 

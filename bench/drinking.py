@@ -17,7 +17,7 @@ SAMPLED_MINUTES = 3
 def results(troughs: int = 50) -> Iterator[Result]:
     """Yield the time of a run of all mobs [ms], and how much longer scipy.optimize.root takes each minute of it."""
     analysis = Analysis(watered(troughs))
-    given = [one.run.trough for one in analysis.waterings if one.run]
+    given = [watering.run.trough for watering in analysis.waterings if watering.run]
     assert len(given) == troughs
     flow = analysis.state.solved.used
     runs: list[TroughRun] = []

@@ -60,7 +60,7 @@ def _together() -> Iterator[Result]:
     model = model_of(read_design(document))
     solver, net = model.plumbing.solver, model.plumbing.network
     case = case_of(model.layout.design, all_open=True)
-    cases = model.loader.cases([case.with_only(one.id) for one in model.layout.design.outlets])
+    cases = model.loader.cases([case.with_only(outlet.id) for outlet in model.layout.design.outlets])
     solution = solver.solve(cases)
     _, slopes = solver.link_losses(cases, solution.flows_m3s)
     conductance = np.where(solution.shut | cases.closed, 0.0, 1.0 / slopes)

@@ -46,7 +46,7 @@ def test_a_design_is_kept_listed_read_and_saved(client: FlaskClient) -> None:
     assert (saved.status_code, saved.json) == (200, {"number": 2})
     listed = (client.get("/api/designs").json or {})["designs"]
     assert [(one["name"], one["number"], one["made_up"]) for one in listed] == [("Second", 2, False)]
-    assert [one["number"] for one in (client.get(f"{address}/revisions").json or {})["revisions"]] == [2, 1]
+    assert [revision["number"] for revision in (client.get(f"{address}/revisions").json or {})["revisions"]] == [2, 1]
     assert (client.get(f"{address}/revisions/1").json or {})["document"] == one_line()
 
 
@@ -136,7 +136,7 @@ def test_a_check_is_what_the_command_says_and_an_analysis_leaves_its_remedies_ou
     assert {key: checked[key] for key in said} == said
     assert checked["findings"][0]["remedies"]
     findings = (client.post("/api/analyses", json={"document": document}).json or {})["findings"]
-    assert [{**one, "remedies": None} for one in checked["findings"]] == findings
+    assert [{**finding, "remedies": None} for finding in checked["findings"]] == findings
 
 
 def test_at_rest_the_herds_have_drunk_and_nothing_is_kept(client: FlaskClient, url: str) -> None:
@@ -185,8 +185,8 @@ def test_work_ends_when_the_asker_has_hung_up_and_not_before(client: FlaskClient
 def test_the_two_schools_are_compared_or_the_outlet_refused(client: FlaskClient) -> None:
     document = one_line(**{"herds.0.drinking": {"pattern": "mob"}})
     answer = client.post("/api/analyses/schools", json={"document": document, "outlet": "valve"}).json or {}
-    assert [one["kv_m3h"] for one in answer["schools"]] == [0.75, 3.0, 12.0]
-    assert all(one["watering"]["visits"] for one in answer["schools"])
+    assert [school["kv_m3h"] for school in answer["schools"]] == [0.75, 3.0, 12.0]
+    assert all(school["watering"]["visits"] for school in answer["schools"])
     refused = client.post("/api/analyses/schools", json={"document": document, "outlet": "tank"})
     assert refused.status_code in (404, 422)
     assert "valve" in (refused.json or {})["faults"][0]["limit"]

@@ -30,18 +30,18 @@ def asked(client: FlaskClient, path: str, **body: Any) -> tuple[int, dict[str, A
 def test_pipes_of_one_s_own_stand_beside_those_that_ship(bare: FlaskClient) -> None:
     status, told = asked(bare, "pipes", line="line", own=[OWN_PIPE])
     assert (status, told["currency"], told["outlets"][0]["id"]) == (200, "USD", "valve")
-    found = {one["product"]["product_id"]: one for one in told["choices"]}
+    found = {choice["product"]["product_id"]: choice for choice in told["choices"]}
     assert found["own-p"]["price"] == 105.0
     assert found["own-p"]["limit_kpa"] is None
     assert found["own-p"]["holds"] is None
     assert found["own-p"]["flows_lpm"] == pytest.approx([told["outlets"][0]["flow_lpm"]])
-    assert len({one["product"]["product_id"] for one in told["choices"]}) == len(told["choices"])
+    assert len({choice["product"]["product_id"] for choice in told["choices"]}) == len(told["choices"])
 
 
 def test_valves_of_one_s_own_stand_beside_those_that_ship(bare: FlaskClient) -> None:
     status, told = asked(bare, "valves", outlet="valve", own=[OWN_VALVE])
     assert status == 200
-    own = next(one for one in told["choices"] if one["product"]["product_id"] == "own-v")
+    own = next(choice for choice in told["choices"] if choice["product"]["product_id"] == "own-v")
     assert (own["price"], own["opens"], own["shuts"]) == (19.0, True, True)
     assert own["patch"][0]["value"]["product"] == "own-v"
     assert 0.0 < own["share"] < 1.0
@@ -51,7 +51,7 @@ def test_valves_of_one_s_own_stand_beside_those_that_ship(bare: FlaskClient) -> 
 def test_prices_that_ship_are_withheld_in_another_currency(bare: FlaskClient) -> None:
     document = one_line(**{"site.currency": "NZD"})
     told = bare.post("/api/analyses/pipes", json={"document": document, "line": "line", "own": [OWN_PIPE]}).json or {}
-    prices = {one["product"]["product_id"]: one["price"] for one in told["choices"]}
+    prices = {choice["product"]["product_id"]: choice["price"] for choice in told["choices"]}
     assert told["currency"] == "NZD"
     assert prices.pop("own-p") == 105.0
     assert set(prices.values()) == {None}
@@ -94,7 +94,7 @@ def test_the_analysis_tells_what_each_pipe_is_good_for_and_where_findings_are(ba
                        "outlets.0.valve.kv_m3h": 8.0, "scenarios.0.pipe_c": 30.0, "lines.0.siphon": False})  # fmt: skip
     told = bare.post("/api/analyses", json={"document": hump}).json or {}
     assert told["limits_kpa"] == {"line": pytest.approx(1250 * 0.87)}
-    spots = {one["code"]: one.get("spot") for one in told["findings"]}
+    spots = {finding["code"]: finding.get("spot") for finding in told["findings"]}
     assert spots["vacuum-at-peak"] == {"line": "line", "at_m": 70}
     assert told["siphons"] == []
     siphon = bare.post("/api/analyses", json={"document": {**hump, "lines": [{**hump["lines"][0], "siphon": True}]}})

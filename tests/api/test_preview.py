@@ -50,10 +50,10 @@ def test_a_preview_is_what_the_whole_analysis_says_of_all_outlets_together(clien
 
 def test_of_many_findings_in_a_preview_the_worst_are_put_into_words(client: FlaskClient) -> None:
     document: dict[str, Any] = comb(3, 10)
-    document["requirements"] = [{"outlet": one["id"], "flow_lpm": 900.0} for one in document["outlets"]]
+    document["requirements"] = [{"outlet": outlet["id"], "flow_lpm": 900.0} for outlet in document["outlets"]]
     whole = client.post("/api/analyses", json={"document": document}).get_json()
     seen = client.post("/api/analyses/preview", json={"document": document, "number": 1}).get_json()
-    expected = [one for one in whole["findings"] if one["code"] in seen["checked"]]
+    expected = [finding for finding in whole["findings"] if finding["code"] in seen["checked"]]
     assert len(expected) == 30
     worded, named = seen["findings"][:MOST_WORDED], seen["findings"][MOST_WORDED:]
     assert [one["reason"] for one in worded] == [one["reason"] for one in expected[:MOST_WORDED]]

@@ -70,7 +70,7 @@ def test_what_would_help_is_tried_when_it_is_asked_for_and_can_be_taken(large: B
 
 def test_of_many_findings_the_worst_are_shown_and_the_others_when_they_are_asked_for(bench: Bench) -> None:
     document: Any = comb(5, 8)
-    document["requirements"] = [{"outlet": one["id"], "flow_lpm": 200.0} for one in document["outlets"]]
+    document["requirements"] = [{"outlet": outlet["id"], "flow_lpm": 200.0} for outlet in document["outlets"]]
     with bench.database.transaction() as connection:
         bench.design_id = str(insert_design(connection, write_design(read_design(document))))
     bench.open("lines")
@@ -98,7 +98,9 @@ def test_a_line_deep_down_holds_more_than_its_pipe_is_good_for_until_it_is_stron
     bench.await_text(card, "while it is so warm")
     bench.await_text(card, "Tried, and it helps")
     remedy = next(
-        one for one in bench.browser.find_elements(By.CSS_SELECTOR, f"{card} button") if "PE100 SDR 11" in one.text
+        element
+        for element in bench.browser.find_elements(By.CSS_SELECTOR, f"{card} button")
+        if "PE100 SDR 11" in element.text
     )
     remedy.click()
     bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, card))
@@ -114,7 +116,9 @@ def test_a_fence_is_drawn_anew_by_its_corners_and_by_figures(bench: Bench) -> No
     bench.choose("Figures of", "fold-field")
 
     def corners() -> Any:
-        return next(one for one in bench.head().document["paddocks"] if one["id"] == "fold-field")["corners"]
+        return next(paddock for paddock in bench.head().document["paddocks"] if paddock["id"] == "fold-field")[
+            "corners"
+        ]
 
     first = corners()
     hand.drag(hand.middle("corner-1"), (25, 15))

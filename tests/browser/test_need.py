@@ -19,7 +19,7 @@ OPENS_ITSELF = True
 
 def test_a_mob_that_finds_no_room_is_seen_and_helped_by_more_rim(bench: Bench) -> None:
     crowded = expected(lambda _: None)
-    visit = next(one for one in crowded.waterings if one.outlet.id == "ewe-valve").visits[0]
+    visit = next(watering for watering in crowded.waterings if watering.outlet.id == "ewe-valve").visits[0]
     assert visit.run.served_s is not None
     crowded_min = f"{visit.run.served_s / 60:.0f} min"
     bench.open("need")
@@ -36,7 +36,7 @@ def test_a_mob_that_finds_no_room_is_seen_and_helped_by_more_rim(bench: Bench) -
     bench.until(bench.saved)
     bench.open("need")
     wider = expected(lambda d: one(d, "vessels", "ewe-trough").update(rim_m=6.9))
-    served = next(one for one in wider.waterings if one.outlet.id == "ewe-valve").visits[0].run.served_s
+    served = next(watering for watering in wider.waterings if watering.outlet.id == "ewe-valve").visits[0].run.served_s
     assert served is not None
     bench.until(lambda: f"drunk after {served / 60:.0f} min" in bench.text("[data-testid=trough-ewes]"))
 
@@ -66,7 +66,7 @@ def test_a_rotation_and_a_hot_spell_show_the_trough_that_fails(bench: Bench) -> 
     found = [finding for finding in judge(case) if finding.code in ("rim-too-short", "trough-runs-empty")]
     assert any(finding.where == "ewe-valve" for finding in found)
     bench.until(lambda: plain(found[0].headline) in bench.text("[aria-label=Findings]"))
-    visits = next(one.visits for one in case.waterings if one.outlet.id == "ewe-valve")
+    visits = next(watering.visits for watering in case.waterings if watering.outlet.id == "ewe-valve")
     heifers = next(visit for visit in visits if visit.need.herd.id == "heifers")
     share = f"{100 * heifers.run.left_waiting_share:.0f} %"
     bench.until(lambda: f"Left waiting ■ {share}" in bench.text("[data-testid=trough-heifers]"))
@@ -203,7 +203,9 @@ def test_each_picture_can_be_read_as_a_table(bench: Bench) -> None:
     bench.until(lambda: bench.find("[data-testid=trough-ewes] details"))
     for summary in bench.browser.find_elements("css selector", "main summary"):
         summary.click()
-    tables = {one.text.split("\n")[0]: one for one in bench.browser.find_elements("css selector", "main details")}
+    tables = {
+        element.text.split("\n")[0]: element for element in bench.browser.find_elements("css selector", "main details")
+    }
     assert {"The day as a table", "The season as a table", "The visit as a table", "Timers as a table"} <= set(tables)
     busiest = day.index(max(day))
     text = tables["The day as a table"].text.replace("\u202f", "")

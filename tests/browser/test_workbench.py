@@ -283,7 +283,7 @@ def test_every_outlet_has_its_flows_its_sounding_and_its_section(bench: Bench) -
     def sounded(together: bool) -> list[str]:
         taken = [analysis.sounding(outlet, together) for outlet in analysis.fed_outlets]
         margins = [one.margin_m for one in taken if one]
-        return [f"{one:+.{1 if abs(one) < 9.95 else 0}f}".replace("-", "−") for one in margins]
+        return [f"{margin:+.{1 if abs(margin) < 9.95 else 0}f}".replace("-", "−") for margin in margins]
 
     def shown() -> list[str]:
         return [text.split()[-1] for text in bench.browser.execute_script(margins)]

@@ -18,7 +18,7 @@ RIDGE = write_design(tamsel_ridge())
 RIDGE["paddocks"][0]["corners"] = [[0, -200], [50, -200], [50, -260], [0, -260]]
 RIDGE["places"][0]["name"] = "=Weir & <box>, „Mühle“"
 DESIGN = read_design(RIDGE)
-FENCED = [one for one in DESIGN.paddocks if len(one.corners) > 2]
+FENCED = [paddock for paddock in DESIGN.paddocks if len(paddock.corners) > 2]
 
 
 def opened(folder: Path, kind: Export, layer: str | None = None) -> tuple[list[str], dict[str, list[Any]], list[bytes]]:
@@ -29,7 +29,7 @@ def opened(folder: Path, kind: Export, layer: str | None = None) -> tuple[list[s
     fields = meta["fields"].tolist()
     return (
         fields,
-        dict(zip(fields, [one.tolist() for one in columns], strict=True)),
+        dict(zip(fields, [column.tolist() for column in columns], strict=True)),
         list(geometry if geometry is not None else []),
     )
 
@@ -46,7 +46,7 @@ def test_gpx_is_opened_with_names_heights_and_tracks(tmp_path: Path) -> None:
     assert columns["ele"] == pytest.approx([place.ground_m for place in DESIGN.places])
     assert "height from staff" in columns["desc"][1]
     _, columns, _ = opened(tmp_path, "gpx", "tracks")
-    assert columns["name"] == [label(one) for one in DESIGN.lines] + [label(one) for one in FENCED]
+    assert columns["name"] == [label(line) for line in DESIGN.lines] + [label(one) for one in FENCED]
     _, columns, _ = opened(tmp_path, "gpx", "track_points")
     assert columns["ele"][:4] == [271.6, 269.2, 267.3, 266.4]
 
@@ -58,7 +58,7 @@ def test_kml_and_geojson_are_opened_with_every_point_line_and_area(tmp_path: Pat
         assert len(geometry) == counts
         assert columns[name][0] == RIDGE["places"][0]["name"]
         points = geometry[: len(DESIGN.places)]
-        assert [height_of(one) for one in points] == pytest.approx([place.ground_m for place in DESIGN.places])
+        assert [height_of(point) for point in points] == pytest.approx([place.ground_m for place in DESIGN.places])
     assert json.loads(exported(DESIGN, "geojson"))["features"][0]["properties"]["height_error_m"] == 0.3
 
 

@@ -46,19 +46,19 @@ def table(*rows: tuple[str, float, float, float | str]) -> str:
 
 def place_of(design: Design | None, place_id: str) -> Document:
     assert design is not None
-    return next(one for one in write_design(design)["places"] if one["id"] == place_id)
+    return next(place for place in write_design(design)["places"] if place["id"] == place_id)
 
 
 def test_spots_are_taken_for_places_by_name_then_by_where_they_lie_each_once() -> None:
     near = ("W1", -175, 33, 311.0), ("W2", 113, 74, 309.0)
     rows = table(("weir", 900, 900, 310.0), *near, ("Spring box", 0, 300, 320.0), ("Stake", 20, 20, ""))
     report = ask(rows)
-    assert [(one.of, one.why) for one in report.spots] == [
+    assert [(spot.of, spot.why) for spot in report.spots] == [
         ("weir", "of the same name"), ("new", "no place there"), ("glasshouse", "at the same spot"),
         ("new", "no place there"), ("skip", "it has no height")]  # fmt: skip
     assert (report.questions, report.document) == (["datum"], None)  # heights, and nobody said above what
     chosen = ask(rows, datum="site", spots={1: "skip", 3: "pit"})
-    assert [one.of for one in chosen.spots] == ["weir", "skip", "glasshouse", "pit", "skip"]
+    assert [spot.of for spot in chosen.spots] == ["weir", "skip", "glasshouse", "pit", "skip"]
     with pytest.raises(DesignFaults):
         ask(rows, spots={1: "nowhere"})
 
@@ -123,7 +123,7 @@ def test_a_track_becomes_the_profile_of_the_line_it_runs_along_and_ends_on_its_p
     )
     gpx = f'<gpx version="1.1" creator="x"><trk><name>Evening</name><trkseg>{points}</trkseg></trk></gpx>'
     report = ask(gpx)
-    assert [(one.of, one.points) for one in report.walks] == [("hop-leg", 900)]
+    assert [(walk.of, walk.points) for walk in report.walks] == [("hop-leg", 900)]
     assert report.questions == []  # a profile is tied to its ends, whatever its datum
     (profile,) = report.profiles
     assert profile.raised_m == pytest.approx((-30.0, -30.0), abs=1.5)
@@ -133,11 +133,11 @@ def test_a_track_becomes_the_profile_of_the_line_it_runs_along_and_ends_on_its_p
     assert (line.points[0], line.points[-1]) == ([0.0, 257.8], [152.0, 253.2])
     assert line.points_error_m == 5.0
     assert line.points_from == "walk"
-    assert [one.of for one in report.spots] == ["skip", "skip"]  # of the places it passes, until the datum is said
+    assert [spot.of for spot in report.spots] == ["skip", "skip"]  # of the places it passes, until the datum is said
     assert report.document.distances[-1].kind == "track"
     assert report.document.distances[-1].over_m == pytest.approx(150.6, abs=4)
     passed = ask(gpx, datum="differences")
-    assert [(one.of, one.name) for one in passed.spots] == [
+    assert [(spot.of, spot.name) for spot in passed.spots] == [
         ("gate", "Evening at Beech gate"),
         ("hops", "Evening at Hop garden"),
     ]
@@ -171,8 +171,8 @@ def test_a_height_grid_gives_places_a_second_way_and_straight_lines_a_profile() 
     assert report.error_m == 1.5  # of cells of eleven metres
     told = ask(data, datum="differences")
     assert told.document is not None
-    assert sum(one.kind == "grid" for one in told.document.sights) == 13
-    assert [one.line for one in told.profiles] == [line.id for line in RIDGE.lines if not line.points]
+    assert sum(sight.kind == "grid" for sight in told.document.sights) == 13
+    assert [profile.line for profile in told.profiles] == [line.id for line in RIDGE.lines if not line.points]
     ((east, north),) = PLANE.metres([(x + 0.0001 * 40, y - 0.0001 * 30)])  # a corner of cells: half a cell on
     one = one_line()
     one["site"]["anchor"] = {"latitude_deg": 46.5, "longitude_deg": -31.2}
@@ -197,7 +197,7 @@ def test_nothing_changes_when_the_plan_comes_back_from_any_format() -> None:
 def test_the_file_is_read_in_a_process_of_its_own_that_says_what_went_wrong() -> None:
     asked = ImportAsked.model_validate({"document": one_line(), "name": "x", "system": "local", "datum": "site"})
     report = import_guarded(b"name,x,y,z\nA,0,0,121\n", asked)
-    assert [(one.of, one.why) for one in report.spots] == [("top", "at the same spot")]
+    assert [(spot.of, spot.why) for spot in report.spots] == [("top", "at the same spot")]
     with pytest.raises(DesignFaults) as refused:
         import_guarded(b"<gpx>", asked)
     assert refused.value.faults[0].code == "not_xml"

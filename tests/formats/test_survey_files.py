@@ -41,9 +41,9 @@ def test_odd_but_legal_files_are_read(
     data = (HAND / file).read_bytes()
     for encoded in (data, b"\xef\xbb\xbf" + data):
         read = survey(encoded, file)
-        assert [(one.name, one.x, one.y, one.height_m) for one in read.spots] == spots
-        assert [len(one.points) for one in read.walks] == walks
-        assert [len(one.corners) for one in read.areas] == areas
+        assert [(spot.name, spot.x, spot.y, spot.height_m) for spot in read.spots] == spots
+        assert [len(walk.points) for walk in read.walks] == walks
+        assert [len(area.corners) for area in read.areas] == areas
         assert read.system == "wgs84"
     if file == "folders.kml":
         assert any("above the ground" in note for note in read.notes)
@@ -105,9 +105,9 @@ def test_tables_are_read_in_any_order_of_columns(
             continue
         read = survey(data)
         assert read.system == system
-        for one, (name, x, y, height) in zip(read.spots, spots, strict=True):
-            assert (one.name, one.x, one.y) == (name, x, y)
-            assert one.height_m == (None if height is None else pytest.approx(height))
+        for spot, (name, x, y, height) in zip(read.spots, spots, strict=True):
+            assert (spot.name, spot.x, spot.y) == (name, x, y)
+            assert spot.height_m == (None if height is None else pytest.approx(height))
 
 
 def tiff(heights: np.ndarray, crs: str | None = "EPSG:32625", bands: int = 1) -> bytes:

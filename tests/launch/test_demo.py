@@ -118,7 +118,7 @@ def test_it_starts_serves_keeps_its_data_and_stops_cleanly(state: Path) -> None:
 
     again = Demo(state, port).await_address()
     assert not re.search("installing|building|making|migrated|loaded", again.log.read_text())  # nothing to do twice
-    assert [one["number"] for one in again.ask("/api/designs")["designs"]] == [2]
+    assert [design["number"] for design in again.ask("/api/designs")["designs"]] == [2]
     assert again.end(signal.SIGTERM) == 0
 
 

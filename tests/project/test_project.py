@@ -23,17 +23,18 @@ from leadsman.core.design.file import schema_text
 
 PROJECT = Path(__file__).parents[2]
 BIN = Path(sys.executable).parent
+NODE = PROJECT / "web" / "node_modules" / ".bin"
 CHECKS = {
     "ruff": ([str(BIN / "ruff"), "check", "."], PROJECT),
     "ruff format": ([str(BIN / "ruff"), "format", "--check", "."], PROJECT),
     "mypy": ([str(BIN / "mypy")], PROJECT),
     "import directions": ([str(BIN / "lint-imports"), "--no-cache"], PROJECT),
     "oxlint": (
-        ["npx", "oxlint", "--type-aware", "--type-check", "--report-unused-disable-directives"],
+        [str(NODE / "oxlint"), "--type-aware", "--type-check", "--report-unused-disable-directives"],
         PROJECT / "web",
     ),
-    "prettier": (["npx", "prettier", "--check", "src"], PROJECT / "web"),
-    "vitest": (["npx", "vitest", "run"], PROJECT / "web"),
+    "prettier": ([str(NODE / "prettier"), "--check", "src"], PROJECT / "web"),
+    "vitest": ([str(NODE / "vitest"), "run"], PROJECT / "web"),
     "start script": (["bash", "-n", "leadsman"], PROJECT),
 }
 

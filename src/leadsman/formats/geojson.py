@@ -48,7 +48,7 @@ def read_geojson(data: bytes) -> SurveyFile:
                     corners = [(x, y) for x, y, _ in _positions(ring[0] if ring else [], f"{where_at}/0")]
                     if corners:
                         areas.append(Area(name=name, corners=opened(corners), part_id=part_id))
-    walks = [one for one in walks if one.points]
+    walks = [walk for walk in walks if walk.points]
     return with_few(SurveyFile(format="GeoJSON", system=_system(document), spots=spots, walks=walks, areas=areas))
 
 
@@ -90,23 +90,23 @@ def _geometries(geometry: Json, where: str, depth: int) -> Iterator[tuple[str, s
         raise refuse(where, "not_geojson", type(geometry).__name__, "a geometry, or null")
     kind = geometry.get("type")
     if kind == "GeometryCollection":
-        for index, one in enumerate(_list(geometry.get("geometries"), f"{where}/geometries")):
-            yield from _geometries(one, f"{where}/geometries/{index}", depth + 1)
+        for index, member in enumerate(_list(geometry.get("geometries"), f"{where}/geometries")):
+            yield from _geometries(member, f"{where}/geometries/{index}", depth + 1)
     elif kind in ("Point", "LineString", "Polygon"):
         yield kind, f"{where}/coordinates", geometry.get("coordinates")
     elif kind in ("MultiPoint", "MultiLineString", "MultiPolygon"):
-        for index, one in enumerate(_list(geometry.get("coordinates"), f"{where}/coordinates")):
-            yield kind.removeprefix("Multi"), f"{where}/coordinates/{index}", one
+        for index, member in enumerate(_list(geometry.get("coordinates"), f"{where}/coordinates")):
+            yield kind.removeprefix("Multi"), f"{where}/coordinates/{index}", member
     else:
         raise refuse(f"{where}/type", "not_geojson", repr(kind)[:60], "a type of geometry of RFC 7946")
 
 
 def _positions(value: Json, where: str) -> list[tuple[float, float, float | None]]:
-    return [_position(one, f"{where}/{index}") for index, one in enumerate(_list(value, where))]
+    return [_position(position, f"{where}/{index}") for index, position in enumerate(_list(value, where))]
 
 
 def _position(value: Json, where: str) -> tuple[float, float, float | None]:
-    if not isinstance(value, list) or len(value) < 2 or not all(_is_number(one) for one in value[:3]):
+    if not isinstance(value, list) or len(value) < 2 or not all(_is_number(number) for number in value[:3]):
         raise refuse(where, "no_position", json.dumps(value)[:60], "[longitude, latitude] or with a height")
     return float(value[0]), float(value[1]), float(value[2]) if len(value) > 2 else None
 
@@ -131,11 +131,12 @@ def write_geojson(placed: PlacedDesign) -> bytes:
     document = write_design(placed.design)
     parts = {part["id"]: part for key in ("places", "lines", "paddocks") for part in document.get(key, [])}
     features = [
-        _feature(one.name, parts[one.part_id or ""], "Point", [one.x, one.y, one.height_m]) for one in placed.spots
+        _feature(spot.name, parts[spot.part_id or ""], "Point", [spot.x, spot.y, spot.height_m])
+        for spot in placed.spots
     ]
     features += [
-        _feature(one.name, parts[one.part_id or ""], "LineString", [list(point) for point in one.points])
-        for one in placed.walks
+        _feature(walk.name, parts[walk.part_id or ""], "LineString", [list(point) for point in walk.points])
+        for walk in placed.walks
     ]
     for area in placed.areas:
         ring = [[list(corner) for corner in area.ring]]

@@ -54,18 +54,18 @@ def read_gpx(data: bytes) -> SurveyFile:
     walks = [walk for walk in walks if walk.points]
     require_few(len(spots) + sum(len(walk.points) for walk in walks))
     areas = [
-        Area(name=one.name, corners=[(x, y) for x, y, _ in one.points[:-1]], part_id=one.part_id)
-        for one in walks
-        if _is_ring(one)
+        Area(name=walk.name, corners=[(x, y) for x, y, _ in walk.points[:-1]], part_id=walk.part_id)
+        for walk in walks
+        if _is_ring(walk)
     ]
     return SurveyFile(
-        format="GPX", system=WGS84, spots=spots, walks=[one for one in walks if not _is_ring(one)], areas=areas
+        format="GPX", system=WGS84, spots=spots, walks=[walk for walk in walks if not _is_ring(walk)], areas=areas
     )
 
 
 def _is_ring(walk: Walk) -> bool:
     """Whether a walk is a piece of ground: it comes back to its very start, and has no heights."""
-    return len(walk.points) > 3 and walk.points[0] == walk.points[-1] and all(one[2] is None for one in walk.points)
+    return len(walk.points) > 3 and walk.points[0] == walk.points[-1] and all(point[2] is None for point in walk.points)
 
 
 def _require_position(latitude: str | None, longitude: str | None) -> None:
@@ -80,7 +80,7 @@ def _require_position(latitude: str | None, longitude: str | None) -> None:
 
 def _walk(name: str, points: list[GPXTrackPoint] | list[GPXRoutePoint], comment: str | None) -> Walk:
     return Walk(
-        name=name, points=[(one.longitude, one.latitude, one.elevation) for one in points], part_id=_id(comment)
+        name=name, points=[(point.longitude, point.latitude, point.elevation) for point in points], part_id=_id(comment)
     )
 
 

@@ -45,7 +45,7 @@ class HeightGrid:
         Source: bilinear interpolation.
         """
         pairs = metres if system == LOCAL else degrees
-        x, y = (np.array(one, dtype=float) for one in zip(*pairs, strict=True))
+        x, y = (np.array(axis, dtype=float) for axis in zip(*pairs, strict=True))
         if system not in (LOCAL, WGS84):
             x, y = transformer(system).transform(x, y, direction=TransformDirection.INVERSE)
         column, row = ~self.transform @ (x, y)

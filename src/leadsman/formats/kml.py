@@ -29,7 +29,7 @@ def read_kmz(data: bytes) -> SurveyFile:
             names = archive.namelist()
             if len(names) > MOST_ENTRIES:
                 raise refuse("", "too_many", f"an archive of {len(names)} files", f"at most {MOST_ENTRIES}")
-            name = next((one for one in names if one.lower().endswith(".kml")), None)
+            name = next((candidate for candidate in names if candidate.lower().endswith(".kml")), None)
             if name is None:
                 raise refuse("", "not_kmz", "an archive without a .kml file", "one .kml file")
             with archive.open(name) as entry:
@@ -54,7 +54,7 @@ def read_kml(data: bytes) -> SurveyFile:
     walks: list[Walk] = []
     areas: list[Area] = []
     notes: dict[str, None] = {}
-    for order, placemark in enumerate((one for one in root.iter() if local_name(one) == "Placemark"), start=1):
+    for order, placemark in enumerate((child for child in root.iter() if local_name(child) == "Placemark"), start=1):
         name = (_text(placemark, "name") or f"Placemark {order}")[:120]
         part_id = _own_id(placemark)
         for kind, points in _geometries(placemark, notes):
@@ -79,7 +79,7 @@ def _geometries(placemark: Element, notes: dict[str, None]) -> Iterator[tuple[st
                 yield ("Polygon" if kind == "LinearRing" else kind), points if kind != "Point" else points[:1]
         elif kind == "Track":
             mode = _text(element, "altitudeMode") or "clampToGround"
-            stops = [one.text or "" for one in element if local_name(one) == "coord"]
+            stops = [child.text or "" for child in element if local_name(child) == "coord"]
             points = _coordinates(" ".join(",".join(stop.split()) for stop in stops), mode, notes)
             if points:
                 yield kind, points
@@ -88,7 +88,7 @@ def _geometries(placemark: Element, notes: dict[str, None]) -> Iterator[tuple[st
 def _coordinates(text: str, mode: str, notes: dict[str, None]) -> list[Triple]:
     points: list[Triple] = []
     for triple in text.replace(", ", ",").replace(" ,", ",").split():
-        parts = [one for one in triple.split(",") if one]
+        parts = [figure for figure in triple.split(",") if figure]
         if len(parts) < 2:
             raise refuse("coordinates", "no_position", triple[:60], "longitude,latitude or longitude,latitude,altitude")
         x, y = number(parts[0], "coordinates"), number(parts[1], "coordinates")
@@ -105,7 +105,7 @@ def _coordinates(text: str, mode: str, notes: dict[str, None]) -> list[Triple]:
 
 
 def _text(element: Element, name: str) -> str | None:
-    return next((one.text.strip() for one in element if local_name(one) == name and one.text), None)
+    return next((child.text.strip() for child in element if local_name(child) == name and child.text), None)
 
 
 def _own_id(placemark: Element) -> str | None:

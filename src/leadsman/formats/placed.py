@@ -51,9 +51,9 @@ def placed(design: Design) -> PlacedDesign:
     ]
     walks = [_walk(plane, layout, line) for line in design.lines]
     areas = [
-        Area(name=label(one), corners=plane.degrees([(e, n) for e, n in one.corners]), part_id=one.id)
-        for one in design.paddocks
-        if len(one.corners) > 2
+        Area(name=label(paddock), corners=plane.degrees([(e, n) for e, n in paddock.corners]), part_id=paddock.id)
+        for paddock in design.paddocks
+        if len(paddock.corners) > 2
     ]
     told = {
         place.id: "; ".join(

@@ -80,13 +80,13 @@ def _table(text: str) -> _Table:
         raise refuse("", "empty", "nothing", "a header and a row for each point")
     if "\x00" in text:
         raise refuse("", "not_text", "bytes that are no text", "text in UTF-8")
-    delimiter = max(";\t,", key=lambda one: (lines[0][1].count(one), one == ";"))
+    delimiter = max(";\t,", key=lambda mark: (lines[0][1].count(mark), mark == ";"))
     try:
         rows = [next(csv.reader([line], delimiter=delimiter)) for _, line in lines]
     except csv.Error as error:
         raise refuse("", "not_csv", str(error)[:80], "rows of separated values") from None
     header = [_plain(name) for name in rows[0][:MOST_COLUMNS]]
-    place = {key: next((header.index(one) for one in names if one in header), -1) for key, names in CALLED.items()}
+    place = {key: next((header.index(name) for name in names if name in header), -1) for key, names in CALLED.items()}
     place = {key: at for key, at in place.items() if at >= 0}
     if not ({"latitude", "longitude"} <= set(place) or {"east", "north"} <= set(place)):
         raise refuse("line 1", "missing_column", ", ".join(rows[0][:8])[:120],

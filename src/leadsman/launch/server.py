@@ -143,8 +143,8 @@ def stop_on_signals() -> None:
     """Turn Ctrl-C, termination and a closed terminal into Stopped, raised once: a second one is ignored."""
 
     def stop(number: int, _frame: FrameType | None) -> None:
-        for one in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-            signal.signal(one, signal.SIG_IGN)
+        for caught in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+            signal.signal(caught, signal.SIG_IGN)
         raise Stopped(number)
 
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):

@@ -27,7 +27,7 @@ def _surface() -> RBFInterpolator:
 def heights_m(degrees: Floats) -> Floats:
     """Return the hill's heights [m] at longitudes and latitudes, shape (points, 2); NaN beyond its edge."""
     plane = pyproj.Proj(proj="tmerc", lat_0=LATITUDE_DEG, lon_0=LONGITUDE_DEG, k=1, ellps="WGS84")
-    east, north = (np.asarray(one) for one in plane(degrees[:, 0], degrees[:, 1]))
+    east, north = (np.asarray(axis) for axis in plane(degrees[:, 0], degrees[:, 1]))
     return heights_on_plan_m(np.stack([east, north], axis=1))
 
 

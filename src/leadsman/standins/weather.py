@@ -86,7 +86,7 @@ def daily_series(
     last = date(first.year + years, first.month, min(first.day, 28))
     days = (last - first).days
     dates = [first + timedelta(days=number) for number in range(days)]
-    year_day = np.array([one.timetuple().tm_yday for one in dates])
+    year_day = np.array([date.timetuple().tm_yday for date in dates])
     year = np.array([(number * years) // days + 1 for number in range(days)])
     summer = 0.5 - 0.5 * np.cos(2.0 * np.pi * (year_day - COLDEST_DAY) / 365.25)  # 0 in midwinter, 1 in midsummer
     dry = year == drought_year

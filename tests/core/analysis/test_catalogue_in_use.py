@@ -67,7 +67,7 @@ def test_every_float_valve_fills_the_trough_where_it_opens(product_id: str) -> N
 
 
 def test_more_kv_never_gives_less() -> None:
-    kvs = sorted(one.kv_m3h for one in float_valves().values())
+    kvs = sorted(valve.kv_m3h for valve in float_valves().values())
     flows = [flow_lpm(**{"outlets.0.valve.kv_m3h": kv}) for kv in kvs]
     assert all(less <= more for less, more in pairwise(flows))
 

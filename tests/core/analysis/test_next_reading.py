@@ -25,19 +25,19 @@ def readings(top: float | None, end: float | None, wanted: float, **more: object
 @examples(40)
 @given(st.floats(0.05, 4), st.floats(0.05, 4), st.floats(5, 80))
 def test_a_reading_narrows_and_settles_only_what_it_brings_to_one_side(top: float, end: float, wanted: float) -> None:
-    for one in readings(top, end, wanted):
-        (worst, best), (low, high) = one.before, one.after
+    for reading in readings(top, end, wanted):
+        (worst, best), (low, high) = reading.before, reading.after
         assert worst - 1e-12 <= low <= high <= best + 1e-12
-        assert 0.0 < one.narrows <= 1.0
-        assert one.turns == (worst < one.limit_m3s <= best)
-        assert one.settles == (one.turns and not low < one.limit_m3s <= high)
-        assert one.outlet_id == "valve"
+        assert 0.0 < reading.narrows <= 1.0
+        assert reading.turns == (worst < reading.limit_m3s <= best)
+        assert reading.settles == (reading.turns and not low < reading.limit_m3s <= high)
+        assert reading.outlet_id == "valve"
 
 
 def test_the_worse_height_comes_first_and_a_good_one_is_left_out() -> None:
-    heights = [one.part_id for one in readings(3.0, 0.4, 38.0) if one.kind == "height"]
+    heights = [reading.part_id for reading in readings(3.0, 0.4, 38.0) if reading.kind == "height"]
     assert heights[0] == "top"
-    assert [one.part_id for one in readings(0.02, 3.0, 38.0) if one.kind == "height"] == ["end"]
+    assert [reading.part_id for reading in readings(0.02, 3.0, 38.0) if reading.kind == "height"] == ["end"]
 
 
 @pytest.mark.parametrize(("wanted", "turning"), [(1.0, False), (38.0, True), (500.0, False)])
@@ -60,7 +60,7 @@ def test_an_outlet_of_which_no_flow_is_wanted_has_to_run_at_all() -> None:
 
 
 def test_a_height_that_nobody_judged_is_named_as_such() -> None:
-    listed = {one.part_id: one for one in readings(None, 0.2, 38.0) if one.kind == "height"}
+    listed = {reading.part_id: reading for reading in readings(None, 0.2, 38.0) if reading.kind == "height"}
     assert not listed["top"].is_stated
     assert listed["end"].is_stated
     assert listed["top"].narrows > listed["end"].narrows

@@ -57,7 +57,7 @@ def test_falls_and_volumes_of_two_stretches_are_those_of_both(grounds: list[floa
     whole = profile.pieces(0.0, end)
     parts = [*profile.pieces(0.0, cut), *profile.pieces(cut, end)]
     for number in (0, 1):
-        assert sum(one[number] for one in parts) == pytest.approx(sum(one[number] for one in whole), abs=1e-9)
+        assert sum(part[number] for part in parts) == pytest.approx(sum(one[number] for one in whole), abs=1e-9)
     high = profile.volume_over_m3(0.0, end, 60.0)
     assert high == pytest.approx(sum(volume for _, volume in whole), abs=1e-12)
     assert 0.0 <= profile.volume_over_m3(0.0, end, 100.0) <= high

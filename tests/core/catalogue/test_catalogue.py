@@ -138,24 +138,24 @@ def test_an_insert_narrower_than_its_pipe_is_a_contraction_and_an_expansion() ->
 
 def test_float_valves_are_of_every_principle_and_agree_with_their_seats() -> None:
     valves = float_valves().values()
-    assert {one.principle for one in valves} == set(PRINCIPLES)
-    for one in valves:
-        assert one.max_kpa is not None
-        assert one.min_kpa < one.max_kpa
-        if one.principle in ("small-seat arm", "mini", "low-pressure arm") and one.seat_mm:
-            opening = 19.64 * one.kv_m3h / (3.14159 * one.seat_mm**2 / 4)  # Kv 1 is Cd·A of 19.64 mm²
-            assert 0.4 < opening < 0.75, one.product_id
+    assert {valve.principle for valve in valves} == set(PRINCIPLES)
+    for valve in valves:
+        assert valve.max_kpa is not None
+        assert valve.min_kpa < valve.max_kpa
+        if valve.principle in ("small-seat arm", "mini", "low-pressure arm") and valve.seat_mm:
+            opening = 19.64 * valve.kv_m3h / (3.14159 * valve.seat_mm**2 / 4)  # Kv 1 is Cd·A of 19.64 mm²
+            assert 0.4 < opening < 0.75, valve.product_id
 
 
 def test_what_a_float_is_said_to_close_against_its_arm_can_hold() -> None:
-    on_arms = [one for one in float_valves().values() if one.float_arm_mm is not None]
-    assert {one.principle for one in on_arms} == {"small-seat arm", "mini", "low-pressure arm"}
-    for one in on_arms:
-        told = one.model_copy(update={"max_kpa": None})
+    on_arms = [valve for valve in float_valves().values() if valve.float_arm_mm is not None]
+    assert {arm.principle for arm in on_arms} == {"small-seat arm", "mini", "low-pressure arm"}
+    for arm in on_arms:
+        told = arm.model_copy(update={"max_kpa": None})
         held_kpa = told.closes_against_kpa(998.2)
         assert held_kpa is not None
-        assert one.max_kpa is not None
-        assert one.closes_against_kpa(998.2) == one.max_kpa < held_kpa, one.product_id
+        assert arm.max_kpa is not None
+        assert arm.closes_against_kpa(998.2) == arm.max_kpa < held_kpa, arm.product_id
     example = on_arms[0].model_copy(update={"seat_mm": 6.0, "valve_arm_mm": 15.0, "float_arm_mm": 300.0,
                                             "float_kg": 0.2, "float_mm": 115.0, "max_kpa": None})  # fmt: skip
     assert example.closes_against_kpa(998.2) == pytest.approx(1370, abs=1)  # half sunk

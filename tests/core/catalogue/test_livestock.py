@@ -20,8 +20,8 @@ def test_every_class_has_what_its_way_needs_and_only_that() -> None:
             assert animal.low_c < animal.high_c
         assert 0.0 < animal.rim_m < 1.5
         assert 0.0 < animal.drinks_m3s * 60_000 <= 20.0
-    assert {one.animal for one in practices()} <= set(animals())
-    assert all(one.low_lpd < one.high_lpd for one in practices())
+    assert {practice.animal for practice in practices()} <= set(animals())
+    assert all(practice.low_lpd < practice.high_lpd for practice in practices())
 
 
 @pytest.mark.parametrize(

@@ -89,7 +89,7 @@ def test_a_line_cut_in_two_is_one_again_when_the_tee_between_is_deleted() -> Non
     assert first.pipe_length_m == pytest.approx(0.4 * 224.0, abs=0.1)
     assert [part.kind for line in (first, second) for part in line.inline] == ["check_valve"]
     assert cut.design.scenarios[0].shut == ["main", second.id]
-    counted = {one.line: one.count * (one.each_m or 0.0) for one in cut.design.distances}
+    counted = {distance.line: distance.count * (distance.each_m or 0.0) for distance in cut.design.distances}
     assert counted[first.id] == pytest.approx(0.4 * 224.0, abs=0.1)
     assert sum(counted.values()) == pytest.approx(224.0)
     whole = edited(write_design(cut.design), [READ.validate_python({"kind": "delete_parts", "parts": [tee]})]).design
@@ -99,7 +99,7 @@ def test_a_line_cut_in_two_is_one_again_when_the_tee_between_is_deleted() -> Non
         pytest.approx(224.0),
         ids(read_design(document), "lines"),
     )
-    assert [one.count for one in whole.distances] == pytest.approx([28.0])
+    assert [distance.count for distance in whole.distances] == pytest.approx([28.0])
     assert whole.scenarios[0].shut == ["main"]
     assert main.points[0] == [0.0, 268.4]
     assert main.points[-1][1] == 251.2
@@ -137,7 +137,7 @@ def test_parts_are_copied_with_places_floats_wishes_and_the_lines_between() -> N
     valve = found(after.design, line.to)
     assert found(after.design, valve.fills).place == valve.place
     assert found(after.design, valve.place).east_m == 420.0
-    assert [one.flow_lpm for one in after.design.requirements if one.outlet == valve.id] == [9]
+    assert [requirement.flow_lpm for requirement in after.design.requirements if requirement.outlet == valve.id] == [9]
     assert found(after.design, line.from_).height_error_m in (None, 0.0)
 
 
@@ -256,7 +256,7 @@ def test_readings_begin_where_heights_are_measured_from() -> None:
     assert after.books[-1].readings[0].place == "knoll"
     counted = done(document, *({"kind": "add_distance", "line": "spur", "counted": kind} for kind in
                                ("posts", "rolls", "paces", "tape"))).design  # fmt: skip
-    assert [one.kind for one in counted.distances] == ["posts", "rolls", "paces", "tape"]
+    assert [distance.kind for distance in counted.distances] == ["posts", "rolls", "paces", "tape"]
 
 
 @pytest.mark.parametrize(

@@ -17,7 +17,7 @@ from leadsman.core.farm.moving import movings
 
 def grazed(*rotations: Document, **more: Any) -> Document:
     herd = {"id": "mob", "class": "growing cattle", "weight_kg": 300, "head": 10, "outlet": "low-valve"}
-    calendar = [{"id": f"r{i}", "herd": "mob", **one} for i, one in enumerate(rotations)]
+    calendar = [{"id": f"r{i}", "herd": "mob", **rotation} for i, rotation in enumerate(rotations)]
     day = {"id": "day", "air_c": 20.0, **more.pop("day", {})}
     return changed(worked_example(), {"herds": [herd], "calendar": calendar, "scenarios": [day], **more})
 

@@ -20,7 +20,7 @@ DAY = {
 def needs(*crops: Document, ponds: Any = (), **changes: Any) -> list[float]:
     document = one_line(**{"crops": [{"id": f"c{i}", **crop} for i, crop in enumerate(crops)], "ponds": list(ponds),
                            **changes})  # fmt: skip
-    return [one.daily_l for one in Analysis(read_design(document)).other_needs]
+    return [need.daily_l for need in Analysis(read_design(document)).other_needs]
 
 
 @pytest.mark.parametrize(

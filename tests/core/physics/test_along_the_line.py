@@ -89,7 +89,7 @@ def test_air_never_helps_and_stiff_air_is_the_worst(legs: list[tuple[float, floa
         profile += [min(before, beyond) - depth, beyond]
     filled = filling(profile, air)
     assert max(peaks) - 1e-9 <= filled.needed_m <= filled.naive_m + 1e-9
-    assert all(0.0 < one.squeezed_m <= one.leg_m + 1e-9 for one in filled.pockets)
+    assert all(0.0 < pocket.squeezed_m <= pocket.leg_m + 1e-9 for pocket in filled.pockets)
     whole = filling(profile, air, range(len(legs)))
     assert whole.needed_m == pytest.approx(max(peaks))
     for vent in range(len(legs)):

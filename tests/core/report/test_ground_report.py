@@ -44,10 +44,10 @@ def test_the_phone_is_told_to_stand_above_the_plan() -> None:
     assert phone.raised_m < -40.0
     assert phone.places == 3
     spots = {sight.place: sight.height_m or 0.0 for sight in RIDGE.design.sights if isinstance(sight, HeightSight)}
-    for one in TOLD.places:
-        alone = [way for way in one.ways if way.way == "satellite"]
-        if one.place in spots and alone:
-            assert alone[0].height_m == pytest.approx(spots[one.place] + phone.raised_m)
+    for place in TOLD.places:
+        alone = [way for way in place.ways if way.way == "satellite"]
+        if place.place in spots and alone:
+            assert alone[0].height_m == pytest.approx(spots[place.place] + phone.raised_m)
 
 
 def test_a_clinometers_slope_has_its_length_on_plan_and_a_hose_has_none() -> None:
@@ -69,5 +69,5 @@ def test_the_timed_flow_of_the_demonstration_agrees() -> None:
 def test_a_plan_without_readings_is_told_as_such() -> None:
     told = ground_report(Analysis(read_design(one_line())))
     assert (told.bench, told.books, told.sights, told.places, told.sources, told.unjoined) == (None, [], [], [], [], [])
-    assert [one.line for one in told.lengths] == ["line"]
+    assert [length.line for length in told.lengths] == ["line"]
     assert not told.pace.is_counted

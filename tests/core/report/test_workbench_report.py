@@ -50,7 +50,11 @@ def margin(route: RouteReport) -> float:
 
 
 def test_who_lacks_head_at_the_wanted_flow_gets_less_than_that(report: AnalysisReport) -> None:
-    wanted = {one.outlet: one.flow_lpm for one in tamsel_ridge().requirements if one.outlet and one.flow_lpm}
+    wanted = {
+        requirement.outlet: requirement.flow_lpm
+        for requirement in tamsel_ridge().requirements
+        if requirement.outlet and requirement.flow_lpm
+    }
     for route in report.routes:
         if route.outlet in wanted:
             # with every outlet at its wanted flow the margin may differ in sign only where flows are near it

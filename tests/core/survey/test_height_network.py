@@ -26,7 +26,7 @@ TOP, END = 120.0, 101.0  # grounds of one_line's places
 
 def farm(*sights: Document, **more: object) -> Document:
     """The one-line design with a third place and sights."""
-    document = one_line(sights=[{"id": f"s{number}", **one} for number, one in enumerate(sights)], **more)
+    document = one_line(sights=[{"id": f"s{number}", **sight} for number, sight in enumerate(sights)], **more)
     top, end = document["places"][:2]
     document["places"] = [
         top,
@@ -90,7 +90,7 @@ def test_what_is_not_read_yet_says_nothing(sight: Document) -> None:
 def test_two_ways_are_weighted_by_their_errors_and_both_are_shown() -> None:
     design = read_design(farm(hose("top", "end", (0.0, 0.1), error_each_m=0.1), spot("end", 121.0, 0.2),
                               spot("top", 120.0, 1e-3), bench="top"))  # fmt: skip
-    (end,) = [one for one in heights(design).places if one.place_id == "end"]
+    (end,) = [place for place in heights(design).places if place.place_id == "end"]
     # by hand: 119.9 ± 0.1 and 121.0 ± 0.2 weigh 100 to 25
     assert end.height_m == pytest.approx((119.9 * 100 + 121.0 * 25) / 125, abs=1e-3)
     assert [way.height_m for way in end.ways] == pytest.approx([119.9, 121.0], abs=2e-3)
@@ -103,14 +103,14 @@ def test_a_source_with_its_own_datum_is_lifted_by_common_places_and_never_mixed_
     shifted = [spot("top", TOP + 47.0, 1.0), spot("end", END + 47.0, 1.0), spot("bend", 111.0 + 47.0, 1.0)]
     level = hose("top", "end", *[(0.0, (TOP - END) / 8)] * 8, error_each_m=0.01)
     found = heights(read_design(farm(*shifted, level, bench="top")))
-    assert [(one.source, one.places) for one in found.sources] == [("phone", 3)]
+    assert [(source.source, source.places) for source in found.sources] == [("phone", 3)]
     assert found.sources[0].raised_m == pytest.approx(-47.0, abs=0.01)
-    bend = next(one for one in found.places if one.place_id == "bend")
+    bend = next(place for place in found.places if place.place_id == "bend")
     assert bend.height_m == pytest.approx(111.0, abs=0.01)
     alone = heights(read_design(farm(spot("bend", 157.0, 1.0), bench="top")))
     assert (alone.places, alone.sources, alone.unjoined) == ([], [], ["bend"])  # nothing in common: no height
     on_site = heights(read_design(farm(spot("bend", 104.0, 1.0, datum="site"), bench="top")))
-    assert [one.height_m for one in on_site.places] == [104.0]
+    assert [place.height_m for place in on_site.places] == [104.0]
     by_plan = heights(read_design(farm(spot("end", END + 47.0, 1.0), spot("bend", 158.0, 1.0))))
     assert by_plan.sources[0].raised_m == pytest.approx(-47.0)  # the plan's own height of the end is the common place
 
@@ -122,13 +122,13 @@ def test_readings_without_mistakes_give_back_the_true_heights(net: list[tuple[st
     true = {"top": TOP, "end": TOP + noise[0], "bend": TOP + noise[1]}
     sights = [hose(a, b, (0.5, round(0.5 + true[a] - true[b], 9)), error_each_m=error) for a, b, error in net if a != b]
     found = heights(read_design(farm(*sights, bench="top")))
-    for one in found.places:
-        assert one.height_m == pytest.approx(true[one.place_id], abs=1e-6)
-        assert all(abs(way.apart_m) < 1e-6 for way in one.ways)
-        assert sum(way.weight for way in one.ways) == pytest.approx(1.0)
-        from_bench = [way.observed.error_m for way in one.ways if "top" in (way.observed.from_id, way.observed.to_id)]
-        assert 0.0 < one.error_m <= min(from_bench, default=100.0) + 1e-9
-        assert not one.disagree
+    for place in found.places:
+        assert place.height_m == pytest.approx(true[place.place_id], abs=1e-6)
+        assert all(abs(way.apart_m) < 1e-6 for way in place.ways)
+        assert sum(way.weight for way in place.ways) == pytest.approx(1.0)
+        from_bench = [way.observed.error_m for way in place.ways if "top" in (way.observed.from_id, way.observed.to_id)]
+        assert 0.0 < place.error_m <= min(from_bench, default=100.0) + 1e-9
+        assert not place.disagree
 
 
 def test_what_hangs_on_a_place_says_nothing_of_it_and_large_networks_are_quick_to_weigh() -> None:
@@ -142,12 +142,16 @@ def test_what_hangs_on_a_place_says_nothing_of_it_and_large_networks_are_quick_t
     document["sights"] = [{"id": f"s{n}", **one} for n, one in enumerate([*chain, *phone])]
     found = {one.place_id: {way.observed.part_id for way in one.ways} for one in heights(read_design(document)).places}
     for name, ways in found.items():
-        rest = [one for one in document["sights"] if name not in (one.get("from"), one.get("to"), one.get("place"))]
+        rest = [
+            sight
+            for sight in document["sights"]
+            if name not in (sight.get("from"), sight.get("to"), sight.get("place"))
+        ]
         others = {place.place_id for place in heights(read_design({**document, "sights": rest, "bench": "top"})).places}
         others |= {"top"} | ({"phone"} if any(one.get("place") in others for one in rest) else set())
-        told = {one["id"] for one in document["sights"]
-                if name in (one.get("from"), one.get("to"), one.get("place"))
-                and ({one.get("from"), one.get("to"), one.get("source")} - {name, None}) <= others}  # fmt: skip
+        told = {sight["id"] for sight in document["sights"]
+                if name in (sight.get("from"), sight.get("to"), sight.get("place"))
+                and ({sight.get("from"), sight.get("to"), sight.get("source")} - {name, None}) <= others}  # fmt: skip
         assert ways == told, name
 
 

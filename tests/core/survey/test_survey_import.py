@@ -55,11 +55,11 @@ def test_a_place_is_taken_once_and_the_user_has_the_last_word() -> None:
             Spot(name="top", x=3.0, y=0.0, height_m=119.4),
         ]
     )
-    assert [one.of for one in import_plan(farm(), survey, SITE).spots] == ["top", NEW, NEW]
+    assert [spot.of for spot in import_plan(farm(), survey, SITE).spots] == ["top", NEW, NEW]
     said = Choices(source="walk", datum="site", error_m=0.5, spots={0: SKIP, 1: "end", 2: NEW})
     document = made(farm(), survey, said)
     assert [place["id"] for place in document["places"]] == ["top", "end", "top-2"]
-    assert [(one["place"], one["height_m"]) for one in document["sights"]] == [("end", 119.2), ("top-2", 119.4)]
+    assert [(sight["place"], sight["height_m"]) for sight in document["sights"]] == [("end", 119.2), ("top-2", 119.4)]
 
 
 def test_what_is_matched_keeps_its_ground_and_gains_a_way() -> None:
@@ -96,7 +96,7 @@ def test_areas_become_paddocks_watered_by_the_nearest_outlet_or_move_the_corners
     assert "paddocks" not in made(farm(), local(areas=[AREA]), Choices(source="walk", datum="site", areas={0: SKIP}))
     bare = ("format", "version", "name", "site", "places")
     dry = read_design({key: value for key, value in one_line().items() if key in bare})
-    assert [one.of for one in import_plan(dry, local(areas=[AREA]), SITE).areas] == [SKIP]
+    assert [area.of for area in import_plan(dry, local(areas=[AREA]), SITE).areas] == [SKIP]
 
 
 def test_a_walk_is_taken_for_the_line_whose_ends_it_comes_near() -> None:
@@ -108,7 +108,7 @@ def test_a_walk_is_taken_for_the_line_whose_ends_it_comes_near() -> None:
         local(walks=[Walk(name="near", points=near), Walk(name="again", points=near), Walk(name="far", points=far)]),
         Choices(source="walk"),
     )
-    assert [(one.of, one.why) for one in plan.walks] == [
+    assert [(walk.of, walk.why) for walk in plan.walks] == [
         ("line", "along the same way"), (SKIP, "no line along it"), (SKIP, "no line along it")]  # fmt: skip
     flat: list[tuple[float, float, float | None]] = [(x, y, None) for x, y, _ in near]
     assert (
@@ -116,7 +116,7 @@ def test_a_walk_is_taken_for_the_line_whose_ends_it_comes_near() -> None:
         == "it has no heights"
     )
     chosen = import_plan(design, local(walks=[Walk(name="far", points=far)]), Choices(source="walk", walks={0: "line"}))
-    assert [one.of for one in chosen.walks] == ["line"]
+    assert [walk.of for walk in chosen.walks] == ["line"]
     with pytest.raises(OutOfRange, match="stood"):
         import_plan(
             design,

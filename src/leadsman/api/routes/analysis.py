@@ -101,7 +101,7 @@ def run_season(body: Analyse) -> Response:
 @analysis.post("/years", operation_id="compareYears", responses={200: ComparisonReport, 422: Problem})
 def compare_years(body: CompareYears) -> Response:
     """Hold a year of metered water and of hauling of one design against another's."""
-    mine, other = (Analysis(one, check_cancelled=check_client) for one in (body.document, body.other))
+    mine, other = (Analysis(document, check_cancelled=check_client) for document in (body.document, body.other))
     return answer(comparison_report(mine, other))
 
 

@@ -81,7 +81,7 @@ def ask_relief(path: DesignPath, body: Analyse) -> Response:
     west, south, step, spots = mesh_over(design)
     metres = [(float(east), float(north)) for east, north in spots.reshape(-1, 2)]
     told = ask_heights(address, Plane(anchor_of(design)).degrees(metres))
-    heights = np.array([np.nan if one is None else one for one in told.heights_m]).reshape(spots.shape[:2])
+    heights = np.array([np.nan if height is None else height for height in told.heights_m]).reshape(spots.shape[:2])
     return _kept(path, relief_report(relief_over(design, (west, south), step, heights, told.source)))
 
 
@@ -97,7 +97,7 @@ def drop_relief(path: DesignPath) -> Response:
 def ask_ground(path: DesignPath, body: AskGround) -> Response:
     """Tell the ground's height at spots of a plan, between the points of its height model."""
     heights = relief_of(_relief(path)).at(np.array(body.spots))
-    return answer(GroundBody(ground_m=[None if np.isnan(one) else round(float(one), 2) for one in heights]))
+    return answer(GroundBody(ground_m=[None if np.isnan(height) else round(float(height), 2) for height in heights]))
 
 
 @background.post("/reach", operation_id="askReach", responses={200: ReachReport, 404: Problem, 422: Problem})

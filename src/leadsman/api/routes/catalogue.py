@@ -42,14 +42,14 @@ def read_catalogue() -> Response:
         return [*own[table], *packaged]
 
     body = CatalogueBody.model_construct(
-        pipes=[_pipe(one) for one in told("pipe", list(pipes().values())) if isinstance(one, PipeProduct)],
+        pipes=[_pipe(product) for product in told("pipe", list(pipes().values())) if isinstance(product, PipeProduct)],
         fittings=told("fitting", list(fittings().values())),
         parts=told("part", list(parts().values())),
         float_valves=told("float_valve", list(float_valves().values())),
         vessels=told("vessel", list(vessels().values())),
         sources={key: source.title for key, source in sources().items()} | {OWN: "a row of your own"},
         unread=unread,
-        animals=[_animal(one) for one in animals().values()],
+        animals=[_animal(animal) for animal in animals().values()],
         defaults=DefaultsBody(
             water_c=Site.model_fields["water_c"].default,
             air_c=Scenario.model_fields["air_c"].default,
@@ -67,8 +67,8 @@ def read_table(path: TablePath) -> Response:
     writer = csv.DictWriter(text, columns, lineterminator="\n")
     writer.writeheader()
     writer.writerows(rows(path.table))
-    for one in _own()[0][path.table]:
-        told = one.model_dump(exclude_none=True)
+    for product in _own()[0][path.table]:
+        told = product.model_dump(exclude_none=True)
         writer.writerow({key: told[key] for key in columns if key in told})
     headers = {"Content-Disposition": f'attachment; filename="{path.table}.csv"'}
     return Response(text.getvalue(), 200, headers, mimetype="text/csv")
@@ -117,11 +117,11 @@ def _kept(table: Table, products: Sequence[Product]) -> Response:
         put_own(
             connection,
             [
-                OwnRow(kind=table, product_id=one.product_id, product=one.model_dump(exclude_none=True))
-                for one in products
+                OwnRow(kind=table, product_id=product.product_id, product=product.model_dump(exclude_none=True))
+                for product in products
             ],
         )
-    return answer(KeptProducts(product_ids=[one.product_id for one in products]))
+    return answer(KeptProducts(product_ids=[product.product_id for product in products]))
 
 
 def _pipe(pipe: PipeProduct) -> PipeProductBody:

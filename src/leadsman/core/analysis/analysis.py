@@ -43,7 +43,7 @@ class Analysis(Running):
     def first_waters(self) -> dict[str, FirstWater]:
         """For each outlet that is meant to run and whose line has a peak: what the first water through it takes."""
         found = {outlet.id: first_water(self, outlet) for outlet in self.fed_outlets}
-        return {outlet_id: one for outlet_id, one in found.items() if one is not None}
+        return {outlet_id: leak for outlet_id, leak in found.items() if leak is not None}
 
     @cached_property
     def season(self) -> Season:
@@ -82,26 +82,26 @@ class Analysis(Running):
         cases = self.design.scenarios or [self.scenario]
         watered: dict[str, list[tuple[float, float]]] = {}
         for _, spells in self.timer_runs:
-            for one in spells:
-                watered.setdefault(one.part_id, []).append((one.since / 60.0, (one.until - one.since) / 60.0))
+            for spell in spells:
+                watered.setdefault(spell.part_id, []).append((spell.since / 60.0, (spell.until - spell.since) / 60.0))
         return {case.id: hourly_l(herd_needs(self.design, case), self.other_needs, watered) for case in cases}
 
     @cached_property
     def timer_runs(self) -> list[tuple[Timer, list[Spell]]]:
         """Each timer with the spells in which its zones run."""
-        flows = {one: lpm_from_m3s(flow) for one, flow in self.flows_alone_m3s.items()}
-        return [(one, zone_spells(one, self.other_needs, self.design, flows)) for one in self.design.timers]
+        flows = {outlet_id: lpm_from_m3s(flow) for outlet_id, flow in self.flows_alone_m3s.items()}
+        return [(timer, zone_spells(timer, self.other_needs, self.design, flows)) for timer in self.design.timers]
 
     @cached_property
     def float_calls(self) -> list[Spell]:
         """When floats call for water because herds drink."""
-        floats = {one.id: one for one in self.fed_outlets if isinstance(one, FloatValveOutlet)}
+        floats = {outlet.id: outlet for outlet in self.fed_outlets if isinstance(outlet, FloatValveOutlet)}
         return float_calls(self.herds, floats)
 
     @cached_property
     def timer_watch(self) -> Watch:
         """What the timers do to the other outlets."""
-        wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
+        wanted = {outlet.id: flow for outlet in self.fed_outlets if (flow := self.wanted_m3s(outlet)) is not None}
         return Watch(self.model, self.standing, self.fed_outlets, wanted)
 
     @cached_property
@@ -171,7 +171,7 @@ class Analysis(Running):
     def timed_flows_lpm(self) -> dict[str, float]:
         """What the outlets give, all drawing, through which crops are watered by the minute [L/min]."""
         timed = [crop.outlet for crop in self.design.crops if crop.minutes_per_day is not None]
-        return {one: lpm_from_m3s(self.state.outlets[one].judged_flow_m3s) for one in timed}
+        return {outlet_id: lpm_from_m3s(self.state.outlets[outlet_id].judged_flow_m3s) for outlet_id in timed}
 
     @cached_property
     def balance(self) -> Balance:
@@ -184,7 +184,9 @@ class Analysis(Running):
     def _at_cut_in(self, vessel: Vessel) -> Vessel:
         """Return a vessel as low as it may stand when its pump fails: at the level where that would cut in."""
         switches = [
-            one.cut_in_m for one in self.design.inflows if isinstance(one, PumpInflow) and one.fills == vessel.id
+            inflow.cut_in_m
+            for inflow in self.design.inflows
+            if isinstance(inflow, PumpInflow) and inflow.fills == vessel.id
         ]
         lowest = min([vessel.level_m, *(level for level in switches if level is not None)])
         return vessel.model_copy(update={"level_m": lowest})

@@ -68,10 +68,12 @@ def pipe_choices(
         own: rows of the user's own, besides the catalogue's and the design's.
     """
     now_m = analysis.model.reaches_of_line(line.id)[0].bore_m
-    known = {one.product_id: one for one in (*own, *analysis.design.own_pipes, *pipes().values())}
-    about = [one for one in known.values() if NARROWEST * now_m <= one.bore_m <= WIDEST * now_m]
+    known = {candidate.product_id: candidate for candidate in (*own, *analysis.design.own_pipes, *pipes().values())}
+    about = [candidate for candidate in known.values() if NARROWEST * now_m <= candidate.bore_m <= WIDEST * now_m]
     worst, pipe_c = strain(analysis, line), pipe_temperature_c(analysis)
-    for product in sorted(about, key=lambda one: (one.family, one.bore_m, one.class_kpa or 0.0)):
+    for product in sorted(
+        about, key=lambda candidate: (candidate.family, candidate.bore_m, candidate.class_kpa or 0.0)
+    ):
         analysis.check_cancelled()
         laid = Analysis(
             laid_in(analysis.document, line.id, product), together_only=True, check_cancelled=analysis.check_cancelled
@@ -87,7 +89,7 @@ def pipe_choices(
 def laid_in(design: Design, line_id: str, product: PipeProduct) -> Design:
     """Return a design with a line in another pipe; a row of the user's own goes with it."""
     document = write_design(design)
-    line = next(one for one in document["lines"] if one["id"] == line_id)
+    line = next(candidate for candidate in document["lines"] if candidate["id"] == line_id)
     for key in ("bore_mm", "roughness_mm", "runs"):
         length = sum(run["length_m"] for run in line["runs"]) if key == "runs" and line.get("runs") else None
         line.pop(key, None)
@@ -95,7 +97,7 @@ def laid_in(design: Design, line_id: str, product: PipeProduct) -> Design:
             line.setdefault("length_m", length)
     line["product"] = product.product_id
     listed = document.get("own_pipes", [])
-    if product.is_own and all(one["product_id"] != product.product_id for one in listed):
+    if product.is_own and all(listed_row["product_id"] != product.product_id for listed_row in listed):
         document["own_pipes"] = [*listed, product.model_dump(exclude_none=True)]
     return read_design(document)
 
@@ -104,9 +106,9 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
     """Return what every float valve would do at an outlet that draws by itself."""
     stands = stands_on_pa(analysis, outlet)
     pipe_m3s = _with_valve(analysis, outlet, {"kv_m3h": NO_NECK_KV_M3H, "min_pressure_kpa": 0.0})[0]
-    known = {one.product_id: one for one in (*own, *float_valves().values())}
+    known = {candidate.product_id: candidate for candidate in (*own, *float_valves().values())}
     found = []
-    for product in sorted(known.values(), key=lambda one: (one.principle, one.kv_m3h)):
+    for product in sorted(known.values(), key=lambda candidate: (candidate.principle, candidate.kv_m3h)):
         analysis.check_cancelled()
         figures = {"kv_m3h": product.kv_m3h, "min_pressure_kpa": product.min_kpa}
         flow, after, changed = _with_valve(analysis, outlet, {**figures, "band_m": product.band_m})
@@ -132,14 +134,14 @@ def _with_valve(
 ) -> tuple[float, Analysis, FloatValveOutlet]:
     """Return what an outlet gives by itself with other figures of its valve [m3/s], and the design that has them."""
     document = write_design(analysis.document)
-    told = next(one for one in document["outlets"] if one["id"] == outlet.id)
+    told = next(candidate for candidate in document["outlets"] if candidate["id"] == outlet.id)
     told["valve"] = {**told["valve"], **figures}
     told["valve"]["band_m"] = min(told["valve"]["band_m"], told["valve"]["closes_at_m"])
     told["valve"].pop("max_pressure_kpa", None)
     after = Analysis(read_design(document), together_only=True)
     case = after.standing.with_only(outlet.id)
     states, _ = solve_with(after.model, {outlet.id: case}, [])
-    changed = next(one for one in after.design.outlets if one.id == outlet.id)
+    changed = next(candidate for candidate in after.design.outlets if candidate.id == outlet.id)
     if not isinstance(changed, FloatValveOutlet):
         raise TypeError(outlet.id)
     return states[outlet.id].outlets[outlet.id].judged_flow_m3s, after, changed

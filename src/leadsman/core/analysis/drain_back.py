@@ -35,9 +35,9 @@ def drain_backs(running: Running) -> list[DrainBack]:
         if running.model.loader.gives(vessel.id, running.standing):
             continue
         for outlet in running.fed_outlets:
-            one = _past_tee(running, feed, vessel, outlet)
-            if one and one.volume_m3 > (found[feed.end].volume_m3 if feed.end in found else 0.0):
-                found[feed.end] = one
+            back = _past_tee(running, feed, vessel, outlet)
+            if back and back.volume_m3 > (found[feed.end].volume_m3 if feed.end in found else 0.0):
+                found[feed.end] = back
     return list(found.values())
 
 

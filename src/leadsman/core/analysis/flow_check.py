@@ -41,7 +41,7 @@ class FlowCheck:
 def flow_checks(running: Running) -> list[FlowCheck]:
     """Return each timed flow of an outlet that runs and has a flow of its own, held against the plan."""
     fed = {outlet.id: outlet for outlet in running.fed_outlets}
-    timed = [one for one in running.design.sights if isinstance(one, TimedFlow) and one.outlet in fed]
+    timed = [taken for taken in running.design.sights if isinstance(taken, TimedFlow) and taken.outlet in fed]
     found = []
     for sight in timed:
         outlet = fed[sight.outlet]
@@ -55,7 +55,7 @@ def _check(running: Running, outlet: OutletBase, sight: TimedFlow, time_s: float
     measured = sight.volume_l / 1000.0 / time_s
     share = min(0.9, (sight.time_error_s or TIME_ERROR_S) / time_s)
     error = measured * share
-    place = [one.id for one in running.design.places].index(outlet.place)
+    place = [candidate.id for candidate in running.design.places].index(outlet.place)
     own = ("place_rise_m", place)
     others = sum(
         abs(move) / 2.0 for column, move in zip(planned.columns, planned.moves.tolist(), strict=True) if column != own

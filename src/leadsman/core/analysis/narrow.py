@@ -42,7 +42,7 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
         for number, pipe in pipes if leg.forward else reversed(pipes):
             if route and pipe.bore_m < THINNER * widest and pipe.length_m < SHORT * route.length_m:
                 loss, _ = pipe.friction_loss_m(flow, running.model.water.kinematic_viscosity_m2s)
-                before = sum(one.length_m for _, one in pipes[:number])
+                before = sum(above.length_m for _, above in pipes[:number])
                 found.append(
                     Neck(
                         leg=leg,

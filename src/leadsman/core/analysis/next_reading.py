@@ -53,15 +53,15 @@ def next_readings(running: Running) -> list[NextReading]:
         found = judged.flow_range(outlet)
         if found is None or not found.best > found.worst:
             continue
-        for one in _of_outlet(judged, outlet, found, unsaid):
-            known = best.get((one.kind, one.part_id))
-            if known is None or _rank(one) < _rank(known):
-                best[one.kind, one.part_id] = one
+        for reading in _of_outlet(judged, outlet, found, unsaid):
+            known = best.get((reading.kind, reading.part_id))
+            if known is None or _rank(reading) < _rank(known):
+                best[reading.kind, reading.part_id] = reading
     return sorted(best.values(), key=_rank)
 
 
-def _rank(one: NextReading) -> tuple[bool, bool, float]:
-    return not one.turns, not one.settles, -one.narrows
+def _rank(reading: NextReading) -> tuple[bool, bool, float]:
+    return not reading.turns, not reading.settles, -reading.narrows
 
 
 def _supposed(design: Design) -> Design:

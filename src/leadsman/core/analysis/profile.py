@@ -65,22 +65,26 @@ class PipeProfile:
     @property
     def peaks(self) -> list[Extreme]:
         """Its peaks between its ends, in the order of the water."""
-        return [one for one in self.extremes if one.is_peak and one.number != self.stations[-1][2]]
+        return [extreme for extreme in self.extremes if extreme.is_peak and extreme.number != self.stations[-1][2]]
 
     @cached_property
     def dips(self) -> list[Extreme]:
         """Its dips between its ends, also the one before the first peak."""
         found = []
-        tops = [one.at_m for one in self.extremes if one.is_peak] or [self.stations[-1][0]]
-        first = [one for one in self.stations if one[0] <= tops[0]]
-        low = min(first, key=lambda one: one[1])
+        tops = [extreme.at_m for extreme in self.extremes if extreme.is_peak] or [self.stations[-1][0]]
+        first = [station for station in self.stations if station[0] <= tops[0]]
+        low = min(first, key=lambda point: point[1])
         if min(self.stations[0][1], first[-1][1]) - low[1] > PROMINENT_M:
             found.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_peak=False))
-        return found + [one for one in self.extremes if not one.is_peak]
+        return found + [extreme for extreme in self.extremes if not extreme.is_peak]
 
     def deep_dips(self, deep_m: float) -> list[Extreme]:
         """Return the dips that lie so far [m] under the lower of the heights beside them."""
-        tops = [self.stations[0][0], *(one.at_m for one in self.extremes if one.is_peak), self.stations[-1][0]]
+        tops = [
+            self.stations[0][0],
+            *(extreme.at_m for extreme in self.extremes if extreme.is_peak),
+            self.stations[-1][0],
+        ]
         found = []
         for dip in self.dips:
             beside = max(at for at in tops if at <= dip.at_m), min(at for at in tops if at >= dip.at_m)

@@ -87,13 +87,13 @@ class Range:
         """The figures that move it, the weightiest first."""
         pairs = zip(self.columns, self.moves.tolist(), strict=True)
         causes = [Cause(kind=kind, number=number, effect=abs(move) / 2.0) for (kind, number), move in pairs if move]
-        return sorted(causes, key=lambda one: -one.effect)
+        return sorted(causes, key=lambda cause: -cause.effect)
 
 
 def ranges(flow: Flow, answers: Sequence[Answer]) -> dict[Answer, Range]:
     """Return the range of each answer of a solved case; one of which some corner has no answer is left out."""
     found = zip(answers, ranges_of([(flow, answer) for answer in answers]), strict=True)
-    return {answer: one for answer, one in found if one is not None}
+    return {answer: range_ for answer, range_ in found if range_ is not None}
 
 
 def ranges_of(asked: Sequence[tuple[Flow, Answer]]) -> list[Range | None]:
@@ -106,8 +106,8 @@ def ranges_of(asked: Sequence[tuple[Flow, Answer]]) -> list[Range | None]:
         groups.setdefault((id(flow.model), tuple(flow.case.levels_m.values())), []).append(number)
     found: list[Range | None] = [None] * len(asked)
     for numbers in groups.values():
-        for number, one in zip(numbers, CornerSearch([asked[i] for i in numbers]).ranges(), strict=True):
-            found[number] = one
+        for number, range_ in zip(numbers, CornerSearch([asked[i] for i in numbers]).ranges(), strict=True):
+            found[number] = range_
     return found
 
 

@@ -67,7 +67,7 @@ class Filling:
     def refill(self, solved: Sequence[Solved]) -> Refill | None:
         """Return the refill, given the solved cases; None where nothing runs to begin with."""
         volume_m3 = self.trough.volume_m3(self.full_m) - self.trough.volume_m3(min(self.vessel.level_m, self.full_m))
-        flows = [one.used.outlet_flow_m3s(self.outlet.id) for one in solved]
+        flows = [case.used.outlet_flow_m3s(self.outlet.id) for case in solved]
         if flows and flows[0] <= 0.0:
             return None
         total_s, taken = 0.0, 0

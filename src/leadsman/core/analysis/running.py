@@ -93,7 +93,7 @@ class Running:
     @cached_property
     def _solved(self) -> tuple[dict[str, SteadyState], dict[str, Flow], Flow | None]:
         """States, wanted flows, and what stands when all is shut and full, in one batch."""
-        wanted = {one.id: flow for one in self.fed_outlets if (flow := self.wanted_m3s(one)) is not None}
+        wanted = {fed.id: flow for fed in self.fed_outlets if (flow := self.wanted_m3s(fed)) is not None}
         cases = {TOGETHER: self.standing}
         alone = [] if self.together_only else self.fed_outlets
         cases |= {outlet.id: self.standing.with_only(outlet.id) for outlet in alone}
@@ -150,7 +150,11 @@ class Running:
     @cached_property
     def _requirements(self) -> dict[str, Requirement]:
         """The first requirement of each outlet."""
-        return {one.outlet: one for one in reversed(self.design.requirements) if one.outlet is not None}
+        return {
+            requirement.outlet: requirement
+            for requirement in reversed(self.design.requirements)
+            if requirement.outlet is not None
+        }
 
     def wanted_m3s(self, outlet: OutletBase) -> float | None:
         """Return the wanted flow of an outlet [m3/s], None where none is stated."""
@@ -208,7 +212,7 @@ class Running:
             if state.converged and state.solved.used.converged
         ]
         found = ranges_of([(self.states[key].solved.used, answer) for key, answer in asked])
-        return {one: range_ for one, range_ in zip(asked, found, strict=True) if range_ is not None}
+        return {key: range_ for key, range_ in zip(asked, found, strict=True) if range_ is not None}
 
     def _answers_with_range(self, key: str) -> list[Answer]:
         drawing = [outlet for outlet in self.fed_outlets if key in (TOGETHER, outlet.id)]
@@ -216,7 +220,7 @@ class Running:
         ways += self.feeds if key == TOGETHER else []
         ends = {end: None for way in ways for leg in way.legs for end in (leg.line.from_, leg.line.to)}
         flow = self.states[key].solved.used
-        answers = [outlet_flow(one) for one in drawing if flow.outlet_flow_m3s(one.id) > 0.0 and has_flow_range(one)]
+        answers = [outlet_flow(fed) for fed in drawing if flow.outlet_flow_m3s(fed.id) > 0.0 and has_flow_range(fed)]
         return answers + [node_head(end) for end in ends if flow.head_m(end) is not None]
 
     def flow_range(self, outlet: OutletBase, together: bool = True) -> Range | None:
@@ -228,7 +232,7 @@ class Running:
         state = self.states[key]
         if state.flow is not state.solved.used:
             return [None] * len(route.points)
-        heads = {answer.part_id: one for (of, answer), one in self.ranges.items() if of == key and answer.is_head}
+        heads = {answer.part_id: range_ for (of, answer), range_ in self.ranges.items() if of == key and answer.is_head}
         return route_band(route, state.flow, heads)
 
     def band_to(self, outlet: OutletBase, together: bool = True) -> list[tuple[float, float] | None]:
@@ -275,12 +279,15 @@ class Running:
     @cached_property
     def flows_alone_m3s(self) -> dict[str, float]:
         """What each outlet that is meant to run gives drawing by itself [m3/s]."""
-        return {one.id: self.state_of(one, together=False).outlets[one.id].judged_flow_m3s for one in self.fed_outlets}
+        return {
+            outlet.id: self.state_of(outlet, together=False).outlets[outlet.id].judged_flow_m3s
+            for outlet in self.fed_outlets
+        }
 
     @cached_property
     def refills(self) -> dict[str, Refill]:
         """For each float valve that fills a vessel and has a way to water: the refill from its level to full, alone."""
-        return refills([one for outlet in self.fed_outlets if (one := self._filling(outlet))], self.standing)
+        return refills([filling for outlet in self.fed_outlets if (filling := self._filling(outlet))], self.standing)
 
     def refill(self, outlet: OutletBase) -> Refill | None:
         """Return the refill through one outlet, as in `refills`."""

@@ -34,7 +34,7 @@ def schools(analysis: Analysis, outlet_id: str) -> list[School]:
     Raises:
         UnknownName: the outlet is no float valve that draws in the chosen case.
     """
-    drawing = {one.id: one for one in analysis.fed_outlets if isinstance(one, FloatValveOutlet)}
+    drawing = {fed.id: fed for fed in analysis.fed_outlets if isinstance(fed, FloatValveOutlet)}
     if outlet_id not in drawing:
         raise UnknownName("float valve that draws", outlet_id, list(drawing), "/outlet")
     outlet = drawing[outlet_id]
@@ -49,8 +49,8 @@ def schools(analysis: Analysis, outlet_id: str) -> list[School]:
 
 
 def _school(analysis: Analysis, outlet_id: str, title: str, kv_m3h: float) -> School:
-    outlet = next(one for one in analysis.fed_outlets if one.id == outlet_id)
+    outlet = next(candidate for candidate in analysis.fed_outlets if candidate.id == outlet_id)
     alone, leak = analysis.flows_alone_m3s[outlet_id], leak_of(analysis, outlet)
-    watering = next((one for one in analysis.waterings if one.outlet.id == outlet_id), None)
+    watering = next((candidate for candidate in analysis.waterings if candidate.outlet.id == outlet_id), None)
     lost, empties = (leak.lost_m3, leak.empties) if leak else (0.0, False)
     return School(title=title, kv_m3h=kv_m3h, alone_m3s=alone, watering=watering, lost_m3=lost, empties_store=empties)

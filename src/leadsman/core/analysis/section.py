@@ -38,7 +38,9 @@ class SectionPoint:
 def route_section(route: Course, running: Flow, shut: Flow) -> list[SectionPoint]:
     """Return the section of a route in the order of the water; velocity is positive with it."""
     along = running.model.along
-    spots = [(along.points[one.number], one.number, one.at_m, route.legs[one.leg].forward) for one in route.points]
+    spots = [
+        (along.points[point.number], point.number, point.at_m, route.legs[point.leg].forward) for point in route.points
+    ]
     return _points(spots, running, shut)
 
 

@@ -41,9 +41,9 @@ def siphon_lines(running: Running) -> list[SiphonLine]:
 
 def _siphon(running: Running, route: Route, line_id: str) -> SiphonLine:
     model, profile = running.model, PipeProfile(running.model, route)
-    leg = next(one for one in route.legs if one.line.id == line_id)
-    own = [one for one in profile.stations if leg.start_m <= one[0] <= leg.end_m]
-    at_m, crest_m, number = max(own, key=lambda one: one[1])
+    leg = next(candidate for candidate in route.legs if candidate.line.id == line_id)
+    own = [station for station in profile.stations if leg.start_m <= station[0] <= leg.end_m]
+    at_m, crest_m, number = max(own, key=lambda point: point[1])
     vessel, altitude_m = route.vessel, model.layout.design.site.altitude_m
     surface_m = model.layout.floor_m(vessel) + running.standing.levels_m[vessel.id]
     full = running.state.solved.full

@@ -40,11 +40,11 @@ def starved_outlets(analysis: Analysis) -> list[Starved]:
         if not together < HALF * enough <= enough <= alone:
             continue
         lower = [
-            one
-            for one in fed
-            if layout.outlet_height_m(one) < layout.outlet_height_m(outlet) and _share_a_line(analysis, one, outlet)
+            low
+            for low in fed
+            if layout.outlet_height_m(low) < layout.outlet_height_m(outlet) and _share_a_line(analysis, low, outlet)
         ]
-        cases = [replace(analysis.standing, openings={**analysis.standing.openings, one.id: 0.0}) for one in lower]
+        cases = [replace(analysis.standing, openings={**analysis.standing.openings, low.id: 0.0}) for low in lower]
         flows = [solved.used.outlet_flow_m3s(outlet.id) for solved in analysis.model.solve(cases)]
         best = max(range(len(lower)), key=lambda i: flows[i], default=None)
         if best is not None and flows[best] >= enough:
@@ -61,8 +61,8 @@ def starved_outlets(analysis: Analysis) -> list[Starved]:
     return found
 
 
-def _share_a_line(analysis: Analysis, one: OutletBase, other: OutletBase) -> bool:
+def _share_a_line(analysis: Analysis, outlet: OutletBase, other: OutletBase) -> bool:
     ways = [
-        {line.id for line in route.lines} if (route := analysis.routes[each.id]) else set() for each in (one, other)
+        {line.id for line in route.lines} if (route := analysis.routes[each.id]) else set() for each in (outlet, other)
     ]
     return bool(ways[0] & ways[1])

@@ -55,7 +55,7 @@ def zone_spells(timer: Timer, needs: Sequence[OtherNeed], design: Design, flows_
     at, spells = float(timer.starts_min), []
     for crop_id in timer.crops:
         crop, flow = crops[crop_id], flows_lpm.get(crops[crop_id].outlet, 0.0)
-        timers = sum(crop_id in one.crops for one in design.timers)
+        timers = sum(crop_id in own.crops for own in design.timers)
         whole = crop.minutes_per_day or (litres[crop_id] / flow if flow > 0.0 else 0.0)
         minutes = min(whole / timers, float(DAY_MIN))
         if minutes > 0.0:
@@ -95,7 +95,9 @@ class Watch:
         """Return every time at which an outlet has too little because of the zones that run then."""
         found: list[Clash] = []
         for since, until in pairwise(_turns([*(spell for _, spell in spells), *calls])):
-            running = [(timer, one) for timer, one in spells if one.outlet in self.outlets and _runs(one, since)]
+            running = [
+                (timer, spell) for timer, spell in spells if spell.outlet in self.outlets and _runs(spell, since)
+            ]
             calling = frozenset(call.outlet for call in calls if _runs(call, since) and call.outlet in self.outlets)
             zones = frozenset(spell.outlet for _, spell in running)
             for outlet, gets, wanted in self._starved(zones, calling) if zones else ():
@@ -143,7 +145,7 @@ class Watch:
 
     def _state(self, drawing: frozenset[str]) -> SteadyState:
         if drawing not in self._states:
-            openings = {one: FULLY_OPEN if one in drawing else 0.0 for one in self.standing.openings}
+            openings = {opening: FULLY_OPEN if opening in drawing else 0.0 for opening in self.standing.openings}
             self._states[drawing] = solve_cases(self.model, {"": replace(self.standing, openings=openings)})[""]
         return self._states[drawing]
 
@@ -158,7 +160,7 @@ def starts_that_starve_none(
     """
     placed: list[tuple[Timer, Spell]] = []
     starts: dict[str, str] = {}
-    for timer, spells in sorted(runs, key=lambda run: -sum(one.until - one.since for one in run[1])):
+    for timer, spells in sorted(runs, key=lambda run: -sum(spell.until - spell.since for spell in run[1])):
         for moved_min in sorted(range(-DAY_MIN // 2, DAY_MIN // 2, STEP_MIN), key=lambda by: (abs(by), by > 0)):
             own = [(timer, _moved(spell, moved_min)) for spell in spells]
             if not watch.clashes([*placed, *own], calls):

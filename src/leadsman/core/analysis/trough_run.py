@@ -81,10 +81,10 @@ class Inflows:
         self.ids = [trough.outlet.id for trough in troughs]
         valves = [trough.outlet.valve for trough in troughs]
         self.closes_m, self.band_m = (
-            np.array([getattr(one, key) for one in valves]) for key in ("closes_at_m", "band_m")
+            np.array([getattr(valve, key) for valve in valves]) for key in ("closes_at_m", "band_m")
         )
-        self.held_shut = np.array([standing.openings[one] <= 0.0 for one in self.ids])
-        self.links = np.array([plumbing.outlet_link[one] for one in self.ids], dtype=np.intp)
+        self.held_shut = np.array([standing.openings[outlet_id] <= 0.0 for outlet_id in self.ids])
+        self.links = np.array([plumbing.outlet_link[outlet_id] for outlet_id in self.ids], dtype=np.intp)
         self.nodes = plumbing.network.start[self.links]
         self.scale = np.array([law.scale for law in plumbing.laws])[self.links - len(plumbing.segments)]
         self.cases = self.model.loader.cases([standing])
@@ -165,7 +165,7 @@ class _Run:
         self.troughs, self.inflows = list(troughs), Inflows(model, standing, troughs)
         shapes = [shape_of(trough.vessel) for trough in troughs]
         self.full_m = np.array(
-            [min(float_valve(one.outlet).full_level_m, one.vessel.brim_m) for one in troughs], dtype=float
+            [min(float_valve(trough.outlet).full_level_m, trough.vessel.brim_m) for trough in troughs], dtype=float
         )
         whole = [shape.volume_m3(shape.height_m) for shape in shapes]
         self.per_m3 = (LEVELS - 1) / np.array(whole)
@@ -173,9 +173,9 @@ class _Run:
         tables = {name: _level_table_m(shape) for name, shape in alike.items()}
         self.level_table_m = np.array([tables[repr(shape)] for shape in shapes])
         self.full_m3 = np.array([shape.volume_m3(level) for shape, level in zip(shapes, self.full_m, strict=True)])
-        self.of_mob = np.array([index for index, one in enumerate(troughs) for _ in one.mobs], dtype=np.intp)
-        mobs = [mob for one in troughs for mob in one.mobs]
-        self.out_of_reach_m3 = np.array([out_of_reach_m3(one.vessel) for one in troughs])
+        self.of_mob = np.array([index for index, trough in enumerate(troughs) for _ in trough.mobs], dtype=np.intp)
+        mobs = [mob for trough in troughs for mob in trough.mobs]
+        self.out_of_reach_m3 = np.array([out_of_reach_m3(trough.vessel) for trough in troughs])
         self.drinkers = Drinkers(mobs, self.full_m3[self.of_mob], self.out_of_reach_m3[self.of_mob])
         self.whole = self.drinkers.heads * self.drinkers.draught
         self.count = len(troughs)

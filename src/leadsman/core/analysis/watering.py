@@ -91,9 +91,9 @@ def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], st
             outlet = drawing.get(need.outlets[min(number, len(need.outlets) - 1)])
             if outlet and outlet.fills and need.herd.drinking and need.head > 0 and need.per_head_lpd > 0.0:
                 needs.setdefault(outlet.id, []).append((need, habit_of(need.herd)))
-        for one in _at_once(needs, drawing, state):
-            if one.outlet.id not in found or one.heads > found[one.outlet.id].heads:
-                found[one.outlet.id] = one
+        for watering in _at_once(needs, drawing, state):
+            if watering.outlet.id not in found or watering.heads > found[watering.outlet.id].heads:
+                found[watering.outlet.id] = watering
     return list(found.values())
 
 
@@ -111,7 +111,7 @@ def _at_once(
     flow = state.solved.used
     runs = trough_runs(flow.model, flow.case, list(troughs.values())) if troughs and flow.converged else []
     by_outlet = {run.trough.outlet.id: run for run in runs}
-    return [_watering(drawing[one], own, by_outlet.get(one), state) for one, own in needs.items()]
+    return [_watering(drawing[trough_id], own, by_outlet.get(trough_id), state) for trough_id, own in needs.items()]
 
 
 def _watering(
@@ -124,7 +124,7 @@ def _watering(
         outlet=outlet,
         vessel=vessel,
         rim_m=rim_m(vessel),
-        visits=tuple(Visit(need=need, habit=habit, mob=mob, run=one) for (need, habit), mob, one in visits),
+        visits=tuple(Visit(need=need, habit=habit, mob=mob, run=mob_run) for (need, habit), mob, mob_run in visits),
         run=run,
         near=tuple(
             (need, habit, _near(state, outlet, vessel, need, habit)) for need, habit in own if habit.pattern == "near"

@@ -93,7 +93,7 @@ def pipe_product(product_id: str, path: str = "", own: Iterable[PipeProduct] = (
     Raises:
         UnknownName: neither has one of that id; nothing is put in its place.
     """
-    mine = next((one for one in own if one.product_id == product_id), None)
+    mine = next((product for product in own if product.product_id == product_id), None)
     return mine or _found("pipe product", pipes(), product_id, path)
 
 

@@ -156,7 +156,7 @@ class Ended(Product):
     def end_list(self) -> list[End]:
         """Its ends."""
         found = [end_of(told) for told in filter(None, re.split(r"\s*;\s*", self.ends))]
-        return [one for one in found if one is not None]
+        return [product for product in found if product is not None]
 
 
 class FittingProduct(Ended):
@@ -238,7 +238,7 @@ class FloatValveProduct(Ended):
         arm = (self.seat_mm, self.valve_arm_mm, self.float_arm_mm, self.float_kg, self.float_mm)
         if None not in arm:
             seat, valve_arm, float_arm, float_kg, float_mm = (value or 0.0 for value in arm)
-            metres = [m_from_mm(one) for one in (seat, valve_arm, float_arm)]
+            metres = [m_from_mm(length_mm) for length_mm in (seat, valve_arm, float_arm)]
             ball = BallArm(
                 seat_bore_m=metres[0],
                 valve_arm_m=metres[1],

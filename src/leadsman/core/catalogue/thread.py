@@ -67,20 +67,22 @@ def end_of(told: str) -> End | None:
         end = End(family=match["family"], size=match["size"], bore_m=m_from_mm(float(match["bore"])))
     except ValueError:
         return None
-    sizes = {one.size for one in threads().values() if one.family == end.thread}
+    sizes = {thread.size for thread in threads().values() if thread.family == end.thread}
     return end if end.bore_m > 0.0 and (end.thread is None or end.size in sizes) else None
 
 
-def joint(one: End, other: End) -> str | None:
+def joint(end: End, other: End) -> str | None:
     """Return what seals two threaded ends that are screwed together; None where they do not fit.
 
     Threads that start together and do not seal, as tapered pipe thread of the two families, fit nowhere.
     """
-    threads_ = one.thread, other.thread
-    if None in threads_ or one.size != other.size or one.family[-1] == other.family[-1]:
+    threads_ = end.thread, other.thread
+    if None in threads_ or end.size != other.size or end.family[-1] == other.family[-1]:
         return None
-    inner, outer = (one, other) if one.family[-1] == "f" else (other, one)
+    inner, outer = (end, other) if end.family[-1] == "f" else (other, end)
     if inner.thread == outer.thread or (inner.thread, outer.thread) == ("bspp", "bspt"):
-        of_size = [one for one in threads().values() if (one.family, one.size) == (outer.thread, outer.size)]
+        of_size = [
+            thread for thread in threads().values() if (thread.family, thread.size) == (outer.thread, outer.size)
+        ]
         return of_size[0].seals_with if of_size else None
     return None

@@ -27,7 +27,7 @@ def price_of_change(before: Design, after: Design) -> float | None:
     0 where nothing is to be bought; None where something is whose price is not known. What becomes free counts nothing.
     """
     alike = before.own_pipes == after.own_pipes and before.site == after.site
-    shared = {id(one) for one in _sold(before)} & {id(one) for one in _sold(after)} if alike else set()
+    shared = {id(part) for part in _sold(before)} & {id(part) for part in _sold(after)} if alike else set()
     wanted, had = dict(_bought(after, shared)), dict(_bought(before, shared))
     price = 0.0
     for item, count in wanted.items():

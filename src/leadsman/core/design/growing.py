@@ -55,8 +55,8 @@ class Crop(Part):
             (self.litres_lpd,), (self.plants, self.litres_each_lpd), (self.area_m2, self.crop_factor),
             (self.minutes_per_day,),
         ]  # fmt: skip
-        begun = [pair for pair in pairs if any(one is not None for one in pair)]
-        if len(begun) != 1 or any(one is None for one in begun[0]):
+        begun = [pair for pair in pairs if any(figure is not None for figure in pair)]
+        if len(begun) != 1 or any(figure is None for figure in begun[0]):
             raise fault(f"exactly one of: {WAYS}")
         return self
 

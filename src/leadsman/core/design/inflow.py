@@ -65,7 +65,7 @@ class RainInflow(InflowBase):
     @model_validator(mode="after")
     def has_an_area(self) -> "RainInflow":
         lengths = (self.length_m, self.width_m)
-        ways = [self.area_m2 is not None, any(one is not None for one in lengths), bool(self.corners)]
+        ways = [self.area_m2 is not None, any(length is not None for length in lengths), bool(self.corners)]
         if sum(ways) != 1 or (ways[1] and None in lengths) or (self.corners and len(self.corners) < 3):
             raise fault("exactly one of: area_m2; length_m and width_m; three or more corners")
         return self

@@ -77,7 +77,7 @@ class Layout:
 
     def way_of(self, line: Line) -> list[tuple[float, float]]:
         """East and north [m] of a line's corners on the plan, its ends among them."""
-        start, end = (self.place_of_end(one) for one in (line.from_, line.to))
+        start, end = (self.place_of_end(end_id) for end_id in (line.from_, line.to))
         corners = [(east, north) for east, north in line.way]
         return [(start.east_m, start.north_m), *corners, (end.east_m, end.north_m)]
 

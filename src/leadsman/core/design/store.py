@@ -17,8 +17,8 @@ from leadsman.core.physics.vessel import Frustum, Linked, LyingCylinder, Prism, 
 
 def shape_of(vessel: Vessel) -> Shape:
     """Return the geometry of a vessel, or of its identical linked vessels together."""
-    one = _one(vessel.shape)
-    return one if vessel.count == 1 else Linked(one, vessel.count)
+    single = _one(vessel.shape)
+    return single if vessel.count == 1 else Linked(single, vessel.count)
 
 
 def usable_m3(vessel: Vessel) -> float:

@@ -104,7 +104,7 @@ class HoseLevelSight(BetweenPlaces):
 
     @property
     def is_read(self) -> bool:
-        return all(one.from_m is not None and one.to_m is not None for one in self.setups)
+        return all(setup.from_m is not None and setup.to_m is not None for setup in self.setups)
 
 
 class ClinometerLeg(Part):
@@ -162,15 +162,15 @@ class BarometerSight(SightBase):
             raise fault("a walk that ends where it began")
         if any(a.minute >= b.minute for a, b in pairwise(self.readings)):
             raise fault("minutes that rise")
-        if any(one.pressure_hpa is not None for one in self.readings) and any(
-            one.height_m is not None for one in self.readings
+        if any(reading.pressure_hpa is not None for reading in self.readings) and any(
+            reading.height_m is not None for reading in self.readings
         ):
             raise fault("pressures alone or heights alone")
         return self
 
     @property
     def is_read(self) -> bool:
-        return all(one.pressure_hpa is not None or one.height_m is not None for one in self.readings)
+        return all(reading.pressure_hpa is not None or reading.height_m is not None for reading in self.readings)
 
 
 class HeightSight(SightBase):

@@ -69,8 +69,12 @@ def moves_on(design: Design, herd: Herd, day: str | None) -> list[tuple[Stop, St
 def rotation_on(design: Design, herd: Herd, day: str | None) -> Rotation | None:
     """Return the rotation that a herd is on: of those that cover the day, the one that began last."""
     on = date.fromisoformat(day) if day is not None else None
-    current = [one for one in design.calendar if one.herd == herd.id and on is not None and _covers(one, on)]
-    return max(current, key=lambda one: one.from_) if current else None
+    current = [
+        rotation
+        for rotation in design.calendar
+        if rotation.herd == herd.id and on is not None and _covers(rotation, on)
+    ]
+    return max(current, key=lambda rotation: rotation.from_) if current else None
 
 
 def resting_outlets(design: Design, day: str | None) -> set[str]:
@@ -78,18 +82,18 @@ def resting_outlets(design: Design, day: str | None) -> set[str]:
     if day is None or not design.calendar:
         return set()
     named = {stop.outlet for rotation in design.calendar for stop in _stops(design, rotation)}
-    named |= {herd.outlet for herd in design.herds if any(one.herd == herd.id for one in design.calendar)}
+    named |= {herd.outlet for herd in design.herds if any(moves.herd == herd.id for moves in design.calendar)}
     used = {outlet for herd in design.herds if herd.head_on(day) > 0 for outlet in outlets_on(design, herd, day)}
     return named - used
 
 
 def set_for(design: Design, day: str | None) -> Design:
     """Return the design with every float set to the level that it closes at on a day."""
-    if not any(isinstance(one, FloatValveOutlet) and one.valve.steps for one in design.outlets):
+    if not any(isinstance(outlet, FloatValveOutlet) and outlet.valve.steps for outlet in design.outlets):
         return design
     outlets = [
-        one.model_copy(update={"valve": one.valve.on(day)}) if isinstance(one, FloatValveOutlet) else one
-        for one in design.outlets
+        outlet.model_copy(update={"valve": outlet.valve.on(day)}) if isinstance(outlet, FloatValveOutlet) else outlet
+        for outlet in design.outlets
     ]
     return design.model_copy(update={"outlets": outlets})
 
@@ -112,13 +116,13 @@ def season(design: Design, per_head_lpd: dict[str, float]) -> Season:
     """
     if not design.calendar:
         return Season(days=[], stops={}, paddocks={}, asked_lpd={})
-    first = min(date.fromisoformat(one.from_) for one in design.calendar)
-    last = max(_last(one) for one in design.calendar)
+    first = min(date.fromisoformat(rotation.from_) for rotation in design.calendar)
+    last = max(_last(rotation) for rotation in design.calendar)
     count = min((last - first).days + 1, MOST_DAYS)
     days = [(first + timedelta(days=number)).isoformat() for number in range(count)]
     places = {herd.id: [stops_on(design, herd, day) for day in days] for herd in design.herds}
     stops = {herd: [outlets_of(day) for day in of] for herd, of in places.items()}
-    paddocks = {herd: [[one.paddock for one in day if one.paddock] for day in of] for herd, of in places.items()}
+    paddocks = {herd: [[stop.paddock for stop in day if stop.paddock] for day in of] for herd, of in places.items()}
     asked = {outlet.id: [0.0] * count for outlet in design.outlets}
     for herd in design.herds:
         for number, day in enumerate(days):
@@ -151,8 +155,8 @@ def _stop(design: Design, paddock: Paddock, rotation: Rotation) -> Stop:
 
 def farthest_of_fence_m(design: Design, paddock: Paddock) -> float | None:
     """Return the straight way [m] from a paddock's water to the farthest corner of its fence; None where not drawn."""
-    outlet = next((one for one in design.outlets if one.id == paddock.outlet), None)
-    place = next((one for one in design.places if outlet and one.id == outlet.place), None)
+    outlet = next((candidate for candidate in design.outlets if candidate.id == paddock.outlet), None)
+    place = next((candidate for candidate in design.places if outlet and candidate.id == outlet.place), None)
     if place is None or not paddock.corners:
         return None
     return max(dist((place.east_m, place.north_m), corner) for corner in paddock.corners)

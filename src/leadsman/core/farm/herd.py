@@ -64,9 +64,15 @@ def daily_intake(animal: str, condition: Condition, air_c: float, *, humid: bool
         raise UnknownName("class of animal", animal, list(animals()), f"{path}/class")
     kind = animals()[animal]
     require_between("air temperature [°C]", air_c, COLDEST_C, HOTTEST_C)
-    published = max(_published(kind, condition, air_c, path), key=lambda one: one.litres_per_day)
-    counted = [one for one in practices() if one.animal == animal and one.from_c <= air_c]
-    practice = (max(one.low_lpd for one in counted), max(one.high_lpd for one in counted)) if counted else None
+    published = max(_published(kind, condition, air_c, path), key=lambda intake: intake.litres_per_day)
+    counted = [
+        practice_row for practice_row in practices() if practice_row.animal == animal and practice_row.from_c <= air_c
+    ]
+    practice = (
+        (max(practice_row.low_lpd for practice_row in counted), max(practice_row.high_lpd for practice_row in counted))
+        if counted
+        else None
+    )
     of_practice = practice[1 if humid else 0] if practice else 0.0
     planned = max(published.litres_per_day, of_practice)
     allowance = HUMID_SHARE * published.litres_per_day if humid and air_c >= HUMID_FROM_C else 0.0

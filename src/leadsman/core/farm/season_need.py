@@ -55,7 +55,7 @@ def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]
     """Return what plants and ponds need and carried troughs throw away on each day [L]."""
     steady = [crop for crop in design.crops if not crop.over_season and crop.area_m2 is None]
     still = design.model_copy(update={"crops": steady, "calendar": []})
-    litres = np.full(weather.days, sum(one.daily_l for one in other_needs(still, Scenario(id="day"), flows_lpm)))
+    litres = np.full(weather.days, sum(need.daily_l for need in other_needs(still, Scenario(id="day"), flows_lpm)))
     for crop in design.crops:
         if crop.over_season and crop.plants is not None:
             steps = [(step.from_, step.litres_each_lpd) for step in crop.over_season]
@@ -64,7 +64,7 @@ def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]
             litres += _by_area_l(design, crop, weather)
     if design.calendar and any(vessel.portable for vessel in design.vessels):
         litres += [
-            sum(one.thrown_l for one in movings(design, (weather.first + timedelta(days=number)).isoformat()))
+            sum(moving.thrown_l for moving in movings(design, (weather.first + timedelta(days=number)).isoformat()))
             for number in range(weather.days)
         ]
     return litres

@@ -58,7 +58,9 @@ def flow_through_year_m3s(spring: SpringInflow, year_day: Ints) -> Floats:
 
 def longest_gap_d(timings: Sequence[Timing]) -> float | None:
     """Return the longest time of the year between two dated timings [d]; None where none is dated."""
-    days = sorted({date.fromisoformat(one.date).timetuple().tm_yday for one in timings if one.date is not None})
+    days = sorted(
+        {date.fromisoformat(timing.date).timetuple().tm_yday for timing in timings if timing.date is not None}
+    )
     if not days:
         return None
     return max(float(after - before) for before, after in zip(days, [*days[1:], days[0] + YEAR_D], strict=True))

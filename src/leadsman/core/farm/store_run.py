@@ -75,7 +75,9 @@ def run_store(
         require_between("capacity [m3]", holds, 0.0, 1e12)
         require_between("start [m3]", first, 0.0, holds * (1.0 + 1e-12))
     stores, days = len(capacity), len(inflow_m3)
-    come, need = (np.broadcast_to(np.reshape(one, (days, -1)), (days, stores)) for one in (inflow_m3, need_m3))
+    come, need = (
+        np.broadcast_to(np.reshape(given_m3, (days, -1)), (days, stores)) for given_m3 in (inflow_m3, need_m3)
+    )
     if stores == 1:
         volumes, supplied, spilled = _one(come[:, 0], need[:, 0], float(capacity[0]), float(start[0]), order)
         return StoreRun(

@@ -30,7 +30,7 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
             spot = first.profile.spot(first.profile.peaks[0].at_m) if first.profile.peaks else None
             behind.setdefault(spot, []).append(first)
     for spot, found in behind.items():
-        first = min(found, key=lambda one: one.margin_m)
+        first = min(found, key=lambda candidate: candidate.margin_m)
         blocked = first.margin_m < 0.0
         end_m = first.profile.extremes[-1].pipe_m
         stands, needs = (
@@ -104,7 +104,7 @@ def air_not_cleared(analysis: Analysis) -> Iterator[Finding]:
             if slow is not None:
                 found.setdefault(profile.spot(turns[i].at_m)[0], {}).setdefault(turns[i].number, slow)
     for line_id, peaks in found.items():
-        yield _uncleared(analysis, line_id, sorted(peaks.values(), key=lambda one: one.runs_ms / one.clears_ms))
+        yield _uncleared(analysis, line_id, sorted(peaks.values(), key=lambda peak: peak.runs_ms / peak.clears_ms))
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -134,7 +134,7 @@ def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
     worst, line = slow[0], analysis.model.layout.lines[line_id]
     at_m = Quantity(value=worst.profile.spot(worst.peak.at_m)[1], unit="m", digits=0)
     more = "" if len(slow) == 1 else f", and at {len(slow) - 1} more"
-    under_pressure = [one for one in slow if one.under_pressure]
+    under_pressure = [stretch for stretch in slow if stretch.under_pressure]
     return Finding(
         severity=Severity.WATCH,
         where=line_id,
@@ -157,5 +157,5 @@ def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
 def _vents_at(analysis: Analysis, line_id: str, slow: list[_Slow]) -> list[Remedy]:
     if not slow:
         return []
-    candidates = [_vented(analysis, slow[0].profile, [one.peak for one in slow])]
+    candidates = [_vented(analysis, slow[0].profile, [stretch.peak for stretch in slow])]
     return that_end(analysis, candidates, air_not_cleared, line_id, "lets the air out there")

@@ -17,25 +17,25 @@ LEFT_WAITING_SHARE = 0.05  # of a mob: more than this many left waiting is a fin
 @judgement("trough-runs-empty", "A trough runs empty when they come", Question.HOW_FAST, at_rest=True)
 def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
     """Yield each trough that its mobs drink empty, or that a peak near water empties."""
-    for one in analysis.waterings:
-        if one.run and one.run.runs_empty:
-            heads = sum(visit.mob.heads for visit in one.visits)
-            wanted_l = sum(visit.mob.heads * visit.mob.draught_m3 for visit in one.visits) / LITRE_M3
-            served = [visit.run.served_s for visit in one.visits]
+    for watering in analysis.waterings:
+        if watering.run and watering.run.runs_empty:
+            heads = sum(visit.mob.heads for visit in watering.visits)
+            wanted_l = sum(visit.mob.heads * visit.mob.draught_m3 for visit in watering.visits) / LITRE_M3
+            served = [visit.run.served_s for visit in watering.visits]
             served_min = None if None in served else max(s for s in served if s is not None) / MINUTE_S
             yield Finding(
                 severity=Severity.FIX if served_min is not None else Severity.STOP,
-                where=one.outlet.id,
-                value=one.run.lowest_level_m,
+                where=watering.outlet.id,
+                value=watering.run.lowest_level_m,
                 limit=0.0,
                 unit="m",
-                headline=say("{} runs empty when " + f"{heads:.0f} come", label(one.vessel)),
+                headline=say("{} runs empty when " + f"{heads:.0f} come", label(watering.vessel)),
                 why=(
                     *say(
                         "They want {} at once, it holds {}, and its valve brings {}. ",
                         Quantity(value=wanted_l, unit="L"),
-                        Quantity(value=one.run.full_m3 / LITRE_M3, unit="L"),
-                        Quantity(value=lpm_from_m3s(float(one.run.inflow_m3s.max())), unit="L/min"),
+                        Quantity(value=watering.run.full_m3 / LITRE_M3, unit="L"),
+                        Quantity(value=lpm_from_m3s(float(watering.run.inflow_m3s.max())), unit="L/min"),
                     ),
                     *(
                         say("The last has drunk after {}.", Quantity(value=served_min, unit="min"))
@@ -43,17 +43,17 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
                         else say("Not all have drunk after 12 hours.")
                     ),
                 ),
-                try_remedies=partial(_that_serve_sooner, analysis, one.outlet),
+                try_remedies=partial(_that_serve_sooner, analysis, watering.outlet),
             )
-        for need, _, near in one.near:
+        for need, _, near in watering.near:
             if near.runs_empty:
                 yield Finding(
                     severity=Severity.FIX,
-                    where=one.outlet.id,
+                    where=watering.outlet.id,
                     value=lpm_from_m3s(near.inflow_m3s),
                     limit=lpm_from_m3s(near.peak_m3s),
                     unit="L/min",
-                    headline=say("{} runs empty in the busiest hours", label(one.vessel)),
+                    headline=say("{} runs empty in the busiest hours", label(watering.vessel)),
                     why=say(
                         "{} drink {} then, {} comes in, and what it holds, {}, does not last two hours.",
                         label(need.herd),
@@ -61,46 +61,48 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
                         Quantity(value=lpm_from_m3s(near.inflow_m3s), unit="L/min"),
                         Quantity(value=near.holds_m3 / LITRE_M3, unit="L"),
                     ),
-                    try_remedies=partial(more_flow, analysis, one.outlet),
+                    try_remedies=partial(more_flow, analysis, watering.outlet),
                 )
 
 
 @judgement("flow-below-pattern", "The flow is below what their drinking needs", Question.HOW_FAST, at_rest=True)
 def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
     """Yield each trough that is not full again when the mob comes next, or gets less than a peak draws."""
-    for one in analysis.waterings:
-        staying = [visit for visit in one.visits if len(visit.need.outlets) == 1]  # who moves on leaves it a day
-        if one.run and staying:
+    for watering in analysis.waterings:
+        staying = [visit for visit in watering.visits if len(visit.need.outlets) == 1]  # who moves on leaves it a day
+        if watering.run and staying:
             next_s = min(visit.habit.daylight_s / visit.habit.visits for visit in staying)
-            if one.run.recovered_s is None or one.run.recovered_s > next_s:
+            if watering.run.recovered_s is None or watering.run.recovered_s > next_s:
                 took = (
                     say("after 12 hours it is not full again")
-                    if one.run.recovered_s is None
-                    else say("it is full again after {}", Quantity(value=one.run.recovered_s / MINUTE_S, unit="min"))
+                    if watering.run.recovered_s is None
+                    else say(
+                        "it is full again after {}", Quantity(value=watering.run.recovered_s / MINUTE_S, unit="min")
+                    )
                 )
                 yield Finding(
                     severity=Severity.FIX,
-                    where=one.outlet.id,
-                    value=None if one.run.recovered_s is None else one.run.recovered_s / MINUTE_S,
+                    where=watering.outlet.id,
+                    value=None if watering.run.recovered_s is None else watering.run.recovered_s / MINUTE_S,
                     limit=next_s / MINUTE_S,
                     unit="min",
-                    headline=say("{} is not full again when they come next", label(one.vessel)),
+                    headline=say("{} is not full again when they come next", label(watering.vessel)),
                     why=(
                         *say("They come again after {}; ", Quantity(value=next_s / HOUR_S * 60.0, unit="min")),
                         *took,
                         *say("."),
                     ),
-                    try_remedies=partial(more_flow, analysis, one.outlet),
+                    try_remedies=partial(more_flow, analysis, watering.outlet),
                 )
-        for need, _, near in one.near:
+        for need, _, near in watering.near:
             if near.peak_m3s > near.inflow_m3s and not near.runs_empty:
                 yield Finding(
                     severity=Severity.WATCH,
-                    where=one.outlet.id,
+                    where=watering.outlet.id,
                     value=lpm_from_m3s(near.inflow_m3s),
                     limit=lpm_from_m3s(near.peak_m3s),
                     unit="L/min",
-                    headline=say("{} falls in the busiest hours", label(one.vessel)),
+                    headline=say("{} falls in the busiest hours", label(watering.vessel)),
                     why=say(
                         "{} drink {} then and {} comes in: of what it holds they take {} in two hours.",
                         label(need.herd),
@@ -114,36 +116,38 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
 @judgement("rim-too-short", "Too few find room at the rim", Question.HOW_FAST, at_rest=True)
 def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
     """Yield each mob of which more than a twentieth wait longer than their patience while there is water."""
-    for one in analysis.waterings:
-        for visit in one.visits:
+    for watering in analysis.waterings:
+        for visit in watering.visits:
             too_few = visit.run.left_waiting_share > LEFT_WAITING_SHARE
-            if too_few and one.run is not None and not one.run.runs_empty:
+            if too_few and watering.run is not None and not watering.run.runs_empty:
                 yield Finding(
                     severity=Severity.FIX,
-                    where=one.outlet.id,
+                    where=watering.outlet.id,
                     value=visit.run.longest_wait_s / MINUTE_S,
                     limit=visit.habit.patience_s / MINUTE_S,
                     unit="min",
-                    headline=say("{} wait too long at {}", label(visit.need.herd), label(one.vessel)),
-                    why=_room(one, visit),
+                    headline=say("{} wait too long at {}", label(visit.need.herd), label(watering.vessel)),
+                    why=_room(watering, visit),
                 )
         # without room for one there is no run to judge
-        crowded = [need for need in analysis.herds if one.outlet.id in need.outlets and need.head and not one.run]
+        crowded = [
+            need for need in analysis.herds if watering.outlet.id in need.outlets and need.head and not watering.run
+        ]
         for need in crowded:
             if need.herd.drinking and need.herd.drinking.pattern == "mob":
                 yield Finding(
-                    severity=Severity.STOP, where=one.outlet.id, value=one.rim_m, limit=None, unit="m",
-                    headline=say("No animal finds room at {}", label(one.vessel)),
-                    why=say("Its rim of {} is shorter than one animal is wide.", Quantity(value=one.rim_m, unit="m")),
+                    severity=Severity.STOP, where=watering.outlet.id, value=watering.rim_m, limit=None, unit="m",
+                    headline=say("No animal finds room at {}", label(watering.vessel)),
+                    why=say("Its rim of {} has no room for one animal.", Quantity(value=watering.rim_m, unit="m")),
                 )  # fmt: skip
 
 
-def _room(one: Watering, visit: Visit) -> Wording:
+def _room(watering: Watering, visit: Visit) -> Wording:
     at_once = f"{visit.mob.places:.0f} of {visit.mob.heads:.0f} drink at a time at "
     waiting = f"{100.0 * visit.run.left_waiting_share:.0f} % wait more than "
     return say(
         at_once + "{} of rim; " + waiting + "{}. More rim, or a second trough, shortens it; more flow does not.",
-        Quantity(value=one.rim_m, unit="m", digits=1),
+        Quantity(value=watering.rim_m, unit="m", digits=1),
         Quantity(value=visit.habit.patience_s / MINUTE_S, unit="min"),
     )
 
@@ -152,7 +156,12 @@ def _that_serve_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
     """Return the pipes and the valve with which the last animal has drunk sooner."""
 
     def per_second(changed: Analysis) -> float | None:
-        served = [visit.run.served_s for one in changed.waterings if one.outlet.id == outlet.id for visit in one.visits]
+        served = [
+            visit.run.served_s
+            for watering in changed.waterings
+            if watering.outlet.id == outlet.id
+            for visit in watering.visits
+        ]
         times = [time for time in served if time is not None]
         return 1.0 / max(times) if times and len(times) == len(served) else None
 

@@ -15,28 +15,28 @@ from leadsman.core.findings.remedies import smaller_valves, that_help
 @judgement("low-outlet-takes-all", "A lower outlet takes the water of a higher one", Question.HOW_FAST, at_rest=True)
 def low_outlet_takes_all(analysis: Analysis) -> Iterator[Finding]:
     """Yield each outlet that has enough by itself, and not half of it while one lower outlet draws too."""
-    for one in starved_outlets(analysis):
+    for outlet in starved_outlets(analysis):
         together, alone, without = (
             Quantity(value=lpm_from_m3s(flow), unit="L/min")
-            for flow in (one.together_m3s, one.alone_m3s, one.without_m3s)
+            for flow in (outlet.together_m3s, outlet.alone_m3s, outlet.without_m3s)
         )
         yield Finding(
             severity=Severity.FIX,
-            where=one.outlet.id,
+            where=outlet.outlet.id,
             value=together.value,
-            limit=lpm_from_m3s(one.enough_m3s),
+            limit=lpm_from_m3s(outlet.enough_m3s),
             unit="L/min",
-            headline=say("{} takes the water of {}", label(one.taker), label(one.outlet)),
+            headline=say("{} takes the water of {}", label(outlet.taker), label(outlet.outlet)),
             why=say(
                 "By itself {} gets {}, with all drawing {}; while {} is shut, {}. The low one takes nearly all until "
                 "its float shuts. A smaller valve there shares it out.",
-                label(one.outlet),
+                label(outlet.outlet),
                 alone,
                 together,
-                label(one.taker),
+                label(outlet.taker),
                 without,
             ),
-            try_remedies=partial(_throttled, analysis, one),
+            try_remedies=partial(_throttled, analysis, outlet),
         )
 
 
@@ -47,7 +47,7 @@ def _throttled(analysis: Analysis, starved: Starved) -> list[Remedy]:
     wanted = analysis.wanted_m3s(taker) or 0.0
 
     def flow(after: Analysis) -> float | None:
-        kept = next(one for one in after.fed_outlets if one.id == taker.id)
+        kept = next(outlet for outlet in after.fed_outlets if outlet.id == taker.id)
         if after.answer(kept).judged_flow_m3s < wanted:
             return None
         return after.state.outlets[starved.outlet.id].judged_flow_m3s

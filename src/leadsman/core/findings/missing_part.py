@@ -30,27 +30,27 @@ DRAINS = ("drain", "tap_point")
 @judgement("no-check-valve", "A rising line drains back past a tee", LASTS)
 def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel filled over its top past a tee to a lower outlet, where no check valve holds the upper line."""
-    for one in drain_backs(analysis) if analysis.state.converged else ():
-        litres = Quantity(value=one.volume_m3 / LITRE_M3, unit="L", digits=1)
-        again = Quantity(value=one.again_s / MINUTE_S, unit="min", digits=1) if one.again_s is not None else None
+    for back in drain_backs(analysis) if analysis.state.converged else ():
+        litres = Quantity(value=back.volume_m3 / LITRE_M3, unit="L", digits=1)
+        again = Quantity(value=back.again_s / MINUTE_S, unit="min", digits=1) if back.again_s is not None else None
         yield Finding(
             severity=Severity.FIX,
-            where=one.vessel.id,
+            where=back.vessel.id,
             value=litres.value,
             limit=0.0,
             unit="L",
-            headline=say("The line up to {} drains back through {}", label(one.vessel), label(one.outlet)),
+            headline=say("The line up to {} drains back through {}", label(back.vessel), label(back.outlet)),
             why=(
                 *say(
                     "Each time the feed stops and {} is drunk down, {} run back out of the line above the tee",
-                    label(one.outlet),
+                    label(back.outlet),
                     litres,
                 ),
                 *(say(", and the feed takes {} to fill it again. ", again) if again else say(". ")),
                 *say("A check valve just after the tee holds them."),
             ),
-            try_remedies=partial(_checked, analysis, one),
-            spot=(one.tee_leg.line.id, 0.0 if one.tee_leg.forward else one.tee_leg.line.pipe_length_m),
+            try_remedies=partial(_checked, analysis, back),
+            spot=(back.tee_leg.line.id, 0.0 if back.tee_leg.forward else back.tee_leg.line.pipe_length_m),
         )
 
 
@@ -60,13 +60,15 @@ def _checked(analysis: Analysis, back: DrainBack) -> list[Remedy]:
         return []  # it would have to pass against the way the line is drawn
 
     def held_l(after: Analysis) -> float:
-        return -sum(one.volume_m3 / LITRE_M3 for one in drain_backs(after) if one.vessel.id == back.vessel.id)
+        return -sum(
+            drained.volume_m3 / LITRE_M3 for drained in drain_backs(after) if drained.vessel.id == back.vessel.id
+        )
 
     def effect(held: float) -> Wording:
         return say("then {} run back", Quantity(value=abs(held), unit="L", digits=1))
 
     candidates = [_with(analysis, leg, "check_valve", leg.start_m)]
-    return that_help(analysis, [one for one in candidates if one], held_l, effect, 0.0)
+    return that_help(analysis, [candidate for candidate in candidates if candidate], held_l, effect, 0.0)
 
 
 def _with(analysis: Analysis, leg: Leg, kind: PartKind, at_route_m: float) -> Candidate | None:
@@ -171,7 +173,7 @@ def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, E
             Quantity(value=coldest_c, unit="°C"),
             Quantity(value=line.cover_m, unit="m"),
         ),
-        try_remedies=partial(_drained, analysis, line, [one.spot(low.at_m)[1] for one, low in dips]),
+        try_remedies=partial(_drained, analysis, line, [profile.spot(low.at_m)[1] for profile, low in dips]),
         spot=profile.spot(dip.at_m),
     )
 
@@ -186,7 +188,7 @@ def _coldest_c(analysis: Analysis) -> float | None:
     told = [case.air_c, *([case.least_air_c] if case.least_air_c is not None else [])]
     season = analysis.design.season
     least = daily_weather(season.weather).least_c if season is not None else None
-    return min([*told, *([] if least is None else [float(one) for one in least])])
+    return min([*told, *([] if least is None else [float(bound) for bound in least])])
 
 
 @judgement("no-filter", "Grit may block a small seat", LASTS)

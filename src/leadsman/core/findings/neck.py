@@ -30,30 +30,30 @@ def neck(analysis: Analysis) -> Iterator[Finding]:
             continue
         surface_m = analysis.model.layout.floor_m(route.vessel) + analysis.standing.levels_m[route.vessel.id]
         fall_m = surface_m - analysis.model.layout.outlet_height_m(outlet)
-        one = worst_neck(analysis, outlet)
-        if one is None or fall_m <= 0.0:
+        neck = worst_neck(analysis, outlet)
+        if neck is None or fall_m <= 0.0:
             continue
-        key, share = (one.leg.line.id, one.part), one.loss_m / fall_m
+        key, share = (neck.leg.line.id, neck.part), neck.loss_m / fall_m
         if share > QUARTER and (key not in found or share > found[key][0]):
-            found[key] = share, outlet, one, fall_m
-    for share, outlet, one, fall_m in found.values():
+            found[key] = share, outlet, neck, fall_m
+    for share, outlet, neck, fall_m in found.values():
         yield Finding(
             severity=Severity.FIX if share > 2 * QUARTER else Severity.WATCH,
             where=outlet.id,
-            value=one.loss_m,
+            value=neck.loss_m,
             limit=QUARTER * fall_m,
             unit="m",
             headline=say("One narrow place takes {} of the head to {}", f"{100 * share:.0f} %", label(outlet)),
             why=say(
                 "The {} on {} takes {} of the {} of fall, all drawing: it strangles the pipe. Where that is wanted, to "
                 "lose little when a valve sticks, leave it so.",
-                one.name,
-                label(one.leg.line),
-                Quantity(value=one.loss_m, unit="m"),
+                neck.name,
+                label(neck.leg.line),
+                Quantity(value=neck.loss_m, unit="m"),
                 Quantity(value=fall_m, unit="m"),
             ),
-            try_remedies=partial(_wider, analysis, outlet, one),
-            spot=(one.leg.line.id, one.at_m),
+            try_remedies=partial(_wider, analysis, outlet, neck),
+            spot=(neck.leg.line.id, neck.at_m),
         )
 
 
@@ -70,8 +70,12 @@ def _candidates(analysis: Analysis, narrow: Neck) -> Iterator[Candidate]:
         return
     if kind == "inline":
         now = line.inline[number]
-        alike = [one for one in parts().values() if one.inline_kind == now.kind and one.product_id != now.product]
-        for product in sorted(alike, key=lambda one: -(one.bore_mm or 0.0))[:MOST_TRIED]:
+        alike = [
+            same_kind
+            for same_kind in parts().values()
+            if same_kind.inline_kind == now.kind and same_kind.product_id != now.product
+        ]
+        for product in sorted(alike, key=lambda same_kind: -(same_kind.bore_mm or 0.0))[:MOST_TRIED]:
             part = part_document(product, now.at_m, bore_m)
             yield Candidate(f"{product.name} instead", [{"op": "replace", "path": path, "value": part}])
         return

@@ -39,14 +39,14 @@ def overflow_below_float(analysis: Analysis) -> Iterator[Finding]:
 
 
 def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) -> list[Remedy]:
-    index = [one.id for one in analysis.document.outlets].index(outlet.id)
+    index = [candidate.id for candidate in analysis.document.outlets].index(outlet.id)
     level_m = round(brim_m - BELOW_OVERFLOW_M, 3)
     if level_m <= 0.0 or outlet.valve.steps:
         return []
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level_m}]
 
     def under_m(after: Analysis) -> float:
-        changed = next(one for one in after.design.outlets if one.id == outlet.id)
+        changed = next(candidate for candidate in after.design.outlets if candidate.id == outlet.id)
         return brim_m - changed.valve.closes_at_m if isinstance(changed, FloatValveOutlet) else 0.0
 
     def effect(under: float) -> Wording:

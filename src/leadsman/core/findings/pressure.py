@@ -64,9 +64,13 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
     if line.product is None:
         return []
     index, now = analysis.design.lines.index(line), analysis.design.pipe(line.product)
-    known = [(one.class_kpa or 0.0, one) for one in sold(analysis.design) if one.same_size(now)]
+    known = [
+        (stronger_pipe.class_kpa or 0.0, stronger_pipe)
+        for stronger_pipe in sold(analysis.design)
+        if stronger_pipe.same_size(now)
+    ]
     known.sort(key=lambda pair: (pair[0], -pair[1].bore_m))
-    stronger = [one for class_kpa, one in known if class_kpa > (now.class_kpa or 0.0)]
+    stronger = [stronger_pipe for class_kpa, stronger_pipe in known if class_kpa > (now.class_kpa or 0.0)]
 
     def holds_kpa(after: Analysis) -> float | None:
         worst = strain(after, after.design.lines[index])
@@ -75,7 +79,7 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
     def effect(limit_kpa: float) -> Wording:
         return say("good for {}", Quantity(value=limit_kpa, unit="kPa"))
 
-    candidates = [other_pipe(analysis, line, one) for one in stronger]
+    candidates = [other_pipe(analysis, line, stronger_pipe) for stronger_pipe in stronger]
     return that_help(analysis, candidates, holds_kpa, effect, 0.0)
 
 
@@ -134,7 +138,7 @@ def _reduced(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
     part = {**part_document(product, at_m, bore_m), "outlet_kpa": kept_kpa}
 
     def under_kpa(after: Analysis) -> float | None:
-        changed = next(one for one in after.fed_outlets if one.id == outlet.id)
+        changed = next(candidate for candidate in after.fed_outlets if candidate.id == outlet.id)
         stands = _stands_kpa(after, changed) if isinstance(changed, FloatValveOutlet) else None
         return limit_kpa - stands if stands is not None and stands <= limit_kpa else None
 

@@ -84,7 +84,7 @@ def with_parts(analysis: Analysis, text: str, added: Sequence[tuple[Line, dict[s
     patch = []
     for index, line in enumerate(analysis.design.lines):
         if line.id in more:
-            kept = [one.model_dump(exclude_unset=True) for one in line.inline]
+            kept = [inline_part.model_dump(exclude_unset=True) for inline_part in line.inline]
             patch.append({"op": "add", "path": f"/lines/{index}/inline", "value": [*kept, *more[line.id]]})
     return Candidate(text, patch)
 
@@ -101,11 +101,11 @@ def drains(analysis: Analysis, line: Line, spots_m: Sequence[float]) -> Iterator
 
 def sold_part(kind: PartKind, least_bore_m: float) -> PartProduct | None:
     """Return the cheapest part of a kind that is not narrower than a bore, else the widest; None where none is sold."""
-    of_kind = [one for one in parts().values() if one.kind == kind]
-    wide = [one for one in of_kind if (one.bore_mm or 0.0) * MILLIMETRE_M >= least_bore_m * ABOUT_AS_WIDE]
+    of_kind = [part for part in parts().values() if part.kind == kind]
+    wide = [part for part in of_kind if (part.bore_mm or 0.0) * MILLIMETRE_M >= least_bore_m * ABOUT_AS_WIDE]
     if wide:
-        return min(wide, key=lambda one: one.price or math.inf)
-    return max(of_kind, key=lambda one: one.bore_mm or 0.0, default=None)
+        return min(wide, key=lambda part: part.price or math.inf)
+    return max(of_kind, key=lambda part: part.bore_mm or 0.0, default=None)
 
 
 def more_flow(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
@@ -171,9 +171,9 @@ def larger_valves(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]
     if isinstance(outlet, FloatValveOutlet):
         found: dict[str, Candidate] = {}
         for times in LARGER_VALVE_TIMES:
-            larger = [one for one in float_valves().values() if one.kv_m3h >= times * outlet.valve.kv_m3h]
+            larger = [valve for valve in float_valves().values() if valve.kv_m3h >= times * outlet.valve.kv_m3h]
             if larger:
-                cheapest = min(larger, key=lambda one: one.price or math.inf)
+                cheapest = min(larger, key=lambda valve: valve.price or math.inf)
                 found[cheapest.product_id] = other_valve(analysis, outlet, cheapest)
         yield from found.values()
 
@@ -182,16 +182,18 @@ def smaller_valves(analysis: Analysis, outlet: FloatValveOutlet) -> list[Candida
     """Return the float valves that pass next less than an outlet's, next less than half of it, and than a quarter."""
     found: dict[str, Candidate] = {}
     for share in SMALLER_VALVE_SHARES:
-        smaller = [one for one in float_valves().values() if one.kv_m3h < share * outlet.valve.kv_m3h]
+        smaller = [valve for valve in float_valves().values() if valve.kv_m3h < share * outlet.valve.kv_m3h]
         if smaller:
-            largest = max(smaller, key=lambda one: one.kv_m3h)
+            largest = max(smaller, key=lambda valve: valve.kv_m3h)
             found[largest.product_id] = other_valve(analysis, outlet, largest)
     return list(found.values())
 
 
 def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValveProduct) -> Candidate:
     """Return an outlet with another float valve, closing at the level of the one before."""
-    index = analysis.document.outlets.index(next(one for one in analysis.document.outlets if one.id == outlet.id))
+    index = analysis.document.outlets.index(
+        next(candidate for candidate in analysis.document.outlets if candidate.id == outlet.id)
+    )
     kept = outlet.valve.model_dump(include={"closes_at_m", "steps"}, exclude_unset=True, by_alias=True)
     valve = {
         **kept,

@@ -50,7 +50,7 @@ def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
     season = analysis.store_season
     assert season is not None
     candidates = []
-    largest = max(analysis.sources_of_outlets, key=lambda one: usable_m3(brimful(one)))
+    largest = max(analysis.sources_of_outlets, key=lambda outlet: usable_m3(brimful(outlet)))
     store, one_m3 = season.size_for(share), usable_m3(brimful(largest)) / largest.count
     if store is not None and one_m3 > 0.0:
         count = largest.count + ceil((store - season.capacity_m3) / one_m3 - 1e-9)
@@ -58,7 +58,7 @@ def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
             path = f"/vessels/{analysis.design.vessels.index(largest)}/count"
             text = f"{count} linked tanks like {label(largest)}"
             candidates.append(Candidate(text, [{"op": "add", "path": path, "value": count}]))
-    roofs = [one for one in analysis.design.inflows if isinstance(one, RainInflow) and one.area_m2]
+    roofs = [inflow for inflow in analysis.design.inflows if isinstance(inflow, RainInflow) and inflow.area_m2]
     wanted_m2 = season.roof_for(share)
     if roofs and wanted_m2 is not None:
         roof = max(roofs, key=plan_area_m2)

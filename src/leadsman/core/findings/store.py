@@ -37,8 +37,8 @@ def overflow_too_small(analysis: Analysis) -> Iterator[Finding]:
         carries = overflow_capacity_m3s(vessel)
         if carries is None:
             continue
-        comes = sum(greatest_inflow_m3s(one) for one in analysis.design.inflows if one.fills == vessel.id)
-        stuck = [analysis.flows_alone_m3s[one.id] for one in analysis.fed_outlets if one.fills == vessel.id]
+        comes = sum(greatest_inflow_m3s(inflow) for inflow in analysis.design.inflows if inflow.fills == vessel.id)
+        stuck = [analysis.flows_alone_m3s[outlet.id] for outlet in analysis.fed_outlets if outlet.fills == vessel.id]
         comes += max(stuck, default=0.0)
         if comes > carries:
             yield Finding(

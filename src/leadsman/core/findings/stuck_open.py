@@ -23,7 +23,7 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
     """
     leaks = [leak for outlet in analysis.fed_outlets if (leak := leak_of(analysis, outlet)) is not None]
     soon = [leak for leak in leaks if leak.empties]
-    for leak in sorted(soon, key=lambda one: one.empty_s or 0.0)[:1]:
+    for leak in sorted(soon, key=lambda candidate: candidate.empty_s or 0.0)[:1]:
         others = f" So do {len(soon) - 1} others, later." if len(soon) > 2 else " So does another." if soon[1:] else ""
         refill = analysis.refill(leak.outlet)
         yield Finding(
@@ -63,7 +63,7 @@ def _smaller_valves(analysis: Analysis, leak: Leak) -> list[Remedy]:
     told: dict[float, Wording] = {}
 
     def lasts_min(after: Analysis) -> float | None:
-        changed = next(one for one in after.fed_outlets if one.id == outlet.id)
+        changed = next(candidate for candidate in after.fed_outlets if candidate.id == outlet.id)
         left = leak_of(after, changed)
         if left is None or after.answer(changed).judged_flow_m3s < wanted:
             return None  # it would no longer give what is wanted

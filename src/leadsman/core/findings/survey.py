@@ -30,20 +30,20 @@ def heights_disagree(analysis: Analysis) -> Iterator[Finding]:
 @judgement("pipe-too-short", "A line's pipe does not reach between its ends", Question.DOES_IT_RUN)
 def pipe_too_short(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line whose pipe is shorter than the straight way between the places it joins."""
-    for one in analysis.line_lengths:
-        if one.is_too_short:
-            length = one.line.pipe_length_m
+    for measured in analysis.line_lengths:
+        if measured.is_too_short:
+            length = measured.line.pipe_length_m
             yield Finding(
                 severity=Severity.WATCH,
-                where=one.line.id,
+                where=measured.line.id,
                 value=length,
-                limit=one.straight_m,
+                limit=measured.straight_m,
                 unit="m",
                 headline=say(
                     "{} is {} of pipe where the straight way is {}",
-                    label(one.line),
+                    label(measured.line),
                     Quantity(value=length, unit="m"),
-                    Quantity(value=one.straight_m, unit="m"),
+                    Quantity(value=measured.straight_m, unit="m"),
                 ),
                 why=say(
                     "Either its length or the place of one of its ends is wrong. A length on plan is not the pipe's: "

@@ -18,23 +18,23 @@ from leadsman.core.findings.remedies import Candidate, that_help
 @judgement("trough-too-light", "Stock can push a trough over", Question.HOW_FAST, at_rest=True)
 def trough_too_light(analysis: Analysis) -> Iterator[Finding]:
     """Yield each trough of known weight that, at its lowest while they drink, one animal can slide or tip."""
-    for one in analysis.waterings:
-        across = base_m(one.vessel)
-        needs = [visit.need for visit in one.visits] + [need for need, *_ in one.near]
+    for watering in analysis.waterings:
+        across = base_m(watering.vessel)
+        needs = [visit.need for visit in watering.visits] + [need for need, *_ in watering.near]
         weights = {label(need.herd): weight for need in needs if (weight := _weight_kg(need)) is not None}
-        stands = one.lowest_kg
+        stands = watering.lowest_kg
         if stands is None or across is None or not weights:
             continue
         heaviest = max(weights, key=lambda name: weights[name])
-        wanted = steady_kg(weights[heaviest], rim_height_m(one.vessel), across)
+        wanted = steady_kg(weights[heaviest], rim_height_m(watering.vessel), across)
         if stands < wanted:
             yield Finding(
                 severity=Severity.FIX,
-                where=one.outlet.id,
+                where=watering.outlet.id,
                 value=stands,
                 limit=wanted,
                 unit="kg",
-                headline=say("{} can be pushed over", label(one.vessel)),
+                headline=say("{} can be pushed over", label(watering.vessel)),
                 why=say(
                     "At its lowest it weighs {} with its water. One of {}, at {}, can push over all that weighs less "
                     "than {} (our own rule: 15 % of its weight, at the rim). Tie it to a post, or take a heavier one.",

@@ -12,20 +12,22 @@ from leadsman.core.findings.registry import Finding, Question, Severity, judgeme
 @judgement("unattended-fill", "Filled by something that does not stop by itself", Question.HOW_LONG_DOES_IT_LAST)
 def unattended_fill(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel that an outlet without a float fills, the time until it runs over, and what is lost."""
-    for one in analysis.unattended_fills:
-        if one.has_float or one.full_s is None or one.over_m3s <= 0.0:
+    for fill in analysis.unattended_fills:
+        if fill.has_float or fill.full_s is None or fill.over_m3s <= 0.0:
             continue
         yield Finding(
             severity=Severity.WATCH,
-            where=one.outlet.id,
-            value=one.full_s / MINUTE_S,
+            where=fill.outlet.id,
+            value=fill.full_s / MINUTE_S,
             limit=None,
             unit="min",
-            headline=say("{} runs over after {}", label(one.vessel), Quantity(value=one.full_s / MINUTE_S, unit="min")),
+            headline=say(
+                "{} runs over after {}", label(fill.vessel), Quantity(value=fill.full_s / MINUTE_S, unit="min")
+            ),
             why=say(
                 "{} does not stop by itself: left open, {} run over in every hour after. A float valve, or somebody "
                 "who stays, stops it.",
-                label(one.outlet),
-                Quantity(value=one.over_m3s * HOUR_S / LITRE_M3, unit="L"),
+                label(fill.outlet),
+                Quantity(value=fill.over_m3s * HOUR_S / LITRE_M3, unit="L"),
             ),
         )

@@ -94,6 +94,6 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
 
 def _that_open(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
     """Return the cheapest valves that open on less, where one does."""
-    easier = [one for one in float_valves().values() if one.min_kpa < outlet.valve.min_pressure_kpa]
-    easier.sort(key=lambda one: one.price or math.inf)
-    return that_raise_flow(analysis, outlet, [other_valve(analysis, outlet, one) for one in easier[:MOST_TRIED]])
+    easier = [valve for valve in float_valves().values() if valve.min_kpa < outlet.valve.min_pressure_kpa]
+    easier.sort(key=lambda valve: valve.price or math.inf)
+    return that_raise_flow(analysis, outlet, [other_valve(analysis, outlet, valve) for valve in easier[:MOST_TRIED]])

@@ -60,13 +60,13 @@ def silt_settles(analysis: Analysis) -> Iterator[Finding]:
             if not clean and 0.0 < runs < SILT_MS:
                 found.setdefault(line_id, {}).setdefault(dip.number, (runs, profile, dip))
     for line_id, dips in found.items():
-        yield _silted(analysis, line_id, sorted(dips.values(), key=lambda one: one[0]))
+        yield _silted(analysis, line_id, sorted(dips.values(), key=lambda found: found[0]))
 
 
 def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfile, Extreme]]) -> Finding:
     (runs_ms, profile, dip), more = dips[0], len(dips) - 1
     line = analysis.model.layout.lines[line_id]
-    spots_m = [one.spot(low.at_m)[1] for _, one, low in dips]
+    spots_m = [dip_profile.spot(low.at_m)[1] for _, dip_profile, low in dips]
     return Finding(
         severity=Severity.WATCH,
         where=line_id,

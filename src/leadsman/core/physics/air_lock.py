@@ -64,7 +64,7 @@ def filling(
         lowest = min(heights_m[i], heights_m[i + 2])
         require_between(f"height of dip {i // 2} [m]", heights_m[i + 1], -math.inf, lowest)
     stages = [_stage(heights_m[: end + 1], atmosphere_m, vented, legs) for end in range(0, len(heights_m), 2)]
-    return Filling(max(one.needed_m for one in stages), max(one.naive_m for one in stages), stages[-1].pockets)
+    return Filling(max(stage.needed_m for stage in stages), max(stage.naive_m for stage in stages), stages[-1].pockets)
 
 
 def _stage(heights: Sequence[float], atmosphere: float, vented: Collection[int], legs: Sequence[Leg]) -> Filling:

@@ -133,22 +133,22 @@ class StageTable:
 class Linked:
     """Identical vessels that share one level."""
 
-    one: Shape
+    shape: Shape
     count: int
 
     @property
     def height_m(self) -> float:
-        return self.one.height_m
+        return self.shape.height_m
 
     def volume_m3(self, level_m: float) -> float:
-        return self.count * self.one.volume_m3(level_m)
+        return self.count * self.shape.volume_m3(level_m)
 
     @property
     def corners_m(self) -> Sequence[float]:
-        return self.one.corners_m
+        return self.shape.corners_m
 
     def surface_m2(self, level_m: float) -> float:
-        return self.count * self.one.surface_m2(level_m)
+        return self.count * self.shape.surface_m2(level_m)
 
 
 def level_m(shape: Shape, volume_m3: float) -> float:

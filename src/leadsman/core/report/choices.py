@@ -86,22 +86,24 @@ def pipe_choices_report(analysis: Analysis, line_id: str, own: list[PipeProduct]
         raise DesignFaults(
             [Fault(path="/document/outlets", code="nothing_runs", found="none that runs", allowed=allowed)]
         )
-    behind = [one for one in analysis.fed_outlets if (way := analysis.routes[one.id]) and lines[line_id] in way.lines]
-    outlets = [tightest, *(one for one in behind[:1] if one is not tightest)]
+    behind = [
+        outlet for outlet in analysis.fed_outlets if (way := analysis.routes[outlet.id]) and lines[line_id] in way.lines
+    ]
+    outlets = [tightest, *(other for other in behind[:1] if other is not tightest)]
     return PipeChoicesReport(
         line=line_id,
-        outlets=[_now(analysis, one) for one in outlets],
+        outlets=[_now(analysis, outlet) for outlet in outlets],
         currency=analysis.design.site.currency,
         choices=[
             PipeChoiceReport(
-                product=one.product,
-                bore_mm=round(one.product.bore_m / MILLIMETRE_M, 3),
-                limit_kpa=None if one.limit_pa is None else kpa_from_pa(one.limit_pa),
-                holds=one.holds,
-                price=one.price,
-                flows_lpm=[lpm_from_m3s(flow) for flow in one.flows_m3s],
+                product=choice.product,
+                bore_mm=round(choice.product.bore_m / MILLIMETRE_M, 3),
+                limit_kpa=None if choice.limit_pa is None else kpa_from_pa(choice.limit_pa),
+                holds=choice.holds,
+                price=choice.price,
+                flows_lpm=[lpm_from_m3s(flow) for flow in choice.flows_m3s],
             )
-            for one in pipe_choices(analysis, lines[line_id], outlets, own)
+            for choice in pipe_choices(analysis, lines[line_id], outlets, own)
         ],
     )
 
@@ -122,7 +124,7 @@ def valve_choices_report(analysis: Analysis, outlet_id: str, own: list[FloatValv
     Raises:
         UnknownName: the design has no such float valve.
     """
-    valves = {one.id: one for one in analysis.design.outlets if isinstance(one, FloatValveOutlet)}
+    valves = {fitted.id: fitted for fitted in analysis.design.outlets if isinstance(fitted, FloatValveOutlet)}
     if outlet_id not in valves:
         raise UnknownName("float valve", outlet_id, list(valves), "/outlet")
     outlet = valves[outlet_id]
@@ -135,17 +137,19 @@ def valve_choices_report(analysis: Analysis, outlet_id: str, own: list[FloatValv
         currency=analysis.design.site.currency,
         choices=[
             ValveChoiceReport(
-                product=one.product,
-                opens=one.opens,
-                shuts=one.shuts,
-                flow_lpm=lpm_from_m3s(one.flow_m3s),
-                share=one.share,
-                fills_min=None if one.fills_s is None else one.fills_s / MINUTE_S,
-                lost_l=None if one.leak is None else one.leak.lost_m3 / LITRE_M3,
-                empties_min=None if one.leak is None or one.leak.empty_s is None else one.leak.empty_s / MINUTE_S,
-                price=one.price,
-                patch=other_valve(analysis, outlet, one.product).patch,
+                product=choice.product,
+                opens=choice.opens,
+                shuts=choice.shuts,
+                flow_lpm=lpm_from_m3s(choice.flow_m3s),
+                share=choice.share,
+                fills_min=None if choice.fills_s is None else choice.fills_s / MINUTE_S,
+                lost_l=None if choice.leak is None else choice.leak.lost_m3 / LITRE_M3,
+                empties_min=None
+                if choice.leak is None or choice.leak.empty_s is None
+                else choice.leak.empty_s / MINUTE_S,
+                price=choice.price,
+                patch=other_valve(analysis, outlet, choice.product).patch,
             )
-            for one in found.choices
+            for choice in found.choices
         ],
     )

@@ -84,8 +84,8 @@ def finding_reports(findings: list[Finding], *, with_remedies: bool, worded: int
         worded: so many of the first are put into words, the others only named; all where None.
     """
     silent: Wording = ()
-    told = [(one, one.headline, one.why) for one in findings[:worded]]
-    told += [(one, silent, silent) for one in findings[len(told) :]]
+    told = [(finding, finding.headline, finding.why) for finding in findings[:worded]]
+    told += [(finding, silent, silent) for finding in findings[len(told) :]]
     return [
         FindingReport(
             code=finding.code,

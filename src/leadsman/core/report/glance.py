@@ -38,8 +38,8 @@ def glance_report(design: Design, check_cancelled: CancelCheck = never_cancelled
     standing, sentence = verdict_sentence(analysis, findings, tightest_outlet(analysis, findings))
     filled = {outlet.fills for outlet in design.outlets}
     tanks = [vessel for vessel in design.vessels if vessel.id not in filled]
-    marks = [SmallMark(kind="vessel", at=_spot(layout, one.place)) for one in tanks]
-    marks += [SmallMark(kind="outlet", at=_spot(layout, one.place)) for one in design.outlets]
+    marks = [SmallMark(kind="vessel", at=_spot(layout, tank.place)) for tank in tanks]
+    marks += [SmallMark(kind="outlet", at=_spot(layout, outlet.place)) for outlet in design.outlets]
     return GlanceReport(
         ways=[layout.way_of(line) for line in design.lines],
         marks=marks,

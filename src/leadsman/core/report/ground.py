@@ -141,11 +141,11 @@ def ground_report(analysis: Analysis) -> GroundReport:
         sights=_sights(design),
         places=_places(design, found),
         sources=[
-            SourceReport(source=one.source, raised_m=one.raised_m, error_m=one.error_m, places=one.places)
-            for one in found.sources
+            SourceReport(source=source.source, raised_m=source.raised_m, error_m=source.error_m, places=source.places)
+            for source in found.sources
         ],
         unjoined=found.unjoined,
-        lengths=[_length(one) for one in analysis.line_lengths],
+        lengths=[_length(length) for length in analysis.line_lengths],
         pace=PaceReport(length_m=pace.length_m, error_share=pace.error_share, is_counted=pace.is_counted),
     )
 
@@ -154,8 +154,10 @@ def _sights(design: Design) -> list[SightReport]:
     listed = []
     for sight in design.sights:
         rises = [
-            RiseReport(from_place=one.from_id, to_place=one.to_id, rise_m=one.rise_m, error_m=one.error_m)
-            for one in observed_by(sight, design.pace)
+            RiseReport(
+                from_place=observed.from_id, to_place=observed.to_id, rise_m=observed.rise_m, error_m=observed.error_m
+            )
+            for observed in observed_by(sight, design.pace)
         ]
         plan = (
             clinometer_rise(sight, design.pace).plan_m if isinstance(sight, ClinometerSight) and sight.is_read else None
@@ -168,15 +170,15 @@ def _places(design: Design, found: Heights) -> list[PlaceHeightReport]:
     ground = {place.id: place.ground_m for place in design.places}
     return [
         PlaceHeightReport(
-            place=one.place_id,
-            height_m=one.height_m,
-            error_m=one.error_m,
-            over_plan_m=one.height_m - ground[one.place_id],
-            disagree=one.disagree,
-            way=_ways_told(one),
-            ways=[_way(one.place_id, way) for way in one.ways],
+            place=place.place_id,
+            height_m=place.height_m,
+            error_m=place.error_m,
+            over_plan_m=place.height_m - ground[place.place_id],
+            disagree=place.disagree,
+            way=_ways_told(place),
+            ways=[_way(place.place_id, way) for way in place.ways],
         )
-        for one in found.places
+        for place in found.places
     ]
 
 
@@ -189,25 +191,25 @@ def _way(place_id: str, way: Way) -> WayReport:
     )  # fmt: skip
 
 
-def _ways_told(one: PlaceHeight) -> str:
+def _ways_told(place: PlaceHeight) -> str:
     """Return the ways of a height in words, the weightiest first: "level and staff, clinometer"."""
-    ranked = sorted(one.ways, key=lambda way: -way.weight)
+    ranked = sorted(place.ways, key=lambda way: -way.weight)
     return ", ".join(dict.fromkeys(WAYS[way.observed.way] for way in ranked))[:60]
 
 
-def _length(one: LineLength) -> LineLengthReport:
+def _length(length: LineLength) -> LineLengthReport:
     return LineLengthReport(
-        line=one.line.id,
-        pipe_m=one.line.pipe_length_m,
-        straight_m=one.straight_m,
-        plan_m=one.plan_m,
-        too_short=one.is_too_short,
+        line=length.line.id,
+        pipe_m=length.line.pipe_length_m,
+        straight_m=length.straight_m,
+        plan_m=length.plan_m,
+        too_short=length.is_too_short,
         counted=[
             CountedReport(id=way.id, kind=way.kind, slope_m=told.slope_m, error_m=told.error_m)
-            for way, told in one.ways
+            for way, told in length.ways
         ],
-        weighed_m=one.weighed.slope_m if one.weighed else None,
-        error_m=one.weighed.error_m if one.weighed else None,
+        weighed_m=length.weighed.slope_m if length.weighed else None,
+        error_m=length.weighed.error_m if length.weighed else None,
     )
 
 

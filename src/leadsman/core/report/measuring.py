@@ -50,31 +50,31 @@ class MeasuringReport(Report):
 def measuring_report(analysis: Analysis) -> MeasuringReport:
     """Return what to measure next and what timed flows say of the plan."""
     return MeasuringReport(
-        next=[_reading(one) for one in next_readings(analysis)],
-        flows=[_check(one) for one in flow_checks(analysis)],
+        next=[_reading(reading) for reading in next_readings(analysis)],
+        flows=[_check(check) for check in flow_checks(analysis)],
     )
 
 
-def _reading(one: NextReading) -> NextReadingReport:
-    before, after = ((lpm_from_m3s(ends[0]), lpm_from_m3s(ends[1])) for ends in (one.before, one.after))
+def _reading(reading: NextReading) -> NextReadingReport:
+    before, after = ((lpm_from_m3s(ends[0]), lpm_from_m3s(ends[1])) for ends in (reading.before, reading.after))
     return NextReadingReport(
-        kind=one.kind, part=one.part_id, outlet=one.outlet_id, limit_lpm=lpm_from_m3s(one.limit_m3s),
-        before_lpm=before, after_lpm=after, turns=one.turns, settles=one.settles, stated=one.is_stated,
-        narrows=one.narrows,
+        kind=reading.kind, part=reading.part_id, outlet=reading.outlet_id, limit_lpm=lpm_from_m3s(reading.limit_m3s),
+        before_lpm=before, after_lpm=after, turns=reading.turns, settles=reading.settles, stated=reading.is_stated,
+        narrows=reading.narrows,
     )  # fmt: skip
 
 
-def _check(one: FlowCheck) -> FlowCheckReport:
+def _check(check: FlowCheck) -> FlowCheckReport:
     return FlowCheckReport(
-        sight=one.sight.id,
-        outlet=one.sight.outlet,
-        measured_lpm=lpm_from_m3s(one.measured_m3s),
-        error_lpm=lpm_from_m3s(one.error_m3s),
-        likely_lpm=lpm_from_m3s(one.planned.likely),
-        worst_lpm=lpm_from_m3s(one.planned.worst),
-        best_lpm=lpm_from_m3s(one.planned.best),
-        agrees=one.agrees,
-        higher_m=one.higher_m,
-        least_m=one.least_m,
-        most_m=one.most_m,
+        sight=check.sight.id,
+        outlet=check.sight.outlet,
+        measured_lpm=lpm_from_m3s(check.measured_m3s),
+        error_lpm=lpm_from_m3s(check.error_m3s),
+        likely_lpm=lpm_from_m3s(check.planned.likely),
+        worst_lpm=lpm_from_m3s(check.planned.worst),
+        best_lpm=lpm_from_m3s(check.planned.best),
+        agrees=check.agrees,
+        higher_m=check.higher_m,
+        least_m=check.least_m,
+        most_m=check.most_m,
     )

@@ -127,14 +127,14 @@ def need_report(analysis: Analysis) -> NeedReport:
         walk_limit_m=None if case.date is None else walking_limit_m(case.date),
         scenario=label(case),
         herds=[_herd(need) for need in analysis.herds],
-        others=[_other(one) for one in analysis.other_needs],
+        others=[_other(other) for other in analysis.other_needs],
         daily_l=analysis.daily_l,
         hours_l=analysis.hours_of_cases,
         season=SeasonReport(**vars(analysis.season)),
         rows=[_row(row) for row in analysis.container_rows],
-        unattended=[_unattended(one) for one in analysis.unattended_fills],
-        timers=[TimerReport(timer=one.id, spells=[_spell(s) for s in own]) for one, own in analysis.timer_runs],
-        calls=[_spell(one) for one in analysis.float_calls] if analysis.design.timers else [],
+        unattended=[_unattended(fill) for fill in analysis.unattended_fills],
+        timers=[TimerReport(timer=timer.id, spells=[_spell(s) for s in own]) for timer, own in analysis.timer_runs],
+        calls=[_spell(call) for call in analysis.float_calls] if analysis.design.timers else [],
     )
 
 
@@ -159,9 +159,15 @@ def _herd(need: HerdNeed) -> HerdReport:
     )
 
 
-def _other(one: OtherNeed) -> OtherReport:
+def _other(other: OtherNeed) -> OtherReport:
     return OtherReport(
-        kind=one.kind, id=one.part_id, name=one.name, where=one.where, daily_l=one.daily_l, how=one.how, herd=one.herd
+        kind=other.kind,
+        id=other.part_id,
+        name=other.name,
+        where=other.where,
+        daily_l=other.daily_l,
+        how=other.how,
+        herd=other.herd,
     )
 
 
@@ -186,14 +192,14 @@ def _row(row: ContainerRow) -> RowReport:
     )
 
 
-def _unattended(one: UnattendedFill) -> UnattendedReport:
+def _unattended(fill: UnattendedFill) -> UnattendedReport:
     return UnattendedReport(
-        vessel=one.vessel.id,
-        outlet=one.outlet.id,
-        flow_lpm=lpm_from_m3s(one.inflow_m3s),
-        full_min=None if one.full_s is None else one.full_s / MINUTE_S,
-        over_l_per_h=one.over_m3s * HOUR_S / LITRE_M3,
-        has_float=one.has_float,
+        vessel=fill.vessel.id,
+        outlet=fill.outlet.id,
+        flow_lpm=lpm_from_m3s(fill.inflow_m3s),
+        full_min=None if fill.full_s is None else fill.full_s / MINUTE_S,
+        over_l_per_h=fill.over_m3s * HOUR_S / LITRE_M3,
+        has_float=fill.has_float,
     )
 
 

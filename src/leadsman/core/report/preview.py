@@ -117,28 +117,28 @@ def _outlets(analysis: Analysis) -> PreviewedOutlets:
     answers = [analysis.answer(outlet) for outlet in analysis.design.outlets]
     return PreviewedOutlets(
         outlet=[outlet.id for outlet in analysis.design.outlets],
-        state=[one.state for one in answers],
-        flow_lpm=[lpm_from_m3s(one.judged_flow_m3s) for one in answers],
+        state=[answer.state for answer in answers],
+        flow_lpm=[lpm_from_m3s(answer.judged_flow_m3s) for answer in answers],
     )
 
 
 def _soundings(analysis: Analysis) -> PreviewedSoundings:
-    found = [(outlet, one) for outlet in analysis.design.outlets if (one := analysis.sounding(outlet))]
-    taken = [one for _, one in found]
+    found = [(outlet, sounding) for outlet in analysis.design.outlets if (sounding := analysis.sounding(outlet))]
+    taken = [sounding for _, sounding in found]
     return PreviewedSoundings(
         outlet=[outlet.id for outlet, _ in found],
-        flow_lpm=[lpm_from_m3s(one.flow_m3s) for one in taken],
+        flow_lpm=[lpm_from_m3s(sounding.flow_m3s) for sounding in taken],
         wanted=[is_wanted(analysis, outlet) for outlet, _ in found],
-        surface_m=[one.surface_m for one in taken],
-        outlet_m=[one.outlet_m for one in taken],
-        pipe_loss_m=[one.pipe_loss_m for one in taken],
-        fitting_loss_m=[one.fitting_loss_m for one in taken],
-        left_m=[one.left_m for one in taken],
-        valve_needs_m=[one.valve_needs_m for one in taken],
-        margin_m=[one.margin_m for one in taken],
-        least_over_pipe_m=[one.least_over_pipe_m for one in taken],
-        sucks_air=[one.sucks_air for one in taken],
-        spare=[spare_of(analysis, outlet, one) for outlet, one in found],
+        surface_m=[sounding.surface_m for sounding in taken],
+        outlet_m=[sounding.outlet_m for sounding in taken],
+        pipe_loss_m=[sounding.pipe_loss_m for sounding in taken],
+        fitting_loss_m=[sounding.fitting_loss_m for sounding in taken],
+        left_m=[sounding.left_m for sounding in taken],
+        valve_needs_m=[sounding.valve_needs_m for sounding in taken],
+        margin_m=[sounding.margin_m for sounding in taken],
+        least_over_pipe_m=[sounding.least_over_pipe_m for sounding in taken],
+        sucks_air=[sounding.sucks_air for sounding in taken],
+        spare=[spare_of(analysis, outlet, sounding) for outlet, sounding in found],
     )
 
 

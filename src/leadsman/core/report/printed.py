@@ -35,8 +35,8 @@ def printed(report: SolveReport) -> str:
         for outlet_id, found in report.ranges.outlets.items():
             for key, unit in (("flow_lpm", "L/min"), ("pressure_kpa", "kPa")):
                 if key in found:
-                    one = found[key]
-                    text.append(f"{outlet_id:24} {one.worst:8.2f} … {one.likely:8.2f} … {one.best:8.2f} {unit}")
+                    value = found[key]
+                    text.append(f"{outlet_id:24} {value.worst:8.2f} … {value.likely:8.2f} … {value.best:8.2f} {unit}")
     text += _warnings(report)
     return "\n".join(text)
 

@@ -11,31 +11,33 @@ def ranges_report(state: SteadyState) -> RangesReport:
     flow = state.solved.used
     found = ranges(flow, all_answers(flow)) if state.converged and flow.converged else {}
     report = RangesReport(outlets={}, lines={}, nodes={})
-    for answer, one in found.items():
+    for answer, range_ in found.items():
         match answer.kind:
             case "outlet_flow":
-                report.outlets.setdefault(answer.part_id, {})["flow_lpm"] = range_in_lpm(one)
+                report.outlets.setdefault(answer.part_id, {})["flow_lpm"] = range_in_lpm(range_)
             case "outlet_head":
-                report.outlets.setdefault(answer.part_id, {})["pressure_kpa"] = _over_outlet(state, answer, one)
+                report.outlets.setdefault(answer.part_id, {})["pressure_kpa"] = _over_outlet(state, answer, range_)
             case "line_flow":
-                report.lines[answer.part_id] = {"flow_lpm": range_in_lpm(one)}
+                report.lines[answer.part_id] = {"flow_lpm": range_in_lpm(range_)}
             case "node_head":
                 report.nodes[answer.part_id] = {
-                    "head_m": RangeReport(likely=one.likely, worst=one.worst, best=one.best)
+                    "head_m": RangeReport(likely=range_.likely, worst=range_.worst, best=range_.best)
                 }
     return report
 
 
-def range_in_lpm(one: Range) -> RangeReport:
+def range_in_lpm(range_: Range) -> RangeReport:
     """Return the range of a flow in L/min."""
-    return RangeReport(likely=lpm_from_m3s(one.likely), worst=lpm_from_m3s(one.worst), best=lpm_from_m3s(one.best))
+    return RangeReport(
+        likely=lpm_from_m3s(range_.likely), worst=lpm_from_m3s(range_.worst), best=lpm_from_m3s(range_.best)
+    )
 
 
-def _over_outlet(state: SteadyState, answer: Answer, one: Range) -> RangeReport:
+def _over_outlet(state: SteadyState, answer: Answer, range_: Range) -> RangeReport:
     """Return the gauge pressure at an outlet, whose own height is part of what is uncertain."""
     height_m = state.layout.outlet_height_m(state.layout.outlets[answer.part_id])
     likely, worst, best = (
         kpa_from_pa(pa_from_head_m(head - height_m, state.water.density_kgm3))
-        for head in (one.likely, one.worst, one.best)
+        for head in (range_.likely, range_.worst, range_.best)
     )
     return RangeReport(likely=likely, worst=worst, best=best)

@@ -29,13 +29,13 @@ def schools_report(analysis: Analysis, outlet_id: str) -> SchoolsReport:
         outlet=outlet_id,
         schools=[
             SchoolReport(
-                title=one.title,
-                kv_m3h=one.kv_m3h,
-                alone_lpm=lpm_from_m3s(one.alone_m3s),
-                watering=watering_report(one.watering) if one.watering else None,
-                lost_l=one.lost_m3 / LITRE_M3,
-                empties_store=one.empties_store,
+                title=school.title,
+                kv_m3h=school.kv_m3h,
+                alone_lpm=lpm_from_m3s(school.alone_m3s),
+                watering=watering_report(school.watering) if school.watering else None,
+                lost_l=school.lost_m3 / LITRE_M3,
+                empties_store=school.empties_store,
             )
-            for one in schools(analysis, outlet_id)
+            for school in schools(analysis, outlet_id)
         ],
     )

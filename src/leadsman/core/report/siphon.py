@@ -25,13 +25,13 @@ def siphon_reports(running: Running) -> list[SiphonReport]:
     """Return every siphon of a design."""
     return [
         SiphonReport(
-            line=one.line_id,
-            crest_at_m=one.crest_at_m,
-            lift_m=one.lift_m,
-            limit_m=one.limit_m,
-            spare_m=one.spare_m,
-            prime_l=one.falling_m3 / LITRE_M3,
-            prime_with_foot_valve_l=(one.falling_m3 + one.rising_m3) / LITRE_M3,
+            line=line.line_id,
+            crest_at_m=line.crest_at_m,
+            lift_m=line.lift_m,
+            limit_m=line.limit_m,
+            spare_m=line.spare_m,
+            prime_l=line.falling_m3 / LITRE_M3,
+            prime_with_foot_valve_l=(line.falling_m3 + line.rising_m3) / LITRE_M3,
         )
-        for one in siphon_lines(running)
+        for line in siphon_lines(running)
     ]

@@ -49,9 +49,9 @@ def store_reports(analysis: Analysis) -> list[StoreReport]:
 
 def round_reports(analysis: Analysis) -> list[StandingReport]:
     """Return the tanks that are hauled to, in the order in which they run empty: the round of refills."""
-    hauled = {one.fills for one in analysis.design.inflows if isinstance(one, HaulInflow)}
+    hauled = {inflow.fills for inflow in analysis.design.inflows if isinstance(inflow, HaulInflow)}
     standing = [_standing(analysis, vessel) for vessel in analysis.design.vessels if vessel.id in hauled]
-    return sorted(standing, key=lambda one: float("inf") if one.days is None else one.days)
+    return sorted(standing, key=lambda store: float("inf") if store.days is None else store.days)
 
 
 def bar_reports(analysis: Analysis) -> list[BarReport]:
@@ -80,7 +80,9 @@ def _store(vessel: Vessel) -> StoreReport:
 def _standing(analysis: Analysis, vessel: Vessel) -> StandingReport:
     routes = analysis.routes
     fed = {outlet for outlet, route in routes.items() if route and route.vessel.id == vessel.id}
-    herds = sum(need.daily_l / len(need.outlets) for need in analysis.herds for one in need.outlets if one in fed)
+    herds = sum(
+        need.daily_l / len(need.outlets) for need in analysis.herds for outlet_id in need.outlets if outlet_id in fed
+    )
     drawn = herds + sum(need.daily_l for need in analysis.other_needs if need.where in fed)
     return StandingReport(
         vessel=vessel.id,

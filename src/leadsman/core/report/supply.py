@@ -163,7 +163,7 @@ def _series(season: StoreSeason) -> SeriesReport:
     return SeriesReport(
         days_each=each,
         days=[(weather.first + timedelta(days=start)).isoformat() for start in starts],
-        in_l={one: summed(volumes) for one, volumes in season.inflows_m3.items()},
+        in_l={inflow_id: summed(volumes) for inflow_id, volumes in season.inflows_m3.items()},
         out_l=summed(run.supplied_m3[:, 0]),
         unmet_l=summed(run.unmet_m3[:, 0]),
         spilled_l=summed(run.spilled_m3[:, 0]),

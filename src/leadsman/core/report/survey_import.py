@@ -76,26 +76,31 @@ class ProfileAnswer(Report):
     document: Design
 
 
-def becomes_report(one: Becomes, points: int | None = None) -> BecomesReport:
+def becomes_report(becomes: Becomes, points: int | None = None) -> BecomesReport:
     """Return what becomes of one thing of a file."""
     return BecomesReport(
-        number=one.number, name=one.name, of=one.of, why=one.why, away_m=one.away_m, height_m=one.height_m,
+        number=becomes.number,
+        name=becomes.name,
+        of=becomes.of,
+        why=becomes.why,
+        away_m=becomes.away_m,
+        height_m=becomes.height_m,
         points=points,
-    )  # fmt: skip
+    )
 
 
-def profile_report(one: LineProfile) -> ProfileReport:
+def profile_report(profile: LineProfile) -> ProfileReport:
     """Return a line's new profile."""
     return ProfileReport(
-        line=one.line.id,
-        before=[(at, ground) for at, ground in one.line.points],
-        shown=one.shown,
-        points=one.points,
-        raised_m=one.raised_m,
-        tilt_m=one.tilt_m,
-        error_m=one.error_m,
-        noise_m=one.noise_m,
-        slope_m=one.slope_m,
-        pipe_m=one.line.pipe_length_m,
-        extremes=one.extremes,
+        line=profile.line.id,
+        before=[(at, ground) for at, ground in profile.line.points],
+        shown=profile.shown,
+        points=profile.points,
+        raised_m=profile.raised_m,
+        tilt_m=profile.tilt_m,
+        error_m=profile.error_m,
+        noise_m=profile.noise_m,
+        slope_m=profile.slope_m,
+        pipe_m=profile.line.pipe_length_m,
+        extremes=profile.extremes,
     )

@@ -94,44 +94,44 @@ class WateringReport(Report):
 
 def watering_reports(analysis: Analysis) -> list[WateringReport]:
     """Return how every trough serves the herds that are said to drink there."""
-    return [watering_report(one) for one in analysis.waterings]
+    return [watering_report(watering) for watering in analysis.waterings]
 
 
 def clash_reports(analysis: Analysis) -> list[ClashReport]:
     """Return every time at which timers starve an outlet."""
     return [
         ClashReport(
-            since_min=one.since,
-            until_min=one.until,
-            crops=list(one.crops),
-            timers=list(one.timers),
-            outlet=one.outlet,
-            gets_lpm=lpm_from_m3s(one.gets_m3s),
-            wanted_lpm=lpm_from_m3s(one.wanted_m3s),
+            since_min=clash.since,
+            until_min=clash.until,
+            crops=list(clash.crops),
+            timers=list(clash.timers),
+            outlet=clash.outlet,
+            gets_lpm=lpm_from_m3s(clash.gets_m3s),
+            wanted_lpm=lpm_from_m3s(clash.wanted_m3s),
         )
-        for one in analysis.timer_clashes
+        for clash in analysis.timer_clashes
     ]
 
 
-def watering_report(one: Watering) -> WateringReport:
+def watering_report(watering: Watering) -> WateringReport:
     """Return how one trough serves its herds."""
-    run = one.run
-    daily_l = sum(visit.need.daily_l for visit in one.visits)
+    run = watering.run
+    daily_l = sum(visit.need.daily_l for visit in watering.visits)
     return WateringReport(
-        outlet=one.outlet.id,
-        vessel=one.vessel.id,
-        rim_m=one.rim_m,
+        outlet=watering.outlet.id,
+        vessel=watering.vessel.id,
+        rim_m=watering.rim_m,
         holds_l=run.full_m3 / LITRE_M3 if run else None,
         day_share=run.full_m3 / LITRE_M3 / daily_l if run and daily_l else None,
         lowest_level_m=run.lowest_level_m if run else None,
         lowest_l=run.lowest_m3 / LITRE_M3 if run else None,
         full_level_m=float(run.levels_m[0]) if run else None,
-        runs_empty=bool(run and run.runs_empty) or any(near.runs_empty for *_, near in one.near),
+        runs_empty=bool(run and run.runs_empty) or any(near.runs_empty for *_, near in watering.near),
         recovered_min=_minutes(run.recovered_s) if run else None,
-        nipples=one.vessel.nipples,
-        over_nipples_m=one.over_nipples_m,
-        weighs_kg=one.lowest_kg,
-        visits=[_visit(visit) for visit in one.visits],
+        nipples=watering.vessel.nipples,
+        over_nipples_m=watering.over_nipples_m,
+        weighs_kg=watering.lowest_kg,
+        visits=[_visit(visit) for visit in watering.visits],
         near=[
             NearReport(
                 herd=need.herd.id,
@@ -142,9 +142,9 @@ def watering_report(one: Watering) -> WateringReport:
                 runs_empty=near.runs_empty,
                 habit=_habit(habit),
             )
-            for need, habit, near in one.near
+            for need, habit, near in watering.near
         ],
-        trace=_trace(one),
+        trace=_trace(watering),
     )
 
 
@@ -163,8 +163,8 @@ def _visit(visit: Visit) -> VisitReport:
     )
 
 
-def _trace(one: Watering) -> TroughTraceReport | None:
-    run = one.run
+def _trace(watering: Watering) -> TroughTraceReport | None:
+    run = watering.run
     if run is None:
         return None
     times = np.unique(np.concatenate([np.linspace(0.0, run.times_s[-1], MOST_POINTS), run.times_s]))

@@ -37,19 +37,19 @@ def comparison_report(own: Analysis, other: Analysis) -> ComparisonReport:
 def yearly_report(analysis: Analysis) -> YearlyReport:
     """Return a year of a design: of its weather where it has one, else of days like the case shown."""
     inflows = analysis.feeding_inflows
-    weeks = [hauling(one) for one in inflows if isinstance(one, HaulInflow)]
+    weeks = [hauling(inflow) for inflow in inflows if isinstance(inflow, HaulInflow)]
     prices = [week.weekly_price for week in weeks]
     each_year = YEAR_D / WEEK_D
-    mains = {one.id for one in inflows if isinstance(one, SteadyInflow) and one.kind == "mains"}
+    mains = {inflow.id for inflow in inflows if isinstance(inflow, SteadyInflow) and inflow.kind == "mains"}
     season = analysis.store_season
     if season is not None:
         zero = np.zeros(season.weather.days)
-        given = sum((volumes for one, volumes in season.inflows_m3.items() if one in mains), zero)
+        given = sum((volumes for inflow_id, volumes in season.inflows_m3.items() if inflow_id in mains), zero)
         lacking = season.need_m3 - (season.inflow_m3 - given)
         metered = float(np.clip(lacking, 0.0, given).mean())
     else:
         brought = {inflow.id: daily_m3(inflow, analysis.scenario) for inflow in inflows}
-        most = sum(volume for one, volume in brought.items() if one in mains)
+        most = sum(volume for inflow_id, volume in brought.items() if inflow_id in mains)
         lacking_m3 = analysis.daily_l * LITRE_M3 - (sum(brought.values()) - most)
         metered = min(max(lacking_m3, 0.0), most)
     return YearlyReport(

@@ -90,31 +90,31 @@ class Elimination:
 
     def _eliminate_some(self, beside: list[set[int]], left: list[int]) -> list[int]:
         """Eliminate a round of unknowns; return those that are left."""
-        most = max(MOST_BESIDE, min(len(beside[one]) for one in left))
+        most = max(MOST_BESIDE, min(len(beside[junction]) for junction in left))
         chosen: list[int] = []
         blocked: set[int] = set()
-        for one in sorted(left, key=lambda one: len(beside[one])):
-            if len(beside[one]) > most:
+        for junction in sorted(left, key=lambda junction: len(beside[junction])):
+            if len(beside[junction]) > most:
                 break
-            if one not in blocked:
-                chosen.append(one)
-                blocked |= beside[one]
+            if junction not in blocked:
+                chosen.append(junction)
+                blocked |= beside[junction]
         self.rounds.append(self._round(beside, chosen))
         gone = set(chosen)
-        return [one for one in left if one not in gone]
+        return [junction for junction in left if junction not in gone]
 
     def _round(self, beside: list[set[int]], chosen: list[int]) -> _Round:
         entry: list[int] = []
         column: list[int] = []
         row: list[int] = []
         pairs: list[tuple[int, int, int]] = []
-        for one in chosen:
-            others, first = sorted(beside[one]), len(entry)
+        for junction in chosen:
+            others, first = sorted(beside[junction]), len(entry)
             for a, other in enumerate(others):
-                entry.append(self.number(one, other))
-                column.append(one)
+                entry.append(self.number(junction, other))
+                column.append(junction)
                 row.append(other)
-                beside[other].discard(one)
+                beside[other].discard(junction)
                 pairs.append((first + a, first + a, other))
                 for b, third in enumerate(others[:a]):
                     key = (third, other)
@@ -142,17 +142,17 @@ class Elimination:
         """
         shares: list[Floats] = []
         with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
-            for one in self.rounds:
-                own = entries[one.entry]
-                share = own / entries[one.column]
-                if len(one.entry):
-                    entries[one.changed.of] -= one.changed(share[one.left] * own[one.right])
-                    right[one.by_row.of] -= one.by_row(share * right[one.column])
+            for stage in self.rounds:
+                own = entries[stage.entry]
+                share = own / entries[stage.column]
+                if len(stage.entry):
+                    entries[stage.changed.of] -= stage.changed(share[stage.left] * own[stage.right])
+                    right[stage.by_row.of] -= stage.by_row(share * right[stage.column])
                 shares.append(share)
-            for one, share in zip(self.rounds[::-1], shares[::-1], strict=True):
-                right[one.unknowns] /= entries[one.unknowns]
-                if len(one.entry):
-                    right[one.by_column.of] -= one.by_column(share * right[one.row])
+            for stage, share in zip(self.rounds[::-1], shares[::-1], strict=True):
+                right[stage.unknowns] /= entries[stage.unknowns]
+                if len(stage.entry):
+                    right[stage.by_column.of] -= stage.by_column(share * right[stage.row])
         right[:, ~np.isfinite(right).all(axis=0)] = 0.0
         return right
 

@@ -88,7 +88,7 @@ class Matrix:
             return self._eliminated(*self._elimination, conductance, holds, right)
         entries = self._values(conductance, holds, control_rows)
         if not self.dense:
-            return np.stack([self._solve_sparse(*one, transposed) for one in zip(entries, right, strict=True)])
+            return np.stack([self._solve_sparse(*system, transposed) for system in zip(entries, right, strict=True)])
         full = np.zeros((len(right), self.size * self.size))
         full[:, self.flat] = entries
         square = full.reshape(-1, self.size, self.size)
@@ -96,7 +96,7 @@ class Matrix:
         try:
             return np.asarray(np.linalg.solve(square, right[..., None])[..., 0])
         except np.linalg.LinAlgError:  # some case asks for the impossible; the others must not suffer
-            return np.stack([np.linalg.lstsq(one, side)[0] for one, side in zip(square, right, strict=True)])
+            return np.stack([np.linalg.lstsq(matrix, side)[0] for matrix, side in zip(square, right, strict=True)])
 
     @cached_property
     def _elimination(self) -> "tuple[Elimination, Ints, SignedSums] | None":
@@ -168,7 +168,7 @@ class Matrix:
         in_s, in_e = cs < n, ce < n
         own = net.links + np.arange(n)
         equation = net.links + n + 3 * control
-        one = np.full(count, net.links + n + 3 * count)
+        numbers = np.full(count, net.links + n + 3 * count)
         parts = [
             (start[s], start[s], links[s], 1.0),
             (end[e], end[e], links[e], 1.0),
@@ -178,8 +178,8 @@ class Matrix:
             (extra[in_s], cs[in_s], equation[in_s], 1.0),
             (extra[in_e], ce[in_e], equation[in_e] + 1, 1.0),
             (extra, extra, equation + 2, 1.0),
-            (cs[in_s], extra[in_s], one[in_s], 1.0),
-            (ce[in_e], extra[in_e], one[in_e], -1.0),
+            (cs[in_s], extra[in_s], numbers[in_s], 1.0),
+            (ce[in_e], extra[in_e], numbers[in_e], -1.0),
         ]
         row, column, source = (np.concatenate([part[i] for part in parts]) for i in range(3))
         return row, column, source, np.concatenate([np.full(len(part[0]), part[3]) for part in parts])

@@ -98,11 +98,11 @@ class Cases:
 
     @property
     def count(self) -> int:
-        arrays = (getattr(self, one.name) for one in fields(self) if one.name != "friction")
+        arrays = (getattr(self, field.name) for field in fields(self) if field.name != "friction")
         return max(self.friction.count, *(len(array) for array in arrays))
 
     def take(self, rows: Ints) -> "Cases":
         """Return the cases of those numbers."""
-        arrays = {one.name: getattr(self, one.name) for one in fields(self) if one.name != "friction"}
+        arrays = {field.name: getattr(self, field.name) for field in fields(self) if field.name != "friction"}
         chosen = {name: array if len(array) == 1 else array[rows] for name, array in arrays.items()}
         return replace(self, friction=self.friction.take(rows), **chosen)

@@ -129,7 +129,9 @@ class Flow:
         found = {outlet_id: heads[node] if reached[node] else None for outlet_id, node in nodes.items()}
         if self.model.air_at:
             places = self.model.layout.node_of_outlet
-            found |= {one: self.head_m(node_id) for one, node_id in places.items() if node_id in self.model.air_at}
+            found |= {
+                outlet_id: self.head_m(node_id) for outlet_id, node_id in places.items() if node_id in self.model.air_at
+            }
         return found
 
     def point_head_m(self, number: int) -> float | None:

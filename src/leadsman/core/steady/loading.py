@@ -102,7 +102,9 @@ class Loader:
         self.fixed_flows = {
             outlet.id: m3s_from_lpm(outlet.flow_lpm) for outlet in design.outlets if isinstance(outlet, FixedOutlet)
         }
-        self.place_draws = [(place[one.id], m3s_from_lpm(one.draw_lpm)) for one in design.places if one.draw_lpm > 0.0]
+        self.place_draws = [
+            (place[site.id], m3s_from_lpm(site.draw_lpm)) for site in design.places if site.draw_lpm > 0.0
+        ]
         self.segment_line, self.first_reach = plumbing.segment_line, plumbing.first_reach
         self.law_scale = np.array([law.scale for law in plumbing.laws])
         self.law_exponent = np.array([law.exponent for law in plumbing.laws])
@@ -147,13 +149,17 @@ class Loader:
         """Return what the cases themselves ask for, whatever the figures."""
         plumbing, net = self.plumbing, self.plumbing.network
         count, links, lines = len(wanted), net.links, len(plumbing.segments)
-        opening = np.array([[case.openings[one.id] for one in plumbing.to_air] for case in wanted]).reshape(count, -1)
-        levels = np.array([[case.levels_m[one] for one in plumbing.vessels] for case in wanted]).reshape(count, -1)
+        opening = np.array([[case.openings[outlet.id] for outlet in plumbing.to_air] for case in wanted]).reshape(
+            count, -1
+        )
+        levels = np.array([[case.levels_m[vessel] for vessel in plumbing.vessels] for case in wanted]).reshape(
+            count, -1
+        )
         draws = np.zeros((count, net.junctions))
         closed = np.zeros((count, links), dtype=bool)
         way = np.zeros((count, links), dtype=np.intp)
         dead = np.zeros((count, net.junctions), dtype=bool)
-        way[:, :lines] = [one.one_way for one in plumbing.segments]
+        way[:, :lines] = [segment.one_way for segment in plumbing.segments]
         way[:, lines:] = 1
         for row, case in enumerate(wanted):
             dead[row] = ~self.reached(case)[: net.junctions]
@@ -233,7 +239,7 @@ class Loader:
         plumbing = self.plumbing
         count = max(len(opening), len(figures.bore_m), len(figures.fitting_factor), len(figures.kv_factor))
         square = np.zeros((count, plumbing.network.links))
-        bore = np.array([[one.bore_m for one in plumbing.segments]])
+        bore = np.array([[segment.bore_m for segment in plumbing.segments]])
         wider = (bore / figures.bore_m[:, self.first_reach[self.segment_line]]) ** 4 if bore.size else bore
         fittings = self.on_bore * wider + self.own
         square[:, : bore.size] = fittings * figures.fitting_factor[:, self.segment_line]

@@ -27,10 +27,10 @@ def shut_in_turn(model: NetworkModel, cases: Sequence[Case]) -> list[tuple[int, 
         if isinstance(outlet, FloatValveOutlet) and outlet.valve.min_pressure_kpa > 0.0
     ]
     return [
-        (row, one)
+        (row, outlet)
         for row, case in enumerate(cases)
-        for one in needing
-        if case.openings[one.id] > 0.0 and one.id not in case.draws_m3s
+        for outlet in needing
+        if case.openings[outlet.id] > 0.0 and outlet.id not in case.draws_m3s
     ]
 
 
@@ -51,15 +51,15 @@ def judge_openings(
     judged = [OpeningJudgement(case=case, unopened=frozenset(), shut_heads_m={}) for case in cases]
     while asked:
         worst: dict[int, tuple[float, str]] = {}
-        for (row, one), flow in zip(asked, flows, strict=True):
-            head_m = flow.outlet_head_m(one.id)
-            judged[row].shut_heads_m[one.id] = head_m
+        for (row, outlet), flow in zip(asked, flows, strict=True):
+            head_m = flow.outlet_head_m(outlet.id)
+            judged[row].shut_heads_m[outlet.id] = head_m
             if head_m is None:
                 continue
-            over_m = head_m - model.layout.outlet_height_m(one)
-            lacking = least_head_m(one, model.water.density_kgm3) - over_m
+            over_m = head_m - model.layout.outlet_height_m(outlet)
+            lacking = least_head_m(outlet, model.water.density_kgm3) - over_m
             if lacking > 0.0 and over_m > 0.0:  # without any head it is dry, not held shut
-                worst[row] = max(worst.get(row, (0.0, "")), (lacking, one.id))
+                worst[row] = max(worst.get(row, (0.0, "")), (lacking, outlet.id))
         for row, (_, outlet_id) in worst.items():
             now = judged[row]
             judged[row] = OpeningJudgement(
@@ -67,6 +67,6 @@ def judge_openings(
             )
         changed = sorted(worst)
         again = shut_in_turn(model, [judged[row].case for row in changed])
-        asked = [(changed[number], one) for number, one in again]
-        flows = model.full_flows([judged[row].case.with_shut(one.id) for row, one in asked]) if asked else []
+        asked = [(changed[number], outlet) for number, outlet in again]
+        flows = model.full_flows([judged[row].case.with_shut(outlet.id) for row, outlet in asked]) if asked else []
     return judged

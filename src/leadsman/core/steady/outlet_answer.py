@@ -87,8 +87,12 @@ def _why_cut_off(state: SteadyState, outlet: OutletBase) -> Wording:
     brimming = replace(state.case, levels_m={vessel.id: vessel.brim_m for vessel in layout.design.vessels})
     if loader.reached(brimming)[state.model.plumbing.junctions[layout.node_of_outlet[outlet.id]]]:
         joined = {end for line in layout.design.lines for end in (line.from_, line.to)}
-        empty = [one for one in layout.design.vessels if one.id in joined and not loader.gives(one.id, state.case)]
-        return say("{} is down to its outlet and gives nothing", " and ".join(label(one) for one in empty))
+        empty = [
+            vessel
+            for vessel in layout.design.vessels
+            if vessel.id in joined and not loader.gives(vessel.id, state.case)
+        ]
+        return say("{} is down to its outlet and gives nothing", " and ".join(label(vessel) for vessel in empty))
     return say("cut off: no open line brings water from a tank")
 
 

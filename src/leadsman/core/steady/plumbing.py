@@ -211,15 +211,18 @@ class Plumbing:
         self.piece_reach += np.array([piece.reach for piece in pieces], dtype=np.intp)
         self.piece_length_m = np.array([piece.length_m for piece in pieces])
         self.power_outlets = np.array([i for i, law in enumerate(self.laws) if law.exponent != SQUARE], dtype=np.intp)
-        controls = [(link, one.control) for link, one in enumerate(self.segments) if one.control is not None]
+        controls = [
+            (link, segment.control) for link, segment in enumerate(self.segments) if segment.control is not None
+        ]
         after = len(self.segments) + len(self.to_air)
         controls += [(after + number, Control.LIMITER) for number in range(len(self.limited))]
         return Network(
             junctions=len(self.junctions),
             fixed=len(self.vessels) + len(self.to_air) + len(self.limited),
-            start=np.array([number[one.start] for one in self.segments] + outlet_nodes, dtype=np.intp),
+            start=np.array([number[segment.start] for segment in self.segments] + outlet_nodes, dtype=np.intp),
             end=np.array(
-                [*(number[one.end] for one in self.segments), *range(air, air + len(outlet_nodes))], dtype=np.intp
+                [*(number[segment.end] for segment in self.segments), *range(air, air + len(outlet_nodes))],
+                dtype=np.intp,
             ),
             piece_link=np.repeat(np.arange(len(self.segments)), pieces_in),
             controls=np.array([link for link, _ in controls], dtype=np.intp),
@@ -228,11 +231,11 @@ class Plumbing:
             pumps=[
                 PumpCurve(
                     link=link,
-                    flows_m3s=np.array([m3s_from_lpm(flow) for flow, _ in one.pump]),
-                    heads_m=np.array([head for _, head in one.pump]),
+                    flows_m3s=np.array([m3s_from_lpm(flow) for flow, _ in segment.pump]),
+                    heads_m=np.array([head for _, head in segment.pump]),
                 )
-                for link, one in enumerate(self.segments)
-                if one.pump
+                for link, segment in enumerate(self.segments)
+                if segment.pump
             ],
             guess_m3s=np.array(self._usual_flows()),
         )

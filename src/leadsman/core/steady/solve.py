@@ -80,11 +80,11 @@ def solve_with(
     """
     cases = list(wanted.values())
     asked = shut_in_turn(model, cases)
-    in_turn = [cases[row].with_shut(one.id) for row, one in asked]
+    in_turn = [cases[row].with_shut(outlet.id) for row, outlet in asked]
     flows = model.full_flows([*cases, cases[0].with_nothing_drawing(), *in_turn, *also], within_m=within_m)
     count = len(cases)
     openings = judge_openings(model, cases, asked, flows[count + 1 : count + 1 + len(in_turn)])
-    again = [row for row, one in enumerate(openings) if one.unopened]
+    again = [row for row, opening in enumerate(openings) if opening.unopened]
     for row, flow in zip(again, model.full_flows([openings[row].case for row in again]) if again else (), strict=True):
         flows[row] = flow
     solved = [model.with_air(flow, expected) for flow in flows[:count]]

@@ -78,7 +78,7 @@ def bench_of(design: Design, found: Sequence[Observed]) -> str | None:
     """Return the place whose height is taken as known: as stated, else where the first reading begins."""
     if design.bench is not None:
         return design.bench
-    return next((one.from_id for one in found if one.from_id is not None), None)
+    return next((rise.from_id for rise in found if rise.from_id is not None), None)
 
 
 def heights(design: Design) -> Heights:
@@ -88,8 +88,8 @@ def heights(design: Design) -> Heights:
     ground = {place.id: place.ground_m for place in design.places}
     known = {SITE: 0.0} | ({bench: ground[bench]} if bench is not None else {})
     walk = _walk(found, known)
-    used = [one for one in found if walk.reaches(one.to_id) and walk.reaches(_base(one))]
-    unknown = sorted({node for one in used for node in (_base(one), one.to_id)} - set(known))
+    used = [rise for rise in found if walk.reaches(rise.to_id) and walk.reaches(_base(rise))]
+    unknown = sorted({node for rise in used for node in (_base(rise), rise.to_id)} - set(known))
     column = {node: number for number, node in enumerate(unknown)}
     level = known | dict(zip(unknown, [0.0] * len(unknown), strict=True))
     error, wider = dict.fromkeys(level, 0.0), 1.0
@@ -98,28 +98,28 @@ def heights(design: Design) -> Heights:
         level |= dict(zip(unknown, solved.tolist(), strict=True))
         error |= dict(zip(unknown, errors.tolist(), strict=True))
     own = _independent(used, walk)
-    places = [_place(one, level, error[one], wider, own.get(one, [])) for one in ground if one in column]
+    places = [_place(node, level, error[node], wider, own.get(node, [])) for node in ground if node in column]
     sources = [
         SourceDatum(
-            source=one.removeprefix(OF_SOURCE),
-            raised_m=level[one],
-            error_m=error[one] * wider,
-            places=len({s.to_id for s in used if _base(s) == one}),
+            source=node.removeprefix(OF_SOURCE),
+            raised_m=level[node],
+            error_m=error[node] * wider,
+            places=len({s.to_id for s in used if _base(s) == node}),
         )
-        for one in unknown
-        if one.startswith(OF_SOURCE)
+        for node in unknown
+        if node.startswith(OF_SOURCE)
     ]
-    touched = {node for one in found for node in (one.from_id, one.to_id) if node is not None}
+    touched = {node for rise in found for node in (rise.from_id, rise.to_id) if node is not None}
     return Heights(
         bench=bench, places=places, sources=sources, unjoined=sorted(node for node in touched if not walk.reaches(node))
     )
 
 
-def _base(one: Observed) -> str:
+def _base(rise: Observed) -> str:
     """Return what a rise is counted from: a place, the site's datum, or the datum of a source."""
-    if one.from_id is not None:
-        return one.from_id
-    return SITE if one.source is None else OF_SOURCE + one.source
+    if rise.from_id is not None:
+        return rise.from_id
+    return SITE if rise.source is None else OF_SOURCE + rise.source
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -156,8 +156,8 @@ def _walk(found: Sequence[Observed], known: dict[str, float]) -> _Walk:
     """Return the walk, depth first. Source: articulation points by low links, Hopcroft and Tarjan 1973."""
     walk = _Walk(known=known, order={KNOWN: 0}, low={KNOWN: 0}, upper={KNOWN: KNOWN})
     beside: dict[str, list[str]] = {}
-    for one in found:
-        ends = [walk.node(end) for end in (_base(one), one.to_id)]
+    for rise in found:
+        ends = [walk.node(end) for end in (_base(rise), rise.to_id)]
         beside.setdefault(ends[0], []).append(ends[1])
         beside.setdefault(ends[1], []).append(ends[0])
     ahead = [(KNOWN, iter(beside.get(KNOWN, ())))]
@@ -179,10 +179,10 @@ def _walk(found: Sequence[Observed], known: dict[str, float]) -> _Walk:
 def _independent(used: Sequence[Observed], walk: _Walk) -> dict[str, list[Observed]]:
     """Return for each place its readings from what has a height without it: the others say nothing of it."""
     found: dict[str, list[Observed]] = {}
-    for one in used:
-        for place, other in ((one.to_id, _base(one)), (one.from_id, one.to_id)):
+    for rise in used:
+        for place, other in ((rise.to_id, _base(rise)), (rise.from_id, rise.to_id)):
             if place is not None and not walk.hangs(other, place):
-                found.setdefault(place, []).append(one)
+                found.setdefault(place, []).append(rise)
     return found
 
 
@@ -191,14 +191,14 @@ def _least_squares(
 ) -> tuple[np.ndarray, np.ndarray, float]:
     """Return heights, the half-widths of their errors [m], and how much wider disagreement makes these."""
     rows, right = np.zeros((len(used), len(column))), np.zeros(len(used))
-    for number, one in enumerate(used):
-        right[number] = one.rise_m
-        for node, sign in ((one.to_id, 1.0), (_base(one), -1.0)):
+    for number, rise in enumerate(used):
+        right[number] = rise.rise_m
+        for node, sign in ((rise.to_id, 1.0), (_base(rise), -1.0)):
             if node in column:
                 rows[number, column[node]] += sign
             else:
                 right[number] -= sign * known[node]
-    weight = 1.0 / np.array([one.error_m for one in used])
+    weight = 1.0 / np.array([rise.error_m for rise in used])
     normal = (rows * weight[:, None]).T @ (rows * weight[:, None])
     solved = np.linalg.solve(normal, (rows * weight[:, None]).T @ (right * weight))
     apart = (rows @ solved - right) * weight
@@ -210,12 +210,14 @@ def _least_squares(
 def _place(
     place_id: str, level: dict[str, float], error_m: float, wider: float, own: Sequence[Observed]
 ) -> PlaceHeight:
-    total = sum(one.error_m**-2 for one in own)
+    total = sum(rise.error_m**-2 for rise in own)
     ways = []
-    for one in own:
-        towards = one.to_id == place_id
-        alone = level[_base(one)] + one.rise_m if towards else level[one.to_id] - one.rise_m
-        ways.append(Way(observed=one, height_m=alone, apart_m=alone - level[place_id], weight=one.error_m**-2 / total))
+    for rise in own:
+        towards = rise.to_id == place_id
+        alone = level[_base(rise)] + rise.rise_m if towards else level[rise.to_id] - rise.rise_m
+        ways.append(
+            Way(observed=rise, height_m=alone, apart_m=alone - level[place_id], weight=rise.error_m**-2 / total)
+        )
     return PlaceHeight(
         place_id=place_id, height_m=level[place_id], error_m=error_m * wider, alone_error_m=error_m, ways=ways
     )

@@ -77,8 +77,8 @@ def reduced_book(
                 points[0] = ReducedPoint(
                     reading=reading, rise_m=None, collimation_m=collimation, level_m=level, adjusted_m=level
                 )
-    back = sum(one.back_m for one in readings if one.back_m is not None)
-    fore = sum(one.fore_m for one in readings if one.fore_m is not None)
+    back = sum(read.back_m for read in readings if read.back_m is not None)
+    fore = sum(read.fore_m for read in readings if read.fore_m is not None)
     fore += readings[-1].mid_m if readings and readings[-1].mid_m is not None else 0.0  # the last closes the book
     risen = sum(point.rise_m for point in points if point.rise_m is not None)
     agree = abs(back - fore - risen) < 1e-9 and abs(level - first_level_m - risen) < 1e-9
@@ -86,7 +86,7 @@ def reduced_book(
     if misclosure is not None and setups:
         each = misclosure / setups
         shared = zip(points, at_setup, strict=True)
-        points = [replace(one, adjusted_m=one.level_m - each * at) for one, at in shared]
+        points = [replace(point, adjusted_m=point.level_m - each * at) for point, at in shared]
     return ReducedBook(points=points, back_sum_m=back, fore_sum_m=fore, sums_agree=agree, misclosure_m=misclosure)
 
 
@@ -129,4 +129,4 @@ def graduation_slip(misclosure_m: float) -> float | None:
 def _swapped(read_m: float) -> list[float]:
     digits = f"{round(abs(read_m) * 1000):04d}"
     swapped = {digits[:i] + digits[i + 1] + digits[i] + digits[i + 2 :] for i in range(len(digits) - 1)}
-    return [int(one) / 1000.0 for one in sorted(swapped) if one != digits]
+    return [int(figure) / 1000.0 for figure in sorted(swapped) if figure != digits]

@@ -49,7 +49,7 @@ def _length(layout: Layout, line: Line, ways: list[tuple[Distance, CountedLength
     plan = sum(_plan_m(b[0] - a[0], b[1] - a[1]) for a, b in pairwise(points))
     weighed = None
     if ways:
-        mean, error = weighed_m([(one.slope_m, max(one.error_m, 1e-3)) for _, one in ways])
+        mean, error = weighed_m([(way.slope_m, max(way.error_m, 1e-3)) for _, way in ways])
         weighed = CountedLength(mean, error)
     return LineLength(line=line, straight_m=straight, plan_m=plan, ways=ways, weighed=weighed)
 

@@ -78,7 +78,7 @@ def profile_from_walk(
         OutOfRange: fewer than two of its points are apart.
     """
     points = with_heights(walked)
-    start, end = (layout.place_of_end(one) for one in (line.from_, line.to))
+    start, end = (layout.place_of_end(end_id) for end_id in (line.from_, line.to))
     first, last = (_nearest(points, (place.east_m, place.north_m)) for place in (start, end))
     points = points[last : first + 1][::-1] if first > last else points[first : last + 1]
     if len(points) > 1:
@@ -108,7 +108,7 @@ def _profile(
     layout: Layout, line: Line, at_m: Floats, heights_m: Floats, error_m: float, noise_m: float,
     *, every: bool = False,
 ) -> LineProfile:  # fmt: skip
-    start, end = (layout.place_of_end(one).ground_m for one in (line.from_, line.to))
+    start, end = (layout.place_of_end(end_id).ground_m for end_id in (line.from_, line.to))
     raised = float(start - heights_m[0]), float(end - heights_m[-1])
     share = at_m / at_m[-1]
     tied = heights_m + raised[0] + (raised[1] - raised[0]) * share
@@ -134,7 +134,7 @@ def _profile(
 
 def put_profile(document: dict[str, Any], profile: LineProfile, source: str) -> None:
     """Put a profile into the design document, with its error and where it comes from."""
-    line = next(one for one in document["lines"] if one["id"] == profile.line.id)
+    line = next(candidate for candidate in document["lines"] if candidate["id"] == profile.line.id)
     line["points"] = [list(pair) for pair in profile.points]
     line["points_error_m"] = round(min(max(profile.error_m, 0.01), 500.0), 3)
     line["points_from"] = source[:60]

@@ -51,5 +51,5 @@ def pinned(pixels: Sequence[Pair], metres: Sequence[Pair]) -> Pinned:
         raise OutOfRange("metres between the pins", apart, 0.1, 1e6, "/pins")
     turn = complex((dz.conj() * dw).sum() / (np.abs(dz) ** 2).sum())
     shift = complex(w.mean() - turn * z.mean())
-    off = tuple(float(one) for one in np.abs(turn * z + shift - w))
+    off = tuple(float(distance) for distance in np.abs(turn * z + shift - w))
     return Pinned(a=turn.real, b=turn.imag, c=shift.real, d=turn.imag, e=-turn.real, f=shift.imag, off_m=off)

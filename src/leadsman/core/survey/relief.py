@@ -80,9 +80,9 @@ def relief_over(design: Design, corner: tuple[float, float], step_m: float, heig
 
 def rows_of(relief: Relief) -> list[list[float | None]]:
     """Return the heights row by row, to the centimetre, None where none is known."""
-    return [[None if np.isnan(one) else round(float(one), 2) for one in row] for row in relief.heights_m]
+    return [[None if np.isnan(height) else round(float(height), 2) for height in row] for row in relief.heights_m]
 
 
 def heights_of(rows: Sequence[Sequence[float | None]]) -> Floats:
     """Return the array of `rows_of`."""
-    return np.array([[np.nan if one is None else one for one in row] for row in rows], dtype=float)
+    return np.array([[np.nan if height is None else height for height in row] for row in rows], dtype=float)

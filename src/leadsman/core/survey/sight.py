@@ -50,7 +50,7 @@ class Observed:
 
 def observed(design: Design) -> list[Observed]:
     """Return all that the books and sights of a design say of heights, in their order."""
-    found = _of_books(design) + [one for sight in design.sights for one in observed_by(sight, design.pace)]
+    found = _of_books(design) + [observed for sight in design.sights for observed in observed_by(sight, design.pace)]
     return found + _of_plan(design, found)
 
 
@@ -129,12 +129,12 @@ def barometer_heights_m(sight: BarometerSight) -> list[float]:
     """Return the heights of a barometer's walk over its start [m], the drift taken out by coming back."""
     first = sight.readings[0]
     heights = [
-        barometric_rise_m(first.pressure_hpa, one.pressure_hpa, sight.air_c)
-        if first.pressure_hpa is not None and one.pressure_hpa is not None
-        else (one.height_m or 0.0) - (first.height_m or 0.0)
-        for one in sight.readings
+        barometric_rise_m(first.pressure_hpa, reading.pressure_hpa, sight.air_c)
+        if first.pressure_hpa is not None and reading.pressure_hpa is not None
+        else (reading.height_m or 0.0) - (first.height_m or 0.0)
+        for reading in sight.readings
     ]
-    return without_drift_m([one.minute for one in sight.readings], heights)
+    return without_drift_m([reading.minute for reading in sight.readings], heights)
 
 
 def _of_plan(design: Design, found: list[Observed]) -> list[Observed]:
@@ -142,8 +142,10 @@ def _of_plan(design: Design, found: list[Observed]) -> list[Observed]:
 
     A height that was itself taken from such a source does not count again.
     """
-    by_source = {one.to_id for one in found if one.from_id is None}
-    by_sight = {place for one in found if one.from_id is not None for place in (one.from_id, one.to_id)}
+    by_source = {observed.to_id for observed in found if observed.from_id is None}
+    by_sight = {
+        place for observed in found if observed.from_id is not None for place in (observed.from_id, observed.to_id)
+    }
     sources = {sight.source for sight in design.sights if isinstance(sight, HeightSight)}
     told = sources | {WAYS[way] for way in ("satellite", "contour", "grid")}
     return [

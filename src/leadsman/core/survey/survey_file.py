@@ -62,17 +62,17 @@ class SurveyFile:
     @property
     def coordinates(self) -> list[tuple[float, float]]:
         """Every x and y."""
-        pairs = [(one.x, one.y) for one in self.spots]
-        pairs += [(x, y) for one in self.walks for x, y, _ in one.points]
-        return pairs + [corner for one in self.areas for corner in one.corners]
+        pairs = [(spot.x, spot.y) for spot in self.spots]
+        pairs += [(x, y) for walk in self.walks for x, y, _ in walk.points]
+        return pairs + [corner for area in self.areas for corner in area.corners]
 
     def turned(self) -> "SurveyFile":
         """Return it with x and y swapped."""
         return replace(
             self,
-            spots=[replace(one, x=one.y, y=one.x) for one in self.spots],
-            walks=[replace(one, points=[(y, x, height) for x, y, height in one.points]) for one in self.walks],
-            areas=[replace(one, corners=[(y, x) for x, y in one.corners]) for one in self.areas],
+            spots=[replace(spot, x=spot.y, y=spot.x) for spot in self.spots],
+            walks=[replace(walk, points=[(y, x, height) for x, y, height in walk.points]) for walk in self.walks],
+            areas=[replace(area, corners=[(y, x) for x, y in area.corners]) for area in self.areas],
         )
 
 
@@ -94,7 +94,7 @@ def checked(survey: SurveyFile) -> SurveyFile:
     """
     if not survey.coordinates:
         raise refuse("", "empty", "no point, line or area", "at least one")
-    heights = [one.height_m for one in survey.spots] + [height for one in survey.walks for *_, height in one.points]
+    heights = [spot.height_m for spot in survey.spots] + [height for walk in survey.walks for *_, height in walk.points]
     for height in heights:
         if height is not None and not LEAST_HEIGHT_M <= height <= MOST_HEIGHT_M:
             hint = " (it looks like a time)" if height > 1e6 else ""

@@ -85,18 +85,18 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     profiles: list[LineProfile] = []
     changes: list[str] = []
     document = write_design(design)
-    for one in walks:
-        if one.of != SKIP:
-            line = layout.lines[one.of]
-            walk = survey.walks[one.number]
+    for choice in walks:
+        if choice.of != SKIP:
+            line = layout.lines[choice.of]
+            walk = survey.walks[choice.number]
             own = walk.part_id == line.id
             try:
                 profiles.append(profile_from_walk(layout, line, walk.points, choices.error_m, surveyed=own))
             except OutOfRange as error:
-                raise OutOfRange(f"{one.name}: {error.name}", error.value, error.low, error.high) from None
-    passed = _passed(design, survey.walks, {one.of for one in spots})
-    spots += [_passing(len(survey.spots) + number, *one, choices) for number, one in enumerate(passed)]
-    with_height = any(one.of != SKIP and one.height_m is not None for one in spots)
+                raise OutOfRange(f"{choice.name}: {error.name}", error.value, error.low, error.high) from None
+    passed = _passed(design, survey.walks, {becomes.of for becomes in spots})
+    spots += [_passing(len(survey.spots) + number, *pair, choices) for number, pair in enumerate(passed)]
+    with_height = any(becomes.of != SKIP and becomes.height_m is not None for becomes in spots)
     questions: list[Question] = ["datum"] if with_height and choices.datum is None else []
     if questions:
         return ImportPlan(
@@ -108,8 +108,8 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
             changes=changes,
             document=None,
         )
-    for spot, one in zip([*survey.spots, *(spot for spot, _ in passed)], spots, strict=True):
-        changes += _put_spot(document, spot, one, choices)
+    for spot, choice in zip([*survey.spots, *(spot for spot, _ in passed)], spots, strict=True):
+        changes += _put_spot(document, spot, choice, choices)
     for profile in profiles:
         if profile.is_as_before:
             continue
@@ -119,8 +119,8 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
             "kind": "track", "over_m": round(profile.slope_m, 1),
         })  # fmt: skip
         changes.append(f"{label(profile.line)}: {len(profile.points)} points from {choices.source}")
-    for one in areas:
-        changes += _put_area(document, design, survey.areas[one.number], one)
+    for choice in areas:
+        changes += _put_area(document, design, survey.areas[choice.number], choice)
     made = read_design(document)
     measured, known = heights(made), {place.id for place in design.places}
     if choices.datum == "differences" and set(measured.unjoined) - known:  # new places that hang on nothing else
@@ -133,7 +133,7 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
             changes=changes,
             document=None,
         )
-    new = [one for one in measured.places if one.place_id not in known]
+    new = [measured_place for measured_place in measured.places if measured_place.place_id not in known]
     return ImportPlan(
         spots=spots,
         walks=walks,
@@ -156,7 +156,7 @@ def _spots(design: Design, spots: Sequence[Spot], choices: Choices) -> list[Beco
         place = by_id.get(chosen or "") or by_id.get(spot.part_id or "") or by_name.get(spot.name.casefold())
         why = "as chosen" if chosen in by_id else "of the same name"
         if place is None or place.id in taken:
-            near = min(design.places, key=lambda one: _away(one, spot))
+            near = min(design.places, key=lambda known: _away(known, spot))
             place = near if _away(near, spot) <= SAME_PLACE_M and near.id not in taken else None
             why = "at the same spot"
         if chosen in (NEW, SKIP) or place is None:
@@ -194,7 +194,7 @@ def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Beco
         line = layout.lines.get(chosen or "")
         why = "as chosen"
         if chosen is None:
-            named = [one for one in layout.design.lines if walk.part_id == one.id or walk.name == label(one)]
+            named = [laid for laid in layout.design.lines if walk.part_id == laid.id or walk.name == label(laid)]
             line, why = (named[0], "of the same name") if named else (_line_along(layout, points), "along the same way")
         if line is None or line.id in taken:
             found.append(
@@ -241,7 +241,7 @@ def _line_along(layout: Layout, points: Sequence[tuple[float, float, float]]) ->
     """Return the line to both of whose ends a walk comes nearest, None where it comes near to none."""
 
     def off(line: Line) -> float:
-        ends = [layout.place_of_end(one) for one in (line.from_, line.to)]
+        ends = [layout.place_of_end(end_id) for end_id in (line.from_, line.to)]
         return max(min(math.hypot(p.east_m - x, p.north_m - y) for x, y, _ in points) for p in ends)
 
     nearest = min(layout.design.lines, key=off, default=None)
@@ -253,7 +253,9 @@ def _areas(design: Design, areas: Sequence[Area], choices: Choices) -> list[Beco
     for number, area in enumerate(areas):
         chosen = choices.areas.get(number)
         name = area.name.casefold()
-        same = [one for one in design.paddocks if area.part_id == one.id or name == label(one).casefold()]
+        same = [
+            paddock for paddock in design.paddocks if area.part_id == paddock.id or name == label(paddock).casefold()
+        ]
         if chosen is not None:
             found.append(Becomes(number=number, name=area.name, of=chosen, why="as chosen"))
         elif same:
@@ -284,12 +286,12 @@ def _ids(document: Document) -> set[str]:
     }
 
 
-def _put_spot(document: Document, spot: Spot, one: Becomes, choices: Choices) -> list[str]:
+def _put_spot(document: Document, spot: Spot, becomes: Becomes, choices: Choices) -> list[str]:
     """Put a spot into the document: its height as a sight of the source, and its place where it is new."""
-    if one.of == SKIP:
+    if becomes.of == SKIP:
         return []
-    changes, place_id = [], one.of
-    if one.of == NEW:
+    changes, place_id = [], becomes.of
+    if becomes.of == NEW:
         place_id = free_id(_ids(document), spot.name)
         document["places"].append({
             "id": place_id, "name": spot.name, "east_m": round(spot.x, 3), "north_m": round(spot.y, 3),
@@ -297,7 +299,7 @@ def _put_spot(document: Document, spot: Spot, one: Becomes, choices: Choices) ->
         })  # fmt: skip
         changes.append(f"new place {spot.name}")
     known = next(place for place in document["places"] if place["id"] == place_id)
-    if spot.height_m is not None and not (one.of != NEW and _is_own_height(known, spot)):
+    if spot.height_m is not None and not (becomes.of != NEW and _is_own_height(known, spot)):
         document.setdefault("sights", []).append({
             "id": free_id(_ids(document), f"{choices.source}-{place_id}"), "kind": choices.kind, "place": place_id,
             "height_m": spot.height_m, "error_m": choices.error_m, "source": choices.source, "datum": choices.datum,
@@ -311,12 +313,12 @@ def _is_own_height(place: Document, spot: Spot) -> bool:
     return spot.part_id == place["id"] and bool(abs(place["ground_m"] - (spot.height_m or 0.0)) < SAME_HEIGHT_M)
 
 
-def _put_area(document: Document, design: Design, area: Area, one: Becomes) -> list[str]:
-    if one.of == SKIP:
+def _put_area(document: Document, design: Design, area: Area, becomes: Becomes) -> list[str]:
+    if becomes.of == SKIP:
         return []
     corners = [[round(x, 2), round(y, 2)] for x, y in area.corners]
-    if one.of != NEW:
-        paddock = next(part for part in document["paddocks"] if part["id"] == one.of)
+    if becomes.of != NEW:
+        paddock = next(part for part in document["paddocks"] if part["id"] == becomes.of)
         before = paddock.get("corners", [])
         same = len(before) == len(corners)
         if same and all(math.dist(*pair) < SAME_CORNER_M for pair in zip(before, corners, strict=True)):
@@ -335,10 +337,10 @@ def _put_area(document: Document, design: Design, area: Area, one: Becomes) -> l
 
 def _with_grounds(made: Design, measured: Sequence[PlaceHeight]) -> Design:
     """Return the design with the ground of these places by all that was measured; the others keep theirs."""
-    found = {one.place_id: one for one in measured}
+    found = {measured_place.place_id: measured_place for measured_place in measured}
     document = write_design(made)
     for place in document["places"]:
-        if one := found.get(place["id"]):
-            place["ground_m"] = round(one.height_m, 3)
-            place["height_error_m"] = round(max(one.error_m, 0.001), 3)
+        if measured_place := found.get(place["id"]):
+            place["ground_m"] = round(measured_place.height_m, 3)
+            place["height_error_m"] = round(max(measured_place.error_m, 0.001), 3)
     return read_design(document)

@@ -44,7 +44,9 @@ def add_herd(document: Document, _edit: AddHerd) -> Outcome:
 def add_rotation(document: Document, edit: AddRotation) -> Outcome:
     """Let a herd move over the summer, on the first paddock of its own water, else at that water."""
     outlet = part(document, "herds", edit.herd, "herd")["outlet"]
-    paddock = next((one["id"] for one in parts(document, "paddocks") if one["outlet"] == outlet), None)
+    paddock = next(
+        (candidate["id"] for candidate in parts(document, "paddocks") if candidate["outlet"] == outlet), None
+    )
     (begin, end), year = _summer(document), _season_year(document, edit.year)
     rotation: Part = {
         "id": free_id(document, "calendar", "moves"), "herd": edit.herd, "from": f"{year}-{begin}",
@@ -57,7 +59,7 @@ def add_rotation(document: Document, edit: AddRotation) -> Outcome:
 def add_crop(document: Document, _edit: AddCrop) -> Outcome:
     """Add plants at the first outlet that fills no vessel, else at the first."""
     first = _first_outlet(document)
-    drip = next((one for one in parts(document, "outlets") if not one.get("fills")), first)
+    drip = next((outlet for outlet in parts(document, "outlets") if not outlet.get("fills")), first)
     new = {**numbered(document, "crops", "plants"), "outlet": drip["id"], **deepcopy(CROP_WAYS["plants"])}
     return Outcome(made=[add(document, "crops", new)])
 
@@ -92,7 +94,7 @@ def add_inflow(document: Document, edit: AddInflow) -> Outcome:
     vessels = parts(document, "vessels")
     if not vessels:
         refuse("source", "a plan without a vessel", "a tank, for the source to fill")
-    filled = next((one for one in vessels if one.get("role", "tank") not in FILLED_BY_FLOATS), vessels[0])
+    filled = next((vessel for vessel in vessels if vessel.get("role", "tank") not in FILLED_BY_FLOATS), vessels[0])
     shared = {**numbered(document, "inflows", "source"), "kind": edit.source, "fills": filled["id"]}
     return Outcome(made=[add(document, "inflows", {**shared, **deepcopy(INFLOWS[edit.source])})])
 

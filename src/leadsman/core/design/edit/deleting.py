@@ -166,4 +166,4 @@ def _left(document: Document, kind: str, gone: set[str]) -> list[Part]:
 
 
 def _names(found: list[Part]) -> str:
-    return ", ".join(name_of(one) for one in found)
+    return ", ".join(name_of(part) for part in found)

@@ -73,8 +73,8 @@ def nearest_on(document: Document, line: Part, spot: Spot) -> OnLine:
 def line_at(document: Document, spot: Spot, within_m: float) -> OnLine | None:
     """Return the line that passes nearest within a distance of a spot; its ends do not count."""
     found = [nearest_on(document, line, spot) for line in parts(document, "lines")]
-    near = [one for one in found if one.off_m <= within_m and AT_AN_END < one.share < 1.0 - AT_AN_END]
-    return min(near, key=lambda one: one.off_m, default=None)
+    near = [point for point in found if point.off_m <= within_m and AT_AN_END < point.share < 1.0 - AT_AN_END]
+    return min(near, key=lambda point: point.off_m, default=None)
 
 
 def ground_along(document: Document, line: Part, at_m: float) -> float:
