@@ -10,11 +10,14 @@ import re
 import subprocess
 import sys
 import tomllib
+from collections.abc import Callable, Iterator
 from pathlib import Path
+from types import ModuleType
 
 import pytest
 
 import leadsman.core
+import leadsman.core.farm
 import leadsman.core.physics
 from leadsman import settings
 from leadsman.api.openapi import openapi_text
@@ -24,6 +27,7 @@ from leadsman.core.design.file import schema_text
 PROJECT = Path(__file__).parents[2]
 BIN = Path(sys.executable).parent
 NODE = PROJECT / "web" / "node_modules" / ".bin"
+NUMBER = re.compile(r"^<class 'float'>$|^float( \| None)?$|^numpy.ndarray")
 CHECKS = {
     "ruff": ([str(BIN / "ruff"), "check", "."], PROJECT),
     "ruff format": ([str(BIN / "ruff"), "format", "--check", "."], PROJECT),
@@ -53,13 +57,21 @@ def test_every_doctest_of_the_core_holds() -> None:
         assert outcome.failed == 0, module.name
 
 
-def test_every_formula_of_physics_has_an_example() -> None:
-    lacking = []
-    for info in pkgutil.walk_packages(leadsman.core.physics.__path__, "leadsman.core.physics."):
+def formulas(package: ModuleType) -> Iterator[Callable[..., object]]:
+    """The public functions of a package that return a number, or an array of them."""
+    for info in pkgutil.walk_packages(package.__path__, f"{package.__name__}."):
         module = importlib.import_module(info.name)
         for name, formula in inspect.getmembers(module, inspect.isfunction):
-            if formula.__module__ == info.name and not name.startswith("_") and ">>>" not in (formula.__doc__ or ""):
-                lacking.append(f"{info.name}.{name}")
+            if formula.__module__ != info.name or name.startswith("_"):
+                continue
+            returned = str(inspect.signature(formula).return_annotation)
+            if package is leadsman.core.physics or NUMBER.search(returned):
+                yield formula
+
+
+@pytest.mark.parametrize("package", [leadsman.core.physics, leadsman.core.farm])
+def test_every_formula_has_an_example(package: ModuleType) -> None:
+    lacking = [f"{one.__module__}.{one.__name__}" for one in formulas(package) if ">>>" not in (one.__doc__ or "")]
     assert not lacking
 
 

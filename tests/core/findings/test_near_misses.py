@@ -29,6 +29,9 @@ PAIRS: list[tuple[str, Document, Document]] = [
      {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 300}]}),
     ("water-too-far", {"scenarios.0.date": "2026-10-31", "calendar": [{**FAR, "farthest_m": 900}]},
      {"scenarios.0.date": "2026-11-01", "calendar": [{**FAR, "farthest_m": 900}]}),
+    ("water-too-far", {"site.latitude_deg": -40.0, "scenarios.0.date": "2026-10-01",  # the grass grows there in October
+                       "calendar": [{**FAR, "farthest_m": 900}]},
+     {"site.latitude_deg": -40.0, "scenarios.0.date": "2026-09-30", "calendar": [{**FAR, "farthest_m": 900}]}),
     ("class-exceeded", {"places.1.ground_m": -6.15, "lines.0.points": []},
      {"places.1.ground_m": -6.05, "lines.0.points": []}),
     ("class-exceeded", {"places.1.ground_m": 10.4, "lines.0.points": [], "scenarios.0.pipe_c": 30},

@@ -29,6 +29,12 @@ class Site(Part):
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "USD"
     note: Annotated[str, Field(max_length=500)] = ""
 
+    @property
+    def is_southern(self) -> bool:
+        """Whether it lies south of the equator; not, where nobody said."""
+        anchored = 0.0 if self.anchor is None else self.anchor.latitude_deg
+        return (anchored if self.latitude_deg is None else self.latitude_deg) < 0.0
+
 
 class Place(Part):
     """A named point on the ground; with `draw_lpm`, a fixed draw there."""

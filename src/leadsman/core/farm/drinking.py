@@ -86,7 +86,13 @@ def habit_of(herd: Herd) -> Habit:
 
 
 def rim_m(vessel: Vessel) -> float:
-    """Return the rim that animals can stand at [m]: as given, else all round, less what a fence shuts off."""
+    """Return the rim that animals can stand at [m]: as given, else all round, less what a fence shuts off.
+
+    Source: the perimeter of its shape.
+    >>> shape = {"kind": "box", "length_m": 1.5, "width_m": 0.5, "height_m": 0.4}
+    >>> rim_m(Vessel.model_validate({"id": "t", "role": "trough", "place": "p", "shape": shape, "level_m": 0.2}))
+    4.0
+    """
     if vessel.rim_m is not None:
         return vessel.rim_m
     match vessel.shape:
@@ -104,12 +110,27 @@ def rim_m(vessel: Vessel) -> float:
 
 
 def over_nipples_m(vessel: Vessel) -> float:
-    """Return the height of water that is to stand over the nipples [m]: as said, else our default."""
+    """Return the height of water that is to stand over the nipples [m]: as said, else our default.
+
+    Source: our own default, no source.
+    >>> shape = {"kind": "box", "length_m": 1.5, "width_m": 0.5, "height_m": 0.4}
+    >>> row = {"id": "t", "role": "trough", "place": "p", "shape": shape, "level_m": 0.2, "over_nipples_m": 0.03}
+    >>> over_nipples_m(Vessel.model_validate(row))
+    0.03
+    """
     return OVER_NIPPLES_M if vessel.over_nipples_m is None else vessel.over_nipples_m
 
 
 def out_of_reach_m3(vessel: Vessel) -> float:
-    """Return what of a vessel's water nobody can drink [m3]: below nipples, or with too little over them."""
+    """Return what of a vessel's water nobody can drink [m3]: below nipples, or with too little over them.
+
+    Source: the volume of its shape up to that height.
+    >>> shape = {"kind": "box", "length_m": 1.0, "width_m": 0.5, "height_m": 0.4}
+    >>> row = {"id": "t", "role": "trough", "place": "p", "shape": shape, "level_m": 0.3, "nipples": 4,
+    ...        "nipples_m": 0.1, "over_nipples_m": 0.05}
+    >>> round(out_of_reach_m3(Vessel.model_validate(row)), 6)
+    0.075
+    """
     if not vessel.nipples:
         return 0.0
     shape = shape_of(vessel)

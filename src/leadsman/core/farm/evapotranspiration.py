@@ -94,6 +94,12 @@ def hargreaves_series_mm(least_c: Floats, most_c: Floats, latitude_deg: float, y
         year_day: number of each day in its year, 1 to 366.
     Raises:
         OutOfRange: latitude is outside −66 to 66 degrees.
+    Source: Hargreaves and Samani 1985, as equation 52 of FAO 56 has it.
+    >>> low, high = np.array([14.8]), np.array([26.6])
+    >>> days = np.array([196])
+    >>> float(hargreaves_series_mm(low, high, 45.72, days)[0].round(2)) == round(
+    ...     hargreaves_mm(14.8, 26.6, 45.72, date(2032, 7, 14)), 2)
+    True
     """
     new_year = date(LEAP_YEAR, 1, 1)
     beyond = [extraterrestrial_mjm2(latitude_deg, new_year + timedelta(days=number)) for number in range(366)]

@@ -9,13 +9,24 @@ from leadsman.core.design import Design, FloatValveOutlet, Herd, Paddock, Rotati
 
 MOST_DAYS = 400
 WHOLE_DAY = 1.0 - 1e-9
+SIX_MONTHS = 6
 GROWING_MONTHS = range(4, 11)  # April to October, north of the equator; ours, no source
 FAR_GROWING_M, FAR_WINTER_M = 300.0, 1_600.0  # common practice, no source: 180 to 300 m; up to a mile for dry stock
 
 
-def walking_limit_m(day: str) -> float:
-    """Return how far from water stock are kept at most [m], on a day: less while the grass grows."""
-    return FAR_GROWING_M if int(day[5:7]) in GROWING_MONTHS else FAR_WINTER_M
+def walking_limit_m(day: str, *, southern: bool = False) -> float:
+    """Return how far from water stock are kept at most [m], on a day: less while the grass grows.
+
+    Args:
+        day: as 2031-06-01.
+        southern: the farm lies south of the equator, where the grass grows in the other half of the year.
+    Source: common practice, no source.
+
+    >>> walking_limit_m("2031-06-01"), walking_limit_m("2031-06-01", southern=True)
+    (300.0, 1600.0)
+    """
+    month = (int(day[5:7]) + (SIX_MONTHS if southern else 0) - 1) % 12 + 1
+    return FAR_GROWING_M if month in GROWING_MONTHS else FAR_WINTER_M
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -154,7 +165,16 @@ def _stop(design: Design, paddock: Paddock, rotation: Rotation) -> Stop:
 
 
 def farthest_of_fence_m(design: Design, paddock: Paddock) -> float | None:
-    """Return the straight way [m] from a paddock's water to the farthest corner of its fence; None where not drawn."""
+    """Return the straight way [m] from a paddock's water to the farthest corner of its fence; None where not drawn.
+
+    Source: Pythagoras.
+    >>> from leadsman.core.design import OpenEndOutlet, Place
+    >>> tap = OpenEndOutlet.model_validate({"id": "o", "kind": "open_end", "place": "p", "bore_mm": 20.0})
+    >>> place = Place(id="p", east_m=0.0, north_m=0.0, ground_m=100.0)
+    >>> fenced = Paddock.model_validate({"id": "a", "outlet": "o", "corners": [[30.0, 40.0], [0.0, 10.0], [5.0, 0.0]]})
+    >>> farthest_of_fence_m(Design.model_construct(outlets=[tap], places=[place]), fenced)
+    50.0
+    """
     outlet = next((candidate for candidate in design.outlets if candidate.id == paddock.outlet), None)
     place = next((candidate for candidate in design.places if outlet and candidate.id == outlet.place), None)
     if place is None or not paddock.corners:

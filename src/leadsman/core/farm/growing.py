@@ -37,6 +37,9 @@ def reference_mm(design: Design, scenario: Scenario) -> float:
 
     Raises:
         OutOfRange: neither the figure nor the day and the site's latitude are given.
+    Source: as `hargreaves_mm`, with our usual spread of a day's temperatures where its least is not said.
+    >>> reference_mm(Design.model_construct(), Scenario(id="hot", et0_mm_d=5.5))
+    5.5
     """
     if scenario.et0_mm_d is not None:
         return scenario.et0_mm_d

@@ -27,6 +27,10 @@ def daily_m3(inflow: InflowBase, scenario: Scenario) -> float:
 
     Raises:
         OutOfRange: a figure of it is outside its limits.
+    Source: flow times hours, or as the source's own formula.
+    >>> mains = SteadyInflow(id="m", fills="t", kind="mains", flow_lpm=10.0, hours_per_day=2.0)
+    >>> round(daily_m3(mains, Scenario(id="day")), 6), daily_m3(mains, Scenario(id="cut", lost=["m"]))
+    (1.2, 0.0)
     """
     if inflow.id in scenario.lost:
         return 0.0
@@ -52,6 +56,13 @@ def season_daily_m3(inflow: InflowBase, weather: DailyWeather) -> Floats:
     """Return what an inflow brings on each day of a weather [m3], shape (days,).
 
     Raises: as `daily_m3` does.
+    Source: as `daily_m3`; of a spring on straight lines between timings, of a roof by each day's rain.
+    >>> mains = SteadyInflow(id="m", fills="t", kind="mains", flow_lpm=10.0, hours_per_day=2.0)
+    >>> from leadsman.core.design import Weather
+    >>> from leadsman.core.farm.daily_weather import daily_weather
+    >>> weather = daily_weather(Weather.model_validate({"from": "2031-05-01", "rain_mm": [0.0, 4.0]}))
+    >>> season_daily_m3(mains, weather).round(6).tolist()
+    [1.2, 1.2]
     """
     match inflow:
         case SpringInflow():

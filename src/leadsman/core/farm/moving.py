@@ -33,7 +33,14 @@ def movings(design: Design, day: str | None) -> list[Moving]:
 
 
 def thrown_l(vessel: Vessel, outlet: FloatValveOutlet | None) -> float:
-    """Return the litres thrown away when a trough is moved: as said, else all that it holds when its float shuts."""
+    """Return the litres thrown away when a trough is moved: as said, else all that it holds when its float shuts.
+
+    Source: the volume of its shape.
+    >>> shape = {"kind": "box", "length_m": 1.5, "width_m": 0.5, "height_m": 0.4}
+    >>> trough = Vessel.model_validate({"id": "t", "role": "trough", "place": "p", "shape": shape, "level_m": 0.2})
+    >>> round(thrown_l(trough, None), 6)
+    150.0
+    """
     if vessel.portable and vessel.portable.thrown_l is not None:
         return vessel.portable.thrown_l
     kept = kept_m3(vessel, outlet.valve) if outlet else shape_of(vessel).volume_m3(vessel.level_m)

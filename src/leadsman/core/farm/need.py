@@ -40,6 +40,10 @@ def per_head_lpd(herd: Herd, air_c: float, *, humid: bool = False, path: str = "
     """Return what to plan on for one animal of a herd in a heat [L/d].
 
     Raises: as `daily_intake` does, where the herd has no figure of its own.
+    Source: the herd's own figure, else as `daily_intake`.
+    >>> geese = {"id": "h", "class": "geese", "head": 30, "outlet": "o", "intake_lpd": 1.2}
+    >>> per_head_lpd(Herd.model_validate(geese), 35.0)
+    1.2
     """
     return herd.intake_lpd or _intake(herd, air_c, humid, path).planned_lpd
 

@@ -55,14 +55,29 @@ def overflow_m3s(bore_m: float, head_m: float, discharge_coefficient: float = DI
 
 
 def overflow_capacity_m3s(vessel: Vessel) -> float | None:
-    """Return what a vessel's overflow carries with the water at its rim [m3/s]; None where its bore is not said."""
+    """Return what a vessel's overflow carries with the water at its rim [m3/s]; None where its bore is not said.
+
+    Source: as `overflow_m3s`, with the water at the rim.
+    >>> shape = {"kind": "box", "length_m": 2.0, "width_m": 2.0, "height_m": 2.0}
+    >>> tank = Vessel.model_validate(
+    ...     {"id": "t", "place": "p", "shape": shape, "level_m": 1.0, "overflow_m": 1.9, "overflow_mm": 50.0})
+    >>> overflow_capacity_m3s(tank) == overflow_m3s(0.05, 2.0 - 1.9)
+    True
+    """
     if vessel.overflow_mm is None or vessel.overflow_m is None:
         return None
     return overflow_m3s(m_from_mm(vessel.overflow_mm), vessel.shape.inside_m - vessel.overflow_m)
 
 
 def greatest_inflow_m3s(inflow: InflowBase) -> float:
-    """Return the most that an inflow brings at one time [m3/s]: in a storm, while a pump runs."""
+    """Return the most that an inflow brings at one time [m3/s]: in a storm, while a pump runs.
+
+    Source: of a roof as `storm_m3s`, no more than its gutter carries; of the others their own flow.
+    >>> roof = RainInflow(
+    ...     id="r", fills="t", kind="rain", area_m2=100.0, coefficient=0.9, storm_mm_h=100.0, gutter_lpm=120.0)
+    >>> round(greatest_inflow_m3s(roof) * 60_000, 6)
+    120.0
+    """
     match inflow:
         case RainInflow():
             storm = storm_m3s(plan_area_m2(inflow), inflow.coefficient, inflow.storm_mm_h or STORM_MM_H)

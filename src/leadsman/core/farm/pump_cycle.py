@@ -26,7 +26,13 @@ class PumpCycle:
 
 
 def pump_flow_m3s(pump: PumpInflow) -> float:
-    """Return what a pump gives while it runs [m3/s]: as said, else where its curve meets the lift, friction apart."""
+    """Return what a pump gives while it runs [m3/s]: as said, else where its curve meets the lift, friction apart.
+
+    Source: the point at which the pump's curve is as high as the lift, on a straight line between its points.
+    >>> well = PumpInflow(id="p", fills="t", kind="pump", curve=[[0.0, 40.0], [30.0, 20.0]], lift_m=25.0)
+    >>> round(pump_flow_m3s(well) * 60_000, 6)
+    22.5
+    """
     if pump.flow_lpm is not None:
         return m3s_from_lpm(pump.flow_lpm)
     flows, heads = np.array(pump.curve).T

@@ -14,7 +14,13 @@ WET_FROM_MM = 0.1  # less in a day is a dry one: the usual least reading of a ga
 
 
 def plan_area_m2(roof: RainInflow) -> float:
-    """Return the area of a roof seen from above [m2]: as given, by its lengths, or of the polygon of its corners."""
+    """Return the area of a roof seen from above [m2]: as given, by its lengths, or of the polygon of its corners.
+
+    Source: the shoelace formula, any geometry text.
+    >>> corners = [[0.0, 0.0], [8.0, 0.0], [8.0, 5.0], [0.0, 5.0]]
+    >>> plan_area_m2(RainInflow(id="r", fills="t", kind="rain", corners=corners))
+    40.0
+    """
     if roof.area_m2 is not None:
         return roof.area_m2
     if roof.length_m is not None and roof.width_m is not None:
@@ -54,7 +60,13 @@ def runoff_m3(
 
 
 def roof_daily_m3(roof: RainInflow, rain_mm: Floats) -> Floats:
-    """Return what a roof of the design brings on each day [m3]; no more than its gutter carries all day."""
+    """Return what a roof of the design brings on each day [m3]; no more than its gutter carries all day.
+
+    Source: as `runoff_m3`; a gutter full all day carries its flow times 1,440 min.
+    >>> shed = RainInflow(id="r", fills="t", kind="rain", area_m2=100.0, coefficient=0.9, gutter_lpm=2.0)
+    >>> roof_daily_m3(shed, np.array([10.5, 90.5])).round(3).tolist()
+    [0.9, 2.88]
+    """
     flush, weep = roof.first_flush_l * LITRE_M3, roof.weep_lpd * LITRE_M3
     brought = runoff_m3(rain_mm, plan_area_m2(roof), roof.coefficient, roof.first_loss_mm, flush, weep)
     carried = math.inf if roof.gutter_lpm is None else roof.gutter_lpm * LITRE_M3 * DAY_MIN

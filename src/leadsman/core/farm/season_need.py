@@ -24,6 +24,14 @@ def season_need_m3(design: Design, weather: DailyWeather, flows_lpm: dict[str, f
     Args:
         flows_lpm: what each outlet gives [L/min], for crops that are watered by the minute.
     Raises: as `herd_needs` and `other_needs` do.
+    Source: heads times litres each, day by day; of all else as `other_needs`.
+    >>> from leadsman.core.design import Site, Weather
+    >>> from leadsman.core.farm.daily_weather import daily_weather
+    >>> geese = Herd.model_validate({"id": "h", "class": "geese", "head": 30, "outlet": "o", "intake_lpd": 1.5})
+    >>> weather = daily_weather(Weather.model_validate({"from": "2031-05-01", "rain_mm": [0.0, 4.0]}))
+    >>> farm = Design.model_construct(herds=[geese], site=Site(name="Tamsel Ridge"))
+    >>> season_need_m3(farm, weather, {}).round(6).tolist()
+    [0.045, 0.045]
     """
     litres = np.zeros(weather.days)
     for index, herd in enumerate(design.herds):

@@ -8,7 +8,13 @@ GRIP = 0.5  # friction of a trough on the ground [-]; ours, no source
 
 
 def base_m(vessel: Vessel) -> float | None:
-    """Return the narrow way across a trough's base [m]; None for a shape of which only volumes are known."""
+    """Return the narrow way across a trough's base [m]; None for a shape of which only volumes are known.
+
+    Source: the dimensions of its shape.
+    >>> shape = {"kind": "box", "length_m": 1.5, "width_m": 0.5, "height_m": 0.4}
+    >>> base_m(Vessel.model_validate({"id": "t", "role": "trough", "place": "p", "shape": shape, "level_m": 0.2}))
+    0.5
+    """
     match vessel.shape:
         case BoxShape(length_m=length, width_m=width):
             return min(length, width)
@@ -39,5 +45,12 @@ def steady_kg(animal_kg: float, rim_m: float, base_m: float) -> float:
 
 
 def rim_height_m(vessel: Vessel) -> float:
-    """Return the height of a trough's rim over the ground [m], its stand included."""
+    """Return the height of a trough's rim over the ground [m], its stand included.
+
+    Source: the height of its shape over its stand.
+    >>> shape = {"kind": "box", "length_m": 1.5, "width_m": 0.5, "height_m": 0.4}
+    >>> rim_height_m(Vessel.model_validate(
+    ...     {"id": "t", "role": "trough", "place": "p", "shape": shape, "level_m": 0.2, "stand_m": 0.1}))
+    0.5
+    """
     return vessel.shape.inside_m + max(vessel.stand_m, 0.0)

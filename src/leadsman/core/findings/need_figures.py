@@ -53,7 +53,7 @@ def water_too_far(analysis: Analysis) -> Iterator[Finding]:
         farthest_m = max((stop.farthest_m for stop in stops if stop.farthest_m is not None), default=0.0)
         if day is None:
             continue
-        limit = walking_limit_m(day)
+        limit = walking_limit_m(day, southern=analysis.design.site.is_southern)
         if farthest_m > limit:
             yield Finding(
                 severity=Severity.WATCH,

@@ -124,7 +124,9 @@ def need_report(analysis: Analysis) -> NeedReport:
         air_c=case.air_c,
         humid=case.humid,
         date=case.date,
-        walk_limit_m=None if case.date is None else walking_limit_m(case.date),
+        walk_limit_m=None
+        if case.date is None
+        else walking_limit_m(case.date, southern=analysis.design.site.is_southern),
         scenario=label(case),
         herds=[_herd(need) for need in analysis.herds],
         others=[_other(other) for other in analysis.other_needs],
