@@ -218,7 +218,7 @@ class Revision(Schema):
     document: Design
 
 
-class RevisionHeading(Schema):
+class RevisionHeadingBody(Schema):
     number: int
     parent_number: int | None
     standing: Literal["kept", "sibling"]
@@ -236,7 +236,7 @@ class RevisionLabel(Schema):
 class RevisionList(Schema):
     """A design's revisions, newest first."""
 
-    revisions: list[RevisionHeading]
+    revisions: list[RevisionHeadingBody]
 
 
 class SavedBody(Schema):

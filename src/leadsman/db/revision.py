@@ -11,7 +11,7 @@ from psycopg.types.json import Jsonb
 
 from leadsman.db.design import lock_head, update_numbers
 
-Standing = Literal["kept", "sibling"]
+RevisionState = Literal["kept", "sibling"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -20,7 +20,7 @@ class RevisionRow:
 
     number: int
     parent_number: int | None
-    standing: Standing
+    standing: RevisionState
     document: dict[str, Any]
     saved_at: datetime
     saved_by: str
@@ -33,7 +33,7 @@ class RevisionHeading:
 
     number: int
     parent_number: int | None
-    standing: Standing
+    standing: RevisionState
     saved_at: datetime
     saved_by: str
     label: str
@@ -44,7 +44,7 @@ class Saved:
     """How a save went: its number, and whether it became the head or a sibling of a newer one."""
 
     number: int
-    standing: Standing
+    standing: RevisionState
 
 
 def select_head(connection: Connection[TupleRow], design_id: UUID) -> RevisionRow | None:
@@ -100,7 +100,7 @@ def save(
     head = lock_head(connection, design_id)
     if head is None or base_number > head.last_number:  # numbers run from 1 without gaps
         return None
-    standing: Standing = "kept" if head.head_number == base_number else "sibling"
+    standing: RevisionState = "kept" if head.head_number == base_number else "sibling"
     number = head.last_number + 1
     connection.execute(
         """

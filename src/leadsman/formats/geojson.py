@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from leadsman.core.design.file import write_design
-from leadsman.core.survey.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
+from leadsman.core.survey.survey_file import WGS84, Area, FilePoint, SurveyFile, Walk, opened, refuse
 from leadsman.formats.limits import with_few
 from leadsman.formats.placed import PlacedDesign
 
@@ -27,7 +27,7 @@ def read_geojson(data: bytes) -> SurveyFile:
         raise refuse("", "not_json", why, "one JSON object in UTF-8") from None
     if not isinstance(document, dict):
         raise refuse("", "not_geojson", type(document).__name__, "one JSON object with a type")
-    spots: list[Spot] = []
+    spots: list[FilePoint] = []
     walks: list[Walk] = []
     areas: list[Area] = []
     for number, (where, feature) in enumerate(_features(document), start=1):
@@ -40,7 +40,9 @@ def read_geojson(data: bytes) -> SurveyFile:
             match kind:
                 case "Point":
                     x, y, z = _position(coordinates, where_at)
-                    spots.append(Spot(name=name, x=x, y=y, height_m=z if z is not None else height, part_id=part_id))
+                    spots.append(
+                        FilePoint(name=name, x=x, y=y, height_m=z if z is not None else height, part_id=part_id)
+                    )
                 case "LineString":
                     walks.append(Walk(name=name, points=_positions(coordinates, where_at), part_id=part_id))
                 case "Polygon":

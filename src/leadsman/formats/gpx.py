@@ -6,7 +6,7 @@ import gpxpy
 import gpxpy.gpx
 from gpxpy.gpx import GPXException, GPXRoutePoint, GPXTrackPoint, GPXWaypoint
 
-from leadsman.core.survey.survey_file import WGS84, Area, Spot, SurveyFile, Walk, refuse
+from leadsman.core.survey.survey_file import WGS84, Area, FilePoint, SurveyFile, Walk, refuse
 from leadsman.formats.limits import local_name, read_xml, require_few
 from leadsman.formats.placed import PlacedDesign
 
@@ -33,7 +33,7 @@ def read_gpx(data: bytes) -> SurveyFile:
     except (GPXException, ValueError, TypeError, AttributeError) as error:
         raise refuse("", "not_gpx", str(error)[:120], "GPX 1.0 or 1.1") from None
     spots = [
-        Spot(
+        FilePoint(
             name=point.name or f"Waypoint {number}",
             x=point.longitude,
             y=point.latitude,

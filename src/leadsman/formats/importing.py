@@ -12,7 +12,7 @@ from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout
 from leadsman.core.report.survey_import import GridReport, ImportReport, becomes_report, profile_report
 from leadsman.core.survey.line_profile import profile_from_heights, stations, with_profiles
-from leadsman.core.survey.survey_file import LOCAL, WGS84, Spot, SurveyFile, checked, refuse
+from leadsman.core.survey.survey_file import LOCAL, WGS84, FilePoint, SurveyFile, checked, refuse
 from leadsman.core.survey.survey_import import NEW, PHONE_M, SKIP, Choices, Datum, ImportPlan, Question, import_plan
 from leadsman.formats.height_grid import HeightGrid
 from leadsman.formats.projection import Plane, to_degrees
@@ -213,7 +213,7 @@ def _import_grid(grid: HeightGrid, asked: ImportAsked) -> ImportReport:
             if len(known) == len(along):
                 profiles.append(profile_from_heights(layout, line, known, choices.error_m))
     spots = [
-        Spot(name=label(place), x=place.east_m, y=place.north_m, height_m=height, part_id=place.id)
+        FilePoint(name=label(place), x=place.east_m, y=place.north_m, height_m=height, part_id=place.id)
         for place, height in zip(design.places, heights, strict=True)
         if height is not None
     ]

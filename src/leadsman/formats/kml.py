@@ -5,7 +5,7 @@ import zipfile
 from collections.abc import Iterator
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
-from leadsman.core.survey.survey_file import WGS84, Area, Spot, SurveyFile, Walk, opened, refuse
+from leadsman.core.survey.survey_file import WGS84, Area, FilePoint, SurveyFile, Walk, opened, refuse
 from leadsman.formats.limits import LARGEST_FILE_BYTES, local_name, number, read_xml, with_few
 from leadsman.formats.placed import PlacedDesign
 
@@ -50,7 +50,7 @@ def read_kml(data: bytes) -> SurveyFile:
     root = read_xml(data)
     if local_name(root) not in ("kml", "Document", "Folder", "Placemark"):
         raise refuse("", "not_kml", f"a root called {local_name(root)[:40]!r}", "kml")
-    spots: list[Spot] = []
+    spots: list[FilePoint] = []
     walks: list[Walk] = []
     areas: list[Area] = []
     notes: dict[str, None] = {}
@@ -60,7 +60,7 @@ def read_kml(data: bytes) -> SurveyFile:
         for kind, points in _geometries(placemark, notes):
             if kind == "Point":
                 x, y, height = points[0]
-                spots.append(Spot(name=name, x=x, y=y, height_m=height, part_id=part_id))
+                spots.append(FilePoint(name=name, x=x, y=y, height_m=height, part_id=part_id))
             elif kind == "Polygon":
                 corners = [(x, y) for x, y, _ in points]
                 areas.append(Area(name=name, corners=opened(corners), part_id=part_id))

@@ -6,7 +6,7 @@ import numpy as np
 
 from leadsman.core.design import Anchor, Design, Line, label
 from leadsman.core.design.layout import Layout, along_way, line_profile, way_distances_m
-from leadsman.core.survey.survey_file import Area, Spot, Walk, refuse
+from leadsman.core.survey.survey_file import Area, FilePoint, Walk, refuse
 from leadsman.formats.projection import Plane
 
 
@@ -15,12 +15,12 @@ class PlacedDesign:
     """A design with its things in longitude and latitude."""
 
     design: Design
-    spots: list[Spot]
+    spots: list[FilePoint]
     walks: list[Walk]
     areas: list[Area]
     told: dict[str, str] = field(default_factory=dict)
 
-    def told_of(self, spot: Spot) -> str:
+    def told_of(self, spot: FilePoint) -> str:
         """Return what a place's height comes from and how good it is, in words."""
         return self.told.get(spot.part_id or "", "")
 
@@ -46,7 +46,7 @@ def placed(design: Design) -> PlacedDesign:
     plane, layout = Plane(anchor_of(design)), Layout(design)
     degrees = plane.degrees([(place.east_m, place.north_m) for place in design.places])
     spots = [
-        Spot(name=label(place), x=x, y=y, height_m=place.ground_m, part_id=place.id)
+        FilePoint(name=label(place), x=x, y=y, height_m=place.ground_m, part_id=place.id)
         for place, (x, y) in zip(design.places, degrees, strict=True)
     ]
     walks = [_walk(plane, layout, line) for line in design.lines]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.design import Design, label
-from leadsman.core.survey.survey_file import WGS84, Spot, SurveyFile, refuse
+from leadsman.core.survey.survey_file import WGS84, FilePoint, SurveyFile, refuse
 from leadsman.formats.limits import require_few
 from leadsman.formats.placed import anchor_of
 from leadsman.formats.projection import Plane
@@ -45,7 +45,7 @@ def read_points_csv(data: bytes) -> SurveyFile:
     table = _table(_text(data))
     in_degrees = "latitude" in table.place
     x_key, y_key = ("longitude", "latitude") if in_degrees else ("east", "north")
-    spots: list[Spot] = []
+    spots: list[FilePoint] = []
     faults: list[Fault] = []
     require_few(len(table.rows))
     for number, row in table.rows:
@@ -57,7 +57,7 @@ def read_points_csv(data: bytes) -> SurveyFile:
             faults.append(Fault(path=f"line {number}", code="no_number", found=str(wrong), allowed="a number"))
             continue
         named = _cell(row, table, "name") or _cell(row, table, "id") or f"Point {len(spots) + 1}"
-        spots.append(Spot(name=named[:120], x=x, y=y, height_m=height_m, part_id=_cell(row, table, "id") or None))
+        spots.append(FilePoint(name=named[:120], x=x, y=y, height_m=height_m, part_id=_cell(row, table, "id") or None))
     if faults:
         raise DesignFaults(faults[:20])
     notes = ["Heights in feet were turned into metres."] if "height" in table.feet else []

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from leadsman.core.base.errors import OutOfRange
 from leadsman.core.farm.evapotranspiration import (
-    Weather,
+    DayWeather,
     extraterrestrial_mjm2,
     hargreaves_mm,
     penman_monteith_mm,
@@ -18,7 +18,7 @@ from leadsman.core.farm.evapotranspiration import (
     wind_at_two_metres_ms,
 )
 
-BRUSSELS = Weather(12.3, 21.5, 63.0, 84.0, wind_at_two_metres_ms(2.78, 10.0), 9.25)
+BRUSSELS = DayWeather(12.3, 21.5, 63.0, 84.0, wind_at_two_metres_ms(2.78, 10.0), 9.25)
 
 
 def test_the_papers_examples_come_out_as_printed() -> None:
@@ -45,7 +45,7 @@ def test_it_agrees_with_an_independent_library(
         / np.pi
         * np.arccos(-np.tan(np.radians(latitude)) * np.tan(0.409 * np.sin(2 * np.pi / 365 * number - 1.39)))
     )
-    weather = Weather(least, least + spread, dry, min(100.0, dry + moister), wind, float(hours))
+    weather = DayWeather(least, least + spread, dry, min(100.0, dry + moister), wind, float(hours))
     vapour = (saturation_kpa(least) * weather.most_humidity_percent + saturation_kpa(least + spread) * dry) / 200.0
     solar = (0.25 + 0.5 * sun) * extraterrestrial_mjm2(latitude, day)
     library = refet.Daily(

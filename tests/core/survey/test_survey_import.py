@@ -9,7 +9,7 @@ from leadsman.core.base.errors import OutOfRange
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Design
 from leadsman.core.design.file import read_design, write_design
-from leadsman.core.survey.survey_file import Area, Spot, SurveyFile, Walk, checked
+from leadsman.core.survey.survey_file import Area, FilePoint, SurveyFile, Walk, checked
 from leadsman.core.survey.survey_import import NEW, SKIP, Choices, free_id, import_plan
 
 SITE = Choices(source="walk", datum="site", error_m=0.5)
@@ -31,18 +31,18 @@ def local(**things: object) -> SurveyFile:
 
 
 # (spot, what it is taken for, why): one_line has `top` at 0, 0 and `end` at 200, 0, both without names
-TAKEN: list[tuple[Spot, str, str]] = [
-    (Spot(name="top", x=500.0, y=500.0, height_m=119.0), "top", "of the same name"),
-    (Spot(name="END", x=500.0, y=500.0, height_m=119.0), "end", "of the same name"),
-    (Spot(name="x", x=500.0, y=500.0, height_m=119.0, part_id="end"), "end", "of the same name"),
-    (Spot(name="x", x=9.9, y=0.0, height_m=119.0), "top", "at the same spot"),
-    (Spot(name="x", x=10.1, y=0.0, height_m=119.0), NEW, "no place there"),
-    (Spot(name="x", x=10.1, y=0.0), SKIP, "it has no height"),
+TAKEN: list[tuple[FilePoint, str, str]] = [
+    (FilePoint(name="top", x=500.0, y=500.0, height_m=119.0), "top", "of the same name"),
+    (FilePoint(name="END", x=500.0, y=500.0, height_m=119.0), "end", "of the same name"),
+    (FilePoint(name="x", x=500.0, y=500.0, height_m=119.0, part_id="end"), "end", "of the same name"),
+    (FilePoint(name="x", x=9.9, y=0.0, height_m=119.0), "top", "at the same spot"),
+    (FilePoint(name="x", x=10.1, y=0.0, height_m=119.0), NEW, "no place there"),
+    (FilePoint(name="x", x=10.1, y=0.0), SKIP, "it has no height"),
 ]
 
 
 @pytest.mark.parametrize(("spot", "of", "why"), TAKEN)
-def test_a_spot_is_taken_for_a_place_by_its_id_its_name_or_where_it_lies(spot: Spot, of: str, why: str) -> None:
+def test_a_spot_is_taken_for_a_place_by_its_id_its_name_or_where_it_lies(spot: FilePoint, of: str, why: str) -> None:
     (one,) = import_plan(farm(), local(spots=[spot]), SITE).spots
     assert (one.of, one.why) == (of, why)
 
@@ -50,9 +50,9 @@ def test_a_spot_is_taken_for_a_place_by_its_id_its_name_or_where_it_lies(spot: S
 def test_a_place_is_taken_once_and_the_user_has_the_last_word() -> None:
     survey = local(
         spots=[
-            Spot(name="a", x=1.0, y=0.0, height_m=119.0),
-            Spot(name="b", x=2.0, y=0.0, height_m=119.2),
-            Spot(name="top", x=3.0, y=0.0, height_m=119.4),
+            FilePoint(name="a", x=1.0, y=0.0, height_m=119.0),
+            FilePoint(name="b", x=2.0, y=0.0, height_m=119.2),
+            FilePoint(name="top", x=3.0, y=0.0, height_m=119.4),
         ]
     )
     assert [spot.of for spot in import_plan(farm(), survey, SITE).spots] == ["top", NEW, NEW]
@@ -63,7 +63,7 @@ def test_a_place_is_taken_once_and_the_user_has_the_last_word() -> None:
 
 
 def test_what_is_matched_keeps_its_ground_and_gains_a_way() -> None:
-    document = made(farm(), local(spots=[Spot(name="top", x=0.0, y=0.0, height_m=119.3)]))
+    document = made(farm(), local(spots=[FilePoint(name="top", x=0.0, y=0.0, height_m=119.3)]))
     assert document["places"] == one_line()["places"]
     (sight,) = document["sights"]
     assert sight == {"id": "walk-top", "kind": "satellite", "place": "top", "height_m": 119.3, "error_m": 0.5,
@@ -71,7 +71,7 @@ def test_what_is_matched_keeps_its_ground_and_gains_a_way() -> None:
 
 
 def test_a_new_place_has_the_files_height_its_error_and_where_it_comes_from() -> None:
-    document = made(farm(), local(spots=[Spot(name="Old Spring!", x=50.12345, y=-20.0, height_m=131.0)]))
+    document = made(farm(), local(spots=[FilePoint(name="Old Spring!", x=50.12345, y=-20.0, height_m=131.0)]))
     place = document["places"][-1]
     assert (place["id"], place["name"], place["east_m"], place["north_m"]) == (
         "old-spring",
@@ -139,11 +139,11 @@ def test_a_walk_that_says_what_the_line_has_already_changes_nothing() -> None:
     ("survey", "code"),
     [
         (local(), "empty"),
-        (local(spots=[Spot(name="a", x=0.0, y=0.0, height_m=1.7e9)]), "no_height"),
-        (local(spots=[Spot(name="a", x=0.0, y=0.0, height_m=float("nan"))]), "no_height"),
-        (local(spots=[Spot(name="a", x=float("nan"), y=0.0)]), "too_far"),
-        (SurveyFile(format="x", system="wgs84", spots=[Spot(name="a", x=0.0, y=91.0)]), "off_the_globe"),
-        (SurveyFile(format="x", system="wgs84", spots=[Spot(name="a", x=float("inf"), y=0.0)]), "off_the_globe"),
+        (local(spots=[FilePoint(name="a", x=0.0, y=0.0, height_m=1.7e9)]), "no_height"),
+        (local(spots=[FilePoint(name="a", x=0.0, y=0.0, height_m=float("nan"))]), "no_height"),
+        (local(spots=[FilePoint(name="a", x=float("nan"), y=0.0)]), "too_far"),
+        (SurveyFile(format="x", system="wgs84", spots=[FilePoint(name="a", x=0.0, y=91.0)]), "off_the_globe"),
+        (SurveyFile(format="x", system="wgs84", spots=[FilePoint(name="a", x=float("inf"), y=0.0)]), "off_the_globe"),
         (SurveyFile(format="x", system=None, walks=[Walk(name="w", points=[(1e9, 0.0, None)])]), "too_far"),
     ],
 )

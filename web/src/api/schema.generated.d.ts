@@ -4169,8 +4169,8 @@ export interface components {
              */
             standing: "kept" | "sibling";
         };
-        /** RevisionHeading */
-        RevisionHeading: {
+        /** RevisionHeadingBody */
+        RevisionHeadingBody: {
             /** Label */
             label: string;
             /** Number */
@@ -4204,7 +4204,7 @@ export interface components {
          */
         RevisionList: {
             /** Revisions */
-            revisions: components["schemas"]["RevisionHeading"][];
+            revisions: components["schemas"]["RevisionHeadingBody"][];
         };
         /**
          * RiseReport

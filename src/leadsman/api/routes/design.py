@@ -16,7 +16,7 @@ from leadsman.api.schemas import (
     NewDesign,
     Problem,
     Revision,
-    RevisionHeading,
+    RevisionHeadingBody,
     RevisionLabel,
     RevisionList,
     RevisionPath,
@@ -130,7 +130,7 @@ def list_revisions(path: DesignPath) -> Response:
         rows = select_headings(connection, path.design_id)
     if not rows:
         raise NotFound(f"no design {path.design_id}")
-    return answer(RevisionList(revisions=[RevisionHeading(**row.__dict__) for row in rows]))
+    return answer(RevisionList(revisions=[RevisionHeadingBody(**row.__dict__) for row in rows]))
 
 
 @designs.get(

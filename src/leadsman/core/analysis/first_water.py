@@ -9,7 +9,7 @@ from leadsman.core.analysis.profile import Extreme, PipeProfile
 from leadsman.core.analysis.running import Running
 from leadsman.core.base.units import head_m_from_pa
 from leadsman.core.design import OutletBase, Vessel, label
-from leadsman.core.physics.air_lock import Filling, filling
+from leadsman.core.physics.air_lock import LineFilling, filling
 from leadsman.core.physics.water import atmospheric_pressure_pa
 from leadsman.core.steady.network_model import NetworkModel
 
@@ -29,7 +29,7 @@ class FirstWater:
     running_over_pipe_m: dict[int, float]
 
     @cached_property
-    def filling(self) -> Filling:
+    def filling(self) -> LineFilling:
         """What it takes, with the vents that are there."""
         return self.filled(self.profile.vented())
 
@@ -38,7 +38,7 @@ class FirstWater:
         """How far the source stands over what it takes [m]; negative where air blocks it."""
         return self.surface_m - self.filling.needed_m
 
-    def filled(self, vented: Collection[int], raised_m: Sequence[float] = ()) -> Filling:
+    def filled(self, vented: Collection[int], raised_m: Sequence[float] = ()) -> LineFilling:
         """Return what it takes with some vents, and with peaks, dips and end raised by so much [m]."""
         turns = self.profile.extremes
         heights = [turn.pipe_m for turn in turns]

@@ -40,7 +40,7 @@ class _Part:
     nodes_m: tuple[float, ...]
 
 
-class Filling:
+class VesselFilling:
     """One vessel to be filled through one outlet from one tank; what refills the tank meanwhile is left out.
 
     The flow is worked out at a few levels, the tank lower by what the vessel gained, and interpolated between:
@@ -104,7 +104,7 @@ class Filling:
         return replace(standing.with_only(self.outlet.id, opening), levels_m=levels)
 
 
-def refills(fillings: Sequence[Filling], standing: Case) -> dict[str, Refill]:
+def refills(fillings: Sequence[VesselFilling], standing: Case) -> dict[str, Refill]:
     """Return the refill of each filling that runs by its outlet's id, all their cases solved together."""
     if not fillings:
         return {}

@@ -5,7 +5,7 @@ from dataclasses import replace
 from functools import cached_property
 
 from leadsman.core.analysis.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
-from leadsman.core.analysis.refill import Filling, Refill, refills
+from leadsman.core.analysis.refill import Refill, VesselFilling, refills
 from leadsman.core.analysis.route import Course, Route, feeds, route_to
 from leadsman.core.analysis.section import SectionPoint, route_band, route_section
 from leadsman.core.analysis.sounding import Sounding, highest_pipe_m, soundings
@@ -294,8 +294,8 @@ class Running:
         filling = self._filling(outlet)
         return refills([filling], self.standing).get(outlet.id) if filling else None
 
-    def _filling(self, outlet: OutletBase) -> Filling | None:
+    def _filling(self, outlet: OutletBase) -> VesselFilling | None:
         vessel, route = self.model.layout.vessels.get(outlet.fills or ""), self.routes[outlet.id]
         if vessel is None or route is None or not isinstance(outlet, FloatValveOutlet):
             return None
-        return Filling(outlet, vessel, route.vessel, self.model)
+        return VesselFilling(outlet, vessel, route.vessel, self.model)

@@ -9,7 +9,7 @@ from typing import Literal, cast
 from leadsman.core.base.units import LITRE_M3, MINUTE_S
 from leadsman.core.catalogue.table import rows
 
-Way = Literal["table", "equation", "guide"]
+IntakeMethod = Literal["table", "equation", "guide"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -21,7 +21,7 @@ class Animal:
 
     name: str
     species: str
-    way: Way
+    way: IntakeMethod
     low_c: float
     low_lpd: float
     high_c: float
@@ -152,7 +152,7 @@ def _animal(row: dict[str, str]) -> Animal:
     return Animal(
         name=row["animal"],
         species=row["species"],
-        way=cast(Way, row["way"]),
+        way=cast(IntakeMethod, row["way"]),
         low_c=low_c,
         low_lpd=low_lpd,
         high_c=high_c,

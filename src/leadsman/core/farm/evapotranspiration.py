@@ -22,7 +22,7 @@ LEAP_YEAR = 2000
 
 
 @dataclass(frozen=True)
-class Weather:
+class DayWeather:
     """One day's weather: temperatures [°C], humidities [%], wind at 2 m [m/s], hours of bright sun."""
 
     least_c: float
@@ -33,7 +33,7 @@ class Weather:
     sun_h: float
 
 
-def penman_monteith_mm(weather: Weather, latitude_deg: float, altitude_m: float, day: date) -> float:
+def penman_monteith_mm(weather: DayWeather, latitude_deg: float, altitude_m: float, day: date) -> float:
     """Return reference evapotranspiration [mm/d] from a day's weather.
 
     Args:
@@ -42,7 +42,7 @@ def penman_monteith_mm(weather: Weather, latitude_deg: float, altitude_m: float,
     Raises:
         OutOfRange: an argument is outside its limits.
     Source: equation 6, with 7, 8, 11 to 13, 17, 21 to 25, 34, 35 and 37 to 39.
-    >>> brussels = Weather(12.3, 21.5, 63.0, 84.0, 2.078, 9.25)
+    >>> brussels = DayWeather(12.3, 21.5, 63.0, 84.0, 2.078, 9.25)
     >>> round(penman_monteith_mm(brussels, 50.8, 100.0, date(2001, 7, 6)), 1)  # example 18
     3.9
     """

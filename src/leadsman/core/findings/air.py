@@ -10,7 +10,7 @@ from leadsman.core.analysis.profile import Extreme, PipeProfile
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
 from leadsman.core.design.fitted import part_document
-from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, Spot, judgement
+from leadsman.core.findings.registry import Finding, LineSpot, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, sold_part, that_end, that_help, with_parts
 from leadsman.core.findings.running_profile import running_profiles
 from leadsman.core.findings.settling import what_would_settle
@@ -24,7 +24,7 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
     Of those behind the same peak the one that lacks most is told. A watch where only the errors of the heights could
     make it so.
     """
-    behind: dict[Spot | None, list[FirstWater]] = {}
+    behind: dict[LineSpot | None, list[FirstWater]] = {}
     for first in analysis.first_waters.values():
         if first.margin_m < sum(effect for effect, _ in first.causes):
             spot = first.profile.spot(first.profile.peaks[0].at_m) if first.profile.peaks else None

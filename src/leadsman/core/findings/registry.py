@@ -31,7 +31,7 @@ class Question(IntEnum):
     HOW_LONG_DOES_IT_LAST = 3
 
 
-Spot = tuple[str, float]
+LineSpot = tuple[str, float]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -60,7 +60,7 @@ class Finding:
     why: Wording
     try_remedies: Callable[[], list[Remedy]] = list
     code: str = ""
-    spot: Spot | None = None
+    spot: LineSpot | None = None
 
     @cached_property
     def remedies(self) -> list[Remedy]:

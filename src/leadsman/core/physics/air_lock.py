@@ -13,7 +13,7 @@ import numpy as np
 from leadsman.core.base.bisection import reached_at
 from leadsman.core.base.errors import require_between
 
-Leg = Sequence[tuple[float, float]]
+LegProfile = Sequence[tuple[float, float]]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,7 +26,7 @@ class Pocket:
 
 
 @dataclass(frozen=True)
-class Filling:
+class LineFilling:
     """What it takes to fill a line: the least height of the source's water [m], as the heights are given.
 
     `naive_m` takes the air for stiff; `needed_m` lets it be squeezed. `pockets` are those of the line once filled.
@@ -41,8 +41,8 @@ def filling(
     heights_m: Sequence[float],
     atmosphere_m: float,
     vented: Collection[int] = (),
-    legs: Sequence[Leg] = (),
-) -> Filling:
+    legs: Sequence[LegProfile] = (),
+) -> LineFilling:
     """Return what fills a line that was empty, and the air that it keeps.
 
     Args:
@@ -64,10 +64,14 @@ def filling(
         lowest = min(heights_m[i], heights_m[i + 2])
         require_between(f"height of dip {i // 2} [m]", heights_m[i + 1], -math.inf, lowest)
     stages = [_stage(heights_m[: end + 1], atmosphere_m, vented, legs) for end in range(0, len(heights_m), 2)]
-    return Filling(max(stage.needed_m for stage in stages), max(stage.naive_m for stage in stages), stages[-1].pockets)
+    return LineFilling(
+        max(stage.needed_m for stage in stages), max(stage.naive_m for stage in stages), stages[-1].pockets
+    )
 
 
-def _stage(heights: Sequence[float], atmosphere: float, vented: Collection[int], legs: Sequence[Leg]) -> Filling:
+def _stage(
+    heights: Sequence[float], atmosphere: float, vented: Collection[int], legs: Sequence[LegProfile]
+) -> LineFilling:
     """Return what brings water to the last of some heights."""
     above, naive = 0.0, heights[-1]
     pockets: list[Pocket] = []
@@ -86,10 +90,10 @@ def _stage(heights: Sequence[float], atmosphere: float, vented: Collection[int],
             naive += leg
         naive = max(naive, peak)
         needed = max(needed, peak + above)
-    return Filling(needed, naive, tuple(reversed(pockets)))
+    return LineFilling(needed, naive, tuple(reversed(pockets)))
 
 
-def _squeezed_m(pieces: Leg, leg_m: float, atmosphere_m: float, push_m: float) -> float:
+def _squeezed_m(pieces: LegProfile, leg_m: float, atmosphere_m: float, push_m: float) -> float:
     """Return the height [m] to which the air of a leg is squeezed, at its top, by a push [m] beyond its own height."""
     falls = np.concatenate([[0.0], np.cumsum([fall for fall, _ in pieces])])
     volumes = np.concatenate([[0.0], np.cumsum([volume for _, volume in pieces])])

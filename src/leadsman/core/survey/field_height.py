@@ -8,7 +8,7 @@ from leadsman.core.base.errors import require_between
 
 
 @dataclass(frozen=True, kw_only=True)
-class Sight:
+class MeasuredSlope:
     """A slope told as distance on plan and rise [m], with the half-width of the rise's error [m]."""
 
     plan_m: float
@@ -16,7 +16,9 @@ class Sight:
     rise_error_m: float
 
 
-def clinometer_sight(slope_m: float, angle_deg: float, angle_error_deg: float = 1.0, slope_error: float = 0.0) -> Sight:
+def clinometer_sight(
+    slope_m: float, angle_deg: float, angle_error_deg: float = 1.0, slope_error: float = 0.0
+) -> MeasuredSlope:
     """Return the sight of a clinometer along a slope.
 
     Args:
@@ -36,7 +38,9 @@ def clinometer_sight(slope_m: float, angle_deg: float, angle_error_deg: float = 
     angle = math.radians(angle_deg)
     rise = slope_m * math.sin(angle)
     by_angle = slope_m * math.cos(angle) * math.radians(angle_error_deg)
-    return Sight(plan_m=slope_m * math.cos(angle), rise_m=rise, rise_error_m=math.hypot(by_angle, rise * slope_error))
+    return MeasuredSlope(
+        plan_m=slope_m * math.cos(angle), rise_m=rise, rise_error_m=math.hypot(by_angle, rise * slope_error)
+    )
 
 
 def barometric_rise_m(from_hpa: float, to_hpa: float, air_c: float) -> float:

@@ -12,7 +12,7 @@ from leadsman.core.design import (
     PaceCount,
     SightBase,
 )
-from leadsman.core.survey.field_height import Sight, barometric_rise_m, clinometer_sight, without_drift_m
+from leadsman.core.survey.field_height import MeasuredSlope, barometric_rise_m, clinometer_sight, without_drift_m
 from leadsman.core.survey.level_book import reduced_books
 from leadsman.core.survey.paces import pace_of
 
@@ -112,7 +112,7 @@ def observed_by(sight: SightBase, pace: PaceCount | None) -> list[Observed]:
     return []
 
 
-def clinometer_rise(sight: ClinometerSight, pace: PaceCount | None) -> Sight:
+def clinometer_rise(sight: ClinometerSight, pace: PaceCount | None) -> MeasuredSlope:
     """Return plan length and rise over all legs; errors of the angle and of the pace are the same in each leg."""
     own = pace_of(pace)
     plan = rise = by_angle = by_length = 0.0
@@ -122,7 +122,7 @@ def clinometer_rise(sight: ClinometerSight, pace: PaceCount | None) -> Sight:
         told = clinometer_sight(along, leg.angle_deg or 0.0, sight.angle_error_deg or ANGLE_DEG)
         plan, rise = plan + told.plan_m, rise + told.rise_m
         by_angle, by_length = by_angle + told.rise_error_m, by_length + abs(told.rise_m) * share
-    return Sight(plan_m=plan, rise_m=rise, rise_error_m=math.hypot(by_angle, by_length))
+    return MeasuredSlope(plan_m=plan, rise_m=rise, rise_error_m=math.hypot(by_angle, by_length))
 
 
 def barometer_heights_m(sight: BarometerSight) -> list[float]:

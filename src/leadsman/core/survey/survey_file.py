@@ -9,7 +9,7 @@ LEAST_HEIGHT_M, MOST_HEIGHT_M = -500.0, 9_000.0
 
 
 @dataclass(frozen=True, kw_only=True)
-class Spot:
+class FilePoint:
     """A point with a name: x east or longitude, y north or latitude, its height [m] where it has one.
 
     `part_id` is the id of the part of a design that it was written from, where the file says so.
@@ -54,7 +54,7 @@ class SurveyFile:
 
     format: str
     system: str | None
-    spots: list[Spot] = field(default_factory=list)
+    spots: list[FilePoint] = field(default_factory=list)
     walks: list[Walk] = field(default_factory=list)
     areas: list[Area] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)

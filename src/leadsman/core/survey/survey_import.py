@@ -15,7 +15,7 @@ from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout
 from leadsman.core.survey.height_network import PlaceHeight, heights
 from leadsman.core.survey.line_profile import LineProfile, profile_from_walk, put_profile, with_heights
-from leadsman.core.survey.survey_file import Area, Spot, SurveyFile, Walk
+from leadsman.core.survey.survey_file import Area, FilePoint, SurveyFile, Walk
 
 Document = dict[str, Any]
 Datum = Literal["site", "differences"]
@@ -145,7 +145,7 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     )
 
 
-def _spots(design: Design, spots: Sequence[Spot], choices: Choices) -> list[Becomes]:
+def _spots(design: Design, spots: Sequence[FilePoint], choices: Choices) -> list[Becomes]:
     """Return what each spot is taken for: as chosen, by its id, its name, or where it lies; each place once."""
     by_name = {label(place).casefold(): place for place in design.places}
     by_id = {place.id: place for place in design.places}
@@ -178,7 +178,7 @@ def _spots(design: Design, spots: Sequence[Spot], choices: Choices) -> list[Beco
     return found
 
 
-def _away(place: Place, spot: Spot) -> float:
+def _away(place: Place, spot: FilePoint) -> float:
     return math.hypot(place.east_m - spot.x, place.north_m - spot.y)
 
 
@@ -208,12 +208,12 @@ def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Beco
     return found
 
 
-def _passed(design: Design, walks: Sequence[Walk], taken: set[str]) -> list[tuple[Spot, str]]:
+def _passed(design: Design, walks: Sequence[Walk], taken: set[str]) -> list[tuple[FilePoint, str]]:
     """Return a spot, with the place's id, for each place that a track passes and that no spot is taken for.
 
     Its height is the middle one of the track's points there.
     """
-    found: dict[str, tuple[Spot, str]] = {}
+    found: dict[str, tuple[FilePoint, str]] = {}
     for walk in walks:
         points = with_heights(walk.points)
         for place in design.places:
@@ -223,14 +223,14 @@ def _passed(design: Design, walks: Sequence[Walk], taken: set[str]) -> list[tupl
                 continue
             if walk.part_id and abs(height - place.ground_m) < SAME_HEIGHT_M:
                 continue
-            spot = Spot(
+            spot = FilePoint(
                 name=f"{walk.name} at {label(place)}", x=place.east_m, y=place.north_m, height_m=round(height, 2)
             )
             found[place.id] = spot, place.id
     return list(found.values())
 
 
-def _passing(number: int, spot: Spot, place_id: str, choices: Choices) -> Becomes:
+def _passing(number: int, spot: FilePoint, place_id: str, choices: Choices) -> Becomes:
     """Return what becomes of a spot that a track passes: it counts once its user says what the heights are above."""
     of = choices.spots.get(number, place_id if choices.datum else SKIP)
     why = "the track passes it" if choices.datum else "say first what its heights are"
@@ -286,7 +286,7 @@ def _ids(document: Document) -> set[str]:
     }
 
 
-def _put_spot(document: Document, spot: Spot, becomes: Becomes, choices: Choices) -> list[str]:
+def _put_spot(document: Document, spot: FilePoint, becomes: Becomes, choices: Choices) -> list[str]:
     """Put a spot into the document: its height as a sight of the source, and its place where it is new."""
     if becomes.of == SKIP:
         return []
@@ -308,7 +308,7 @@ def _put_spot(document: Document, spot: Spot, becomes: Becomes, choices: Choices
     return changes
 
 
-def _is_own_height(place: Document, spot: Spot) -> bool:
+def _is_own_height(place: Document, spot: FilePoint) -> bool:
     """Whether a spot was written from this very place, and says nothing new of its height."""
     return spot.part_id == place["id"] and bool(abs(place["ground_m"] - (spot.height_m or 0.0)) < SAME_HEIGHT_M)
 

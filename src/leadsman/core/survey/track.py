@@ -25,7 +25,7 @@ TOLERANCE_SHARE = 0.25  # of the heights' error: what is straighter than that is
 
 
 @dataclass(frozen=True)
-class Kept:
+class KeptPoints:
     """The numbers of the points that are kept of a profile, and how many of them are peaks and dips."""
 
     numbers: list[int]
@@ -48,7 +48,7 @@ class TrackProfile:
     error_m: float
 
     @cached_property
-    def kept(self) -> Kept:
+    def kept(self) -> KeptPoints:
         """Which of its points matter."""
         return kept_points(self.smooth_at_m, self.smooth_m, self.error_m)
 
@@ -115,11 +115,11 @@ def slope_length_m(at_m: Floats, heights_m: Floats) -> float:
     return float(np.sum(np.hypot(np.diff(at_m), np.diff(heights_m))))
 
 
-def kept_points(at_m: Floats, heights_m: Floats, error_m: float) -> Kept:
+def kept_points(at_m: Floats, heights_m: Floats, error_m: float) -> KeptPoints:
     """Return which points of a profile matter, its heights being good to so much [m]."""
     tolerance = min(MOST_TOLERANCE_M, max(LEAST_TOLERANCE_M, TOLERANCE_SHARE * error_m))
     turning = turning_points(heights_m, tolerance)
-    return Kept(thinned(at_m, heights_m, tolerance, turning), len(turning))
+    return KeptPoints(thinned(at_m, heights_m, tolerance, turning), len(turning))
 
 
 def turning_points(heights_m: Floats, least_m: float) -> list[int]:

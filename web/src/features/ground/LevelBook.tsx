@@ -14,7 +14,7 @@ import { StandingMark } from "../../shared/StandingMark";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { BookPicture } from "./BookPicture";
 import { FieldEntry } from "./FieldEntry";
-import { asSight, errorOf, sightOf, heightsTaken, type Sight } from "./model";
+import { asSight, errorOf, sightOf, heightsTaken, type SightKind } from "./model";
 import { Cross, TakeAway } from "../../shared/TakeAway";
 
 interface Props {
@@ -27,7 +27,7 @@ interface Props {
   onDone: () => void;
 }
 
-const SIGHTS: { value: Sight; text: string }[] = [
+const SIGHTS: { value: SightKind; text: string }[] = [
   { value: "between", text: "in between" },
   { value: "moves", text: "level moves here" },
   { value: "last", text: "last of all" },
@@ -117,7 +117,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
                 value={sight}
                 options={SIGHTS}
                 onChange={(value) => {
-                  put("sight", at, (own) => asSight(own, value as Sight));
+                  put("sight", at, (own) => asSight(own, value as SightKind));
                   onDone();
                 }}
               />

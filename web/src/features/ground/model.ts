@@ -12,17 +12,17 @@ import type {
 import { troughName } from "../../shared/names";
 import { quantityText, type System } from "../../shared/units";
 
-export type Sight = "first" | "between" | "moves" | "last";
+export type SightKind = "first" | "between" | "moves" | "last";
 
 /** What a reading is by what was read there. */
-export function sightOf(reading: StaffReading): Sight {
+export function sightOf(reading: StaffReading): SightKind {
   if (reading.mid_m != null) return "between";
   if (reading.fore_m != null) return reading.back_m != null ? "moves" : "last";
   return "first";
 }
 
 /** The same point read as another kind of sight. */
-export function asSight(reading: StaffReading, sight: Sight): StaffReading {
+export function asSight(reading: StaffReading, sight: SightKind): StaffReading {
   const read = reading.mid_m ?? reading.fore_m ?? reading.back_m ?? 1;
   const { place, name } = reading;
   const point = { ...(place == null ? {} : { place }), ...(name == null ? {} : { name }) };

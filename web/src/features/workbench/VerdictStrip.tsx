@@ -10,7 +10,7 @@ import { Said } from "../../shared/Said";
 import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
 import { quantityText } from "../../shared/units";
 
-type Told = Analysis["verdict"]["numbers"][number];
+type VerdictNumber = Analysis["verdict"]["numbers"][number];
 
 interface Props {
   verdict: Analysis["verdict"];
@@ -53,7 +53,10 @@ export const VerdictStrip = memo(function VerdictStrip({ verdict, behind, onShow
 });
 
 /** Of the four mostly one changes at a time. */
-const OneNumber = memo(function OneNumber({ number, onShow }: { number: Told } & Pick<Props, "onShow">) {
+const OneNumber = memo(function OneNumber({
+  number,
+  onShow,
+}: { number: VerdictNumber } & Pick<Props, "onShow">) {
   const system = usePreferences((state) => state.system);
   return (
     <ButtonBase
