@@ -37,7 +37,7 @@ CHECKS = {
         [str(NODE / "oxlint"), "--type-aware", "--type-check", "--report-unused-disable-directives"],
         PROJECT / "web",
     ),
-    "prettier": ([str(NODE / "prettier"), "--check", "src"], PROJECT / "web"),
+    "prettier": ([str(NODE / "prettier"), "--check", "--cache", "--cache-strategy", "content", "src"], PROJECT / "web"),
     "vitest": ([str(NODE / "vitest"), "run"], PROJECT / "web"),
     "start script": (["bash", "-n", "leadsman"], PROJECT),
 }

@@ -283,11 +283,17 @@ class AnimalBody(Schema):
 
 
 class DefaultsBody(Schema):
-    """What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C]."""
+    """What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C].
+
+    `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with.
+    """
 
     water_c: float
     air_c: float
     reading_air_c: float
+    pipe: str
+    reach_flow_lpm: float
+    reach_needs_m: float
 
 
 class CatalogueBody(Schema):

@@ -830,7 +830,8 @@ export interface components {
          * AnalysisReport
          * @description All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
          *
-         *     `limits_kpa` is what each line's pipe is good for at its own temperature, of lines whose pipe has a class.
+         *     `givers` are the vessels that may give water to lines; `limits_kpa` is what each line's pipe is good for at its own
+         *     temperature, of lines whose pipe has a class.
          *
          *     Remedies are null here: they take longer, and come with `RestReport`; where `remedies_on_request`, no such report is
          *     to be asked for, but the remedies of one finding.
@@ -847,6 +848,8 @@ export interface components {
             feeds: components["schemas"]["FeedReport"][];
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
+            /** Givers */
+            givers: string[];
             ground: components["schemas"]["GroundReport"];
             /** Limits Kpa */
             limits_kpa: {
@@ -1479,10 +1482,18 @@ export interface components {
         /**
          * DefaultsBody
          * @description What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C].
+         *
+         *     `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with.
          */
         DefaultsBody: {
             /** Air C */
             air_c: number;
+            /** Pipe */
+            pipe: string;
+            /** Reach Flow Lpm */
+            reach_flow_lpm: number;
+            /** Reach Needs M */
+            reach_needs_m: number;
             /** Reading Air C */
             reading_air_c: number;
             /** Water C */

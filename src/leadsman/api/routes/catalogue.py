@@ -26,6 +26,7 @@ from leadsman.core.catalogue.livestock import Animal, animals
 from leadsman.core.catalogue.own import kept_product, own_product, own_products
 from leadsman.core.catalogue.product import OWN, TABLES, Product, Table
 from leadsman.core.design.site import Site
+from leadsman.core.design.start import REACH_FLOW_LPM, REACH_NEEDS_M, USUAL_PIPE
 from leadsman.core.design.survey import BarometerSight
 from leadsman.core.design.use import Scenario
 from leadsman.db.own_product import OwnRow, delete_own, put_own, select_own
@@ -54,6 +55,9 @@ def read_catalogue() -> Response:
             water_c=Site.model_fields["water_c"].default,
             air_c=Scenario.model_fields["air_c"].default,
             reading_air_c=BarometerSight.model_fields["air_c"].default,
+            pipe=USUAL_PIPE,
+            reach_flow_lpm=REACH_FLOW_LPM,
+            reach_needs_m=REACH_NEEDS_M,
         ),
     )
     return answer(body)

@@ -6,6 +6,7 @@ from leadsman.core.design.document import Design
 from leadsman.core.design.file import read_design
 
 USUAL_PIPE = "pe100-sdr17-32"
+REACH_FLOW_LPM, REACH_NEEDS_M = 15.0, 1.5  # what is asked of the ground that a source can serve, to begin with
 STARTS: dict[str, dict[str, Any]] = {
     thing: {"role": role, "shape": shape, "stand_m": 0.0, "outlet_m": 0.1, "level_m": level_m,
             "assumed": ["shape", "level_m"]}

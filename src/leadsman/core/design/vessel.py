@@ -88,6 +88,9 @@ class Portable(Part):
     minutes: Annotated[float, Field(gt=0, le=1_440)] | None = None
 
 
+FILLED_BY_FLOATS = ("trough", "bucket_row")
+
+
 class Vessel(Part):
     """Any body of water at a place; levels are above its own floor.
 
@@ -122,6 +125,11 @@ class Vessel(Part):
     reachable: bool | None = None
     product: Id | None = None
     assumed: Assumed = Field(default_factory=list)
+
+    @property
+    def gives_water(self) -> bool:
+        """Whether lines and sources may begin at it: animals drink from the others, and a float fills them."""
+        return self.role not in FILLED_BY_FLOATS
 
     @property
     def brim_m(self) -> float:

@@ -59,7 +59,8 @@ class LinePipeReport(Report):
 class AnalysisReport(Report):
     """All that the workbench shows of one design; `solution` is with every open outlet drawing fully.
 
-    `limits_kpa` is what each line's pipe is good for at its own temperature, of lines whose pipe has a class.
+    `givers` are the vessels that may give water to lines; `limits_kpa` is what each line's pipe is good for at its own
+    temperature, of lines whose pipe has a class.
 
     Remedies are null here: they take longer, and come with `RestReport`; where `remedies_on_request`, no such report is
     to be asked for, but the remedies of one finding.
@@ -77,6 +78,7 @@ class AnalysisReport(Report):
     check_titles: dict[str, str]
     limits_kpa: dict[str, float]
     pipes: dict[str, LinePipeReport]
+    givers: list[str]
     siphons: list[SiphonReport]
     remedies_on_request: bool
     spare_limits_m: tuple[float, float]
@@ -125,6 +127,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         check_titles={check.code: check.title for check in checks()},
         limits_kpa={line_id: kpa_from_pa(limit) for line_id, limit in limits_pa(analysis).items()},
         pipes={line.id: _line_pipe(analysis, line) for line in analysis.document.lines},
+        givers=[vessel.id for vessel in analysis.document.vessels if vessel.gives_water],
         siphons=siphon_reports(analysis),
         remedies_on_request=remedies_on_request(analysis),
         spare_limits_m=(LITTLE_M, SOME_M),

@@ -15,6 +15,8 @@ import type { Background } from "./useBackground";
 
 interface Props {
   document: Design;
+  /** the vessels that give water */
+  givers: string[];
   catalogue: Catalogue | undefined;
   background: Background;
   reachAsked: ReachAsked | null;
@@ -35,18 +37,17 @@ const SYSTEMS = [
 
 /** What is shown under and over the plan, and where it comes from. */
 export function LayersPanel(props: Props) {
-  const { document, catalogue, background, reachAsked, limitM, onReach } = props;
+  const { document, givers, catalogue, background, reachAsked, limitM, onReach } = props;
   const { relief, picture, keepRelief, forgetRelief, forgetPicture } = background;
   const [system, setSystem] = useState("");
   const grid = useRef<HTMLInputElement>(null);
   const photo = useRef<HTMLInputElement>(null);
-  const sources = (document.vessels ?? []).filter((vessel) => vessel.role !== "trough");
-  const begin = (): ReachAsked => ({
+  const sources = (document.vessels ?? []).filter((vessel) => givers.includes(vessel.id));
+  const begin = ({ defaults }: Catalogue): ReachAsked => ({
     vessel: sources[0]?.id ?? "",
-    product:
-      catalogue?.pipes.find((pipe) => pipe.id === "pe100-sdr17-32")?.id ?? catalogue?.pipes[0]?.id ?? "",
-    flow_lpm: 15,
-    needs_m: 1.5,
+    product: defaults.pipe,
+    flow_lpm: defaults.reach_flow_lpm,
+    needs_m: defaults.reach_needs_m,
   });
   return (
     <Box
@@ -163,7 +164,11 @@ export function LayersPanel(props: Props) {
       <Typography variant="h2">Ground that a source can serve</Typography>
       {!relief && <Typography variant="caption">It needs a height model.</Typography>}
       {relief && !reachAsked && (
-        <Button variant="outlined" disabled={!sources.length} onClick={() => onReach(begin())}>
+        <Button
+          variant="outlined"
+          disabled={!sources.length || !catalogue}
+          onClick={() => catalogue && onReach(begin(catalogue))}
+        >
           Show it
         </Button>
       )}

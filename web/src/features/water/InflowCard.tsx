@@ -20,6 +20,8 @@ import { Cross, TakeAway } from "../../shared/TakeAway";
 
 interface Props {
   document: Design;
+  /** the vessels that give water */
+  givers: string[];
   inflow: Inflow;
   index: number;
   report: Analysis["supply"]["inflows"][number] | undefined;
@@ -37,7 +39,7 @@ const FIELDS = {
 } as const;
 
 /** One source: its figures, and what it brings in a day of the case shown. */
-export function InflowCard({ document, inflow, index, report, faults, edit, onDone }: Props) {
+export function InflowCard({ document, givers, inflow, index, report, faults, edit, onDone }: Props) {
   const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const path = `/inflows/${index}`;
@@ -47,7 +49,7 @@ export function InflowCard({ document, inflow, index, report, faults, edit, onDo
       const own = draft.inflows?.[index];
       if (own && draft.inflows) draft.inflows[index] = withFigure(own, key, value);
     });
-  const tanks = (document.vessels ?? []).filter((vessel) => vessel.role !== "trough");
+  const tanks = (document.vessels ?? []).filter((vessel) => givers.includes(vessel.id));
   const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
   const lost = document.scenarios?.[shown]?.lost?.includes(inflow.id) ?? false;
   const known = inflow as unknown as Record<string, number | null | undefined>;

@@ -43,7 +43,7 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
       {(document.inflows ?? []).map((inflow, index) => (
         <InflowCard
           key={inflow.id}
-          {...{ document, inflow, index, faults, edit, onDone }}
+          {...{ document, givers: analysis.givers, inflow, index, faults, edit, onDone }}
           report={supply.inflows.find((one) => one.id === inflow.id)}
         />
       ))}

@@ -247,6 +247,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
         {layers ? (
           <LayersPanel
             document={document}
+            givers={analysis.givers}
             catalogue={catalogue}
             background={background}
             reachAsked={reachAsked}

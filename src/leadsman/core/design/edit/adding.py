@@ -31,8 +31,7 @@ from leadsman.core.design.start import (
     SUMMER_SOUTH,
     TIMER_STARTS,
 )
-
-FILLED_BY_FLOATS = ("trough", "bucket_row")
+from leadsman.core.design.vessel import FILLED_BY_FLOATS
 
 
 def add_herd(document: Document, _edit: AddHerd) -> Outcome:

@@ -9,10 +9,10 @@ from leadsman.core.design.edit.moving import set_way
 from leadsman.core.design.edit.parts import Document, Outcome, Part, add, cm, free_id, numbered, part, parts, refuse
 from leadsman.core.design.edit.splitting import split_line
 from leadsman.core.design.start import FLOAT_VALVE, STARTS, TAP, TROUGH, USUAL_PIPE
+from leadsman.core.design.vessel import FILLED_BY_FLOATS
 
 ON_LINE_M = 0.25  # so near to a line is on it: a click snaps to it before
 SHORTEST_LINE_M = 0.5
-FILLED_BY_FLOATS = ("trough", "bucket_row")
 
 
 def lay_line(document: Document, edit: LayLine) -> Outcome:
