@@ -49,7 +49,9 @@ def preview(body: AskPreview) -> Response:
 
     The answer carries the number of its request: who asks shows the newest and drops what comes late.
     """
+    check_client()  # a hand that moves has often asked again before this is begun
     design = edited_body(body).design
+    check_client()
     analysis = Analysis(design, together_only=True, check_cancelled=check_client, expected_air=body.air)
     return answer(preview_report(analysis, body.outlet, body.number))
 
