@@ -12,6 +12,7 @@ import pytest
 from bench.designs import comb
 from flask.testing import FlaskClient
 
+from examples import changed, worked_example
 from leadsman.core.report.preview import MOST_WORDED
 from leadsman.demo import tamsel_ridge
 from leadsman.launch.cluster import Cluster, free_port
@@ -133,5 +134,25 @@ def test_a_preview_that_nobody_waits_for_ends(client: FlaskClient) -> None:
 )
 def test_a_preview_of_what_is_no_design_says_where(client: FlaskClient, body: dict[str, Any], path: str) -> None:
     refused = client.post("/api/analyses/preview", json=body)
+    assert refused.status_code == 422
+    assert path in [fault["path"] for fault in refused.get_json()["faults"]]
+
+
+@pytest.mark.parametrize("route", ["/api/edits", "/api/analyses/preview"])
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"places.0.east_m": "far"}, "/document/places/0/east_m"),
+        ({"lines": 5}, "/document/lines"),
+        ({"places": [None]}, "/document/places/0"),
+        ({"outlets.0.place": "nowhere"}, "/document/outlets/0/place"),
+    ],
+)
+def test_edits_of_what_is_no_design_say_where_in_the_body(
+    client: FlaskClient, route: str, change: dict[str, Any], path: str
+) -> None:
+    edit = {"kind": "move_places", "places": {"fork": [10.0, 10.0]}}
+    body: dict[str, Any] = {"document": changed(worked_example(), change), "edits": [edit]}
+    refused = client.post(route, json={**body, "number": 1} if "preview" in route else body)
     assert refused.status_code == 422
     assert path in [fault["path"] for fault in refused.get_json()["faults"]]

@@ -119,15 +119,47 @@ def test_the_band_of_a_section_holds_the_grade_and_what_each_end_may_be() -> Non
     assert route_band(route, analysis.state.flow, {}) == [None] * len(points)
 
 
+HUMP: dict[str, Any] = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]],
+                        "outlets.0.valve.kv_m3h": 8.0}  # fmt: skip
+
+
 def test_where_the_grade_shown_is_not_judged_by_there_is_no_band() -> None:
-    hump: dict[str, Any] = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]],
-                            "outlets.0.valve.kv_m3h": 8.0}  # fmt: skip
-    analysis = Analysis(read_design(one_line(**hump)))
+    analysis = Analysis(read_design(one_line(**HUMP)))
     assert analysis.state.solved.opened is not None
     assert set(analysis.band_to(analysis.design.outlets[0])) == {None}
     found = analysis.flow_range(analysis.design.outlets[0])
     assert found is not None
     assert found.likely == pytest.approx(analysis.answer(analysis.design.outlets[0]).judged_flow_m3s)
+
+
+def drawn(flow: Flow, count: int, seed: int) -> Figures:
+    """Figures drawn at random from within their intervals, each by itself."""
+    bounds = intervals(flow.model.plumbing, flow.case)
+    return rows_of(bounds, np.random.default_rng(seed).uniform(size=(count, len(bounds.columns()))))
+
+
+@pytest.mark.parametrize(
+    ("document", "outlet"),
+    [
+        (worked_example(), "low-valve"),
+        (one_line(), "valve"),
+        (one_line(**HUMP), "valve"),  # its line draws in air at the hump
+        (changed(one_line(**HUMP), {"places.1.height_error_m": 1.5}), "valve"),
+    ],
+)
+def test_what_is_drawn_at_random_lies_in_the_range_and_comes_near_its_ends(document: Document, outlet: str) -> None:
+    flow = flow_of(document)
+    answer = outlet_flow(flow.model.layout.outlets[outlet])
+    found = ranges(flow, [answer])[answer]
+    figures = drawn(flow, 300, 7)
+    cases = flow.model.loader.cases([flow.case] * 300, figures)
+    solution = flow.model.plumbing.solver.solve(cases)  # from nothing, where the range starts from what is solved
+    flows = solution.flows_m3s[solution.converged, flow.model.plumbing.outlet_link[outlet]]
+    assert len(flows) > 290
+    width = found.best - found.worst
+    assert flows.min() >= found.worst - 1e-6 * found.best
+    assert flows.max() <= found.best + 1e-6 * found.best
+    assert flows.max() - flows.min() > 0.4 * width  # the corners are not far beyond what ever comes
 
 
 def test_the_report_of_ranges_is_in_the_documents_units_and_over_the_outlet() -> None:

@@ -2,6 +2,7 @@
 
 import copy
 import math
+from contextlib import suppress
 from typing import Any
 
 import pytest
@@ -368,3 +369,34 @@ def test_any_edits_in_any_order_leave_a_design_that_loads_and_can_be_undone(data
         design = after.design
     for before, written_before in reversed(done_before):  # what stood before is untouched: undo is to go back to it
         assert str(write_design(before)) == written_before
+
+
+# edits are made before the document is checked: whatever it is, its faults are told
+
+JUNK: st.SearchStrategy[Any] = st.sampled_from(
+    [None, "x", -1, 1e308, True, [], {}, [[]], [{}], [None], {"id": 3}, [{"id": "a"}], "knoll"]
+)
+
+
+def spots_in(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
+    """The way to everything that a document holds."""
+    inner = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    return [path] * bool(path) + [spot for key, part in inner for spot in spots_in(part, (*path, key))]
+
+
+def with_junk(document: Any, path: tuple[Any, ...], junk: Any) -> None:
+    *way, last = path
+    for key in way:
+        document = document[key]
+    document[last] = copy.deepcopy(junk)
+
+
+@examples(1500, suppress_health_check=[HealthCheck.data_too_large, HealthCheck.too_slow])
+@given(data=st.data(), begun=st.sampled_from([worked_example(), RIDGE]), junk=JUNK)
+def test_an_edit_of_what_is_no_design_tells_its_faults(data: st.DataObject, begun: Any, junk: Any) -> None:
+    edit = data.draw(edits_of(read_design(begun)))
+    document = copy.deepcopy(begun)
+    with_junk(document, data.draw(st.sampled_from(spots_in(document))), junk)
+    with suppress(DesignFaults):  # and nothing else
+        after = edited(document, [READ.validate_python(edit)])
+        assert read_design(write_design(after.design)) == after.design

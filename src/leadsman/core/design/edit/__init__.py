@@ -80,7 +80,7 @@ def _made(document: Document, edit: Edit) -> Outcome:
     """Make an edit in a document; where it fails because the document is no design, tell what is wrong with that."""
     try:
         return apply_edit(document, edit)
-    except (LookupError, TypeError, ValueError, AttributeError) as error:
+    except (LookupError, TypeError, ValueError, AttributeError, ArithmeticError) as error:
         if isinstance(error, DesignFaults):
             raise
         read_design(document)

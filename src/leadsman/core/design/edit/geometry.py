@@ -32,9 +32,16 @@ def place_at(document: Document, spot: Spot) -> Part | None:
 
 
 def place_of_end(document: Document, end: str) -> Part:
-    """Return the place at which a line's end stands."""
+    """Return the place at which a line's end stands.
+
+    Raises:
+        KeyError: there is none, as in a document that is not checked yet.
+    """
     place_id = stands_at(document).get(end, end)
-    return next(place for place in parts(document, "places") if place["id"] == place_id)
+    for place in parts(document, "places"):
+        if place["id"] == place_id:
+            return place
+    raise KeyError(place_id)
 
 
 def way_of(document: Document, line: Part) -> list[Spot]:
