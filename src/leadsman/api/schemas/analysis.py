@@ -1,0 +1,75 @@
+"""Designs to judge, and what is asked of them."""
+
+from pydantic import Field
+
+from leadsman.api.schemas.base import Schema
+from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct
+from leadsman.core.design import Design, Fitting, InlinePart
+
+
+class Analyse(Schema):
+    """A design to judge; nothing is kept."""
+
+    document: Design
+
+
+class AskCourse(Schema):
+    """A design, and the two nodes between which its lines are followed."""
+
+    document: Design
+    start: str
+    end: str
+
+
+class AskRemedies(Schema):
+    """A design, and one finding of it by its code and place."""
+
+    document: Design
+    code: str
+    where: str
+
+
+class AskPipes(Schema):
+    """A design, one of its lines, and pipes of the user's own to be laid beside the catalogue's."""
+
+    document: Design
+    line: str
+    own: list[PipeProduct] = Field(default=[], max_length=500)
+
+
+class AskValves(Schema):
+    """A design, one of its float valves, and valves of the user's own to be laid beside the catalogue's."""
+
+    document: Design
+    outlet: str
+    own: list[FloatValveProduct] = Field(default=[], max_length=500)
+
+
+class FitInLine(Schema):
+    """A design, one of its lines, and a fitting or a part that is to sit in it, of the catalogue or the user's own."""
+
+    document: Design
+    line: str
+    fitting: FittingProduct | None = None
+    part: PartProduct | None = None
+
+
+class Fitted(Schema):
+    """The same as a design holds it: what it takes brought to the line's bore."""
+
+    fitting: Fitting | None = None
+    part: InlinePart | None = None
+
+
+class CompareSchools(Schema):
+    """A design, and the outlet whose valve is to be compared with a smaller and a larger one."""
+
+    document: Design
+    outlet: str
+
+
+class CompareYears(Schema):
+    """Two designs, a year of each to be told."""
+
+    document: Design
+    other: Design

@@ -1,0 +1,99 @@
+"""Designs and revisions that are kept."""
+
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+from pydantic import Field
+
+from leadsman.api.schemas.base import Schema
+from leadsman.core.design import Design
+from leadsman.core.report.glance import GlanceReport
+
+
+class NewDesign(Schema):
+    """A design to keep as revision 1."""
+
+    document: Design
+
+
+class Save(Schema):
+    """A document edited from a revision, and what the one who saves it calls himself."""
+
+    base_number: int = Field(ge=1)
+    document: Design
+    saved_by: str = Field(default="", max_length=60)
+
+
+class DesignHeading(Schema):
+    id: UUID
+    site_name: str
+    name: str
+    number: int
+    saved_at: datetime
+    made_up: bool
+    glance: GlanceReport | None
+
+
+class DesignQuery(Schema):
+    """A page of the list: how long it is, and after which design it begins, by when that was saved, and its id."""
+
+    length: int = Field(default=50, ge=1, le=200)
+    saved_before: datetime | None = None
+    after_id: UUID | None = None
+
+
+class DesignList(Schema):
+    """A page of the designs, last saved first, and how many there are in all."""
+
+    designs: list[DesignHeading]
+    count: int
+
+
+class Revision(Schema):
+    """One saved document."""
+
+    design_id: UUID
+    number: int
+    parent_number: int | None
+    standing: Literal["kept", "sibling"]
+    saved_at: datetime
+    saved_by: str = ""
+    label: str = ""
+    document: Design
+
+
+class RevisionHeadingBody(Schema):
+    number: int
+    parent_number: int | None
+    standing: Literal["kept", "sibling"]
+    saved_at: datetime
+    saved_by: str
+    label: str
+
+
+class RevisionLabel(Schema):
+    """What a revision is called; nothing where it has no name."""
+
+    label: str = Field(max_length=120)
+
+
+class RevisionList(Schema):
+    """A design's revisions, newest first."""
+
+    revisions: list[RevisionHeadingBody]
+
+
+class SavedBody(Schema):
+    """The number under which the document was kept."""
+
+    number: int
+
+
+class Conflict(Schema):
+    """Somebody saved first: both versions are kept, the other one is the head."""
+
+    code: Literal["stale"]
+    message: str
+    kept_as: int
+    head: Revision
