@@ -16,14 +16,28 @@ from leadsman.api.routes import DATABASE
 from leadsman.db.connection import Database
 from leadsman.db.migrate import migrate
 from leadsman.launch.cluster import Cluster, free_port
+from leadsman.launch.process import is_alive
 from leadsman.settings import AUTOSAVE_MS, DATABASE_URL, HEIGHT_SERVICE_URL, LEADSMAN_STATE, WEATHER_SERVICE, Settings
+
+CLUSTER, OWNER = "leadsman-test-", "owner.pid"
+
+
+def end_left_clusters() -> None:
+    """End the clusters of earlier runs that were cut off before they could end their own."""
+    for folder in Path(tempfile.gettempdir()).glob(f"{CLUSTER}*"):
+        owner = folder / OWNER
+        if owner.exists() and not is_alive(int(owner.read_text())):
+            Cluster(folder / "data", 0).stop()
+            shutil.rmtree(folder, ignore_errors=True)
 
 
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     """A temporary cluster, in a folder that an unprivileged PostgreSQL can enter; gone afterwards."""
-    folder = Path(tempfile.mkdtemp(prefix="leadsman-test-"))
+    end_left_clusters()
+    folder = Path(tempfile.mkdtemp(prefix=CLUSTER))
     folder.chmod(0o755)
+    (folder / OWNER).write_text(str(os.getpid()))
     running = Cluster(folder / "data", free_port(0))
     try:
         running.start()
