@@ -1,11 +1,10 @@
 """Everything Leadsman says of a design, each part computed when first asked for."""
 
-from functools import cached_property
-
 from leadsman.core.analysis.first_water import FirstWater, first_water
 from leadsman.core.analysis.running import Running
 from leadsman.core.analysis.timers import Clash, Spell, Watch, float_calls, zone_spells
 from leadsman.core.analysis.watering import Watering, waterings
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
 from leadsman.core.design import FloatValveOutlet, InflowBase, Place, PumpInflow, Timer, Vessel
 from leadsman.core.design.store import brimful, usable_m3

@@ -2,11 +2,11 @@
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import combinations
 
 from leadsman.core.analysis.profile import Extreme, PipeProfile
 from leadsman.core.analysis.running import Running
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.units import head_m_from_pa
 from leadsman.core.design import OutletBase, Vessel, label
 from leadsman.core.physics.air_lock import LineFilling, filling

@@ -2,10 +2,10 @@
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import pairwise
 
 from leadsman.core.analysis.route import Course
+from leadsman.core.base.cached import cached_property
 from leadsman.core.steady.network_model import NetworkModel
 
 PROMINENT_M = 0.1  # lower humps are taken for level: less than people measure; ours, no source

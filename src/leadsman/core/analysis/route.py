@@ -2,10 +2,10 @@
 
 from collections import deque
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import pairwise
 from typing import NamedTuple
 
+from leadsman.core.base.cached import cached_property
 from leadsman.core.design import Line, Vessel
 from leadsman.core.steady.along import Along
 from leadsman.core.steady.flow import Flow, SolvedNetwork

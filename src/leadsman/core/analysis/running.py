@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from functools import cached_property
 
 from leadsman.core.analysis.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.analysis.refill import Refill, VesselFilling, refills
@@ -10,6 +9,7 @@ from leadsman.core.analysis.route import Course, Route, feeds, route_to
 from leadsman.core.analysis.section import SectionPoint, route_band, route_section
 from leadsman.core.analysis.sounding import Sounding, highest_pipe_m, soundings
 from leadsman.core.base.array import Floats
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.base.lazy_map import LazyMap
 from leadsman.core.base.units import MINUTE_S, m3s_from_lpm

@@ -3,12 +3,12 @@
 import math
 from bisect import bisect_right
 from collections.abc import Sequence
-from functools import cached_property
 from itertools import accumulate, pairwise
 
 import numpy as np
 
 from leadsman.core.base.array import Floats, Ints
+from leadsman.core.base.cached import cached_property
 from leadsman.core.design import Design, Line, OutletBase, Place, Vessel
 
 End = tuple[float, float | None]  # heights [m] of ground and of the pipe's end; None where that lies at its cover

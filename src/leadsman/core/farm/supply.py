@@ -1,11 +1,11 @@
 """The store through a season: reliability, gaps, days in hand, and what would close the gap."""
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from leadsman.core.base.array import Floats
+from leadsman.core.base.cached import cached_property
 from leadsman.core.design import InflowBase, RainInflow
 from leadsman.core.farm.daily_weather import DailyWeather
 from leadsman.core.farm.inflow import season_daily_m3

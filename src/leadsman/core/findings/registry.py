@@ -5,10 +5,11 @@ import pkgutil
 from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass, replace
 from enum import IntEnum, StrEnum
-from functools import cache, cached_property
+from functools import cache
 from typing import Any
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.wording import Unit, Wording
 
 

@@ -5,12 +5,12 @@ solved dense, all in one call: there the cost is that of calling array routines.
 by itself, in an elimination order worked out once.
 """
 
-from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from leadsman.core.base.array import Floats, Ints
+from leadsman.core.base.cached import cached_property
 from leadsman.core.solver.elimination import Elimination, elimination_of
 from leadsman.core.solver.network import Network
 

@@ -1,12 +1,12 @@
 """Along the lines: every surveyed point's place in the network, and the head there in a solved case."""
 
 from collections.abc import Sequence
-from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 
 from leadsman.core.base.array import Bools, Floats, Ints
+from leadsman.core.base.cached import cached_property
 from leadsman.core.design import InlinePart
 from leadsman.core.design.layout import line_profile
 from leadsman.core.solver.network import Cases

@@ -2,12 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Protocol
 
 import numpy as np
 
 from leadsman.core.base.array import Bools, Floats
+from leadsman.core.base.cached import cached_property
 from leadsman.core.design.layout import Layout
 from leadsman.core.physics.water import Water
 from leadsman.core.steady.along import Along

@@ -6,11 +6,11 @@ junction.
 """
 
 from collections.abc import Callable, Iterable, Sequence
-from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.base.units import head_m_from_pa, m3s_from_lpm, pa_from_kpa
 from leadsman.core.design import FixedOutlet, Line, OutletBase

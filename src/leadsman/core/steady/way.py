@@ -2,12 +2,12 @@
 
 from collections import deque
 from collections.abc import Iterable
-from functools import cached_property
 from typing import NamedTuple, Protocol
 
 import numpy as np
 
 from leadsman.core.base.array import Bools, Floats, Ints
+from leadsman.core.base.cached import cached_property
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.loading import Loader
 

@@ -7,13 +7,13 @@ straight within a tolerance.
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
 from scipy.linalg import solveh_banded
 
 from leadsman.core.base.array import Floats
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.errors import require_between
 
 STEP_M = 2.0  # along the track, at which the walk is taken up
