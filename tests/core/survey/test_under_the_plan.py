@@ -49,7 +49,7 @@ def test_outside_and_beside_gaps_nothing_is_known() -> None:
     assert np.isnan(told[[1, 2, 4]]).all()
     assert told[3] == 6.0
     assert told[5] == pytest.approx(5.0)
-    assert np.array_equal(heights_of(rows_of(relief)), heights, equal_nan=True)
+    assert np.array_equal(heights_of(rows_of(relief.heights_m)), heights, equal_nan=True)
 
 
 def test_a_model_is_brought_to_the_heights_of_the_plan() -> None:

@@ -33,7 +33,7 @@ from leadsman.core.report.background import (
 )
 from leadsman.core.survey.pinning import pinned
 from leadsman.core.survey.reach import reach
-from leadsman.core.survey.relief import mesh_over, relief_over
+from leadsman.core.survey.relief import heights_of, mesh_over, relief_over, rows_of
 from leadsman.db.background import (
     PictureRow,
     delete_height_model,
@@ -81,7 +81,7 @@ def ask_relief(path: DesignPath, body: Analyse) -> Response:
     west, south, step, spots = mesh_over(design)
     metres = [(float(east), float(north)) for east, north in spots.reshape(-1, 2)]
     told = ask_heights(address, Plane(anchor_of(design)).degrees(metres))
-    heights = np.array([np.nan if height is None else height for height in told.heights_m]).reshape(spots.shape[:2])
+    heights = heights_of([told.heights_m]).reshape(spots.shape[:2])
     return _kept(path, relief_report(relief_over(design, (west, south), step, heights, told.source)))
 
 
@@ -96,8 +96,8 @@ def drop_relief(path: DesignPath) -> Response:
 @background.post("/relief/ground", operation_id="askGround", responses={200: GroundBody, 404: Problem, 422: Problem})
 def ask_ground(path: DesignPath, body: AskGround) -> Response:
     """Tell the ground's height at spots of a plan, between the points of its height model."""
-    heights = relief_of(_relief(path)).at(np.array(body.spots))
-    return answer(GroundBody(ground_m=[None if np.isnan(height) else round(float(height), 2) for height in heights]))
+    heights_m = relief_of(_relief(path)).at(np.array([body.spots]))
+    return answer(GroundBody(ground_m=rows_of(heights_m)[0]))
 
 
 @background.post("/reach", operation_id="askReach", responses={200: ReachReport, 404: Problem, 422: Problem})

@@ -61,7 +61,7 @@ def relief_report(relief: Relief) -> ReliefReport:
         east_m=relief.east_m,
         north_m=relief.north_m,
         step_m=relief.step_m,
-        heights_m=rows_of(relief),
+        heights_m=rows_of(relief.heights_m),
         source=relief.source,
         shift_m=relief.shift_m,
     )
@@ -91,6 +91,6 @@ def reach_report(found: Reach) -> ReachReport:
     return ReachReport(
         surface_m=found.surface_m,
         loss_m_per_100_m=100.0 * found.loss_per_m,
-        spare_m=[[None if np.isnan(spare_m) else round(float(spare_m), 2) for spare_m in row] for row in found.spare_m],
+        spare_m=rows_of(found.spare_m),
         share=float((found.spare_m[known] >= 0.0).mean()) if known.any() else 0.0,
     )

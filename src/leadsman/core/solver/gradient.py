@@ -141,8 +141,7 @@ class _Run:
         self.datum = self.whole_datum = np.broadcast_to(top, (count, 1))  # heads are worked from the highest given
         fixed = np.broadcast_to(cases.fixed_m - self.datum, (count, net.fixed))
         self.heads = np.concatenate([np.zeros((count, net.junctions)), fixed], axis=1)
-        usual = np.where(net.control_kinds == Control.SUSTAINER, OPEN, KEEPING)
-        state = usual if start.control_state is None else start.control_state
+        state = usual_state(net) if start.control_state is None else start.control_state
         self.state = np.broadcast_to(state, (count, len(net.controls))).copy()
         self.iteration = 0
         self.error_m = self.as_it_is_m = np.full(count, np.inf)
@@ -324,6 +323,11 @@ class _Run:
         self.error_m, self.as_it_is_m = self.error_m[stay], self.as_it_is_m[stay]
         self.waited = self.waited[stay]
         self.usual_m = None if self.usual_m is None else self.usual_m[stay]
+
+
+def usual_state(network: Network) -> Ints:
+    """Return how each control mostly stands: water rarely draws in air, and what is set to a figure mostly keeps it."""
+    return np.where(network.control_kinds == Control.SUSTAINER, OPEN, KEEPING)
 
 
 def control_rows(network: Network, state: Ints, slopes: Floats) -> Floats:

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from leadsman.core.solver.gradient import KEEPING, OPEN, Start
+from leadsman.core.solver.gradient import Start, usual_state
 from leadsman.core.solver.network import Control
 from leadsman.core.steady.flow import Flow
 from leadsman.core.steady.plumbing import Plumbing
@@ -18,7 +18,7 @@ def start_near(plumbing: Plumbing, flow: Flow) -> Start:
     shut_line = flow.pressed_shut[its.first_link] & ~np.isin(its.first_link, its.network.controls)
     after = slice(its_lines, None)  # outlets and limited draws: the same in both
     by_cut = {_cut(its.segments[link]): state for link, state in flow.control_states.items() if link < its_lines}
-    usual = np.where(net.control_kinds == Control.SUSTAINER, OPEN, KEEPING)
+    usual = usual_state(net)
     state = [
         by_cut.get(_cut(plumbing.segments[link]), usual[number])
         if link < lines

@@ -78,9 +78,9 @@ def relief_over(design: Design, corner: tuple[float, float], step_m: float, heig
     return replace(raw, heights_m=heights_m + shift, shift_m=shift)
 
 
-def rows_of(relief: Relief) -> list[list[float | None]]:
-    """Return the heights row by row, to the centimetre, None where none is known."""
-    return [[None if np.isnan(height) else round(float(height), 2) for height in row] for row in relief.heights_m]
+def rows_of(heights_m: Floats) -> list[list[float | None]]:
+    """Return heights [m], shape (rows, columns), row by row to the centimetre; None where none is known."""
+    return [[None if np.isnan(height) else round(float(height), 2) for height in row] for row in heights_m]
 
 
 def heights_of(rows: Sequence[Sequence[float | None]]) -> Floats:

@@ -1,7 +1,5 @@
 """Herds, plants, sources and readings: new ones, with figures to start from."""
 
-from copy import deepcopy
-
 from leadsman.core.design.edit.model import (
     AddBook,
     AddCrop,
@@ -15,7 +13,19 @@ from leadsman.core.design.edit.model import (
     SetCropWay,
     SetPumpBy,
 )
-from leadsman.core.design.edit.parts import Document, Outcome, Part, add, free_id, numbered, part, parts, refuse
+from leadsman.core.design.edit.parts import (
+    Document,
+    Outcome,
+    Part,
+    add,
+    free_id,
+    gives_water,
+    numbered,
+    part,
+    parts,
+    refuse,
+)
+from leadsman.core.design.site import Site
 from leadsman.core.design.start import (
     CROP_WAYS,
     DISTANCES,
@@ -31,12 +41,11 @@ from leadsman.core.design.start import (
     SUMMER_SOUTH,
     TIMER_STARTS,
 )
-from leadsman.core.design.vessel import FILLED_BY_FLOATS
 
 
 def add_herd(document: Document, _edit: AddHerd) -> Outcome:
     """Add a herd at the first outlet."""
-    new = {**numbered(document, "herds", "herd"), **deepcopy(HERD), "outlet": _first_outlet(document)["id"]}
+    new = {**numbered(document, "herds", "herd"), **HERD, "outlet": _first_outlet(document)["id"]}
     return Outcome(made=[add(document, "herds", new)])
 
 
@@ -59,7 +68,7 @@ def add_crop(document: Document, _edit: AddCrop) -> Outcome:
     """Add plants at the first outlet that fills no vessel, else at the first."""
     first = _first_outlet(document)
     drip = next((outlet for outlet in parts(document, "outlets") if not outlet.get("fills")), first)
-    new = {**numbered(document, "crops", "plants"), "outlet": drip["id"], **deepcopy(CROP_WAYS["plants"])}
+    new = {**numbered(document, "crops", "plants"), "outlet": drip["id"], **CROP_WAYS["plants"]}
     return Outcome(made=[add(document, "crops", new)])
 
 
@@ -93,9 +102,9 @@ def add_inflow(document: Document, edit: AddInflow) -> Outcome:
     vessels = parts(document, "vessels")
     if not vessels:
         refuse("source", "a plan without a vessel", "a tank, for the source to fill")
-    filled = next((vessel for vessel in vessels if vessel.get("role", "tank") not in FILLED_BY_FLOATS), vessels[0])
+    filled = next((vessel for vessel in vessels if gives_water(vessel)), vessels[0])
     shared = {**numbered(document, "inflows", "source"), "kind": edit.source, "fills": filled["id"]}
-    return Outcome(made=[add(document, "inflows", {**shared, **deepcopy(INFLOWS[edit.source])})])
+    return Outcome(made=[add(document, "inflows", {**shared, **INFLOWS[edit.source]})])
 
 
 def set_pump_by(document: Document, edit: SetPumpBy) -> Outcome:
@@ -128,7 +137,7 @@ def add_sight(document: Document, edit: AddSight) -> Outcome:
     places = [place["id"] for place in parts(document, "places")]
     begin = document.get("bench") or places[0]
     end = next((place for place in places if place != begin), begin)
-    new: Part = {"id": free_id(document, "sights", "sight"), "kind": edit.way, **deepcopy(SIGHTS[edit.way])}
+    new: Part = {"id": free_id(document, "sights", "sight"), "kind": edit.way, **SIGHTS[edit.way]}
     if edit.way in ("hose_level", "clinometer"):
         if begin == end:
             refuse("way", "a plan with one place", "two places, to read between")
@@ -147,7 +156,7 @@ def add_distance(document: Document, edit: AddDistance) -> Outcome:
     """Count a line's length."""
     part(document, "lines", edit.line, "line")
     new = {"id": free_id(document, "distances", "distance"), "line": edit.line, "kind": edit.counted}
-    return Outcome(made=[add(document, "distances", {**new, **deepcopy(DISTANCES[edit.counted])})])
+    return Outcome(made=[add(document, "distances", {**new, **DISTANCES[edit.counted]})])
 
 
 def _first_outlet(document: Document) -> Part:
@@ -159,9 +168,7 @@ def _first_outlet(document: Document) -> Part:
 
 def _summer(document: Document) -> tuple[str, str]:
     """Return the months and days between which grass grows, by the side of the equator; north where none is told."""
-    site = document["site"]
-    latitude = site.get("latitude_deg", (site.get("anchor") or {}).get("latitude_deg", 0.0))
-    return SUMMER_SOUTH if (latitude or 0.0) < 0.0 else SUMMER_NORTH
+    return SUMMER_SOUTH if Site.model_validate(document["site"]).is_southern else SUMMER_NORTH
 
 
 def _season_year(document: Document, this_year: int) -> int:

@@ -1,7 +1,5 @@
 """Parts of the plan copied beside themselves."""
 
-import copy
-
 from leadsman.core.design.edit.model import CopyParts
 from leadsman.core.design.edit.parts import (
     Document,
@@ -68,4 +66,4 @@ def _copy_outlet(document: Document, outlet: Part, fresh: dict[str, str]) -> str
 def _give(document: Document, kind: str, prefix: str, new: Part) -> str:
     """Add a copy of a part under an id and a name of its own."""
     name = f"{name_of(new)[:113]} (copy)"
-    return add(document, kind, {**copy.deepcopy(new), "id": free_id(document, kind, prefix), "name": name})
+    return add(document, kind, {**new, "id": free_id(document, kind, prefix), "name": name})

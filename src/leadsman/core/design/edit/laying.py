@@ -6,10 +6,21 @@ from typing import Any
 from leadsman.core.design.edit.geometry import Spot, line_at, pipe_length_m, place_at, way_length_m
 from leadsman.core.design.edit.model import AddPaddock, AddThing, LayLine, SetFence, SetPipe
 from leadsman.core.design.edit.moving import set_way
-from leadsman.core.design.edit.parts import Document, Outcome, Part, add, cm, free_id, numbered, part, parts, refuse
+from leadsman.core.design.edit.parts import (
+    Document,
+    Outcome,
+    Part,
+    add,
+    cm,
+    free_id,
+    gives_water,
+    numbered,
+    part,
+    parts,
+    refuse,
+)
 from leadsman.core.design.edit.splitting import split_line
 from leadsman.core.design.start import FLOAT_VALVE, STARTS, TAP, TROUGH, USUAL_PIPE
-from leadsman.core.design.vessel import FILLED_BY_FLOATS
 
 ON_LINE_M = 0.25  # so near to a line is on it: a click snaps to it before
 SHORTEST_LINE_M = 0.5
@@ -95,9 +106,7 @@ def set_pipe(document: Document, edit: SetPipe) -> Outcome:
 def start_node(document: Document, place_id: str) -> str:
     """Return what a line from a place is joined to: the vessel there that gives water, else the junction."""
     giving = [
-        vessel["id"]
-        for vessel in parts(document, "vessels")
-        if vessel["place"] == place_id and vessel.get("role", "tank") not in FILLED_BY_FLOATS
+        vessel["id"] for vessel in parts(document, "vessels") if vessel["place"] == place_id and gives_water(vessel)
     ]
     return str(giving[0]) if giving else place_id
 

@@ -1,10 +1,12 @@
 """What every edit works with: parts of the parsed document by their ids, new ids, and refusals."""
 
 from collections.abc import Iterator
+from copy import deepcopy
 from dataclasses import dataclass, field
 from typing import Any, NoReturn
 
 from leadsman.core.base.fault import DesignFaults, Fault
+from leadsman.core.design.vessel import FILLED_BY_FLOATS
 
 Document = dict[str, Any]
 Part = dict[str, Any]
@@ -46,8 +48,8 @@ def part(document: Document, kind: str, part_id: str, path: str) -> Part:
 
 
 def add(document: Document, kind: str, new: Part) -> str:
-    """Add a part to its list; return its id."""
-    document[kind] = [*parts(document, kind), new]
+    """Add a copy of a part to its list, so that nothing is shared with what it was made from; return its id."""
+    document[kind] = [*parts(document, kind), deepcopy(new)]
     return str(new["id"])
 
 
@@ -78,6 +80,11 @@ def all_parts(document: Document) -> Iterator[tuple[str, Part]]:
 def name_of(found: Part) -> str:
     """Return what a part is called."""
     return str(found.get("name") or found["id"])
+
+
+def gives_water(vessel: Part) -> bool:
+    """Whether lines and sources may begin at a vessel, as `Vessel.gives_water`."""
+    return vessel.get("role", "tank") not in FILLED_BY_FLOATS
 
 
 def stands_at(document: Document) -> dict[str, str]:
