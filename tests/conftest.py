@@ -71,6 +71,11 @@ def client(url: str) -> Iterator[FlaskClient]:
     app.extensions[DATABASE].close()
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The longest test begins first, so that none waits for it at the end."""
+    items.sort(key=lambda item: item.path.parent.name != "web")
+
+
 def pytest_configure() -> None:
     """Database tests must not meet a database of somebody's own; generated cases are the same in every short run."""
     properties.register()

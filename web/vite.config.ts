@@ -18,6 +18,22 @@ export default defineConfig({
       },
     },
   },
-  // no test changes what a module holds, so they share their modules: a quarter of the time
-  test: { include: ["src/**/*.test.ts"], environment: "node", pool: "threads", isolate: false },
+  test: {
+    pool: "threads",
+    isolate: false, // no test changes what a module holds, so they share their modules: a quarter of the time
+    projects: [
+      { extends: true, test: { name: "units", include: ["src/**/*.test.ts"], environment: "node" } },
+      {
+        extends: true,
+        test: {
+          name: "components",
+          include: ["src/**/*.test.tsx"],
+          environment: "happy-dom",
+          environmentOptions: { happyDOM: { url: process.env.LEADSMAN_API ?? "http://localhost" } },
+          setupFiles: ["src/testing/setup.ts"],
+          testTimeout: 60_000,
+        },
+      },
+    ],
+  },
 });

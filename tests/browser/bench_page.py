@@ -76,6 +76,7 @@ class Bench:
                 "window.addEventListener('beforeunload', e => e.stopImmediatePropagation(), true)"
             )
             self.browser.get("about:blank")
+        self.blocked()
         self.database.close()
 
     def until(self, true: Callable[[], T]) -> T:
@@ -115,27 +116,8 @@ class Bench:
         """Whether an edit has been kept; a slow machine may make several saves of what is typed."""
         return self.saving().startswith("saved") and self.head().number > 1
 
-    def await_number(self, key: str, text: str, other_than: str | None = None) -> None:
-        """Wait until one of the four numbers holds a text and is not what it was."""
-        self.until(lambda: text in self.number(key) and self.number(key) != other_than)
-
     def await_text(self, css: str, text: str) -> None:
         self.until(lambda: text in self.text(css))
-
-    def await_saved_after(self, number: int) -> None:
-        """Wait until a later revision than that of a number is the saved one."""
-        self.until(lambda: self.saving().startswith("saved") and self.head().number > number)
-
-    def await_refusal(self, label: str, said: str | None) -> None:
-        """Wait until a field is marked as not allowed and says why; with None, until it is allowed."""
-        note = "return document.getElementById(arguments[0].id + '-helper-text')?.textContent ?? ''"
-
-        def refused() -> bool:
-            field = self.field(label)
-            invalid = field.get_attribute("aria-invalid") == "true"
-            return not invalid if said is None else invalid and said in self.browser.execute_script(note, field)
-
-        self.until(refused)
 
     def button(self, name: str) -> WebElement:
         return self.until(
@@ -168,14 +150,6 @@ class Bench:
         script = (
             "const s = arguments[0]; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set"
             ".call(s, arguments[1]); s.dispatchEvent(new Event('change', {bubbles: true}))"
-        )
-        self.browser.execute_script(script, self.field(label), value)
-
-    def pick(self, label: str, value: str) -> None:
-        """Give a day or a time of day to the browser's own field."""
-        script = (
-            "const f = arguments[0]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set"
-            ".call(f, arguments[1]); f.dispatchEvent(new Event('input', {bubbles: true}))"
         )
         self.browser.execute_script(script, self.field(label), value)
 
@@ -245,12 +219,18 @@ class Bench:
         conditions = {"offline": offline, "latency": latency, "downloadThroughput": -1, "uploadThroughput": -1}
         self.browser.execute_cdp_cmd("Network.emulateNetworkConditions", conditions)
 
-    def axe(self) -> list[str]:
-        """Return what axe-core finds that is serious or critical."""
+    def without_rest(self) -> None:
+        """Do without what takes longer than an edit may: remedies, and the herds at their troughs."""
+        self.blocked("*/api/analyses/rest")
+
+    def axe(self, rule: str | None = None) -> list[str]:
+        """Return what axe-core finds that is serious or critical, by all of its rules or one."""
         self.until(lambda: self.browser.execute_script("return document.getAnimations().length === 0"))
         self.browser.execute_script(AXE.read_text(encoding="utf-8"))
         found = self.browser.execute_async_script(
-            "const done = arguments[0]; axe.run().then(r => done(r.violations.filter(v => "
-            "['serious', 'critical'].includes(v.impact)).map(v => v.id + ': ' + v.nodes.map(n => n.html).join(' | '))))"
+            "const [rule, done] = arguments; const bad = ['serious', 'critical'];"
+            "axe.run(rule ? {runOnly: [rule]} : {}).then(r => done(r.violations.filter(v => bad.includes(v.impact))"
+            ".map(v => v.id + ': ' + v.nodes.map(n => n.html).join(' | '))))",
+            rule,
         )
         return list(found)

@@ -49,12 +49,8 @@ def browser() -> Iterator[webdriver.Chrome]:
 
 
 @pytest.fixture
-def bench(browser: webdriver.Chrome, server: Server, url: str, request: pytest.FixtureRequest) -> Iterator[Bench]:
-    """The workbench with the demonstration design fresh in it, at the laptop's size.
-
-    It stands open at the lines, or at the `view` that is among a test's parameters, unless the module says by
-    `OPENS_ITSELF` that each of its tests opens a view.
-    """
+def bench(browser: webdriver.Chrome, server: Server, url: str) -> Iterator[Bench]:
+    """A tab at the laptop's size, and the demonstration design fresh in the database; each test opens a view of it."""
     load_demo(url)
     with psycopg.connect(url) as connection:
         row = connection.execute("SELECT id FROM design").fetchone()
@@ -62,8 +58,6 @@ def bench(browser: webdriver.Chrome, server: Server, url: str, request: pytest.F
     page = Bench(browser, server.address, str(row[0]), Database(url))
     page.size(1280, 800)
     page.logged()
-    if not getattr(request.module, "OPENS_ITSELF", False):
-        page.open(request.getfixturevalue("view") if "view" in request.fixturenames else "lines")
     yield page
     logged = [entry for entry in page.logged() if "Failed to load resource" not in entry["message"]]
     page.leave()

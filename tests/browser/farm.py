@@ -29,12 +29,6 @@ def number(analysis: Analysis, key: str) -> str:
     return text.removesuffix(".0") if value.unit == "d" else text
 
 
-def flow_text(flow_m3s: float) -> str:
-    """A flow in litres a minute as the page shows it: a trickle with one decimal more."""
-    lpm = flow_m3s * 60_000
-    return f"{lpm:.{2 if lpm < 1 else 1}f}"
-
-
 def gallons(analysis: Analysis) -> str:
     """The flow of the strip in US gallons a minute."""
     value = next(one for one in verdict(analysis, judge(analysis)).numbers if one.key == "flow").value

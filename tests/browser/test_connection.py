@@ -1,10 +1,11 @@
-"""What of the page is not to be had: parts while the connection is gone, and a view that meets a fault of its own."""
+"""Nothing is lost when the connection, the server, another tab or a view fails."""
+
+import re
 
 from bench_page import Bench
 from farm import one
 from selenium.webdriver.common.by import By
 
-OPENS_ITSELF = True
 LOST = "could not be fetched"
 
 
@@ -59,3 +60,59 @@ def test_a_view_that_breaks_leaves_the_rest_of_the_page_and_is_drawn_again(bench
     assert not bench.browser.find_elements(By.CSS_SELECTOR, "main [role=alert]")
     bench.until(lambda: bench.saving().startswith("saved"))
     assert any("on purpose" in entry["message"] for entry in bench.logged())
+
+
+def test_of_two_tabs_the_second_sees_both_versions_and_chooses(bench: Bench) -> None:
+    bench.open("lines")
+    first = bench.browser.current_window_handle
+    bench.browser.switch_to.new_window("tab")
+    second = bench.browser.current_window_handle
+    bench.size(1280, 800)
+    bench.open("lines")
+    for handle, level in ((first, "0.2"), (second, "0.3")):
+        bench.browser.switch_to.window(handle)
+        bench.part("Low trough")
+        bench.fill("Water level now", level)
+        bench.until(lambda: bench.head().number > 1 and re.match("saved|not saved: changed elsewhere", bench.saving()))
+    assert "nothing is lost" in bench.text("[role=alert]")
+    assert one(bench.head().document, "vessels", "low-trough")["level_m"] == 0.2
+    bench.button("Go on with mine").click()
+    bench.until(bench.saved)
+    assert one(bench.head().document, "vessels", "low-trough")["level_m"] == 0.3
+    bench.browser.close()
+    bench.browser.switch_to.window(first)
+
+
+def test_an_edit_made_while_a_slow_save_is_on_its_way_is_saved_after_it(bench: Bench) -> None:
+    bench.open("lines")
+    bench.part("Low trough")
+    bench.latency(4000)
+    try:
+        bench.fill("Water level now", "0.25")
+        bench.until(lambda: bench.saving() == "saving …")
+        bench.fill("Water level now", "0.35")
+        bench.until(lambda: one(bench.head().document, "vessels", "low-trough")["level_m"] == 0.35)
+        bench.until(bench.saved)
+    finally:
+        bench.latency(0)
+    assert {revision.standing for revision in bench.revisions()} == {"kept"}  # never at odds with itself
+
+
+def test_without_a_connection_edits_are_kept_and_sent_later(bench: Bench) -> None:
+    bench.open("lines")
+    bench.part("Low trough")
+    bench.offline(True)
+    try:
+        bench.fill("Water level now", "0.25")
+        bench.until(lambda: "kept here" in bench.saving())
+        assert bench.field("Water level now").get_attribute("value") == "0.25"
+        assert bench.head().number == 1
+        bench.open("water")
+        bench.button("Add a timing").click()
+        bench.until(lambda: bench.field("Timed on, 4"))
+    finally:
+        bench.offline(False)
+    bench.until(bench.saved)
+    kept = bench.head().document
+    assert one(kept, "vessels", "low-trough")["level_m"] == 0.25
+    assert len(one(kept, "inflows", "weir-intake")["timings"]) == 4

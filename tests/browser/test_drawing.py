@@ -1,7 +1,9 @@
-"""Drawing on the plan with a real mouse: a site from nothing, places dragged, lines laid and taken away, all undone."""
+"""Drawing on the plan with a real mouse: a site from nothing, lines laid, parts dragged, joined and measured."""
 
+import re
 from typing import Any
 
+import pytest
 from bench_page import Bench
 from farm import one
 from hand import Hand
@@ -23,6 +25,7 @@ def document(bench: Bench) -> Any:
 
 
 def test_a_site_from_nothing_comes_to_a_true_verdict_in_a_few_actions(bench: Bench) -> None:
+    bench.without_rest()
     bench.browser.get(bench.address)
     hand = Hand(bench)
     hand.type("Name of the site", "Tamsel Ridge, west side")
@@ -55,6 +58,8 @@ def test_a_site_from_nothing_comes_to_a_true_verdict_in_a_few_actions(bench: Ben
 
 
 def test_a_place_that_is_dragged_takes_its_pipe_along_and_the_numbers_follow(bench: Bench) -> None:
+    bench.without_rest()
+    bench.open("lines")
     hand = Hand(bench)
     bench.settled()
     before = bench.text("[data-testid=plan-low-trough]")
@@ -76,6 +81,8 @@ def test_a_place_that_is_dragged_takes_its_pipe_along_and_the_numbers_follow(ben
 
 
 def test_lines_are_laid_between_places_and_taken_away_and_every_step_is_undone(bench: Bench) -> None:
+    bench.without_rest()
+    bench.open("lines")
     hand = Hand(bench)
     bench.settled()
     hand.press("Line")
@@ -104,6 +111,8 @@ def test_lines_are_laid_between_places_and_taken_away_and_every_step_is_undone(b
 
 
 def test_a_line_that_begins_nowhere_is_not_laid_and_the_map_is_zoomed_and_shown_whole(bench: Bench) -> None:
+    bench.without_rest()
+    bench.open("lines")
     hand = Hand(bench)
     bench.settled()
     x, y = hand.mark("gate")
@@ -119,6 +128,8 @@ def test_a_line_that_begins_nowhere_is_not_laid_and_the_map_is_zoomed_and_shown_
 
 
 def test_a_line_gets_a_corner_is_nudged_by_keys_and_deleted(bench: Bench) -> None:
+    bench.without_rest()
+    bench.open("lines")
     hand = Hand(bench)
     bench.settled()
     bench.part("Low leg")
@@ -142,3 +153,119 @@ def test_a_line_gets_a_corner_is_nudged_by_keys_and_deleted(bench: Bench) -> Non
     bench.browser.execute_script("document.activeElement.blur()")
     bench.keys(Keys.DELETE)
     bench.until(lambda: all(line["id"] != "pond-leg" for line in document(bench)["lines"]))
+
+
+def test_an_outlet_dropped_on_a_line_joins_it_by_a_tee_with_the_solvers_flow(bench: Bench) -> None:
+    bench.without_rest()
+    bench.open("lines")
+    hand = Hand(bench)
+    bench.settled()
+    hand.press("Set down")
+    hand.click_at(*hand.between("gate", "low-trough"))
+    assert "is cut here and joined by a tee" in bench.text("[role=dialog]")
+    bench.fill("Its name", "Halfway trough")
+    hand.press("Set it down")
+    bench.until(bench.saved)
+    kept = document(bench)
+    tee = kept["places"][-1]
+    first, second = one(kept, "lines", "low-leg"), kept["lines"][-1]
+    assert (first["to"], second["from"], second["to"]) == (tee["id"], tee["id"], "low-valve")
+    assert first["length_m"] + second["length_m"] == pytest.approx(182.0)
+    made = kept["outlets"][-1]
+    assert (made["place"], made["name"]) == (tee["id"], "Halfway trough valve")
+    flow = lpm_from_m3s(solve(read_design(kept), all_open=True).outlets[made["id"]].flow_m3s)
+    assert flow > 1.0
+    mark = f"[data-testid=plan-{made['fills']}]"
+    bench.until(lambda: "L/min" in bench.text(mark))
+    hand.free()
+    bench.keys(Keys.DELETE)  # it is chosen still
+    bench.until(lambda: len(document(bench)["outlets"]) == len(tamsel_ridge().outlets))
+
+
+def test_several_are_chosen_moved_together_and_what_is_needed_is_not_taken_away(bench: Bench) -> None:
+    bench.without_rest()
+    bench.open("lines")
+    hand = Hand(bench)
+    bench.settled()
+    plan = bench.find("[data-testid=plan-map]")
+    box = plan.rect
+    x1, y1 = hand.mark("low-trough")
+    x0, y0 = hand.mark("gate")
+
+    def offset(x: float, y: float) -> tuple[int, int]:
+        return int(x - box["x"] - box["width"] / 2), int(y - box["y"] - box["height"] / 2)
+
+    chain = ActionChains(bench.browser, duration=100).key_down(Keys.SHIFT)
+    chain = chain.move_to_element_with_offset(plan, *offset(x1 + 18, y1 + 56)).click_and_hold()
+    chain = chain.move_by_offset(int(x0 - x1 - 10), int(y0 - y1 - 50)).move_by_offset(-22, -20).release()
+    chain.key_up(Keys.SHIFT).perform()
+    bench.until(lambda: "2 parts are chosen" in bench.text("[aria-label=Figures]"))
+    hand.drag(hand.mark("gate"), (20, -10))
+    bench.until(bench.saved)
+    kept, was = document(bench), write_design(tamsel_ridge())
+    moves = [(one(kept, "places", name)["east_m"] - one(was, "places", name)["east_m"]) for name in ("gate", "low")]
+    assert moves[0] == pytest.approx(moves[1], abs=0.02)
+    assert moves[0] > 5
+    assert one(kept, "lines", "low-leg")["length_m"] == pytest.approx(182, abs=0.1)
+    hand.free()
+    bench.keys(Keys.DELETE)
+    bench.until(lambda: "would have no water" in bench.text("[data-testid=notes]"))
+    assert len(document(bench)["vessels"]) == len(was["vessels"])
+
+
+def test_measuring_tells_length_and_fall_and_changes_nothing(bench: Bench) -> None:
+    bench.without_rest()
+    bench.open("lines")
+    hand = Hand(bench)
+    bench.settled()
+    bench.find("[data-testid=contours]")
+    hand.press("Measure")
+    hand.click_at(*hand.mark("pit"))
+    hand.click_at(*hand.mark("gate"), times=2)
+    told = bench.until(lambda: re.search(r"([\d.]+) m on the plan, falling ([\d.]+) m", bench.text("main")))
+    assert told
+    assert float(told[1]) == pytest.approx(159.9, abs=0.2)  # by the places' own figures
+    assert float(told[2]) == pytest.approx(266.1 - 257.8, abs=1.0)  # the hill ripples
+    assert bench.head().number == 1
+
+
+def test_a_fence_is_drawn_anew_by_its_corners_and_by_figures(bench: Bench) -> None:
+    bench.open("lines")
+    bench.settled()
+    hand = Hand(bench)
+    bench.choose("Figures of", "fold-field")
+
+    def corners() -> Any:
+        return next(paddock for paddock in bench.head().document["paddocks"] if paddock["id"] == "fold-field")[
+            "corners"
+        ]
+
+    first = corners()
+    hand.drag(hand.middle("corner-1"), (25, 15))
+    bench.until(lambda: corners()[1] != first[1])
+    assert [corner for index, corner in enumerate(corners()) if index != 1] == first[:1] + first[2:]
+    assert corners()[1][0] > first[1][0]
+    assert corners()[1][1] < first[1][1]  # south of where it was
+    hand.drag(hand.middle("middle-2"), (10, 10))
+    bench.until(lambda: len(corners()) == len(first) + 1)
+    bench.fill("1: east", "-12.5")
+    bench.until(lambda: corners()[0][0] == -12.5)
+    assert corners()[0][1] == first[0][1]
+    for _ in range(3):
+        bench.button("Undo").click()
+    bench.until(lambda: corners() == first)
+
+
+def test_a_height_is_dragged_in_the_section_and_the_cursor_reads_it(bench: Bench) -> None:
+    bench.open("lines")
+    before = one(bench.head().document, "lines", "low-leg")["points"][1][1]
+    handle = bench.find("[data-testid=ground-9]")  # the second point of the third line
+    ActionChains(bench.browser).click_and_hold(handle).move_by_offset(0, -40).pause(0.2).release().perform()
+    bench.until(bench.saved)
+    points = one(bench.head().document, "lines", "low-leg")["points"]
+    assert points[1][1] > before + 1.0
+    assert "running" in bench.text("[data-testid=section-reading]")
+    slider = bench.find("[role=slider]")
+    slider.send_keys(Keys.ESCAPE)
+    slider.send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT)
+    bench.until(lambda: bench.text("[data-testid=section-reading]").startswith("8 m along"))

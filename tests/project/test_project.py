@@ -38,7 +38,7 @@ CHECKS = {
         PROJECT / "web",
     ),
     "prettier": ([str(NODE / "prettier"), "--check", "--cache", "--cache-strategy", "content", "src"], PROJECT / "web"),
-    "vitest": ([str(NODE / "vitest"), "run"], PROJECT / "web"),
+    "vitest": ([str(NODE / "vitest"), "run", "--project", "units"], PROJECT / "web"),
     "start script": (["bash", "-n", "leadsman"], PROJECT),
 }
 

@@ -35,9 +35,10 @@ export function QuantityField({
   const id = useId();
   const places = digits ?? digitsOf(value ?? Infinity, family, system);
   const shown = value === null ? "" : String(Number(toShown(value, family, system).toFixed(places)));
-  const [kept, setKept] = useState<{ text: string; system: System } | null>(null);
+  const [kept, setKept] = useState<{ text: string; system: System; before: number | null } | null>(null);
   const typed = kept?.system === system ? kept.text : null; // what was typed in other units is over
-  const setTyped = (text: string | null) => setKept(text === null ? null : { text, system });
+  const before = typed === null ? value : (kept?.before ?? null);
+  const setTyped = (text: string | null) => setKept(text === null ? null : { text, system, before });
 
   const nonsense = typed !== null && typed.trim() !== "" && typedNumber(typed) === null;
   const type = (text: string) => {
@@ -45,6 +46,7 @@ export function QuantityField({
     const number = typedNumber(text);
     if (number !== null) onChange(fromShown(number, family, system));
     else if (text.trim() === "") onClear?.();
+    else if (before !== null) onChange(before); // what is no number leaves nothing of its first figures behind
   };
   const nudge = (steps: number) => {
     if (value === null) return;

@@ -22,11 +22,18 @@ interface Props {
   onDone: () => void;
 }
 
+interface Typed {
+  text: string;
+  system: System;
+  /** what stood there when typing began */
+  before: string | number | null;
+}
+
 /** One figure of one part: typed in place where it is the part's own, told where it follows from something else. */
 export function Cell({ part, column, document, catalogue, fault, edit, onDone }: Props) {
   const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
-  const [typed, setTyped] = useState<{ text: string; system: System } | null>(null);
+  const [typed, setTyped] = useState<Typed | null>(null);
   const value = column.of(part, document);
   const name = `${column.title} of ${part.name ?? part.id}`;
   const { put, family, options } = column;
@@ -78,14 +85,17 @@ export function Cell({ part, column, document, catalogue, fault, edit, onDone }:
       style={{ textAlign: family ? "right" : "left" }}
       onChange={(event) => {
         const given = event.target.value;
-        setTyped({ text: given, system });
+        const before = typed ? typed.before : value;
+        setTyped({ text: given, system, before });
         if (!family) {
           change(given);
           return;
         }
         const number = typedNumber(given);
         if (number !== null) change(fromShown(number, family, system));
-        else if (given.trim() === "" && column.optional) change(null);
+        else if (given.trim() === "") {
+          if (column.optional) change(null);
+        } else change(before); // what is no number leaves nothing of its first figures behind
       }}
       onKeyDown={(event) => {
         if (event.key === "Enter") moveDown(event.currentTarget);

@@ -1,1 +1,2 @@
 export { Workbench } from "./Workbench";
+export { useBench } from "./store";

@@ -1,0 +1,58 @@
+"""No serious fault for those who hear or type the page, on a phone, with text of twice the size."""
+
+import pytest
+from bench_page import Bench
+from selenium.webdriver.common.by import By
+
+
+@pytest.mark.parametrize("view", ["need", "water", "lines", "parts"])
+def test_each_view_has_no_serious_fault_for_those_who_hear_or_type_and_fits_a_phone(bench: Bench, view: str) -> None:
+    bench.open(view)
+    assert bench.axe() == []
+    bench.button("Dark").click()
+    bench.until(lambda: bench.button("Light"))
+    assert bench.axe("color-contrast") == []
+    bench.button("Light").click()
+    bench.size(390, 844)
+    assert view in bench.browser.current_url
+    assert bench.browser.execute_script("return document.documentElement.scrollWidth") <= 390
+    assert "Will it run?" in bench.text("[aria-label=Verdict]")
+
+
+def test_ground_has_no_serious_fault_for_those_who_hear_or_type_and_fits_a_phone(bench: Bench) -> None:
+    bench.open("ground")
+    bench.until(lambda: "Working" not in bench.text("[data-testid=next-reading]"))
+    for part in ("Heights", "Readings", "Lengths and profiles", "Files in and out"):
+        bench.tab(part)
+        assert bench.axe() == [], part
+        bench.size(390, 844)
+        assert bench.browser.execute_script("return document.documentElement.scrollWidth") <= 390, part
+        bench.size(1280, 800)
+
+
+def test_tables_revisions_and_the_sheet_of_keys_have_no_serious_fault(bench: Bench) -> None:
+    bench.open("lines")
+    bench.button("Tables").click()
+    bench.button("Lines (12)").click()
+    bench.find("tbody tr[data-testid^=row-]")
+    assert bench.axe() == []
+    bench.button("Revisions").click()
+    bench.until(lambda: "revision 1" in bench.text("[role=dialog]").lower())
+    assert bench.axe() == []
+    bench.button("Close").click()
+    bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, "[role=dialog]"))
+    bench.keys("?")
+    bench.await_text("[role=dialog]", "set a trough, tap, tank")
+    assert bench.axe() == []
+
+
+def test_text_of_twice_the_size_is_not_cut_off_and_wide_screens_are_used(bench: Bench) -> None:
+    bench.open("lines")
+    for width, height in ((1280, 800), (1920, 1080)):
+        bench.size(width, height)
+        bench.settled()
+        assert bench.find("[aria-label=Plan]").size["width"] > width * 0.4
+        bench.browser.execute_script("document.documentElement.style.fontSize = '200%'")
+        assert bench.browser.execute_script("return document.documentElement.scrollWidth") <= width
+        bench.browser.execute_script("document.documentElement.style.fontSize = ''")
+    assert "Goose pan" in bench.verdict()

@@ -1,0 +1,127 @@
+"""Files out of the page and in again."""
+
+import csv
+import json
+from functools import partial
+from pathlib import Path
+from typing import Any
+from xml.etree import ElementTree
+
+import pytest
+from bench_page import Bench
+from farm import expected
+from selenium.webdriver.common.by import By
+
+from leadsman.core.design.file import read_design
+from leadsman.demo import tamsel_ridge
+from leadsman.formats.exporting import exported
+
+
+def is_whole(path: Path) -> bool:
+    return path.stat().st_size > 1_000
+
+
+def holds_something(path: Path) -> bool:
+    return path.stat().st_size > 0
+
+
+def test_the_plan_is_handed_out(bench: Bench, tmp_path: Path) -> None:
+    command: dict[str, Any] = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", command)
+    bench.open("ground")
+    bench.tab("Files in and out")
+    for name, suffix in (("KML", "kml"), ("Design file", "leadsman.json")):
+        bench.press(name, "Hand out as")
+        path = tmp_path / f"tamsel-ridge-plan-a-three-branches.{suffix}"
+        bench.until(partial(is_whole, path))
+    assert json.loads(path.read_bytes()) == json.loads(exported(tamsel_ridge(), "design"))
+
+
+def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
+    bench.open("water")
+    bench.choose("Made-up climate", "dry plains")
+    bench.fill("Years", "2")
+    bench.button("Take this weather").click()
+    bench.until(lambda: "dry plains, 2 years, seed 1" in bench.text("[aria-label=Weather]"))
+    bench.until(bench.saved)
+    weather = bench.head().document["season"]["weather"]
+    assert len(weather["rain_mm"]) == 730
+    bench.until(lambda: "730 days" in bench.text("[data-testid=season-told]"))
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.button("Save as table").click()
+    file = bench.until(lambda: next(iter(tmp_path.glob("*.csv"))))
+    bench.until(lambda: "days_in_hand" in file.read_text())
+    with file.open(encoding="utf-8", newline="") as table:
+        rows = list(csv.DictReader(table))
+    season = expected(lambda d: d.update(season={"weather": weather})).store_season
+    assert season is not None
+    assert [float(row["store_l"]) for row in rows] == pytest.approx(season.cautious.volumes_m3[:, 0] * 1000, abs=0.01)
+    assert [float(row["Glasshouse roof l"]) for row in rows] == pytest.approx(
+        season.inflows_m3["glasshouse-roof"] * 1000, abs=0.01
+    )
+
+
+def test_the_need_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
+    bench.open("need")
+    told = expected()
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.button("Save as table").click()
+    file = bench.until(lambda: next(iter(tmp_path.glob("*.csv"))))
+    bench.until(lambda: "l_per_day" in file.read_text())
+    with file.open(encoding="utf-8", newline="") as table:
+        rows = list(csv.reader(table))
+    assert rows[0] == ["who", "head", "one_l_per_day", "all_l_per_day", "at", "source"]
+    who = {row[0]: row for row in rows[1:7]}
+    for need in told.herds:
+        assert float(who[need.herd.name or ""][3]) == pytest.approx(need.daily_l, abs=1e-3)
+    season = rows.index(next(row for row in rows if row[:1] == ["day"]))
+    assert [row[0] for row in rows[season + 1 :]] == told.season.days
+
+
+def test_pictures_are_files_that_stand_by_themselves(bench: Bench, tmp_path: Path) -> None:
+    bench.open("lines")
+    bench.settled()
+    bench.browser.execute_cdp_cmd("Page.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(tmp_path)})
+    for what, kind in (("Plan", "SVG"), ("Section", "PNG")):
+        bench.button("Pictures").click()
+        item = f"//li[.='{what} as {kind}']"
+        bench.until(partial(bench.browser.find_element, By.XPATH, item)).click()
+        name = f"tamsel-ridge-plan-a-three-branches-{what.lower()}.{kind.lower()}"
+        saved = tmp_path / name
+        bench.until(partial(holds_something, saved))
+        if kind == "SVG":
+            text = saved.read_text()
+            assert ElementTree.fromstring(text).tag.endswith("svg")
+            assert "Low trough" in text
+            assert "var(--" not in text
+            assert "http://127" not in text
+        else:
+            assert saved.read_bytes().startswith(b"\x89PNG")
+
+
+def test_a_plan_is_saved_as_a_file_and_opened_again_as_another(bench: Bench, tmp_path: Path) -> None:
+    bench.open("lines")
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.button("Save as file").click()
+    file = bench.until(lambda: next(iter(tmp_path.glob("*.json"))))
+    bench.until(lambda: json.loads(file.read_text()))
+    assert read_design(json.loads(file.read_text())) == tamsel_ridge()
+    bench.browser.get(bench.address)
+    bench.find("input[type=file]").send_keys(str(file))
+    bench.until(lambda: "/designs/" in bench.browser.current_url and bench.design_id not in bench.browser.current_url)
+    bench.until(lambda: "saved · revision 1" in bench.saving())
+    assert "Goose pan" in bench.verdict()
+
+
+def test_the_first_page_lists_plans_and_refuses_a_bad_file_with_its_faults(bench: Bench, tmp_path: Path) -> None:
+    bench.browser.get(bench.address)
+    bench.until(lambda: "made-up data" in bench.text("main"))
+    bad = tmp_path / "bad.json"
+    bad.write_text('{"format": "leadsman-design", "places": [{"id": "a", "ground_m": "high"}]}')
+    bench.find("input[type=file]").send_keys(str(bad))
+    bench.until(lambda: "/places/0/ground_m" in bench.text("[role=alert]"))
+    assert "Nothing was kept" in bench.text("[role=alert]")
+    assert bench.axe() == []

@@ -1,0 +1,167 @@
+/** Ground as people use it: readings by every way, what they make of heights, files shown before they are taken in. */
+import { expect, test } from "vitest";
+
+import type { LevelBook } from "../../api/types";
+import { openBench } from "../../testing/bench";
+import { atRest, expected, farm, figures, named } from "../../testing/farm";
+
+const BOOK = "[aria-label='Level book 2']";
+
+test("a level book reduces itself, closes and gives its heights", async () => {
+  const bench = await openBench("ground");
+  await bench.tab("Readings");
+  await bench.press("Start a level book");
+  await bench.choose("Point 1", "gate", BOOK);
+  await bench.fill("Back 1", "0.62", BOOK);
+  await bench.press("Next point", BOOK);
+  await bench.choose("Point 2", "low", BOOK);
+  await bench.choose("Sight 2", "moves", BOOK);
+  await bench.fill("Fore 2", "3.84", BOOK);
+  await bench.fill("Back 2", "3.71", BOOK);
+  await bench.press("Next point", BOOK);
+  await bench.choose("Point 3", "gate", BOOK);
+  await bench.choose("Sight 3", "last", BOOK);
+  await bench.fill("Fore 3", "0.496", BOOK);
+  await bench.fill("Way walked, km", "0.4", BOOK);
+  const readings = [
+    { place: "gate", back_m: 0.62 },
+    { place: "low", fore_m: 3.84, back_m: 3.71 },
+    { place: "gate", fore_m: 0.496 },
+  ];
+  const book: LevelBook = { id: "book-2", readings, length_km: 0.4 };
+  const { ground } = await expected((draft) => void draft.books?.push(book));
+  const told = named(ground.books, "book-2");
+  const [missed, allowed, height] = [
+    told.misclosure_m ?? NaN,
+    told.allowed_m ?? NaN,
+    told.points[1]?.adjusted_m ?? NaN,
+  ];
+  expect(missed).toBeCloseTo(0.62 - 3.84 + 3.71 - 0.496, 9); // backs less fores
+  expect(Math.abs(missed)).toBeLessThanOrEqual(allowed);
+  await bench.seen("[data-testid=book-told-1]", `misses by ${figures(missed, 3)}`);
+  expect(bench.text("[data-testid=level-1-1]")).toBe(figures(height, 3));
+  await bench.seen(`${BOOK} [data-testid=book-misclosure]`, figures(Math.abs(missed), 3));
+  expect(bench.all("[data-testid=finding-misclosure]")).toEqual([]);
+  await bench.fill("Fore 3", "0.596", BOOK);
+  await bench.find("[data-testid=finding-misclosure]");
+  expect(bench.text("[data-testid=book-told-1]")).toContain("graduation misread");
+  await bench.fill("Fore 3", "0.496", BOOK);
+  await bench.seen("[data-testid=book-told-1]", `misses by ${figures(missed, 3)}`);
+  await bench.press("Take these heights", BOOK);
+  await bench.until(() =>
+    expect(named(bench.document().places, "low")).toMatchObject({
+      height_from: "level and staff",
+      ground_m: Number(height.toFixed(3)),
+    }),
+  );
+});
+
+test("other ways say their rise, and two ways stand side by side", async () => {
+  const bench = await openBench("ground", { rest: true });
+  await bench.tab("Readings");
+  await bench.press("Hose level");
+  const hose = "[aria-label='Hose level 9']";
+  await bench.choose("From", "gate", hose);
+  await bench.choose("To", "low", hose);
+  await bench.fill("Water over the ground, near end", "0.2", hose);
+  expect(bench.text("[data-testid=sight-told-8]")).toBe(""); // half a reading says nothing
+  await bench.fill("Far end", "4.1", hose);
+  await bench.seen("[data-testid=sight-told-8]", "3.90 m under Beech gate");
+  await bench.find("[data-testid=finding-heights-disagree]");
+  await bench.press("Timed flow");
+  const timed = "[aria-label='Timed flow 10']";
+  await bench.choose("Outlet", "low-valve", timed);
+  await bench.fill("Seconds", "90", timed);
+  await bench.seen("[data-testid=sight-told-9]", "L/min");
+  const { sights } = bench.document();
+  const { ground } = await expected((draft) => void Object.assign(draft, { sights }));
+  const low = named(ground.places, "low", "place");
+  await bench.tab("Heights");
+  const row = "[role=group][aria-label='Low field']";
+  await bench.seen(row, `${figures(low.height_m, 2)} ± ${figures(low.error_m, 2)}`);
+  for (const way of low.ways)
+    expect(bench.text(row)).toContain(`${figures(way.height_m, 2)} ± ${figures(way.error_m, 2)}`);
+  expect(bench.text(row)).toContain("the ways disagree");
+  await bench.press("Take the measured height of low", row);
+  await bench.until(() =>
+    expect(named(bench.document().places, "low").ground_m).toBeCloseTo(low.height_m, 3),
+  );
+});
+
+test("what to measure next is said in one sentence", async () => {
+  const bench = await openBench("ground", { rest: true });
+  expect((await atRest()).measuring.next[0]).toMatchObject({ kind: "valve", outlet: "ewe-valve" });
+  await bench.seen("[data-testid=next-reading]", "Time a pail at Ewe trough valve");
+  await bench.fill("Ground of Sheepfold", "254.4"); // low enough that nothing uncertain decides the ewes' flow
+  await bench.fill("Good to ±", "0.1", "[aria-label='Sheepfold']");
+  const { measuring } = await atRest((draft) => {
+    Object.assign(named(draft.places, "fold"), { ground_m: 254.4, height_error_m: 0.1 });
+  });
+  for (const { outlet, turns } of measuring.next) if (outlet === "ewe-valve") expect(turns).toBe(false);
+  await bench.seen("[data-testid=next-reading]", "Low trough turns");
+});
+
+test("counted posts are held against the pipe and taken", async () => {
+  const bench = await openBench("ground");
+  await bench.tab("Lengths and profiles");
+  await bench.choose("Count Fold leg by", "posts");
+  const line = "[role=group][aria-label='Fold leg']";
+  await bench.fill("Spaces between posts", "22", line);
+  await bench.fill("From post to post", "6.5", line);
+  await bench.seen(line, "143.0 m ± 2.9 m");
+  await bench.press("Take it", line);
+  await bench.until(() => expect(named(bench.document().lines, "fold-leg").length_m).toBe(143));
+});
+
+/** A made-up walk past Beech gate to a new spring, its heights too high by so much. */
+const walk = (offM: number, gate: [number, number], spring: [number, number]) =>
+  `<gpx version="1.1" creator="made up">${[
+    { at: gate, height: 257.8, name: "Beech gate" },
+    { at: spring, height: 271.5, name: "Old spring" },
+  ]
+    .map(
+      ({ at: [lat, lon], height, name }) =>
+        `<wpt lat="${lat}" lon="${lon}"><ele>${height + offM}</ele><name>${name}</name></wpt>`,
+    )
+    .join("")}</gpx>`;
+
+test("a file is shown, taken in and undone in one step", async () => {
+  const { site } = await farm();
+  if (!site.anchor) throw new Error("the demonstration has no anchor");
+  const { latitude_deg: latitude, longitude_deg: longitude } = site.anchor;
+  const east = (m: number) => longitude + m / (111_320 * Math.cos((latitude * Math.PI) / 180));
+  const north = (m: number) => latitude + m / 111_320;
+  const bench = await openBench("ground");
+  const { places, sights } = bench.document();
+  await bench.tab("Files in and out");
+  const gpx = walk(48, [north(-172), east(118)], [north(120), east(60)]);
+  await bench.give(new File([gpx], "walk.gpx", { type: "application/gpx+xml" }));
+  await bench.seen("[data-testid=import-question]", "What are these heights above?");
+  expect((await bench.button("Take it in")).disabled).toBe(true);
+  await bench.choose("Heights are", "differences");
+  await bench.seen("[data-testid=import-preview]", "new place Old spring");
+  expect(bench.document().places).toBe(places);
+  await bench.press("Take it in");
+  await bench.until(() => expect(bench.document().places).toHaveLength(places.length + 1));
+  expect(named(bench.document().places, "old-spring").ground_m).toBeCloseTo(271.5, 0); // the gate takes the 48 m out
+  await bench.press("Undo");
+  await bench.until(() => expect(bench.document().places).toEqual(places));
+  expect(bench.document().sights).toEqual(sights);
+  await bench.press("Redo");
+  await bench.until(() => expect(bench.document().places).toHaveLength(places.length + 1));
+});
+
+test("a broken file is refused with the reason and changes nothing", async () => {
+  const bench = await openBench("ground");
+  const before = bench.document();
+  await bench.tab("Files in and out");
+  for (const [name, text, why] of [
+    ["bomb.kml", '<!DOCTYPE x [<!ENTITY a "b">]><kml>&a;</kml>', "without a DTD"],
+    ["times.csv", "lat,lon,height\n46.5,-31.2,1764105600\n", "looks like a time"],
+    ["far.csv", "lat,lon,height\n12.5,77.2,900\n", "from the plan"],
+  ] as const) {
+    await bench.give(new File([text], name));
+    await bench.seen("[data-testid=import-trouble]", why);
+  }
+  expect(bench.document()).toBe(before);
+});

@@ -1,0 +1,208 @@
+/** Need as people use it: herds, moves, mobs, plants; what is shown is what the core answers. */
+import { expect, test } from "vitest";
+
+import { compareSchools } from "../../api/client";
+import type { Design } from "../../api/types";
+import { openBench } from "../../testing/bench";
+import { atRest, expected, farm, figures, named, numberText, wording } from "../../testing/farm";
+
+const HEIFERS = "section[aria-label='Dairy heifers']";
+const TABLE = "[data-testid=need-heifers]";
+
+test("a herd is added, said to come at once and taken away", async () => {
+  const bench = await openBench("need", { rest: true });
+  const before = bench.number("spare");
+  await bench.press("Add a herd");
+  const herd = "section[aria-label='Herd 4']";
+  await bench.until(() => expect(bench.number("spare")).not.toBe(before));
+  expect(bench.text(herd)).toContain("not judged");
+  await bench.chooseIn(`${herd} select:has(option[value=mob])`, "mob");
+  await bench.seen(herd, "The last has drunk after");
+  expect(bench.text(herd)).toContain("our default");
+  await bench.press("Take away", herd);
+  await bench.until(() => expect(bench.number("spare")).toBe(before));
+});
+
+test("a mob that finds no room is seen and helped by more rim", async () => {
+  const served = async (rim?: number) => {
+    const { watering } = await atRest((draft) => {
+      if (rim !== undefined) named(draft.vessels, "ewe-trough").rim_m = rim;
+    });
+    const visit = named(watering, "ewe-valve", "outlet").visits[0];
+    return `drunk after ${figures(visit?.served_min ?? NaN, 0)} min`;
+  };
+  const bench = await openBench("need", { rest: true });
+  await bench.seen("[data-testid=trough-ewes]", await served());
+  expect(
+    (await bench.find("[data-testid=trough-ewes] [data-testid=mob-waiting]")).getAttribute("d"),
+  ).toBeTruthy();
+  await bench.seen("[data-testid=finding-rim-too-short]", "wait too long");
+  await bench.click("[data-testid=trough-ewes] button[aria-expanded]");
+  const { lost_l } = (await compareSchools(await farm(), "ewe-valve")).schools[0] ?? {};
+  await bench.seen("[data-testid=schools]", `${figures(lost_l ?? NaN, 0)} L`);
+  await bench.open("lines");
+  await bench.part("Ewe trough");
+  await bench.fill("Rim they can stand at", "6.9");
+  await bench.gone("[data-testid=finding-rim-too-short]");
+  await bench.open("need");
+  await bench.seen("[data-testid=trough-ewes]", await served(6.9));
+});
+
+test("a rotation and a hot spell show the trough that fails", async () => {
+  const change = (draft: Design) => {
+    draft.shown_for = "ordinary-day";
+    Object.assign(named(draft.scenarios, "ordinary-day"), { date: "2026-07-24", air_c: 36 });
+    const season = { from: "2026-05-01", to: "2026-09-30" };
+    draft.calendar?.push({ id: "moves-4", herd: "heifers", ...season, paddocks: ["fold-field"] });
+  };
+  const bench = await openBench("need", { rest: true });
+  await bench.click(`${HEIFERS} button[data-testid=add-moves]`);
+  await bench.until(() => expect(bench.document().calendar).toHaveLength(4));
+  for (const paddock of ["Fold field", "1. Low field"]) await bench.tick(paddock, HEIFERS);
+  await bench.choose("Shown for", "ordinary-day");
+  await bench.seen("main", "Ordinary day");
+  await bench.set("Day shown", "2026-07-24");
+  await bench.seen(HEIFERS, "on this day at Ewe trough");
+  await bench.fill("Air, ordinary day", "36");
+  const { findings, watering } = await atRest(change);
+  const found = findings.find(
+    ({ code, where }) => /rim-too-short|trough-runs-empty/.test(code) && where === "ewe-valve",
+  );
+  await bench.seen("[aria-label=Findings]", wording(found?.headline_words ?? ["nothing found"]));
+  const { visits } = named(watering, "ewe-valve", "outlet");
+  const left = named(visits, "heifers", "herd").left_waiting_share;
+  await bench.seen("[data-testid=trough-heifers]", `${figures(100 * left, 0)} %`);
+});
+
+test("plants by the weather are counted", async () => {
+  const bench = await openBench("need");
+  const group = "[role=group][aria-label='Hop rows']";
+  const told = `${group} [data-testid=other-hop-rows]`;
+  await bench.seen(told, "630 L/day");
+  await bench.chooseIn(`${group} select:has(option[value=area])`, "area");
+  await bench.fill("Area, m²", "120", group);
+  const byArea = await expected((draft) => {
+    draft.crops?.splice(0, 1, {
+      id: "hop-rows",
+      name: "Hop rows",
+      outlet: "hop-drip",
+      area_m2: 120,
+      crop_factor: 1,
+    });
+  });
+  await bench.seen(told, `${figures(named(byArea.need.others, "hop-rows").daily_l, 0)} L/day`);
+  expect(bench.text(group)).toContain("reference evapotranspiration");
+  await bench.numbered("spare", numberText(byArea, "spare"));
+});
+
+test("an optional figure can be given and taken back", async () => {
+  const bench = await openBench("need");
+  const table = bench.text(TABLE);
+  await bench.fill("Your own figure for one", "80", HEIFERS);
+  await bench.seen(TABLE, "2 720 L/day"); // for 34
+  await bench.fill("Your own figure for one", "", HEIFERS);
+  await bench.until(() => expect(bench.text(TABLE)).toBe(table));
+});
+
+test("the case shown changes the need and is named", async () => {
+  const bench = await openBench("need");
+  const ordinary = await expected((draft) => void (draft.shown_for = "ordinary-day"));
+  await bench.choose("Shown for", "ordinary-day");
+  await bench.numbered("spare", numberText(ordinary, "spare"));
+  expect(bench.text(TABLE)).toContain(figures(named(ordinary.need.herds, "heifers").daily_l, 0));
+  expect(bench.text("main")).toContain("Ordinary day");
+});
+
+test("a timer that starves a trough is moved to where nothing goes short", async () => {
+  const change = (draft: Design) => void (named(draft.requirements, "low-valve", "outlet").flow_lpm = 28);
+  const bench = await openBench("need", { rest: true, document: await farm(change) });
+  const [clash] = (await atRest(change)).clashes;
+  const gets = `Low trough gets ${figures(clash?.gets_lpm ?? NaN, 1)} L/min of 28.0 L/min`;
+  await bench.seen("[data-testid=timers-told]", gets);
+  await bench.find("[data-testid=clash]");
+  await bench.seen("[data-testid=finding-timers-clash]", "Hop timer at 17:00");
+  await bench.click("[data-testid=finding-timers-clash] button");
+  await bench.seen("[data-testid=timers-told]", "Nothing goes short");
+  expect((await bench.field("Starts")).value).toBe("17:00");
+  await bench.set("Starts", "16:30");
+  await bench.seen("[data-testid=timers-told]", gets);
+  await bench.until(() => expect(named(bench.document().timers, "hop-timer").starts).toBe("16:30"));
+});
+
+test("a trough that goes with the herd throws water away and follows it from field to field", async () => {
+  const bench = await openBench("lines");
+  await bench.part("Ewe trough");
+  await bench.tick("Goes with the herd");
+  await bench.fill("Thrown away a move", "75");
+  await bench.until(() =>
+    expect(named(bench.document().vessels, "ewe-trough")).toMatchObject({ portable: { thrown_l: 75 } }),
+  );
+  await bench.open("need");
+  for (const [day, field] of [
+    ["2026-06-28", "Fold"],
+    ["2026-06-29", "Low"],
+  ] as const) {
+    await bench.set("Day shown", day);
+    await bench.seen("section[aria-label='Milking ewes']", `grazing ${field} field`);
+  }
+});
+
+test("a row of containers is lowered in a step", async () => {
+  const row = "[data-testid=row-pot-valve]";
+  const told = async (level?: number) => {
+    const { need } = await expected((draft) => {
+      const valve = named(draft.outlets, "pot-valve");
+      if (level === undefined || valve.kind !== "float_valve") return;
+      valve.valve.steps = [
+        { from: "2026-06-08", closes_at_m: 0.25 },
+        { from: "2026-07-13", closes_at_m: level },
+      ];
+    });
+    return named(need.rows, "pot-valve", "outlet");
+  };
+  const bench = await openBench("need");
+  const now = await told();
+  await bench.seen(row, `hold ${figures(now.holds_l, 0)} L`);
+  await bench.fill("Level, 2", "0.18");
+  const lower = await told(0.18);
+  expect(lower.holds_l).toBeLessThan(now.holds_l);
+  await bench.seen(row, `hold ${figures(lower.holds_l, 0)} L`);
+  expect(bench.text(`${row} tbody tr:last-child`)).toContain(
+    `${figures(-(lower.levels[2]?.change_l ?? NaN), 0)} L`,
+  );
+  expect(bench.text("[data-testid=unattended-pond-valve]")).toContain("Pond valve stuck open");
+});
+
+test("each picture can be read as a table", async () => {
+  const bench = await openBench("need", { rest: true });
+  const { hours_l } = (await expected()).need;
+  const day = hours_l["hot-spell"] ?? [];
+  await bench.find("[data-testid=trough-ewes] details");
+  const tables = new Map(
+    bench.all("main details").map((table) => [table.querySelector("summary")?.textContent, table]),
+  );
+  for (const title of [
+    "The day as a table",
+    "The season as a table",
+    "The visit as a table",
+    "Timers as a table",
+  ])
+    expect(tables.has(title), title).toBe(true);
+  const most = Math.max(...day);
+  const busiest = day.indexOf(most);
+  expect(bench.told(tables.get("The day as a table"))).toContain(
+    `${busiest} to ${busiest + 1} h ${figures(most, 0)} L`,
+  );
+});
+
+test("the heads of a herd change over the season", async () => {
+  const bench = await openBench("need");
+  const before = bench.text(TABLE);
+  await bench.press("Their number changes over the season", HEIFERS);
+  await bench.fill("Heads, 1", "20", HEIFERS);
+  const fewer = await expected((draft) => {
+    named(draft.herds, "heifers").counts = [{ from: "2026-06-01", head: 20 }];
+  });
+  await bench.seen(TABLE, figures(named(fewer.need.herds, "heifers").daily_l, 0));
+  expect(bench.text(TABLE)).not.toBe(before);
+});

@@ -1,0 +1,98 @@
+/** Water in as people use it: sources, weather, the season and what a lost source leaves. */
+import { fireEvent } from "@testing-library/dom";
+import { expect, test } from "vitest";
+
+import { compareYears, runSeason } from "../../api/client";
+import { openBench } from "../../testing/bench";
+import { expected, farm, figures, named } from "../../testing/farm";
+
+const TOLD = "[data-testid=season-told]";
+const table = (text: string) => new File([text], "table.csv", { type: "text/csv" });
+
+test("a table with a fault is refused and nothing changes", async () => {
+  const bench = await openBench("water");
+  await bench.seen(TOLD, "All 365 days");
+  const before = bench.document();
+  await bench.give(table("date,rain_mm\n2026-05-01,1\n2026-05-03,0\n"), "Weather table");
+  await bench.seen("[aria-label=Weather] [role=status]", "line 3");
+  expect(bench.text(TOLD)).toContain("All 365 days");
+  expect(bench.document()).toBe(before);
+});
+
+test("weather is taken from the service", async () => {
+  const bench = await openBench("water");
+  await bench.choose("Made-up climate", "dry plains");
+  await bench.fill("Years", "2");
+  await bench.press("Take this weather");
+  await bench.seen("[aria-label=Weather]", "dry plains, 2 years, seed 1");
+  await bench.seen(TOLD, "730 days");
+  expect(bench.document().season?.weather.rain_mm).toHaveLength(730);
+});
+
+test("a source is added, judged and taken away", async () => {
+  const bench = await openBench("water");
+  const before = bench.number("spare");
+  await bench.choose("Add a source", "mains");
+  const card = "section[aria-label='Source 3']";
+  await bench.until(() => expect(bench.number("spare")).not.toBe(before));
+  expect(bench.text(card)).toContain("600 L/day");
+  await bench.tick("Air gap", card);
+  await bench.find("[data-testid=finding-no-air-gap]");
+  await bench.press("Take away", card);
+  await bench.until(() => expect(bench.number("spare")).toBe(before));
+  await bench.gone("[data-testid=finding-no-air-gap]");
+  expect(named(bench.document().inflows, "weir-intake")).toBeDefined();
+});
+
+test("a day of the season is told where it is pointed at", async () => {
+  const bench = await openBench("water");
+  const picture = (await bench.find("[data-testid=season-store]")).closest("svg");
+  if (!picture) throw new Error("the season has no picture");
+  const before = bench.text("[data-testid=day-told]");
+  fireEvent.mouseMove(picture, { clientX: 300, clientY: 10 });
+  await bench.until(() => expect(bench.text("[data-testid=day-told]")).not.toBe(before));
+  const { season } = await runSeason(await farm());
+  const day = bench.text("[data-testid=day-told]").slice(0, 10);
+  const stored = season?.series.store_l[season.series.days.indexOf(day)] ?? NaN;
+  expect(bench.text("[data-testid=day-told]")).toContain(`${figures(stored, 0)} L in store`);
+});
+
+test("a lost source shows how long the store carries whom", async () => {
+  const bench = await openBench("water");
+  await bench.tick("Lost in the case shown", "section[aria-label='Weir intake']");
+  const { supply } = await expected((draft) => {
+    named(draft.scenarios, "hot-spell").lost = ["weir-intake"];
+  });
+  await bench.seen(
+    "[data-testid=carries]",
+    `for ${figures(24 * (supply.days_in_hand ?? 0), 0)} hours; as it is`,
+  );
+  expect(bench.text("[data-testid=carries]")).toContain("34 dairy heifers");
+  expect(bench.text("[data-testid=bars]")).toContain("■");
+});
+
+test("a year is held against another plan", async () => {
+  const bench = await openBench("water");
+  await bench.choose("Add a source", "haul");
+  await bench.until(() => expect(bench.document().inflows).toHaveLength(3));
+  await bench.until(() => bench.saved());
+  await bench.choose("Compare a year with", bench.designId);
+  const { own } = await compareYears(bench.document(), bench.document());
+  await bench.seen("[data-testid=years-told]", `${figures(own.haul_h, 0)} hours of hauling, 0 hours less`);
+});
+
+test("what is typed in gallons is kept in litres", async () => {
+  const US_GALLON_L = 3.785411784;
+  const bench = await openBench("water");
+  await bench.choose("Units", "us");
+  await bench.numbered("spare", "gal/day");
+  await bench.fill("First-flush leg", "20");
+  await bench.until(() =>
+    expect(named(bench.document().inflows, "glasshouse-roof")).toMatchObject({
+      first_flush_l: expect.closeTo(20 * US_GALLON_L, 6) as number,
+    }),
+  );
+  const { season } = await runSeason(await farm());
+  const gallons = figures((season?.capacity_l ?? NaN) / US_GALLON_L, 0);
+  await bench.seen("[aria-label=Season] svg:has([data-testid=season-store])", `${gallons} gal`);
+});
