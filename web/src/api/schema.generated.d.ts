@@ -5050,6 +5050,8 @@ export interface components {
         /**
          * StoreSeasonReport
          * @description The store through the weather: `cautious` is yield after spillage, `hopeful` yield before it.
+         *
+         *     Of several systems it is the one that meets fewest days, which `system` names.
          */
         StoreSeasonReport: {
             /** Bad */
@@ -5070,10 +5072,15 @@ export interface components {
             source: string;
             /** Start L */
             start_l: number;
+            /** System */
+            system: string | null;
             /** Wanted Share */
             wanted_share: number;
         };
-        /** SupplyReport */
+        /**
+         * SupplyReport
+         * @description Refill, need and store of the system that lasts least; `system` names it, null where the plan has one alone.
+         */
         SupplyReport: {
             /** Days In Hand */
             days_in_hand: number | null;
@@ -5091,6 +5098,8 @@ export interface components {
             spare_lpd: number;
             /** Stores */
             stores: components["schemas"]["StoreReport"][];
+            /** System */
+            system: string | null;
             /** Usable L */
             usable_l: number;
             /** Wanted Days */

@@ -3,23 +3,23 @@
 from leadsman.core.analysis.first_water import FirstWater, first_water
 from leadsman.core.analysis.running import Running
 from leadsman.core.analysis.timers import Clash, Spell, Watch, float_calls, zone_spells
+from leadsman.core.analysis.water_system import WaterSystem, water_systems
 from leadsman.core.analysis.watering import Watering, waterings
 from leadsman.core.base.cached import cached_property
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
-from leadsman.core.design import FloatValveOutlet, InflowBase, Place, PumpInflow, Timer, Vessel
-from leadsman.core.design.store import brimful, usable_m3
+from leadsman.core.design import FloatValveOutlet, InflowBase, OutletBase, Place, PumpInflow, Timer, Vessel
 from leadsman.core.farm.balance import Balance, balance
 from leadsman.core.farm.container_row import ContainerRow, container_rows
-from leadsman.core.farm.daily_weather import daily_weather
+from leadsman.core.farm.daily_weather import DailyWeather, daily_weather
 from leadsman.core.farm.day_need import hourly_l
 from leadsman.core.farm.grazing import Season, season
 from leadsman.core.farm.growing import OtherNeed, other_needs
 from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.need import HerdNeed, herd_needs
-from leadsman.core.farm.season_need import season_need_m3
+from leadsman.core.farm.season_need import needed_at_some_time, season_need_m3
 from leadsman.core.farm.supply import StoreSeason, store_season
 from leadsman.core.farm.unattended import UnattendedFill, unattended_fill
-from leadsman.core.steady.way import vessels_behind
+from leadsman.core.steady.reach import reach_of_vessels
 from leadsman.core.survey.height_network import Heights, heights
 from leadsman.core.survey.line_length import LineLength, line_lengths
 
@@ -128,7 +128,7 @@ class Analysis(Running):
 
     @property
     def daily_l(self) -> float:
-        """What all that is on this water needs in a day of the chosen case [L]."""
+        """What all in this plan needs in a day of the chosen case [L]."""
         return sum(need.daily_l for need in self.herds) + sum(need.daily_l for need in self.other_needs)
 
     @cached_property
@@ -138,14 +138,20 @@ class Analysis(Running):
         return waterings(self.herds, drawing, self.state)
 
     @cached_property
-    def sources_of_outlets(self) -> list[Vessel]:
-        """Vessels from which water can get to an outlet over open lines, the one most outlets draw from first."""
+    def systems(self) -> list[WaterSystem]:
+        """The plan's systems, the one whose store most outlets draw from first."""
         direct = [route.vessel.id for route in self.routes.values() if route]
         ranked = sorted(set(direct), key=lambda vessel_id: (-direct.count(vessel_id), vessel_id))
-        nodes = [self.model.layout.node_of_outlet[outlet.id] for outlet in self.fed_outlets]
-        stores = vessels_behind(self.model.loader, self.standing, nodes)
-        ranked += [vessel.id for vessel in self.design.vessels if vessel.id in stores and vessel.id not in ranked]
-        return [self.model.layout.vessels[vessel_id] for vessel_id in ranked]
+        return water_systems(self.model.layout, reach_of_vessels(self.model, self.standing), ranked)
+
+    def system_of(self, part_id: str) -> WaterSystem | None:
+        """Return the system that an outlet or a vessel belongs to; None where no water comes to it."""
+        return next((system for system in self.systems if system.serves(part_id)), None)
+
+    @cached_property
+    def sources_of_outlets(self) -> list[Vessel]:
+        """Vessels from which water can flow to an outlet while they are brimful, system by system."""
+        return [store for system in self.systems for store in system.stores]
 
     @cached_property
     def stores_uncertain(self) -> bool:
@@ -163,8 +169,7 @@ class Analysis(Running):
     @cached_property
     def feeding_inflows(self) -> list[InflowBase]:
         """What fills the vessels that feed outlets."""
-        feeding = {vessel.id for vessel in self.sources_of_outlets}
-        return [inflow for inflow in self.design.inflows if inflow.fills in feeding]
+        return [inflow for system in self.systems for inflow in system.inflows]
 
     @cached_property
     def timed_flows_lpm(self) -> dict[str, float]:
@@ -173,30 +178,93 @@ class Analysis(Running):
         return {outlet_id: lpm_from_m3s(self.state.outlets[outlet_id].judged_flow_m3s) for outlet_id in timed}
 
     @cached_property
-    def balance(self) -> Balance:
-        """A day's need against refill and store, over all vessels that feed outlets."""
-        need_m3 = self.daily_l * LITRE_M3
-        refill = sum(daily_m3(inflow, self.scenario) for inflow in self.feeding_inflows)
-        in_hand = sum(usable_m3(self._at_cut_in(vessel)) for vessel in self.sources_of_outlets)
-        return balance(need_m3, refill / DAY_S, in_hand)
+    def balances(self) -> list[Balance]:
+        """A day's need of each system against its refill and its store, for the outlet that least of it can flow to."""
+        return [self._balance(system) for system in self.systems]
 
-    def _at_cut_in(self, vessel: Vessel) -> Vessel:
-        """Return a vessel as low as it may stand when its pump fails: at the level where that would cut in."""
+    @cached_property
+    def worst_system(self) -> WaterSystem | None:
+        """The system that lasts least with no refill, of equals the one with least to spare; None where none is."""
+        pairs = zip(self.systems, self.balances, strict=True)
+        worst = min(pairs, key=lambda pair: _worst_first(pair[1]), default=None)
+        return worst[0] if worst else None
+
+    @property
+    def balance(self) -> Balance:
+        """The balance of the worst system; where no water comes to any outlet, a day's need against nothing."""
+        nothing = balance(self.daily_l * LITRE_M3, 0.0, 0.0)
+        return min(self.balances, key=_worst_first, default=nothing)
+
+    def need_m3s(self, part_id: str) -> float:
+        """Return the mean of a day's need [m3/s] of the system that an outlet or a vessel belongs to."""
+        system = self.system_of(part_id)
+        return system.daily_l(self.herds, self.other_needs) * LITRE_M3 / DAY_S if system else 0.0
+
+    def drinkers(self, system: WaterSystem) -> list[OutletBase]:
+        """Return the outlets of a system at which something is needed in the chosen case."""
+        needed_at = {outlet_id for need in self.herds if need.daily_l > 0.0 for outlet_id in need.outlets}
+        return system.outlets_for(needed_at | {need.where for need in self.other_needs if need.daily_l > 0.0})
+
+    def usable_m3(self, vessel: Vessel) -> float:
+        """Return what of a vessel can flow to that outlet of its system which least of the store can flow to [m3]."""
+        system = self.system_of(vessel.id)
+        if system is None or vessel not in system.stores:
+            return 0.0
+        levels = {store.id: store.level_m for store in system.stores}
+        return system.usable_of_m3(vessel, system.tightest(self.drinkers(system), levels), vessel.level_m)
+
+    def _balance(self, system: WaterSystem) -> Balance:
+        levels = {store.id: self._at_cut_in_m(store) for store in system.stores}
+        refill = sum(daily_m3(inflow, self.scenario) for inflow in system.inflows)
+        in_hand = system.usable_m3(system.tightest(self.drinkers(system), levels), levels)
+        return balance(system.daily_l(self.herds, self.other_needs) * LITRE_M3, refill / DAY_S, in_hand)
+
+    def _at_cut_in_m(self, vessel: Vessel) -> float:
+        """Return the level [m] as low as a vessel may stand when its pump fails: where that would cut in."""
         switches = [
             inflow.cut_in_m
             for inflow in self.design.inflows
             if isinstance(inflow, PumpInflow) and inflow.fills == vessel.id
         ]
-        lowest = min([vessel.level_m, *(level for level in switches if level is not None)])
-        return vessel.model_copy(update={"level_m": lowest})
+        return min([vessel.level_m, *(level for level in switches if level is not None)])
 
     @cached_property
-    def store_season(self) -> StoreSeason | None:
-        """The store of all vessels that feed outlets, as one, through the document's weather; None without one."""
+    def store_seasons(self) -> list[StoreSeason]:
+        """The store of each system, as one, through the document's weather; none without one."""
         if self.design.season is None:
-            return None
+            return []
         weather = daily_weather(self.design.season.weather)
-        vessels = self.sources_of_outlets
-        need = season_need_m3(self.design, weather, self.timed_flows_lpm)
-        holds = sum(usable_m3(brimful(vessel)) for vessel in vessels)
-        return store_season(weather, self.feeding_inflows, need, holds, sum(usable_m3(vessel) for vessel in vessels))
+        return [self._season(system, weather) for system in self.systems]
+
+    @property
+    def dry_season(self) -> tuple[WaterSystem, StoreSeason] | None:
+        """The system that meets its need on fewest days of the weather, and its store through it; None without one."""
+        pairs = zip(self.systems, self.store_seasons, strict=False)
+        return min(pairs, key=lambda pair: float(pair[1].cautious.days_share[0]), default=None)
+
+    @property
+    def store_season(self) -> StoreSeason | None:
+        """The store of the system that meets its need on fewest days of the weather; None without one."""
+        driest = self.dry_season
+        return driest[1] if driest else None
+
+    def _season(self, system: WaterSystem, weather: DailyWeather) -> StoreSeason:
+        served = None if len(self.systems) == 1 else system.serves
+        need = season_need_m3(self.design, weather, self.timed_flows_lpm, served)
+        drinkers = system.outlets_for(needed_at_some_time(self.design))
+        now, full = ({store.id: level(store) for store in system.stores} for level in (_level_m, _brim_m))
+        holds = min(system.usable_m3(outlet, full) for outlet in drinkers)
+        return store_season(weather, system.inflows, need, holds, system.usable_m3(system.tightest(drinkers, now), now))
+
+
+def _worst_first(day: Balance) -> tuple[float, float]:
+    lasts = day.days_in_hand
+    return float("inf") if lasts is None else lasts, day.spare_m3_per_day
+
+
+def _level_m(vessel: Vessel) -> float:
+    return vessel.level_m
+
+
+def _brim_m(vessel: Vessel) -> float:
+    return vessel.brim_m

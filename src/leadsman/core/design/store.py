@@ -23,8 +23,14 @@ def shape_of(vessel: Vessel) -> Shape:
 
 def usable_m3(vessel: Vessel) -> float:
     """Return the volume [m3] between the level and the outlet: what lies below is dead."""
+    return volume_between_m3(vessel, vessel.outlet_m, vessel.level_m)
+
+
+def volume_between_m3(vessel: Vessel, low_m: float, high_m: float) -> float:
+    """Return the volume [m3] of a vessel between two levels [m above its floor]; 0 where the second is no higher."""
     shape = shape_of(vessel)
-    return max(0.0, shape.volume_m3(vessel.level_m) - shape.volume_m3(vessel.outlet_m))
+    low, high = (min(max(level, 0.0), shape.height_m) for level in (low_m, high_m))
+    return max(0.0, shape.volume_m3(high) - shape.volume_m3(low))
 
 
 def brimful(vessel: Vessel) -> Vessel:

@@ -49,7 +49,7 @@ def stops_on(design: Design, herd: Herd, day: str | None) -> list[Stop]:
     rotation = rotation_on(design, herd, day)
     if rotation is None or day is None:
         return [Stop(outlet=herd.outlet)]
-    stops = _stops(design, rotation)
+    stops = stops_of(design, rotation)
     first, last = _numbers(rotation, day)
     return list(dict.fromkeys(stops[number % len(stops)] for number in range(first, last + 1)))
 
@@ -69,7 +69,7 @@ def moves_on(design: Design, herd: Herd, day: str | None) -> list[tuple[Stop, St
     rotation = rotation_on(design, herd, day)
     if rotation is None or day is None:
         return []
-    stops = _stops(design, rotation)
+    stops = stops_of(design, rotation)
     first, last = _numbers(rotation, day)
     if day > rotation.from_:
         first = _numbers(rotation, (date.fromisoformat(day) - timedelta(days=1)).isoformat())[1]
@@ -92,7 +92,7 @@ def resting_outlets(design: Design, day: str | None) -> set[str]:
     """Return the outlets that the calendar names and at which no herd drinks on a day: they do not draw then."""
     if day is None or not design.calendar:
         return set()
-    named = {stop.outlet for rotation in design.calendar for stop in _stops(design, rotation)}
+    named = {stop.outlet for rotation in design.calendar for stop in stops_of(design, rotation)}
     named |= {herd.outlet for herd in design.herds if any(moves.herd == herd.id for moves in design.calendar)}
     used = {outlet for herd in design.herds if herd.head_on(day) > 0 for outlet in outlets_on(design, herd, day)}
     return named - used
@@ -148,7 +148,8 @@ def season(design: Design, per_head_lpd: dict[str, float]) -> Season:
     )
 
 
-def _stops(design: Design, rotation: Rotation) -> list[Stop]:
+def stops_of(design: Design, rotation: Rotation) -> list[Stop]:
+    """Return where a rotation takes its herd, in its order."""
     if rotation.outlets:
         return [Stop(outlet=outlet, paddock=None, farthest_m=rotation.farthest_m) for outlet in rotation.outlets]
     paddocks = {paddock.id: paddock for paddock in design.paddocks}

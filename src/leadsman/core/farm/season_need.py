@@ -1,5 +1,6 @@
 """What herds, plants and ponds need on each day of a weather, by the grazing calendar."""
 
+from collections.abc import Callable
 from datetime import date, timedelta
 
 import numpy as np
@@ -10,6 +11,7 @@ from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import Crop, Design, Herd, Scenario
 from leadsman.core.farm.daily_weather import DailyWeather
 from leadsman.core.farm.evapotranspiration import hargreaves_series_mm
+from leadsman.core.farm.grazing import outlets_on, stops_of
 from leadsman.core.farm.growing import DRIP_SHARE, other_needs
 from leadsman.core.farm.intake import COLDEST_C, HOTTEST_C
 from leadsman.core.farm.moving import movings
@@ -18,11 +20,17 @@ from leadsman.core.farm.need import per_head_lpd
 STEP_C = 0.1  # temperatures are told to a tenth of a degree
 
 
-def season_need_m3(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]) -> Floats:
+Serves = Callable[[str], bool]
+
+
+def season_need_m3(
+    design: Design, weather: DailyWeather, flows_lpm: dict[str, float], serves: Serves | None = None
+) -> Floats:
     """Return what is needed on each day [m3], shape (days,): of animals by the day's greatest heat.
 
     Args:
         flows_lpm: what each outlet gives [L/min], for crops that are watered by the minute.
+        serves: whether what is needed at an outlet or a vessel counts, by its id; all does where None.
     Raises: as `herd_needs` and `other_needs` do.
     Source: heads times litres each, day by day; of all else as `other_needs`.
     >>> from leadsman.core.design import Site, Weather
@@ -35,8 +43,28 @@ def season_need_m3(design: Design, weather: DailyWeather, flows_lpm: dict[str, f
     """
     litres = np.zeros(weather.days)
     for index, herd in enumerate(design.herds):
-        litres += _heads(herd, weather) * _per_head_l(herd, weather, f"/herds/{index}")
-    return np.asarray((litres + _others_l(design, weather, flows_lpm)) * LITRE_M3)
+        here = _share_here(design, herd, weather, serves)
+        if np.any(here):
+            litres += here * _heads(herd, weather) * _per_head_l(herd, weather, f"/herds/{index}")
+    return np.asarray((litres + _others_l(design, weather, flows_lpm, serves)) * LITRE_M3)
+
+
+def needed_at_some_time(design: Design) -> set[str]:
+    """Return the outlets and vessels at which something is needed on some day: where herds go, plants and ponds are."""
+    stops = {stop.outlet for rotation in design.calendar for stop in stops_of(design, rotation)}
+    stops |= {herd.outlet for herd in design.herds} | {crop.outlet for crop in design.crops}
+    return stops | {pond.vessel for pond in design.ponds}
+
+
+def _share_here(design: Design, herd: Herd, weather: DailyWeather, serves: Serves | None) -> Floats:
+    """Return which share of the places where a herd drinks on each day count [-]."""
+    if serves is None:
+        return np.ones(weather.days)
+    if not any(rotation.herd == herd.id for rotation in design.calendar):
+        return np.full(weather.days, float(serves(herd.outlet)))
+    days = (weather.day(number).isoformat() for number in range(weather.days))
+    stops = [outlets_on(design, herd, day) for day in days]
+    return np.array([sum(serves(outlet) for outlet in here) / len(here) for here in stops])
 
 
 def _heads(herd: Herd, weather: DailyWeather) -> Floats:
@@ -59,12 +87,16 @@ def _per_head_l(herd: Herd, weather: DailyWeather, path: str) -> Floats:
     return np.array(litres)[which]
 
 
-def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]) -> Floats:
+def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float], serves: Serves | None) -> Floats:
     """Return what plants and ponds need and carried troughs throw away on each day [L]."""
-    steady = [crop for crop in design.crops if not crop.over_season and crop.area_m2 is None]
-    still = design.model_copy(update={"crops": steady, "calendar": []})
-    litres = np.full(weather.days, sum(need.daily_l for need in other_needs(still, Scenario(id="day"), flows_lpm)))
-    for crop in design.crops:
+    counts = serves or (lambda _: True)
+    crops = [crop for crop in design.crops if counts(crop.outlet)]
+    steady = [crop for crop in crops if not crop.over_season and crop.area_m2 is None]
+    ponds = [loss for loss in design.ponds if counts(loss.vessel)]
+    still = design.model_copy(update={"crops": steady, "ponds": ponds, "calendar": []})
+    each_day = sum((need.daily_l for need in other_needs(still, Scenario(id="day"), flows_lpm)), 0.0)
+    litres = np.full(weather.days, each_day)
+    for crop in crops:
         if crop.over_season and crop.plants is not None:
             steps = [(step.from_, step.litres_each_lpd) for step in crop.over_season]
             litres += crop.plants * _stepped(crop.litres_each_lpd or 0.0, steps, weather)
@@ -72,7 +104,11 @@ def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]
             litres += _by_area_l(design, crop, weather)
     if design.calendar and any(vessel.portable for vessel in design.vessels):
         litres += [
-            sum(moving.thrown_l for moving in movings(design, (weather.first + timedelta(days=number)).isoformat()))
+            sum(
+                moving.thrown_l
+                for moving in movings(design, (weather.first + timedelta(days=number)).isoformat())
+                if counts(moving.outlet)
+            )
             for number in range(weather.days)
         ]
     return litres

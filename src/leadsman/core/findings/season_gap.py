@@ -20,9 +20,10 @@ MOST_TANKS = 40
 @judgement("season-gap", "The store runs dry in the season", Question.HOW_LONG_DOES_IT_LAST, at_rest=True)
 def season_gap(analysis: Analysis) -> Iterator[Finding]:
     """Yield one finding where fewer days of the weather are met than is wanted; says what would close the gap."""
-    season, plan = analysis.store_season, analysis.design.season
-    if season is None or plan is None or not analysis.sources_of_outlets:
+    driest, plan = analysis.dry_season, analysis.design.season
+    if driest is None or plan is None:
         return
+    system, season = driest
     share = float(season.cautious.days_share[0])
     if share >= plan.wanted_share:
         return
@@ -30,13 +31,14 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
     short = round((1.0 - share) * days)
     hopeful = round((1.0 - float(season.hopeful.days_share[0])) * days)
     at_best = "" if hopeful == short else f" ({hopeful} where rain can be drawn on the day it falls)"
+    of = f" from {system.name}" if len(analysis.systems) > 1 else ""
     yield Finding(
         severity=Severity.STOP if share < BADLY_SHORT_SHARE else Severity.FIX,
-        where=analysis.sources_of_outlets[0].id,
+        where=system.stores[0].id,
         value=100.0 * share,
         limit=100.0 * plan.wanted_share,
         unit="count",
-        headline=say(f"On {short} of {days} days there is not enough"),
+        headline=say(f"On {short} of {days} days there is not enough{of}"),
         why=(
             *say(f"{at_best} The longest gap lasts {season.cautious.longest_gap_d()} days.".strip()),
             *_what_closes_it(analysis, plan.wanted_share),
@@ -47,10 +49,11 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
 
 def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
     """Return more tanks like the largest, and the roof made larger, so that the wanted share of days is met."""
-    season = analysis.store_season
-    assert season is not None
+    driest = analysis.dry_season
+    assert driest is not None
+    system, season = driest
     candidates = []
-    largest = max(analysis.sources_of_outlets, key=lambda outlet: usable_m3(brimful(outlet)))
+    largest = max(system.stores, key=lambda outlet: usable_m3(brimful(outlet)))
     store, one_m3 = season.size_for(share), usable_m3(brimful(largest)) / largest.count
     if store is not None and one_m3 > 0.0:
         count = largest.count + ceil((store - season.capacity_m3) / one_m3 - 1e-9)
@@ -58,7 +61,7 @@ def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
             path = f"/vessels/{analysis.design.vessels.index(largest)}/count"
             text = f"{count} linked tanks like {label(largest)}"
             candidates.append(Candidate(text, [{"op": "add", "path": path, "value": count}]))
-    roofs = [inflow for inflow in analysis.design.inflows if isinstance(inflow, RainInflow) and inflow.area_m2]
+    roofs = [inflow for inflow in system.inflows if isinstance(inflow, RainInflow) and inflow.area_m2]
     wanted_m2 = season.roof_for(share)
     if roofs and wanted_m2 is not None:
         roof = max(roofs, key=plan_area_m2)

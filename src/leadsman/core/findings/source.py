@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S, m_from_mm
+from leadsman.core.base.units import LITRE_M3, MINUTE_S, m_from_mm
 from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import HaulInflow, PumpInflow, RainInflow, RamInflow, SpringInflow, SteadyInflow, label
 from leadsman.core.farm.haul import hauling
@@ -55,20 +55,22 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
 
 @judgement("one-source", "There is only one source", LASTS)
 def one_source(analysis: Analysis) -> Iterator[Finding]:
-    """Yield one finding where all water comes from one source, and animals depend on it."""
-    inflows = analysis.feeding_inflows
-    if len(inflows) == 1 and any(need.daily_l > 0.0 for need in analysis.herds):
-        yield Finding(
-            severity=Severity.WATCH,
-            where=inflows[0].fills,
-            value=1.0,
-            limit=2.0,
-            unit="count",
-            headline=say("All water comes from {}", label(inflows[0])),
-            why=say(
-                "When it fails, only the store is left. A second source, or a tank to haul to, keeps animals alive."
-            ),
-        )
+    """Yield each system whose water all comes from one source, where animals depend on it."""
+    for system in analysis.systems:
+        if len(system.inflows) == 1 and system.daily_l(analysis.herds, ()) > 0.0:
+            (inflow,) = system.inflows
+            of = say("of {} ", system.name) if len(analysis.systems) > 1 else ()
+            yield Finding(
+                severity=Severity.WATCH,
+                where=inflow.fills,
+                value=1.0,
+                limit=2.0,
+                unit="count",
+                headline=("All water ", *of, *say("comes from {}", label(inflow))),
+                why=say(
+                    "When it fails, only the store is left. A second source, or a tank to haul to, keeps animals alive."
+                ),
+            )
 
 
 @judgement("ram-shut-in", "A ram has nowhere to go when every float is shut", LASTS)
@@ -128,7 +130,7 @@ def pump_starts_often(analysis: Analysis) -> Iterator[Finding]:
     for inflow in analysis.design.inflows:
         if not isinstance(inflow, PumpInflow):
             continue
-        draw = analysis.balance.need_m3_per_day / DAY_S
+        draw = analysis.need_m3s(inflow.fills)
         cycle = pump_cycle(inflow, analysis.model.layout.vessels[inflow.fills], draw)
         if cycle and cycle.most_starts_per_h > MOST_STARTS_PER_H:
             yield Finding(

@@ -44,7 +44,7 @@ class BarReport(Report):
 
 def store_reports(analysis: Analysis) -> list[StoreReport]:
     """Return each store that feeds outlets in the chosen case."""
-    return [_store(vessel) for vessel in analysis.sources_of_outlets]
+    return [_store(vessel, analysis.usable_m3(vessel)) for vessel in analysis.sources_of_outlets]
 
 
 def round_reports(analysis: Analysis) -> list[StandingReport]:
@@ -63,13 +63,13 @@ def bar_reports(analysis: Analysis) -> list[BarReport]:
     return bars
 
 
-def _store(vessel: Vessel) -> StoreReport:
+def _store(vessel: Vessel, usable_m3: float) -> StoreReport:
     shape, brim = shape_of(vessel), vessel.brim_m
     step = MARK_M * max(1, -(-int(brim / MARK_M) // MOST_MARKS))
     marks = [round(step * number, 3) for number in range(int(brim / step + 1e-9) + 1)]
     return StoreReport(
         vessel=vessel.id,
-        usable_l=usable_m3(vessel) / LITRE_M3,
+        usable_l=usable_m3 / LITRE_M3,
         dead_l=dead_m3(vessel) / LITRE_M3,
         full_kg=full_kg(vessel),
         marks_m=marks,
@@ -93,9 +93,11 @@ def _standing(analysis: Analysis, vessel: Vessel) -> StandingReport:
 
 
 def _case(analysis: Analysis, case: Scenario) -> BarReport:
-    needed = sum(need.daily_l for need in herd_needs(analysis.design, case))
-    needed += sum(need.daily_l for need in other_needs(analysis.design, case, analysis.timed_flows_lpm))
-    come = sum(daily_m3(inflow, case) for inflow in analysis.feeding_inflows)
+    system, herds = analysis.worst_system, herd_needs(analysis.design, case)
+    others = other_needs(analysis.design, case, analysis.timed_flows_lpm)
+    whole = sum(need.daily_l for need in herds) + sum(need.daily_l for need in others)
+    needed = system.daily_l(herds, others) if system else whole
+    come = sum(daily_m3(inflow, case) for inflow in system.inflows) if system else 0.0
     return BarReport(title=label(case), in_lpd=come / LITRE_M3, out_lpd=needed)
 
 

@@ -68,8 +68,12 @@ class SeriesReport(Report):
 
 
 class StoreSeasonReport(Report):
-    """The store through the weather: `cautious` is yield after spillage, `hopeful` yield before it."""
+    """The store through the weather: `cautious` is yield after spillage, `hopeful` yield before it.
 
+    Of several systems it is the one that meets fewest days, which `system` names.
+    """
+
+    system: str | None
     source: str
     days: int
     wanted_share: float
@@ -93,13 +97,15 @@ class SeasonRunReport(Report):
 
 def season_run_report(analysis: Analysis) -> SeasonRunReport:
     """Return the store through the design's weather."""
-    season, plan = analysis.store_season, analysis.design.season
-    if season is None or plan is None:
+    driest, plan = analysis.dry_season, analysis.design.season
+    if driest is None or plan is None:
         return SeasonRunReport(bars=bar_reports(analysis), season=None)
+    system, season = driest
     shares = sorted({*SHARES, plan.wanted_share})
     return SeasonRunReport(
         bars=bar_reports(analysis),
         season=StoreSeasonReport(
+            system=system.name if len(analysis.systems) > 1 else None,
             source=plan.weather.source,
             days=season.weather.days,
             wanted_share=plan.wanted_share,

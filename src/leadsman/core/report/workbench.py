@@ -25,6 +25,9 @@ MOST_WITH_REMEDIES = 40  # outlets
 
 
 class SupplyReport(Report):
+    """Refill, need and store of the system that lasts least; `system` names it, null where the plan has one alone."""
+
+    system: str | None
     refill_lpd: float
     need_lpd: float
     spare_lpd: float
@@ -153,14 +156,17 @@ def _line_pipe(analysis: Analysis, line: Line) -> LinePipeReport:
 def _supply(analysis: Analysis) -> SupplyReport:
     day, (wanted, is_default) = analysis.balance, analysis.wanted_days
     stores = store_reports(analysis)
+    worst = analysis.worst_system
+    own = {store.id for store in worst.stores} if worst else set()
     return SupplyReport(
+        system=worst.name if worst and len(analysis.systems) > 1 else None,
         refill_lpd=day.refill_m3_per_day / LITRE_M3,
         need_lpd=day.need_m3_per_day / LITRE_M3,
         spare_lpd=day.spare_m3_per_day / LITRE_M3,
         usable_l=day.usable_m3 / LITRE_M3,
         days_in_hand=day.days_in_hand,
         wanted_days=wanted,
-        dead_l=sum(store.dead_l for store in stores),
+        dead_l=sum(store.dead_l for store in stores if store.vessel in own),
         inflows=inflow_reports(analysis),
         stores=stores,
         round=round_reports(analysis),

@@ -39,6 +39,12 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
         Water in: {daily(supply.refill_lpd)},{" "}
         {supply.spare_lpd >= 0 ? "more than is drunk" : "less than is drunk"}
       </Typography>
+      {supply.system && (
+        <Typography color="text.secondary" data-testid="system">
+          No water runs between the systems of this plan. The figures are of {supply.system}, which lasts
+          least.
+        </Typography>
+      )}
       <Bars analysis={analysis} bars={told?.bars ?? []} />
       {(document.inflows ?? []).map((inflow, index) => (
         <InflowCard
