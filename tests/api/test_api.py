@@ -193,7 +193,7 @@ def test_the_two_schools_are_compared_or_the_outlet_refused(client: FlaskClient)
 
 
 def test_a_lawful_design_that_cannot_be_judged_says_where(client: FlaskClient) -> None:
-    answer = client.post("/api/analyses", json={"document": one_line(**{"herds.0.weight_kg": 900.0})})
+    answer = client.post("/api/analyses", json={"document": one_line(**{"herds.0.weight_kg": 1_500.0})})
     assert answer.status_code == 422
     assert (answer.json or {})["faults"][0]["path"] == "/herds/0/weight_kg"
 

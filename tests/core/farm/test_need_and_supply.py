@@ -9,7 +9,7 @@ from examples import one_line
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.errors import OutOfRange, UnknownName
 from leadsman.core.base.fault import DesignFaults
-from leadsman.core.catalogue.livestock import animals, intake_rows
+from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design import SpringInflow, Timing
 from leadsman.core.design.file import read_design
 from leadsman.core.farm.balance import balance
@@ -35,8 +35,7 @@ def test_intake_agrees_with_the_published_table(row: dict[str, str]) -> None:
 def test_heat_never_lowers_the_need(
     animal: str, air_c: float, share: float, hotter: float, milk: float, humid: bool
 ) -> None:
-    weights = [row.weight_kg for row in intake_rows() if row.animal == animal] or [300.0, 700.0]
-    condition = Condition(weight_kg=min(weights) + share * (max(weights) - min(weights)), milk_kgd=milk)
+    condition = Condition(weight_kg=30.0 + share * 1_170.0, milk_kgd=milk)
     cooler = daily_intake(animal, condition, air_c, humid=humid).planned_lpd
     hot = daily_intake(animal, condition, min(50.0, air_c + hotter), humid=humid)
     assert hot.planned_lpd >= cooler - 1e-9
@@ -55,7 +54,7 @@ def test_heat_never_lowers_the_need(
 def test_planned_is_the_larger_of_what_is_published_and_what_the_trade_counts_on(
     animal: str, air_c: float, litres: float, kind: str
 ) -> None:
-    intake = daily_intake(animal, Condition(weight_kg=409.0), air_c)
+    intake = daily_intake(animal, Condition(weight_kg=409.0 if "cow" in animal else None), air_c)
     assert intake.planned_lpd == pytest.approx(litres, rel=1e-3)
     assert (intake.planned_lpd > intake.published.litres_per_day) is (kind == "practice")
 
@@ -75,8 +74,50 @@ def test_a_dairy_cow_is_planned_on_the_larger_of_two_equations() -> None:
     planned = daily_intake("dairy cow in milk", condition, 15.0).published.litres_per_day
     eaten = cow_dry_matter_kgd(600.0, 30.0)
     assert planned == max(murphy(eaten, 30.0, 40.0, 15.0), meyer(15.0, 30.0, 600.0, 40.0))
-    with pytest.raises(OutOfRange):
-        daily_intake("dairy cow in milk", Condition(), 15.0)
+    usual = daily_intake("dairy cow in milk", Condition(), 15.0)  # an empty yield is not a dry cow
+    assert (usual.weight_kg, usual.milk_kgd) == (600.0, 25.0)
+    assert usual.planned_lpd == daily_intake("dairy cow in milk", Condition(milk_kgd=25.0), 15.0).planned_lpd
+    assert daily_intake("dairy cow in milk", Condition(milk_kgd=0.0), 15.0).planned_lpd < usual.planned_lpd
+
+
+@pytest.mark.parametrize(
+    ("animal", "weight", "air", "litres", "scaled"),
+    [  # from the nearest row by hand: times (weight over the row's) to 0.75
+        ("lactating cow", 550.0, 21.1, 64.0 * (550 / 409) ** 0.75, True), ("lactating cow", 409.0, 21.1, 64.0, False),
+        ("growing cattle", 30.0, 10.0, 16.3 * (30 / 182) ** 0.75, True), ("growing cattle", 182.0, 10.0, 16.3, False),
+        ("bull", 1_200.0, 4.4, 32.9 * (1_200 / 727) ** 0.75, True), ("bull", 700.0, 4.4, None, False),
+        ("horse", 250.0, 20.0, 25.0 * 0.5**0.75, True), ("horse", None, 20.0, 25.0, False),
+        ("ewe dry", 80.0, 5.0, 4.0 * (80 / 65) ** 0.75, True), ("growing cattle", None, 10.0, None, False),
+    ],
+)  # fmt: skip
+def test_any_real_weight_is_taken_and_what_is_not_published_is_marked(
+    animal: str, weight: float | None, air: float, litres: float | None, scaled: bool
+) -> None:
+    found = daily_intake(animal, Condition(weight_kg=weight), air)
+    assert found.published.scaled is scaled
+    assert litres is None or found.published.litres_per_day == pytest.approx(litres)
+    assert found.weight_kg == (animals()[animal].usual_kg if weight is None else weight)
+
+
+@pytest.mark.parametrize("animal", list(animals()))
+def test_each_class_answers_to_heat_and_to_weight(animal: str) -> None:
+    kind = animals()[animal]
+    cool, hot = (daily_intake(animal, Condition(), air).published.litres_per_day for air in (10.0, 38.0))
+    assert hot > 1.2 * cool
+    light, heavy = (Condition(weight_kg=kind.usual_kg * share) for share in (0.8, 1.2))
+    ratio = (daily_intake(animal, condition, 20.0).published.litres_per_day for condition in (heavy, light))
+    assert next(ratio) > 1.05 * next(ratio)
+
+
+def test_calves_at_foot_drink_beside_the_herd() -> None:
+    alone, with_calves = (
+        Analysis(
+            read_design(one_line(**{"herds.0.class": "lactating cow", "herds.0.weight_kg": 550, "herds.0.calves": n}))
+        )
+        for n in (0, 12)
+    )
+    each = (with_calves.daily_l - alone.daily_l) / 12
+    assert each == pytest.approx(22.0 * (100 / 182) ** 0.75)  # growing cattle of 182 kg at 21.1 °C, scaled
 
 
 def test_heads_change_on_the_day_that_is_said_and_a_class_of_ones_own_needs_its_figure() -> None:
@@ -109,14 +150,14 @@ def test_between_rows_it_runs_straight_and_beyond_them_is_marked() -> None:
 @pytest.mark.parametrize(
     ("animal", "weight", "air", "error"),
     [
-        ("growing cattle", 120, 20, OutOfRange),
-        ("growing cattle", 500, 20, OutOfRange),
+        ("growing cattle", 29.9, 20, OutOfRange),
+        ("bull", 1_200.1, 20, OutOfRange),
         ("growing cattle", float("nan"), 20, OutOfRange),
         ("growing cattle", 300, 60, OutOfRange),
         ("gryphon", 300, 20, UnknownName),
     ],
 )
-def test_intake_outside_the_table_is_refused(animal: str, weight: float, air: float, error: type[Exception]) -> None:
+def test_intake_of_what_is_no_such_animal_is_refused(animal: str, weight: float, air: float, error: type[Exception]) -> None:
     with pytest.raises(error):
         daily_intake(animal, Condition(weight_kg=weight), air)
 

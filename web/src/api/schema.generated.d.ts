@@ -894,10 +894,10 @@ export interface components {
             gives_milk: boolean;
             /** Name */
             name: string;
-            /** Needs Weight */
-            needs_weight: boolean;
             /** Species */
             species: string;
+            /** Usual Kg */
+            usual_kg: number;
         };
         /**
          * AskCourse
@@ -2340,9 +2340,15 @@ export interface components {
          * Herd
          * @description Animals of one class that drink at one outlet; `intake_lpd` is the user's own litres a head a day.
          *
-         *     With `intake_lpd` the class may be the user's own too. `counts` change the heads over the season.
+         *     With `intake_lpd` the class may be the user's own too. `counts` change the heads over the season. Where weight or
+         *     milk are not said, what is usual for the class is taken. `calves` run at foot and drink besides.
          */
         Herd: {
+            /**
+             * Calves
+             * @default 0
+             */
+            calves?: number;
             /** Class */
             class: string;
             /** Counts */
@@ -2365,9 +2371,9 @@ export interface components {
             intake_lpd?: number | null;
             /**
              * Milk Kgd
-             * @default 0
+             * @default null
              */
-            milk_kgd?: number;
+            milk_kgd?: number | null;
             /**
              * Name
              * @default null
@@ -2386,8 +2392,6 @@ export interface components {
          * @description One herd on the day shown; published, practice and allowance are null for a class of the user's own.
          */
         HerdReport: {
-            /** Beyond Table */
-            beyond_table: boolean;
             /** Counts Feed Water */
             counts_feed_water: boolean;
             /** Daily L */
@@ -2398,6 +2402,10 @@ export interface components {
             humid_lpd: number;
             /** Id */
             id: string;
+            /** Milk Kgd */
+            milk_kgd: number | null;
+            /** Notes */
+            notes: (string | components["schemas"]["QuantityReport"])[][];
             /** Outlets */
             outlets: string[];
             /** Own Figure */

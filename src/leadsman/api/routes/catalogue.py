@@ -149,6 +149,6 @@ def _animal(animal: Animal) -> AnimalBody:
     return AnimalBody(
         name=animal.name,
         species=animal.species,
-        needs_weight=animal.way != "guide",
-        gives_milk=animal.way == "equation",
+        gives_milk=animal.gives_milk,
+        usual_kg=animal.usual_kg,
     )

@@ -33,8 +33,8 @@ class AnimalBody(Schema):
 
     name: str
     species: str
-    needs_weight: bool
     gives_milk: bool
+    usual_kg: float
 
 
 class DefaultsBody(Schema):

@@ -34,6 +34,11 @@ class Animal:
     locator: str
     note: str
 
+    @property
+    def gives_milk(self) -> bool:
+        """Whether its intake goes with the milk that it gives."""
+        return self.name == "dairy cow in milk"
+
 
 @dataclass(frozen=True, kw_only=True)
 class DrinkingRoom:

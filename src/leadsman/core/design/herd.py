@@ -35,7 +35,8 @@ class Drinking(Part):
 class Herd(Part):
     """Animals of one class that drink at one outlet; `intake_lpd` is the user's own litres a head a day.
 
-    With `intake_lpd` the class may be the user's own too. `counts` change the heads over the season.
+    With `intake_lpd` the class may be the user's own too. `counts` change the heads over the season. Where weight or
+    milk are not said, what is usual for the class is taken. `calves` run at foot and drink besides.
     """
 
     id: Id
@@ -43,8 +44,9 @@ class Herd(Part):
     animal: Annotated[str, Field(alias="class", min_length=1, max_length=60)]
     head: Annotated[int, Field(ge=0, le=1_000_000)]
     weight_kg: Annotated[float, Field(gt=0, le=2_000)] | None = None
-    milk_kgd: Annotated[float, Field(ge=0, le=100)] = 0.0
+    milk_kgd: Annotated[float, Field(ge=0, le=100)] | None = None
     feed_dry_percent: Annotated[float, Field(ge=5, le=100)] | None = None
+    calves: Annotated[int, Field(ge=0, le=1_000_000)] = 0
     outlet: Id
     intake_lpd: Annotated[float, Field(gt=0, le=500)] | None = None
     counts: Annotated[list[HeadCount], Field(max_length=400)] = Field(default_factory=list)

@@ -31,7 +31,7 @@ FLOAT_VALVE: dict[str, Any] = {
     "assumed": ["height_m", "kv_m3h", "closes_at_m", "band_m"],
 }
 TAP: dict[str, Any] = {"kind": "open_end", "height_m": 0.6, "bore_mm": 20.0, "assumed": ["height_m", "bore_mm"]}
-HERD: dict[str, Any] = {"class": "growing cattle", "head": 10, "weight_kg": 300.0}
+HERD: dict[str, Any] = {"class": "growing cattle", "head": 10}
 SUMMER_NORTH, SUMMER_SOUTH = ("05-01", "09-30"), ("11-01", "03-31")
 CROP_WAYS: dict[str, dict[str, float]] = {
     "minutes": {"minutes_per_day": 30.0},

@@ -5,14 +5,14 @@ from dataclasses import dataclass
 from leadsman.core.base.errors import CoreError
 from leadsman.core.design import Design, Herd, Scenario
 from leadsman.core.farm.grazing import outlets_of, stops_on
-from leadsman.core.farm.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, daily_intake
+from leadsman.core.farm.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, calf_lpd, daily_intake
 
 
 @dataclass(frozen=True, kw_only=True)
 class HerdNeed:
     """One herd's need on the day shown: heads, where they drink and graze, what one is to have [L/d], published too.
 
-    `intake` is None for a class of the user's own.
+    `intake` is None for a class of the user's own. `calves_l` is what calves at foot drink besides, in all [L/d].
     """
 
     herd: Herd
@@ -21,11 +21,12 @@ class HerdNeed:
     paddocks: list[str]
     per_head_lpd: float
     intake: Intake | None
+    calves_l: float = 0.0
 
     @property
     def daily_l(self) -> float:
-        """Litres a day of the whole herd."""
-        return self.head * self.per_head_lpd
+        """Litres a day of the whole herd, its calves too."""
+        return self.head * self.per_head_lpd + self.calves_l
 
 
 def herd_needs(design: Design, scenario: Scenario) -> list[HerdNeed]:
@@ -74,4 +75,5 @@ def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
         paddocks=paddocks,
         per_head_lpd=per_head,
         intake=intake,
+        calves_l=herd.calves * calf_lpd(case.air_c) if herd.calves else 0.0,
     )

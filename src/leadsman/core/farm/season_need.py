@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from datetime import date, timedelta
+from functools import partial
 
 import numpy as np
 
@@ -13,6 +14,7 @@ from leadsman.core.farm.daily_weather import DailyWeather
 from leadsman.core.farm.evapotranspiration import hargreaves_series_mm
 from leadsman.core.farm.grazing import outlets_on, stops_of
 from leadsman.core.farm.growing import DRIP_SHARE, other_needs
+from leadsman.core.farm.herd import calf_lpd
 from leadsman.core.farm.intake import COLDEST_C, HOTTEST_C
 from leadsman.core.farm.moving import movings
 from leadsman.core.farm.need import per_head_lpd
@@ -46,6 +48,8 @@ def season_need_m3(
         here = _share_here(design, herd, weather, serves)
         if np.any(here):
             litres += here * _heads(herd, weather) * _per_head_l(herd, weather, f"/herds/{index}")
+        if herd.calves:
+            litres += here * herd.calves * _in_heat(weather, calf_lpd)
     return np.asarray((litres + _others_l(design, weather, flows_lpm, serves)) * LITRE_M3)
 
 
@@ -80,11 +84,15 @@ def _stepped(first: float, steps: list[tuple[str, float]], weather: DailyWeather
 
 
 def _per_head_l(herd: Herd, weather: DailyWeather, path: str) -> Floats:
-    """Return what one animal drinks on each day [L]; each temperature that comes is asked about once."""
+    """Return what one animal drinks on each day [L]."""
+    return _in_heat(weather, partial(per_head_lpd, herd, path=path))
+
+
+def _in_heat(weather: DailyWeather, litres_of: Callable[[float], float]) -> Floats:
+    """Return litres that go with a day's heat [°C] for each day; each temperature that comes is asked about once."""
     steps, which = np.unique(np.round(weather.most_c / STEP_C).astype(int), return_inverse=True)
     airs_c = np.clip(steps * STEP_C, COLDEST_C, HOTTEST_C).tolist()
-    litres = [per_head_lpd(herd, air_c, path=path) for air_c in airs_c]
-    return np.array(litres)[which]
+    return np.array([litres_of(air_c) for air_c in airs_c])[which]
 
 
 def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float], serves: Serves | None) -> Floats:

@@ -1,16 +1,20 @@
 """What the herds need on the day shown, in the document's units."""
 
+from collections.abc import Iterator
+
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.timers import Spell
 from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import sources
 from leadsman.core.design import label
 from leadsman.core.farm.container_row import ContainerRow
 from leadsman.core.farm.grazing import walking_limit_m
 from leadsman.core.farm.growing import OtherNeed
+from leadsman.core.farm.herd import CALF_KG
 from leadsman.core.farm.need import HerdNeed
 from leadsman.core.farm.unattended import UnattendedFill
-from leadsman.core.report.base import Report
+from leadsman.core.report.base import Report, Words, words
 
 
 class HerdReport(Report):
@@ -24,7 +28,8 @@ class HerdReport(Report):
     daily_l: float
     own_figure: bool
     published_lpd: float | None
-    beyond_table: bool
+    notes: list[Words]
+    milk_kgd: float | None
     source: str
     counts_feed_water: bool
     practice_low_lpd: float | None
@@ -152,13 +157,27 @@ def _herd(need: HerdNeed) -> HerdReport:
         daily_l=need.daily_l,
         own_figure=need.herd.intake_lpd is not None,
         published_lpd=intake.published.litres_per_day if intake else None,
-        beyond_table=bool(intake and intake.published.beyond),
+        notes=[words(note) for note in _notes(need)],
+        milk_kgd=intake.milk_kgd if intake else None,
         source=_source(intake.published.source_id, intake.published.note) if intake else "your own figure",
         counts_feed_water=bool(intake and intake.counts_feed_water),
         practice_low_lpd=practice[0] if practice else None,
         practice_high_lpd=practice[1] if practice else None,
         humid_lpd=intake.humid_lpd if intake else 0.0,
     )
+
+
+def _notes(need: HerdNeed) -> Iterator[Wording]:
+    """Yield what is to be known of a herd's figure: what it was carried on to, and what calves have of it."""
+    if need.calves_l > 0.0:
+        calf, litres = Quantity(value=CALF_KG, unit="kg"), Quantity(value=need.calves_l, unit="L/d")
+        yield say("Of it {} are for the calves, each counted as one of {} (our own figure).", litres, calf)
+    intake = need.intake
+    if intake and intake.published.scaled:
+        weight = Quantity(value=intake.weight_kg, unit="kg")
+        yield say("Not published for {}: scaled from the nearest weight by its power of 0.75.", weight)
+    if intake and intake.published.beyond:
+        yield say("Hotter than the table goes: carried on at its steepest rise.")
 
 
 def _other(other: OtherNeed) -> OtherReport:

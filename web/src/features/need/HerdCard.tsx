@@ -10,6 +10,7 @@ import { troughName } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { Steps } from "../../shared/Steps";
 import { QuantityField } from "../../shared/QuantityField";
+import { Said } from "../../shared/Said";
 import { quantityText } from "../../shared/units";
 import { AtTheTrough } from "./AtTheTrough";
 import { DrinkingFields } from "./DrinkingFields";
@@ -102,14 +103,20 @@ export function HerdCard({
             onDone();
           }}
         />
-        {(kind?.needs_weight ?? true) && (
+        {kind && (
           <QuantityField
             label="Weight of one"
             family="kg"
             value={herd.weight_kg ?? null}
+            hint={
+              herd.weight_kg
+                ? undefined
+                : `empty: ${quantityText({ value: kind.usual_kg, unit: "kg" }, system)} is usual`
+            }
             fault={faultAt(faults, `${path}/weight_kg`)}
             onDone={onDone}
             onChange={(value) => change("weight", (draft) => void (draft.weight_kg = value))}
+            onClear={() => change("weight", (draft) => void (draft.weight_kg = null))}
           />
         )}
         {kind?.gives_milk && (
@@ -117,10 +124,26 @@ export function HerdCard({
             label="Milk of one, kg a day"
             family="count"
             digits={1}
-            value={herd.milk_kgd ?? 0}
+            value={herd.milk_kgd ?? null}
+            hint={
+              typeof herd.milk_kgd === "number" || typeof report?.milk_kgd !== "number"
+                ? undefined
+                : `empty: ${report.milk_kgd} is usual`
+            }
             fault={faultAt(faults, `${path}/milk_kgd`)}
             onDone={onDone}
             onChange={(value) => change("milk", (draft) => void (draft.milk_kgd = value))}
+            onClear={() => change("milk", (draft) => void (draft.milk_kgd = null))}
+          />
+        )}
+        {kind?.species === "cattle" && (
+          <QuantityField
+            label="Calves at foot"
+            family="count"
+            value={herd.calves ?? 0}
+            fault={faultAt(faults, `${path}/calves`)}
+            onDone={onDone}
+            onChange={(value) => change("calves", (draft) => void (draft.calves = value))}
           />
         )}
         <QuantityField
@@ -199,7 +222,12 @@ function Told({ herd, report, document }: { herd: Herd; report: HerdNeed; docume
         ? `, on this day at ${report.outlets.map((one) => troughName(document, one)).join(", then ")}`
         : ""}
       {report.paddocks.length > 0 && `, grazing ${report.paddocks.map(paddockName).join(", then ")}`}.
-      {report.beyond_table && " Hotter than the table goes: carried on at its steepest rise."}
+      {report.notes.map((note, index) => (
+        <span key={index}>
+          {" "}
+          <Said words={note} />
+        </span>
+      ))}
       <Typography component="span" variant="caption" color="text.secondary" sx={{ display: "block" }}>
         {report.published_lpd !== null && (
           <>
