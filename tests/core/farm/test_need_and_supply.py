@@ -157,7 +157,9 @@ def test_between_rows_it_runs_straight_and_beyond_them_is_marked() -> None:
         ("gryphon", 300, 20, UnknownName),
     ],
 )
-def test_intake_of_what_is_no_such_animal_is_refused(animal: str, weight: float, air: float, error: type[Exception]) -> None:
+def test_intake_of_what_is_no_such_animal_is_refused(
+    animal: str, weight: float, air: float, error: type[Exception]
+) -> None:
     with pytest.raises(error):
         daily_intake(animal, Condition(weight_kg=weight), air)
 

@@ -157,7 +157,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     return [
         VerdictNumber(
             key="days",
-            title=say(f"Store{of} lasts with no refill" if of else "Lasts with no refill"),
+            title=say(f"{worst.name} lasts with no refill" if worst and of else "Lasts with no refill"),
             value=days,
             instead="nothing drawn",
             wanted=say(
