@@ -33,6 +33,7 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 250}, "stop", 190.2, 250.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 150}, "watch", None, 150.0),
     ("class-exceeded", {"places.1.ground_m": -20, "lines.0.points": []}, "stop", 1386.2, 1250.0),
+    ("pipe-too-hot", {"scenarios.0.pipe_c": 45}, "fix", 45.0, 40.0),
     ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 100}, "stop", 200.0, 100.0),
     ("refill-too-long", {"requirements.0.refill_min": 5}, "fix", None, 5.0),
     ("refill-too-long", {"vessels.0.level_m": 0.1}, "stop", None, 240.0),
@@ -124,7 +125,8 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("air-not-cleared", WAVY, "watch", None, 1.1 * (0.56 * 0.175**0.5 + 0.61) * (9.80665 * 0.0272) ** 0.5),
     ("silt-settles", WAVY, "watch", None, 0.7),
     ("too-fast", {"places.1.ground_m": 20, "lines.0.points": [], "outlets.0.valve.kv_m3h": 30}, "watch", None, 3.0),
-    ("hammer", {"places.1.ground_m": 20, "lines.0.points": [], "outlets.0.valve.kv_m3h": 30}, "watch", None, 1250.0),
+    ("hammer", {"places.1.ground_m": 20, "lines.0.points": [], "outlets.0.valve.kv_m3h": 30,
+        "lines.0.inline": [{"kind": "isolating_valve", "at_m": 209}]}, "watch", None, 1250.0),
     ("neck", {"lines.0.fittings": [{"k": 1.4, "bore_mm": 8}]}, "watch", None, 19.4 / 4),
     ("neck", {"lines.0.inline": [{"kind": "tap_point", "at_m": 1, "kv_m3h": 1.5}]}, "fix", None, 19.4 / 4),
     # 27.2 mm over the 10.2 of 10.9 m of rise that stand more than 10 cm over the valve

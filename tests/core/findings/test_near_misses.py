@@ -17,6 +17,7 @@ FAR = {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"]}
 SPOT = {"kind": "contour", "place": "end", "height_m": 101.0, "error_m": 0.5, "source": "map", "datum": "site"}
 TRICKLE = {"outlets.0.valve.kv_m3h": 0.01, "outlets.0.valve.min_pressure_kpa": 188}
 DOWN = {"lines.0.points": [], "outlets.0.valve.kv_m3h": 30}
+TAPPED = {**DOWN, "lines.0.inline": [{"kind": "isolating_valve", "at_m": 209}]}
 
 
 def locked(dip_m: float) -> Document:
@@ -99,8 +100,9 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("silt-settles", WAVY, {**WAVY, "lines.0.inline": [{"kind": "drain", "at_m": at_m} for at_m in (60, 140)]}),
     ("silt-settles", WAVY, {**WAVY, "inflows": [{"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 3}]}),
     ("too-fast", {**DOWN, "places.1.ground_m": 44}, {**DOWN, "places.1.ground_m": 48}),
-    ("hammer", {**DOWN, "places.1.ground_m": 66}, {**DOWN, "places.1.ground_m": 68}),
-    ("hammer", {**DOWN, "places.1.ground_m": 40}, {**DOWN, "places.1.ground_m": 40, "lines.0.inline": []}),
+    ("hammer", {**TAPPED, "places.1.ground_m": 66}, {**TAPPED, "places.1.ground_m": 68}),
+    ("hammer", {**TAPPED, "places.1.ground_m": 40}, {**TAPPED, "places.1.ground_m": 40, "lines.0.inline": []}),
+    ("hammer", {**TAPPED, "places.1.ground_m": 40}, {**DOWN, "places.1.ground_m": 40}),  # its tap is at the tank
     ("neck", {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.3}]}, {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.4}]}),
     ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "lines.1.inline": [{"kind": "check_valve", "at_m": 1}]}),
     ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "vessels.2.outlet_m": 0.1}),  # it gives back, and is meant to

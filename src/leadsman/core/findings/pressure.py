@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.analysis.pressure_limit import stands_on_pa, strain
+from leadsman.core.analysis.pressure_limit import hottest_c, pipe_temperature_c, products_of, stands_on_pa, strain
 from leadsman.core.base.units import head_m_from_pa, kpa_from_pa, pa_from_kpa
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, Line, label
@@ -81,6 +81,30 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
 
     candidates = [other_pipe(analysis, line, stronger_pipe) for stronger_pipe in stronger]
     return that_help(analysis, candidates, holds_kpa, effect, 0.0)
+
+
+@judgement("pipe-too-hot", "A pipe hotter than is known of it", Question.DOES_IT_RUN)
+def pipe_too_hot(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each line whose pipe has a class and is hotter than what is published of how much of it then is left."""
+    pipe_c = pipe_temperature_c(analysis)
+    for line in analysis.design.lines:
+        rated = [product for product in products_of(analysis.design, line) if product.class_kpa is not None]
+        limit_c = min((hottest_c(product) for product in rated), default=pipe_c)
+        if pipe_c > limit_c:
+            yield Finding(
+                severity=Severity.FIX,
+                where=line.id,
+                value=pipe_c,
+                limit=limit_c,
+                unit="°C",
+                headline=say("{} is too hot to tell what its pipe holds", label(line)),
+                why=say(
+                    "The pipe itself is at {}. How much of its class is left is known here up to {}: it is not judged "
+                    "whether it holds. Bury or shade it, or ask its maker.",
+                    Quantity(value=pipe_c, unit="°C"),
+                    Quantity(value=limit_c, unit="°C"),
+                ),
+            )
 
 
 @judgement("valve-cannot-shut", "A valve cannot shut against the pressure", Question.DOES_IT_RUN)

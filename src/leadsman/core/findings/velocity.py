@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.analysis.hammer import hammer
+from leadsman.core.analysis.hammer import Hammer, hammer
 from leadsman.core.analysis.profile import Extreme, PipeProfile
 from leadsman.core.base.units import kpa_from_pa
 from leadsman.core.base.wording import Quantity, Wording, say
@@ -149,28 +149,45 @@ def hammer_exceeds_class(analysis: Analysis) -> Iterator[Finding]:
         stands, rise, limit = (
             Quantity(value=kpa_from_pa(pa), unit="kPa") for pa in (blow.stands_pa, blow.rise_pa, blow.limit_pa)
         )
-        slowly = Quantity(value=blow.gentle_s, unit="s", digits=1) if blow.gentle_s is not None else None
+        softer, stiffer = (Quantity(value=kpa_from_pa(pa), unit="kPa") for pa in blow.rise_range_pa)
         yield Finding(
             severity=Severity.WATCH,
             where=line.id,
             value=kpa_from_pa(blow.pressure_pa),
             limit=kpa_from_pa(blow.limit_pa),
             unit="kPa",
-            headline=say("A tap shut quickly hammers {}", label(line)),
+            headline=say("{} hammers {}", "A tap shut quickly" if not blow.outlet else label(blow.outlet), label(line)),
             why=(
                 *say(
                     "Water at {}, stopped within {}, strikes with {} on top of the {} that stand, and the pipe is "
-                    "good for {}. ",
+                    "good for {}. The wall is taken to give as {} GPa; a softer or a stiffer one makes it {} to {}. ",
                     Quantity(value=blow.velocity_ms, unit="m/s"),
                     Quantity(value=blow.quick_s, unit="s", digits=1),
                     rise,
                     stands,
                     limit,
+                    f"{blow.modulus_pa / 1e9:.2g}",
+                    softer,
+                    stiffer,
                 ),
-                *(say("Shut over {} or more it does not.", slowly) if slowly else say("A larger pipe slows it.")),
+                *_gently(blow),
             ),
             try_remedies=partial(_softer, analysis, line),
         )
+
+
+def _gently(blow: Hammer) -> Wording:
+    if blow.outlet is not None:
+        return say("Its pilot shuts it at once: a float valve whose arm closes slowly, or a larger pipe, is softer.")
+    if blow.gentle_s is None or blow.turned_s is None:
+        return say("A larger pipe slows it.")
+    stopped = Quantity(value=blow.gentle_s, unit="s", digits=0 if blow.gentle_s >= 10.0 else 1)
+    return say(
+        "Stopped evenly over {} or more it does not; a tap does that in about the last twentieth of its turn (our own "
+        "bound): turn it over {} or more, or that last part as slowly.",
+        stopped,
+        Quantity(value=blow.turned_s, unit="s", digits=0),
+    )
 
 
 def _softer(analysis: Analysis, line: Line) -> list[Remedy]:

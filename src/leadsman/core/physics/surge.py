@@ -62,6 +62,22 @@ def joukowsky_pa(wave_speed_ms: float, velocity_change_ms: float, density_kgm3: 
     return density_kgm3 * wave_speed_ms * velocity_change_ms
 
 
+def slow_closing_pa(length_m: float, velocity_change_ms: float, closing_s: float, density_kgm3: float) -> float:
+    """Return the greatest rise of pressure [Pa] where water is stopped slowly, its velocity falling evenly.
+
+    It holds for closings of 2 L / a and more; twice the mean rise of a stiff column.
+
+    Args:
+        closing_s: time in which the velocity falls to nothing [s], above 0.
+    Raises:
+        OutOfRange: an argument is outside its limits or not a number.
+    Source: Michaud 1878, in any text on fluid transients.
+    >>> round(slow_closing_pa(200.0, 1.0, 4.0, 998.2) / 998.2 / 9.80665, 1)
+    10.2
+    """
+    return 2.0 * rigid_column_pa(length_m, velocity_change_ms, closing_s, density_kgm3)
+
+
 def rigid_column_pa(length_m: float, velocity_change_ms: float, closing_s: float, density_kgm3: float) -> float:
     """Return the mean rise of pressure [Pa] where water is stopped slowly, as one stiff column.
 

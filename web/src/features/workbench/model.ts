@@ -65,6 +65,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "too-fast",
       "no-answer",
       "class-exceeded",
+      "pipe-too-hot",
       "valve-cannot-shut",
       "draw-short",
       "dry-outlet",
