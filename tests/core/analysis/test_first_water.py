@@ -2,6 +2,7 @@
 
 from typing import Any
 
+import numpy as np
 import pytest
 
 from examples import Document, one_line
@@ -9,6 +10,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.first_water import FirstWater
 from leadsman.core.analysis.profile import PipeProfile
 from leadsman.core.design.file import read_design
+from leadsman.core.findings.registry import judge
 
 # source 100, peak A 95, dip B 80, peak C 90, dip D 70, outlet E 85 m; even bore and slope, at the sea
 EXAMPLE: Document = {
@@ -78,3 +80,44 @@ def test_volumes_and_falls_of_a_stretch_add_up_over_changes_of_bore() -> None:
 def _model_and_route(document: Document) -> tuple[Any, Any]:
     analysis = Analysis(read_design(document))
     return analysis.model, analysis.routes["valve"]
+
+
+def codes(**changes: Any) -> set[str]:
+    return {finding.code for finding in judge(Analysis(read_design(one_line(**changes))))}
+
+
+@pytest.mark.parametrize(
+    ("changes", "air"),
+    [
+        ({"places.1.ground_m": 121.0, "lines.0.points": [[0, 120], [100, 110], [210, 121]]}, False),  # the end too high
+        ({"lines.0.points": [[0, 120], [60, 100], [90, 121.5], [120, 100], [210, 101]]}, False),  # the hump is
+        ({"lines.0.points": [[0, 120], [60, 112], [90, 120.5], [150, 80], [180, 120.5], [210, 101]]}, True),
+    ],
+)
+def test_where_the_source_stands_below_the_pipe_it_is_not_air_that_blocks(changes: dict[str, Any], air: bool) -> None:
+    """The water stands at 121 m: over 120.5 m it runs, were it not for the air behind the first of the two humps."""
+    found = codes(**changes, **{"outlets.0.height_m": 0.1})
+    assert ("air-lock" in found) is air
+    assert air or "dry-outlet" in found
+
+
+@pytest.mark.parametrize(("error_m", "peaks"), [(None, 1), (0.4, 1), (0.6, 0)])
+def test_a_hump_lower_than_twice_its_error_is_no_peak(error_m: float | None, peaks: int) -> None:
+    wave = {"lines.0.points": [[0, 120], [70, 110], [100, 111], [210, 101]], "lines.0.points_error_m": error_m}
+    analysis = Analysis(read_design(one_line(**wave)))
+    route = analysis.routes["valve"]
+    assert route is not None
+    assert len(PipeProfile(analysis.model, route).peaks) == peaks
+
+
+def test_a_track_of_thousands_of_humps_is_judged_whole() -> None:
+    rng = np.random.default_rng(3)
+    ats = np.linspace(0.0, 4_000.0, 2_000).round(2)
+    heights = (120.0 - 60.0 * ats / 4_000.0 + rng.uniform(-0.4, 0.4, 2_000)).round(2)
+    points = [[0.0, 120.0], *[[float(at), float(height)] for at, height in zip(ats[1:-1], heights[1:-1], strict=True)]]
+    changes = {"lines.0.points": [*points, [4_000.0, 60.0]], "lines.0.length_m": 4_000.0, "places.1.ground_m": 60.0}
+    found = Analysis(read_design(one_line(**changes))).first_waters["valve"]
+    assert len(found.profile.peaks) > 300
+    assert found.margin_m < 0.0
+    assert found.cures == []  # no three vents let its water through
+    assert "air-lock" in codes(**changes)

@@ -179,3 +179,37 @@ def test_openings_of_valves_agree_with_their_kv() -> None:
     assert held_open_m2(0.02, 0.05) == pytest.approx(bore_area_m2(0.02))
     assert held_open_m2(0.02, 0.0) == 0.0
     assert clogged_kv_m3h(2.0, 0.4) == pytest.approx(0.8)
+
+
+def by_stages_m(heights: list[float], air_m: float, vented: set[int]) -> float:
+    """What brings water to the outlet, and to each peak on the way, one after the other, each leg's air by halving."""
+    most = -math.inf
+    for end in range(0, len(heights), 2):
+        above, most = 0.0, max(most, heights[end])
+        for i in range(end - 2, -1, -2):
+            push = above + heights[i + 2] - heights[i]
+            leg = heights[i] - heights[i + 1]
+            above = max(0.0, push) if i // 2 in vented else push + halved_m(leg, air_m, push)
+            most = max(most, heights[i] + above)
+    return most
+
+
+def halved_m(leg_m: float, air_m: float, push_m: float) -> float:
+    low, high = 0.0, leg_m
+    for _ in range(80):
+        middle = (low + high) / 2
+        low, high = (middle, high) if middle / leg_m * (air_m + push_m + middle) < air_m else (low, middle)
+    return high
+
+
+@given(
+    st.lists(st.tuples(st.floats(0.1, 30.0), st.floats(0.1, 30.0)), min_size=1, max_size=8), st.sets(st.integers(0, 7))
+)
+def test_what_fills_a_line_is_what_brings_water_to_each_peak_in_turn(
+    waves: list[tuple[float, float]], vented: set[int]
+) -> None:
+    heights = [100.0]
+    for down, up in waves:
+        heights += [heights[-1] - down, heights[-1] - down + up]
+    told = filling(heights, 10.1, vented).needed_m
+    assert told == pytest.approx(by_stages_m(heights, 10.1, vented), abs=1e-6)

@@ -14,7 +14,8 @@ from leadsman.core.physics.water import atmospheric_pressure_pa
 from leadsman.core.steady.network_model import NetworkModel
 
 STAYS_UNDER_PRESSURE_M = 0.05  # of the running grade over a pipe at a vent, or it would let air in; ours, no source
-MOST_VENTS = 3
+MOST_VENTS, MOST_CHOSEN = 3, 12  # vents that are tried together, and the peaks with most air among which
+MOST_POCKETS = 100  # of more humps three vents cure nothing: it is to be laid evenly
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -38,6 +39,11 @@ class FirstWater:
         """How far the source stands over what it takes [m]; negative where air blocks it."""
         return self.surface_m - self.filling.needed_m
 
+    @property
+    def stands_over_all(self) -> bool:
+        """Whether the source stands over every peak and the end: else it is not air that keeps the water back."""
+        return self.surface_m > max(turn.pipe_m for turn in self.profile.extremes)
+
     def filled(self, vented: Collection[int], raised_m: Sequence[float] = ()) -> LineFilling:
         """Return what it takes with some vents, and with peaks, dips and end raised by so much [m]."""
         turns = self.profile.extremes
@@ -47,20 +53,25 @@ class FirstWater:
         for i in range(1, len(heights) - 1, 2):  # an error never turns a dip into a peak
             heights[i] = min(heights[i], heights[i - 1], heights[i + 1])
         atmosphere = atmospheric_pressure_pa(self.model.layout.design.site.altitude_m)
-        legs = [self.profile.pieces(turns[i].at_m, turns[i + 1].at_m) for i in range(0, len(turns) - 2, 2)]
-        return filling(heights, head_m_from_pa(atmosphere, self.model.water.density_kgm3), vented, legs)
+        return filling(heights, head_m_from_pa(atmosphere, self.model.water.density_kgm3), vented, self._legs)
+
+    @cached_property
+    def _legs(self) -> list[list[tuple[float, float]]]:
+        turns = self.profile.extremes
+        return [self.profile.pieces(turns[i].at_m, turns[i + 1].at_m) for i in range(0, len(turns) - 2, 2)]
 
     @cached_property
     def causes(self) -> list[tuple[float, str]]:
         """By how much each uncertain height may lower the margin [m], most first, and what it is the height of."""
         turns, vented = self.profile.extremes, self.profile.vented()
-        found: dict[str, float] = {}
+        raised: dict[str, list[float]] = {}
         for i, turn in enumerate(turns):
             name, error_m = height_error(self.model, turn.number)
             if error_m > 0.0:
-                raised = [0.0] * i + [error_m if turn.is_peak else -error_m]
-                worse = self.filled(vented, raised).needed_m - self.filling.needed_m
-                found[name] = found.get(name, 0.0) + max(0.0, worse)
+                raised.setdefault(name, [0.0] * len(turns))[i] = error_m if turn.is_peak else -error_m
+        found = {
+            name: max(0.0, self.filled(vented, by_m).needed_m - self.filling.needed_m) for name, by_m in raised.items()
+        }
         source = self.model.layout.places[self.vessel.place]
         found[label(source)] = found.get(label(source), 0.0) + (source.height_error_m or 0.0)
         return sorted(((effect, name) for name, effect in found.items() if effect > 0.0), reverse=True)
@@ -72,11 +83,15 @@ class FirstWater:
         Only at peaks where the running grade stays above the pipe: elsewhere a vent would let air in.
         """
         there = self.profile.vented()
-        free = [
+        air = {pocket.peak: pocket.squeezed_m for pocket in self.filling.pockets}
+        if len(air) > MOST_POCKETS:
+            return []
+        open_to_one = [
             i
             for i, peak in enumerate(self.profile.peaks)
             if i not in there and self.running_over_pipe_m[peak.number] > STAYS_UNDER_PRESSURE_M
         ]
+        free = sorted(sorted(open_to_one, key=lambda i: -air.get(i, 0.0))[:MOST_CHOSEN])
         for count in range(1, min(MOST_VENTS, len(free)) + 1):
             chosen = [
                 more for more in combinations(free, count) if self.filled(there | set(more)).needed_m < self.surface_m

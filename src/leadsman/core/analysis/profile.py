@@ -1,6 +1,7 @@
 """The pipe of a route by height: its peaks and dips, the bore between them, and what lets air out on the way."""
 
 import math
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -9,8 +10,12 @@ from leadsman.core.base.cached import cached_property
 from leadsman.core.steady.network_model import NetworkModel
 
 PROMINENT_M = 0.1  # lower humps are taken for level: less than people measure; ours, no source
+DOUBT_TIMES = 2.0  # so are those lower than so many times the error of their heights: they may be noise
 AT_PEAK_M = 3.0  # a vent this near to a peak, along the pipe, lets its air out; ours, no source
 LETS_AIR_OUT = ("vent", "tap_point")  # a tap is opened by hand while the line fills
+
+
+Station = tuple[float, float, int]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -31,26 +36,40 @@ class PipeProfile:
     course: Course
 
     @cached_property
-    def stations(self) -> list[tuple[float, float, int]]:
+    def stations(self) -> list[Station]:
         """Distance [m], pipe height [m] and number of each point, in the order of the water."""
         pipe = self.model.along.pipe_m
         return [(point.at_m, float(pipe[point.number]), point.number) for point in self.course.points]
 
     @cached_property
+    def _distances_m(self) -> list[float]:
+        return [at_m for at_m, *_ in self.stations]
+
+    def _between(self, from_m: float, to_m: float) -> tuple[int, int]:
+        """Return the numbers of the first station after a distance and of the first at or after another."""
+        return bisect_right(self._distances_m, from_m), bisect_left(self._distances_m, to_m)
+
+    @cached_property
     def extremes(self) -> list[Extreme]:
         """Peaks and dips in turn from the first peak on, then the end where it lies over the last dip.
 
-        What rises or falls less than `PROMINENT_M` is no peak and no dip.
+        What rises or falls less than `PROMINENT_M`, or than twice what its heights are good to, is no peak and no dip.
         """
         turns: list[Extreme] = []
+        errors: list[float] = self.model.along.errors_m.tolist()
+
+        def counts(here: Station, there: Station) -> bool:
+            doubt_m = DOUBT_TIMES * max(errors[here[2]], errors[there[2]])
+            return abs(here[1] - there[1]) > max(PROMINENT_M, doubt_m)
+
         low = high = self.stations[0]
         rising: bool | None = None
         for here in self.stations[1:]:
-            if rising is not False and here[1] < high[1] - PROMINENT_M:
+            if rising is not False and here[1] < high[1] and counts(here, high):
                 if rising:
                     turns.append(Extreme(number=high[2], at_m=high[0], pipe_m=high[1], is_peak=True))
                 rising, low = False, here
-            elif rising is not True and here[1] > low[1] + PROMINENT_M:
+            elif rising is not True and here[1] > low[1] and counts(here, low):
                 if rising is False:
                     turns.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_peak=False))
                 rising, high = True, here
@@ -128,7 +147,7 @@ class PipeProfile:
 
         A piece that rises on the way, less than counts, falls 0.
         """
-        cuts = {from_m, to_m, *(at for at, *_ in self.stations if from_m < at < to_m)}
+        cuts = {from_m, to_m, *self._distances_m[slice(*self._between(from_m, to_m))]}
         for leg in self.course.legs:
             end = 0.0
             for pipe in self.model.reaches_of_line(leg.line.id)[:-1]:
@@ -143,7 +162,7 @@ class PipeProfile:
 
     def volume_over_m3(self, from_m: float, to_m: float, height_m: float) -> float:
         """Return the volume [m3] of the pipe between two distances along the route that lies over a height."""
-        cuts = sorted({from_m, to_m, *(at for at, *_ in self.stations if from_m < at < to_m)})
+        cuts = sorted({from_m, to_m, *self._distances_m[slice(*self._between(from_m, to_m))]})
         volume = 0.0
         for start, stop in pairwise(cuts):
             low, high = sorted((self.height_m(start), self.height_m(stop)))
@@ -153,14 +172,13 @@ class PipeProfile:
 
     def height_m(self, at_m: float) -> float:
         """Return the height of the pipe [m] at a distance along the route."""
-        before = self.stations[0]
-        for here in self.stations[1:]:
-            if at_m <= here[0]:
-                span = here[0] - before[0]
-                share = (at_m - before[0]) / span if span > 0.0 else 1.0
-                return before[1] + share * (here[1] - before[1])
-            before = here
-        return before[1]
+        number = bisect_left(self._distances_m, at_m, lo=1)
+        if number == len(self.stations):
+            return self.stations[-1][1]
+        before, here = self.stations[number - 1 : number + 1]
+        span = here[0] - before[0]
+        share = (at_m - before[0]) / span if span > 0.0 else 1.0
+        return before[1] + share * (here[1] - before[1])
 
     def mean_fall(self, from_m: float, to_m: float) -> float:
         """Return the mean fall over length [-] of the pipe between two distances, 0 to 1."""

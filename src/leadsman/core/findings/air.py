@@ -26,7 +26,7 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
     """
     behind: dict[LineSpot | None, list[FirstWater]] = {}
     for first in analysis.first_waters.values():
-        if first.margin_m < sum(effect for effect, _ in first.causes):
+        if first.stands_over_all and first.margin_m < sum(effect for effect, _ in first.causes):
             spot = first.profile.spot(first.profile.peaks[0].at_m) if first.profile.peaks else None
             behind.setdefault(spot, []).append(first)
     for spot, found in behind.items():

@@ -7,10 +7,8 @@ leg after every peak holds it, squeezed by the water that rises beyond.
 import math
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from itertools import accumulate, pairwise
 
-import numpy as np
-
-from leadsman.core.base.bisection import reached_at
 from leadsman.core.base.errors import require_between
 
 LegProfile = Sequence[tuple[float, float]]
@@ -63,44 +61,54 @@ def filling(
     for i in range(0, len(heights_m) - 2, 2):
         lowest = min(heights_m[i], heights_m[i + 2])
         require_between(f"height of dip {i // 2} [m]", heights_m[i + 1], -math.inf, lowest)
-    stages = [_stage(heights_m[: end + 1], atmosphere_m, vented, legs) for end in range(0, len(heights_m), 2)]
-    return LineFilling(
-        max(stage.needed_m for stage in stages), max(stage.naive_m for stage in stages), stages[-1].pockets
-    )
-
-
-def _stage(
-    heights: Sequence[float], atmosphere: float, vented: Collection[int], legs: Sequence[LegProfile]
-) -> LineFilling:
-    """Return what brings water to the last of some heights."""
-    above, naive = 0.0, heights[-1]
+    above = most_above = 0.0  # over the peak in hand: what brings water to the outlet, and to any peak on the way
+    naive = needed = heights_m[-1]
     pockets: list[Pocket] = []
-    needed = heights[-1]
-    for i in range(len(heights) - 3, -1, -2):
-        peak, dip, beyond = heights[i : i + 3]
-        push = above + beyond - peak  # of the water beyond, at the height of the peak
+    for i in range(len(heights_m) - 3, -1, -2):
+        peak, dip, beyond = heights_m[i : i + 3]
+        push, most_push = above + beyond - peak, most_above + beyond - peak  # of the water beyond, at the peak's height
         if i // 2 in vented:
-            above = max(0.0, push)
+            above, most_above = max(0.0, push), max(0.0, most_push)
         else:
-            leg = peak - dip
-            pieces = legs[i // 2] if legs else ((leg, 1.0),)
-            squeezed = _squeezed_m(pieces, leg, atmosphere, push)
-            pockets.append(Pocket(peak=i // 2, leg_m=leg, squeezed_m=squeezed))
+            leg = _Leg(legs[i // 2] if legs else ((peak - dip, 1.0),), peak - dip)
+            squeezed = leg.squeezed_m(atmosphere_m, push)
+            pockets.append(Pocket(peak=i // 2, leg_m=peak - dip, squeezed_m=squeezed))
             above = push + squeezed
-            naive += leg
-        naive = max(naive, peak)
-        needed = max(needed, peak + above)
+            most_above = max(0.0, most_push + leg.squeezed_m(atmosphere_m, most_push))
+            naive += peak - dip
+        naive, needed = max(naive, peak), max(needed, peak + most_above)
     return LineFilling(needed, naive, tuple(reversed(pockets)))
 
 
-def _squeezed_m(pieces: LegProfile, leg_m: float, atmosphere_m: float, push_m: float) -> float:
-    """Return the height [m] to which the air of a leg is squeezed, at its top, by a push [m] beyond its own height."""
-    falls = np.concatenate([[0.0], np.cumsum([fall for fall, _ in pieces])])
-    volumes = np.concatenate([[0.0], np.cumsum([volume for _, volume in pieces])])
-    falls = falls * (leg_m / falls[-1])  # what rises a little on the way is no fall of the leg
+class _Leg:
+    """A falling leg by its pieces, from the peak down."""
 
-    def pressed_m(squeezed_m: float) -> float:
-        held = float(np.interp(squeezed_m, falls, volumes) / volumes[-1])
-        return held * (atmosphere_m + push_m + squeezed_m)
+    def __init__(self, pieces: LegProfile, leg_m: float) -> None:
+        falls = list(accumulate((fall for fall, _ in pieces), initial=0.0))
+        volumes = list(accumulate((volume for _, volume in pieces), initial=0.0))
+        self._falls = [fall * leg_m / falls[-1] for fall in falls]  # what rises a little on the way is no fall
+        self._held = [volume / volumes[-1] for volume in volumes]
 
-    return reached_at(pressed_m, atmosphere_m, 0.0, leg_m)
+    def squeezed_m(self, atmosphere_m: float, push_m: float) -> float:
+        """Return the height [m] to which its air is squeezed, at its top, by a push [m] beyond its own height.
+
+        It is where the share of the leg that the air still fills, times its pressure, is what it was: on the piece
+        where that is reached, a quadratic.
+        """
+        base = atmosphere_m + push_m
+        for before, after in pairwise(range(len(self._falls))):
+            if self._held[after] * (base + self._falls[after]) >= atmosphere_m:
+                return self._on_piece(before, after, atmosphere_m, base)
+        return self._falls[-1]
+
+    def _on_piece(self, before: int, after: int, atmosphere_m: float, base_m: float) -> float:
+        fall, held = self._falls[before], self._held[before]
+        span, more = self._falls[after] - fall, self._held[after] - held
+        if span <= 0.0:
+            return fall
+        slope = more / span  # held = held0 + slope · (s − fall), and held · (base + s) = atmosphere
+        b, c = held - slope * fall + slope * base_m, (held - slope * fall) * base_m - atmosphere_m
+        if slope <= 0.0:
+            return min(max(atmosphere_m / held - base_m, fall), fall + span) if held > 0.0 else fall + span
+        root = (-b + math.sqrt(max(b * b - 4.0 * slope * c, 0.0))) / (2.0 * slope)
+        return min(max(root, fall), fall + span)

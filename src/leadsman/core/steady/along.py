@@ -68,6 +68,17 @@ class Along:
         self._share_the_pieces()
         self.inner = self._inner()
 
+    @cached_property
+    def errors_m(self) -> Floats:
+        """Half-width of the error of each point's height [m]: its place's at an end, else the line's."""
+        layout, errors = self.plumbing.layout, np.zeros(len(self.points))
+        for line in layout.design.lines:
+            own = self.of_line[line.id]
+            ends = [layout.place_of_end(end).height_error_m or 0.0 for end in (line.from_, line.to)]
+            errors[own.start : own.stop] = max(ends) if line.points_error_m is None else line.points_error_m
+            errors[own.start], errors[own.stop - 1] = ends
+        return errors
+
     def _links(self) -> Ints:
         """Return the link of each point; where two meet, the one before."""
         plumbing = self.plumbing

@@ -1,11 +1,9 @@
 """Which vessel's water can flow to which outlet, and down to what height: over open lines, pumps and floats."""
 
 import heapq
-from collections.abc import Iterator
 
 import numpy as np
 
-from leadsman.core.base.array import Floats
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.way import open_passages
@@ -76,22 +74,9 @@ def _heights_to_get_over_m(model: NetworkModel) -> list[float]:
     Ends at vessels and outlets do not count: those are theirs.
     """
     along, layout = model.along, model.layout
-    heights = along.pipe_m - DOUBT_TIMES * _errors_m(model)
+    heights = along.pipe_m - DOUBT_TIMES * along.errors_m
     inner = np.where(along.inner, heights, NOTHING_M)
     return [
         NOTHING_M if line.siphon else max(inner[list(along.of_line[line.id])].tolist(), default=NOTHING_M)
         for line in layout.design.lines
     ]
-
-
-def _errors_m(model: NetworkModel) -> Floats:
-    """Return the error of the height of each point along the lines [m]."""
-    return np.array(list(_errors_of_points_m(model)))
-
-
-def _errors_of_points_m(model: NetworkModel) -> Iterator[float]:
-    for line in model.layout.design.lines:
-        ends = [model.layout.place_of_end(end).height_error_m or 0.0 for end in (line.from_, line.to)]
-        between = max(ends) if line.points_error_m is None else line.points_error_m
-        count = len(model.along.of_line[line.id])
-        yield from (ends[0], *[between] * (count - 2), ends[1])
