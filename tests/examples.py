@@ -142,6 +142,15 @@ SOUND: Document = {"vessels.0.shape.diameter_m": 7.0}  # a valve stuck open does
 LOCKED: Document = {"places.1.ground_m": 115, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, 104], [210, 115]]}
 WAVY: Document = {"lines.0.points": [[0, 120], [60, 110], [100, 112], [140, 105], [170, 106], [210, 101]],
         "outlets.0.valve.kv_m3h": 0.1}  # fmt: skip
+JOINED: Document = {  # a second tank of its own by the roof, whose line joins the first one's 3 m lower
+    "places.2": {"id": "roof", "east_m": 60, "north_m": 0, "ground_m": 120.0}, "places.0.ground_m": 117.0,
+    "places.3": {"id": "tee", "east_m": 30, "north_m": 0, "ground_m": 112.0},
+    "vessels.2": {"id": "upper", "place": "roof", "level_m": 1.0,
+                  "shape": {"kind": "upright_cylinder", "diameter_m": 2.0, "height_m": 2.0}},
+    "lines.0.to": "tee", "lines.0.points": [], "lines.0.length_m": 40,
+    "lines.1": {"id": "down", "from": "tee", "to": "valve", "product": "pe100-sdr13.6-32", "length_m": 170},
+    "lines.2": {"id": "from-butt", "from": "upper", "to": "tee", "product": "pe100-sdr13.6-32", "length_m": 45},
+}  # fmt: skip
 PAST_A_TEE: Document = {
     "places.2": {"id": "mid", "east_m": 100, "north_m": 0, "ground_m": 100},
     "places.3": {"id": "high", "east_m": 298, "north_m": 0, "ground_m": 110}, "outlets.0.place": "mid",

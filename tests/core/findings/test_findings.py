@@ -6,7 +6,7 @@ from pathlib import Path
 import jsonpatch
 import pytest
 
-from examples import LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, WAVY, Document, one_line
+from examples import JOINED, LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, WAVY, Document, one_line
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import plain
 from leadsman.core.design.cost import price_of_change
@@ -33,6 +33,7 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 250}, "stop", 190.2, 250.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 150}, "watch", None, 150.0),
     ("class-exceeded", {"places.1.ground_m": -20, "lines.0.points": []}, "stop", 1386.2, 1250.0),
+    ("tank-empties-over", JOINED, "fix", None, 0.0),
     ("pipe-too-hot", {"scenarios.0.pipe_c": 45}, "fix", 45.0, 40.0),
     ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 100}, "stop", 200.0, 100.0),
     ("refill-too-long", {"requirements.0.refill_min": 5}, "fix", None, 5.0),

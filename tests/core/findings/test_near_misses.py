@@ -2,7 +2,7 @@
 
 import pytest
 
-from examples import LOCKED, LOW_AND_HIGH, PAST_A_TEE, WAVY, Document, one_line
+from examples import JOINED, LOCKED, LOW_AND_HIGH, PAST_A_TEE, WAVY, Document, one_line
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design.file import read_design
 from leadsman.core.findings.registry import judge
@@ -104,6 +104,11 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("hammer", {**TAPPED, "places.1.ground_m": 40}, {**TAPPED, "places.1.ground_m": 40, "lines.0.inline": []}),
     ("hammer", {**TAPPED, "places.1.ground_m": 40}, {**DOWN, "places.1.ground_m": 40}),  # its tap is at the tank
     ("neck", {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.3}]}, {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.4}]}),
+    ("tank-empties-over", JOINED, {**JOINED, "lines.0.inline": [{"kind": "check_valve", "at_m": 1}]}),
+    ("tank-empties-over", JOINED, {**JOINED, "places.0.ground_m": 120.0}),  # their overflows stand at one height
+    ("tank-empties-over", JOINED, {**JOINED, "scenarios.0.shut": ["from-butt"]}),
+    ("tank-empties-over", JOINED, {**JOINED, "inflows.2": {"id": "s", "kind": "spring", "fills": "upper",
+        "claimed_lpm": 2.0}}),  # it runs over by design: the spring does not stop
     ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "lines.1.inline": [{"kind": "check_valve", "at_m": 1}]}),
     ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "vessels.2.outlet_m": 0.1}),  # it gives back, and is meant to
     ("no-isolating-valve", {"lines.0.inline": []}, {"lines.0.inline": [], "lines.0.fittings": [

@@ -27,6 +27,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     view: "water",
     title: "Water in",
     codes: [
+      "tank-empties-over",
       "demand-over-refill",
       "days-in-hand",
       "season-gap",
