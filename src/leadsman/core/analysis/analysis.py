@@ -240,7 +240,7 @@ class Analysis(Running):
     def dry_season(self) -> tuple[WaterSystem, StoreSeason] | None:
         """The system that meets its need on fewest days of the weather, and its store through it; None without one."""
         pairs = zip(self.systems, self.store_seasons, strict=False)
-        return min(pairs, key=lambda pair: float(pair[1].cautious.days_share[0]), default=None)
+        return min(pairs, key=lambda pair: pair[1].lasting_share, default=None)
 
     @property
     def store_season(self) -> StoreSeason | None:

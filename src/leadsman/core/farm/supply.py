@@ -101,11 +101,41 @@ class StoreSeason:
     def _shares_with(self, more_m3: Floats) -> Floats:
         many = more_m3.shape[1]
         holds, first = np.full(many, self.capacity_m3), np.full(many, self.start_m3)
-        return run_store(self.inflow_m3[:, None] + more_m3, self.need_m3, holds, first).days_share
+        return self._lasting(self.inflow_m3[:, None] + more_m3, holds, first)
 
     def _shares(self, sizes_m3: Floats) -> Floats:
         start = np.minimum(sizes_m3, self.start_share * sizes_m3)
-        return run_store(self.inflow_m3, self.need_m3, sizes_m3, start).days_share
+        return self._lasting(
+            np.broadcast_to(self.inflow_m3[:, None], (self.weather.days, len(sizes_m3))), sizes_m3, start
+        )
+
+    @cached_property
+    def lasting_share(self) -> float:
+        """Share of days met [-] where the weather comes again and again: of the first time and of the later ones."""
+        holds, first = np.array([self.capacity_m3]), np.array([self.start_m3])
+        return float(self._lasting(self.inflow_m3[:, None], holds, first)[0])
+
+    @property
+    def lacking_m3(self) -> float:
+        """By how much the mean of a day's inflow is below that of its need [m3], 0 where it is not."""
+        return max(0.0, float(self.need_m3.mean() - self.inflow_m3.mean()))
+
+    def _lasting(self, inflow_m3: Floats, holds_m3: Floats, start_m3: Floats) -> Floats:
+        """Return the share of days that stores meet [-], the less of the first run of the weather and of later ones.
+
+        Where less comes in than is needed, what is in store at first only puts off the shortage: the later runs begin
+        empty. Else they begin where the first one ends.
+
+        Args:
+            inflow_m3: of each day into each store [m3], shape (days, stores).
+        """
+        first = run_store(inflow_m3, self.need_m3, holds_m3, start_m3)
+        lacks = inflow_m3.sum(axis=0) < self.need_m3.sum() * (1.0 - 1e-9)
+        later_m3 = np.where(lacks, 0.0, first.volumes_m3[-1])
+        if np.any(lacks):  # one empty run more, and it stands where it will stand each time
+            later_m3 = np.where(lacks, run_store(inflow_m3, self.need_m3, holds_m3, later_m3).volumes_m3[-1], later_m3)
+        later = run_store(inflow_m3, self.need_m3, holds_m3, np.minimum(later_m3, holds_m3))
+        return np.minimum(first.days_share, later.days_share)
 
     @property
     def start_share(self) -> float:

@@ -10,6 +10,7 @@ from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import RainInflow, label
 from leadsman.core.design.store import brimful, usable_m3
 from leadsman.core.farm.rain import plan_area_m2
+from leadsman.core.farm.supply import StoreSeason
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
 
@@ -24,12 +25,13 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
     if driest is None or plan is None:
         return
     system, season = driest
-    share = float(season.cautious.days_share[0])
+    share, first = season.lasting_share, float(season.cautious.days_share[0])
     if share >= plan.wanted_share:
         return
     days = season.weather.days
     short = round((1.0 - share) * days)
     hopeful = round((1.0 - float(season.hopeful.days_share[0])) * days)
+    again = " when the same weather comes again" if share < first else ""
     at_best = "" if hopeful == short else f" ({hopeful} where rain can be drawn on the day it falls)"
     of = f" from {system.name}" if len(analysis.systems) > 1 else ""
     yield Finding(
@@ -38,9 +40,10 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
         value=100.0 * share,
         limit=100.0 * plan.wanted_share,
         unit="count",
-        headline=say(f"On {short} of {days} days there is not enough{of}"),
+        headline=say(f"On {short} of {days} days there is not enough{of}{again}"),
         why=(
-            *say(f"{at_best} The longest gap lasts {season.cautious.longest_gap_d()} days.".strip()),
+            *_lacking(season),
+            *(() if again else say(f"{at_best} The longest gap lasts {season.cautious.longest_gap_d()} days.".strip())),
             *_what_closes_it(analysis, plan.wanted_share),
         ),
         try_remedies=partial(_that_close_it, analysis, plan.wanted_share),
@@ -72,12 +75,21 @@ def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
 
     def days_share(changed: Analysis) -> float | None:
         after = changed.store_season
-        return float(after.cautious.days_share[0]) if after else None
+        return after.lasting_share if after else None
 
     def effect(met: float) -> Wording:
         return say(f"meets {100 * met:.1f} % of days")
 
     return that_help(analysis, candidates, days_share, effect)
+
+
+def _lacking(season: StoreSeason) -> Wording:
+    if season.lacking_m3 <= 0.0:
+        return ()
+    lacking = Quantity(value=season.lacking_m3 / LITRE_M3, unit="L/d")
+    return say(
+        "On the mean {} less come in than are needed: no store is enough, it only puts the shortage off. ", lacking
+    )
 
 
 def _what_closes_it(analysis: Analysis, share: float) -> Wording:
