@@ -72,7 +72,7 @@ function Told({
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 170px" }, gap: 4, mb: 2 }}>
       <Typography component="p" data-testid="season-told">
         <StandingMark standing={met ? "fine" : cautious.days_share < 0.9 ? "stop" : "fix"} size={12} />{" "}
-        {season.system && `${season.system}: `}
+        {season.system && `${season.system}. `}
         {short === 0
           ? `All ${season.days} days have enough.`
           : `On ${short} of ${season.days} days there is not enough${best === short ? "" : ` (${best} where water can be drawn on the day it comes)`}; the longest gap lasts ${cautious.longest_gap_d} days.`}{" "}
