@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from examples import Document, one_line
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.array import Floats
 from leadsman.core.base.errors import OutOfRange
 from leadsman.core.design import Scenario, Weather
 from leadsman.core.design.file import read_design
@@ -20,6 +21,7 @@ from leadsman.core.farm.inflow import daily_m3, season_daily_m3
 from leadsman.core.farm.need import herd_needs
 from leadsman.core.farm.season_need import season_need_m3
 from leadsman.core.farm.store_run import Order, run_store
+from leadsman.core.farm.supply import StoreSeason
 from leadsman.services.weather import Climate
 from leadsman.standins.weather import CLIMATES, daily_series
 from properties import examples
@@ -180,3 +182,48 @@ def test_without_temperatures_every_day_is_an_ordinary_one() -> None:
     assert arrays.least_c.tolist() == [8.0] * 3
     assert arrays.year_day.tolist() == [364, 365, 1]
     assert arrays.day(2) == date(2028, 1, 1)
+
+
+def of_a_spring(comes_m3: Floats, holds_m3: float, start_m3: float) -> StoreSeason:
+    """A store that a spring fills, so much each day, of which 1 m3 is needed each day."""
+    days = len(comes_m3)
+    weather = daily_weather(Weather.model_validate({"from": "2031-05-01", "rain_mm": [0.0] * days}))
+    return StoreSeason(
+        weather=weather, inflows_m3={"spring": comes_m3}, rain_m3=np.zeros(days), need_m3=np.ones(days),
+        capacity_m3=holds_m3, start_m3=start_m3, area_m2=0.0,
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("daily_in_m3", "lasts", "lacks_m3"),
+    [(0.9, 0.0, 0.1), (1.0, 1.0, 0.0), (1.2, 1.0, 0.0), (0.0, 0.0, 1.0)],
+)
+def test_a_store_that_starts_full_does_not_hide_that_less_comes_than_is_needed(
+    daily_in_m3: float, lasts: float, lacks_m3: float
+) -> None:
+    """10 m3 in store and 1 m3 needed: with 0.9 coming each of 80 days is met the first time, and none ever after."""
+    season = of_a_spring(np.full(80, daily_in_m3), 10.0, 10.0)
+    assert season.cautious.days_share[0] == (1.0 if daily_in_m3 > 0.0 else pytest.approx(10 / 80))
+    assert season.lasting_share == lasts
+    assert season.lacking_m3 == pytest.approx(lacks_m3)
+    assert (season.size_for(0.95) is None) is (lasts < 1.0)
+    more = season.steady_for(0.95)
+    assert more is not None
+    assert daily_in_m3 + more >= 1.0 - 1e-9
+
+
+@given(st.lists(st.floats(0.0, 3.0), min_size=5, max_size=40), st.floats(0.5, 20.0), st.floats(0.0, 1.0))
+def test_what_lasts_is_what_many_years_of_the_same_weather_show(comes: list[float], holds: float, full: float) -> None:
+    days = len(comes)
+    season = of_a_spring(np.array(comes), holds, full * holds)
+    volume, least = full * holds, 1.0
+    for _ in range(60):
+        met = 0
+        for inflow in comes:
+            drawn = min(volume, 1.0)
+            met += drawn >= 1.0 - 1e-9
+            volume = min(volume + inflow, holds) - drawn
+        least = min(least, met / days)
+    if abs(sum(comes) - days) > 0.02 * days:  # where the two are all but equal, it takes more years to show
+        assert season.lasting_share <= least + 1.0 / days + 1e-9
+    assert season.lasting_share >= 0.0

@@ -35,7 +35,6 @@ from leadsman.core.farm.rain import plan_area_m2, runoff_m3, storm_m3s
 from leadsman.core.farm.ram import ram_flow_m3s, rankine_efficiency
 from leadsman.core.farm.spring import flow_through_year_m3s, longest_gap_d
 from leadsman.core.farm.store_run import Order, run_store
-from leadsman.core.farm.supply import StoreSeason
 from leadsman.core.physics.pipe import Pipe
 from leadsman.core.physics.water import water_at
 from leadsman.core.report.store import bar_reports, round_reports, store_reports
@@ -434,47 +433,3 @@ def test_a_standby_tote_with_its_own_line_carries_the_herd_when_the_pump_is_out(
     assert 0.0 < lost.state.outlets["valve"].flow_m3s < usual.state.outlets["valve"].flow_m3s
     (store,) = store_reports(lost)
     assert (store.usable_l, store.full_kg) == pytest.approx((900.0, 1060.0))
-
-
-@pytest.mark.parametrize(
-    ("daily_in_m3", "lasts", "lacks_m3"),
-    [(0.9, 0.0, 0.1), (1.0, 1.0, 0.0), (1.2, 1.0, 0.0), (0.0, 0.0, 1.0)],
-)
-def test_a_store_that_starts_full_does_not_hide_that_less_comes_than_is_needed(
-    daily_in_m3: float, lasts: float, lacks_m3: float
-) -> None:
-    """10 m3 in store and 1 m3 needed: with 0.9 coming each of 80 days is met the first time, and none ever after."""
-    days = 80
-    season = StoreSeason(
-        weather=daily_weather(Weather.model_validate({"from": "2031-05-01", "rain_mm": [0.0] * days})),
-        inflows_m3={"spring": np.full(days, daily_in_m3)}, rain_m3=np.zeros(days), need_m3=np.ones(days),
-        capacity_m3=10.0, start_m3=10.0, area_m2=0.0,
-    )  # fmt: skip
-    assert season.cautious.days_share[0] == (1.0 if daily_in_m3 > 0.0 else pytest.approx(10 / 80))
-    assert season.lasting_share == lasts
-    assert season.lacking_m3 == pytest.approx(lacks_m3)
-    assert (season.size_for(0.95) is None) is (lasts < 1.0)
-    more = season.steady_for(0.95)
-    assert more is not None
-    assert daily_in_m3 + more >= 1.0 - 1e-9
-
-
-@given(st.lists(st.floats(0.0, 3.0), min_size=5, max_size=40), st.floats(0.5, 20.0), st.floats(0.0, 1.0))
-def test_what_lasts_is_what_many_years_of_the_same_weather_show(comes: list[float], holds: float, full: float) -> None:
-    days = len(comes)
-    season = StoreSeason(
-        weather=daily_weather(Weather.model_validate({"from": "2031-05-01", "rain_mm": [0.0] * days})),
-        inflows_m3={"spring": np.array(comes)}, rain_m3=np.zeros(days), need_m3=np.ones(days),
-        capacity_m3=holds, start_m3=full * holds, area_m2=0.0,
-    )  # fmt: skip
-    volume, least = full * holds, 1.0
-    for _ in range(60):
-        met = 0
-        for inflow in comes:
-            drawn = min(volume, 1.0)
-            met += drawn >= 1.0 - 1e-9
-            volume = min(volume + inflow, holds) - drawn
-        least = min(least, met / days)
-    if abs(sum(comes) - days) > 0.02 * days:  # where the two are all but equal, it takes more years to show
-        assert season.lasting_share <= least + 1.0 / days + 1e-9
-    assert season.lasting_share >= 0.0

@@ -8,9 +8,9 @@ from itertools import pairwise
 from leadsman.core.analysis.route import Course
 from leadsman.core.base.cached import cached_property
 from leadsman.core.steady.network_model import NetworkModel
+from leadsman.core.steady.reach import DOUBT_TIMES
 
 PROMINENT_M = 0.1  # lower humps are taken for level: less than people measure; ours, no source
-DOUBT_TIMES = 2.0  # so are those lower than so many times the error of their heights: they may be noise
 AT_PEAK_M = 3.0  # a vent this near to a peak, along the pipe, lets its air out; ours, no source
 LETS_AIR_OUT = ("vent", "tap_point")  # a tap is opened by hand while the line fills
 

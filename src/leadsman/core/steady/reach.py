@@ -9,7 +9,7 @@ from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.way import open_passages
 
 NOTHING_M = float("-inf")
-DOUBT_TIMES = 2.0  # a hump counts by so many times its height's error less: below that it may be none
+DOUBT_TIMES = 2.0  # what is no higher than so many times the error of its height may be none
 Reach = dict[str, dict[str, float]]
 Passage = tuple[
     int, float, bool

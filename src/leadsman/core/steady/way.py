@@ -1,7 +1,6 @@
 """The ways of the water in a solved case: from a vessel to every node, one line after another."""
 
 from collections import deque
-from collections.abc import Iterable
 from typing import NamedTuple, Protocol
 
 import numpy as np
@@ -150,20 +149,3 @@ def open_passages(loader: Loader, case: Case) -> dict[int, list[tuple[int, int, 
         if not any(segment.one_way or segment.control is not None for segment in segments):
             passages.setdefault(end, []).append((start, number, False))
     return passages
-
-
-def vessels_behind(loader: Loader, case: Case, node_ids: Iterable[str]) -> set[str]:
-    """Return the vessels from which water can get to some of the nodes over open lines, through other vessels too."""
-    plumbing = loader.plumbing
-    before: dict[int, list[int]] = {}
-    for start, passages in open_passages(loader, case).items():
-        for end, _, _ in passages:
-            before.setdefault(end, []).append(start)
-    found = {plumbing.node(node_id) for node_id in node_ids}
-    queue = deque(found)
-    while queue:
-        for other in before.get(queue.popleft(), []):
-            if other not in found:
-                found.add(other)
-                queue.append(other)
-    return {vessel_id for vessel_id, number in plumbing.vessels.items() if number in found}
