@@ -16,6 +16,7 @@ from leadsman.api.routes import DATABASE
 from leadsman.db.connection import Database
 from leadsman.db.migrate import migrate
 from leadsman.launch.cluster import Cluster, free_port
+from leadsman.launch.demo import load_demo
 from leadsman.launch.process import is_alive
 from leadsman.settings import AUTOSAVE_MS, DATABASE_URL, HEIGHT_SERVICE_URL, LEADSMAN_STATE, WEATHER_SERVICE, Settings
 
@@ -54,6 +55,16 @@ def url(cluster: Cluster) -> str:
     with psycopg.connect(cluster.url, autocommit=True) as connection:
         connection.execute("TRUNCATE design CASCADE")
     return cluster.url
+
+
+@pytest.fixture
+def demo_id(url: str) -> str:
+    """The demonstration design, fresh in the database: its id."""
+    load_demo(url)
+    with psycopg.connect(url) as connection:
+        row = connection.execute("SELECT id FROM design").fetchone()
+    assert row is not None
+    return str(row[0])
 
 
 @pytest.fixture

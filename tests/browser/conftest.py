@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 
-import psycopg
 import pytest
 from bench_page import Bench
 from chrome import chrome
@@ -11,7 +10,6 @@ from selenium import webdriver
 from leadsman.db.connection import Database
 from leadsman.launch import front_end
 from leadsman.launch.cluster import Cluster, free_port
-from leadsman.launch.demo import load_demo
 from leadsman.launch.server import Server, height_server, web_server
 
 AUTOSAVE_MS = 150  # a plan is saved soon: nothing is gained by waiting for it
@@ -49,13 +47,9 @@ def browser() -> Iterator[webdriver.Chrome]:
 
 
 @pytest.fixture
-def bench(browser: webdriver.Chrome, server: Server, url: str) -> Iterator[Bench]:
+def bench(browser: webdriver.Chrome, server: Server, url: str, demo_id: str) -> Iterator[Bench]:
     """A tab at the laptop's size, and the demonstration design fresh in the database; each test opens a view of it."""
-    load_demo(url)
-    with psycopg.connect(url) as connection:
-        row = connection.execute("SELECT id FROM design").fetchone()
-    assert row is not None
-    page = Bench(browser, server.address, str(row[0]), Database(url))
+    page = Bench(browser, server.address, demo_id, Database(url))
     page.size(1280, 800)
     page.logged()
     yield page

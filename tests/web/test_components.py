@@ -5,14 +5,12 @@ import subprocess
 from pathlib import Path
 from typing import Any
 
-import psycopg
 from bench.designs import comb
 
 from leadsman.core.design.file import read_design, write_design
 from leadsman.db.connection import Database
 from leadsman.db.design import insert_design
 from leadsman.launch.cluster import free_port
-from leadsman.launch.demo import load_demo
 from leadsman.launch.server import web_server
 
 WEB = Path(__file__).parents[2] / "web"
@@ -25,17 +23,13 @@ def of_many_findings() -> Any:
     return document
 
 
-def test_components_show_what_the_server_answers(url: str, database: Database, tmp_path: Path) -> None:
-    load_demo(url)
-    with psycopg.connect(url) as connection:
-        row = connection.execute("SELECT id FROM design").fetchone()
-    assert row is not None
+def test_components_show_what_the_server_answers(url: str, demo_id: str, database: Database, tmp_path: Path) -> None:
     with database.transaction() as connection:
         many = insert_design(connection, write_design(read_design(of_many_findings())))
     server = web_server("127.0.0.1", free_port(0), url, tmp_path / "server.pid", workers=1)
     try:
         server.await_answer()
-        told = {"LEADSMAN_API": server.address, "LEADSMAN_DEMO": str(row[0]), "LEADSMAN_MANY": str(many)}
+        told = {"LEADSMAN_API": server.address, "LEADSMAN_DEMO": demo_id, "LEADSMAN_MANY": str(many)}
         environment = {**os.environ, **told, "NODE_ENV": "production", "NO_COLOR": "1"}
         vitest = [str(WEB / "node_modules" / ".bin" / "vitest"), "run", "--project", "components"]
         done = subprocess.run(vitest, cwd=WEB, env=environment, capture_output=True, text=True, check=False)

@@ -144,6 +144,10 @@ class Analysis(Running):
         ranked = sorted(set(direct), key=lambda vessel_id: (-direct.count(vessel_id), vessel_id))
         return water_systems(self.model.layout, reach_of_vessels(self.model, self.standing), ranked)
 
+    def name_among(self, system: WaterSystem) -> str | None:
+        """Return what a system is told apart by; None where the plan has no other."""
+        return system.name if len(self.systems) > 1 else None
+
     def system_of(self, part_id: str) -> WaterSystem | None:
         """Return the system that an outlet or a vessel belongs to; None where no water comes to it."""
         return next((system for system in self.systems if system.serves(part_id)), None)
@@ -183,17 +187,19 @@ class Analysis(Running):
         return [self._balance(system) for system in self.systems]
 
     @cached_property
+    def _worst(self) -> tuple[WaterSystem, Balance] | None:
+        pairs = zip(self.systems, self.balances, strict=True)
+        return min(pairs, key=lambda pair: _worst_first(pair[1]), default=None)
+
+    @property
     def worst_system(self) -> WaterSystem | None:
         """The system that lasts least with no refill, of equals the one with least to spare; None where none is."""
-        pairs = zip(self.systems, self.balances, strict=True)
-        worst = min(pairs, key=lambda pair: _worst_first(pair[1]), default=None)
-        return worst[0] if worst else None
+        return self._worst[0] if self._worst else None
 
     @property
     def balance(self) -> Balance:
         """The balance of the worst system; where no water comes to any outlet, a day's need against nothing."""
-        nothing = balance(self.daily_l * LITRE_M3, 0.0, 0.0)
-        return min(self.balances, key=_worst_first, default=nothing)
+        return self._worst[1] if self._worst else balance(self.daily_l * LITRE_M3, 0.0, 0.0)
 
     def need_m3s(self, part_id: str) -> float:
         """Return the mean of a day's need [m3/s] of the system that an outlet or a vessel belongs to."""
@@ -210,13 +216,12 @@ class Analysis(Running):
         system = self.system_of(vessel.id)
         if system is None or vessel not in system.stores:
             return 0.0
-        levels = {store.id: store.level_m for store in system.stores}
-        return system.usable_of_m3(vessel, system.tightest(self.drinkers(system), levels), vessel.level_m)
+        return system.usable_of_m3(vessel, system.tightest(self.drinkers(system), system.levels_m), vessel.level_m)
 
     def _balance(self, system: WaterSystem) -> Balance:
         levels = {store.id: self._at_cut_in_m(store) for store in system.stores}
         refill = sum(daily_m3(inflow, self.scenario) for inflow in system.inflows)
-        in_hand = system.usable_m3(system.tightest(self.drinkers(system), levels), levels)
+        in_hand = system.least_usable_m3(self.drinkers(system), levels)
         return balance(system.daily_l(self.herds, self.other_needs) * LITRE_M3, refill / DAY_S, in_hand)
 
     def _at_cut_in_m(self, vessel: Vessel) -> float:
@@ -252,19 +257,11 @@ class Analysis(Running):
         served = None if len(self.systems) == 1 else system.serves
         need = season_need_m3(self.design, weather, self.timed_flows_lpm, served)
         drinkers = system.outlets_for(needed_at_some_time(self.design))
-        now, full = ({store.id: level(store) for store in system.stores} for level in (_level_m, _brim_m))
-        holds = min(system.usable_m3(outlet, full) for outlet in drinkers)
-        return store_season(weather, system.inflows, need, holds, system.usable_m3(system.tightest(drinkers, now), now))
+        holds = system.least_usable_m3(drinkers, {store.id: store.brim_m for store in system.stores})
+        starts = system.least_usable_m3(drinkers, system.levels_m)
+        return store_season(weather, system.inflows, need, holds, starts)
 
 
 def _worst_first(day: Balance) -> tuple[float, float]:
     lasts = day.days_in_hand
     return float("inf") if lasts is None else lasts, day.spare_m3_per_day
-
-
-def _level_m(vessel: Vessel) -> float:
-    return vessel.level_m
-
-
-def _brim_m(vessel: Vessel) -> float:
-    return vessel.brim_m

@@ -44,7 +44,7 @@ def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = Non
     system = analysis.system_of(outlet.id)
     if system is None:
         return None
-    usable = system.usable_m3(outlet, {store.id: store.level_m for store in system.stores})
+    usable = system.usable_m3(outlet, system.levels_m)
     comes = sum(daily_m3(inflow, analysis.scenario) for inflow in system.inflows) / DAY_S
     empty = usable / (flow - comes) if flow > comes else None
     lost = flow * NEXT_LOOK_S if empty is None or empty > NEXT_LOOK_S else usable + comes * NEXT_LOOK_S

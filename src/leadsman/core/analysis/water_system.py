@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from leadsman.core.base.cached import cached_property
 from leadsman.core.design import InflowBase, OutletBase, Vessel
 from leadsman.core.design.layout import Layout
 from leadsman.core.design.store import volume_between_m3
@@ -35,6 +36,11 @@ class WaterSystem:
         return part_id in self._parts
 
     @property
+    def levels_m(self) -> dict[str, float]:
+        """The level of each store now [m above its floor], by its id."""
+        return {store.id: store.level_m for store in self.stores}
+
+    @cached_property
     def _parts(self) -> set[str]:
         own = {outlet.id for outlet in self.outlets} | {store.id for store in self.stores}
         return own | {outlet.fills for outlet in self.outlets if outlet.fills is not None}
@@ -65,6 +71,10 @@ class WaterSystem:
         if down_to is None:
             return 0.0
         return volume_between_m3(store, max(store.outlet_m, down_to - self.layout.floor_m(store)), level_m)
+
+    def least_usable_m3(self, outlets: Sequence[OutletBase], levels_m: dict[str, float]) -> float:
+        """Return what of its stores can flow to that of some outlets which least can flow to [m3]."""
+        return self.usable_m3(self.tightest(outlets, levels_m), levels_m)
 
     def tightest(self, drinkers: Sequence[OutletBase], levels_m: dict[str, float]) -> OutletBase:
         """Return the one of some outlets that the least of the stores can flow to."""

@@ -19,7 +19,7 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
         if days is None or days >= wanted:
             continue
         lacking_m3 = (wanted - days) * day.need_m3_per_day
-        of = f" of {system.name}" if len(analysis.systems) > 1 else ""
+        of = f" of {name}" if (name := analysis.name_among(system)) else ""
         yield Finding(
             severity=Severity.STOP if days < LESS_THAN_A_DAY else Severity.FIX,
             where=system.stores[0].id,

@@ -21,7 +21,7 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
             Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day)
         )
         gap_m3 = -day.spare_m3_per_day
-        of = f" to {system.name}" if len(analysis.systems) > 1 else ""
+        of = f" to {name}" if (name := analysis.name_among(system)) else ""
         yield Finding(
             severity=Severity.FIX,
             where=system.stores[0].id,

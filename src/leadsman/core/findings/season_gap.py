@@ -33,7 +33,7 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
     hopeful = round((1.0 - float(season.hopeful.days_share[0])) * days)
     again = " when the same weather comes again" if share < first else ""
     at_best = "" if hopeful == short else f" ({hopeful} where rain can be drawn on the day it falls)"
-    of = f" from {system.name}" if len(analysis.systems) > 1 else ""
+    of = f" from {name}" if (name := analysis.name_among(system)) else ""
     yield Finding(
         severity=Severity.STOP if share < BADLY_SHORT_SHARE else Severity.FIX,
         where=system.stores[0].id,

@@ -59,7 +59,7 @@ def one_source(analysis: Analysis) -> Iterator[Finding]:
     for system in analysis.systems:
         if len(system.inflows) == 1 and system.daily_l(analysis.herds, ()) > 0.0:
             (inflow,) = system.inflows
-            of = say("of {} ", system.name) if len(analysis.systems) > 1 else ()
+            of = say("of {} ", name) if (name := analysis.name_among(system)) else ()
             yield Finding(
                 severity=Severity.WATCH,
                 where=inflow.fills,

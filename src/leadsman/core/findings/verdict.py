@@ -151,13 +151,13 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     day, (wanted, is_default) = analysis.balance, analysis.wanted_days
     worst = analysis.worst_system
     vessel = worst.stores[0].id if worst else None
-    of = f" of {worst.name}" if worst and len(analysis.systems) > 1 else ""
+    name = analysis.name_among(worst) if worst else None
     need, refill, usable = (m3 / LITRE_M3 for m3 in (day.need_m3_per_day, day.refill_m3_per_day, day.usable_m3))
     days = None if day.days_in_hand is None else Quantity(value=day.days_in_hand, unit="d")
     return [
         VerdictNumber(
             key="days",
-            title=say(f"{worst.name} lasts with no refill" if worst and of else "Lasts with no refill"),
+            title=say(f"{name} lasts with no refill" if name else "Lasts with no refill"),
             value=days,
             instead="nothing drawn",
             wanted=say(
@@ -171,7 +171,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
         ),
         VerdictNumber(
             key="spare",
-            title=say(f"Refill{of} to spare"),
+            title=say(f"Refill of {name} to spare" if name else "Refill to spare"),
             value=Quantity(value=refill - need, unit="L/d"),
             instead="",
             wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=need, unit="L")),

@@ -105,7 +105,7 @@ def season_run_report(analysis: Analysis) -> SeasonRunReport:
     return SeasonRunReport(
         bars=bar_reports(analysis),
         season=StoreSeasonReport(
-            system=system.name if len(analysis.systems) > 1 else None,
+            system=analysis.name_among(system),
             source=plan.weather.source,
             days=season.weather.days,
             wanted_share=plan.wanted_share,

@@ -159,7 +159,7 @@ def _supply(analysis: Analysis) -> SupplyReport:
     worst = analysis.worst_system
     own = {store.id for store in worst.stores} if worst else set()
     return SupplyReport(
-        system=worst.name if worst and len(analysis.systems) > 1 else None,
+        system=analysis.name_among(worst) if worst else None,
         refill_lpd=day.refill_m3_per_day / LITRE_M3,
         need_lpd=day.need_m3_per_day / LITRE_M3,
         spare_lpd=day.spare_m3_per_day / LITRE_M3,
