@@ -11,6 +11,7 @@ from leadsman.core.base.wording import plain
 from leadsman.core.design.file import read_design
 from leadsman.core.findings.registry import judge
 from leadsman.core.findings.verdict import verdict
+from leadsman.core.report.yearly import yearly_report
 from leadsman.core.steady.solve import solve
 from networks import random_network
 
@@ -188,3 +189,16 @@ def test_a_season_is_run_for_each_system_and_the_driest_is_told() -> None:
     needs = [season.need_m3 * 1000 for season in analysis.store_seasons]
     assert needs[0][:7].tolist() == pytest.approx([400] * 5 + [1400] * 2)
     assert needs[1][:7].tolist() == pytest.approx([1000] * 5 + [0] * 2)
+
+
+@pytest.mark.parametrize("weather", [None, {"from": "2031-05-01", "rain_mm": [0.0] * 60}])
+def test_a_year_counts_the_metered_water_of_every_system(weather: Any) -> None:
+    """Both tanks on mains: x needs 400 L a day, y 1,000 of which its mains give no more than 900."""
+    document = farm(APART)
+    document["inflows"] = [
+        {"id": f"mains-{tank}", "kind": "mains", "fills": tank, "flow_lpm": flow_lpm, "air_gap": True}
+        for tank, flow_lpm in (("a", 1.0), ("b", 0.625))
+    ]
+    if weather:
+        document["season"] = {"weather": weather}
+    assert yearly_report(judged(document)).metered_l == pytest.approx(1_300.0 * 365.25)

@@ -3,10 +3,12 @@
 import numpy as np
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.water_system import WaterSystem
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import HaulInflow, SteadyInflow
 from leadsman.core.farm.haul import WEEK_D, hauling
 from leadsman.core.farm.inflow import daily_m3
+from leadsman.core.farm.supply import StoreSeason
 from leadsman.core.report.base import Report
 
 YEAR_D = 365.25
@@ -41,20 +43,29 @@ def yearly_report(analysis: Analysis) -> YearlyReport:
     prices = [week.weekly_price for week in weeks]
     each_year = YEAR_D / WEEK_D
     mains = {inflow.id for inflow in inflows if isinstance(inflow, SteadyInflow) and inflow.kind == "mains"}
-    season = analysis.store_season
-    if season is not None:
-        zero = np.zeros(season.weather.days)
-        given = sum((volumes for inflow_id, volumes in season.inflows_m3.items() if inflow_id in mains), zero)
-        lacking = season.need_m3 - (season.inflow_m3 - given)
-        metered = float(np.clip(lacking, 0.0, given).mean())
+    if analysis.store_seasons:
+        metered = sum(_metered_of_season(season, mains) for season in analysis.store_seasons)
     else:
-        brought = {inflow.id: daily_m3(inflow, analysis.scenario) for inflow in inflows}
-        most = sum(volume for inflow_id, volume in brought.items() if inflow_id in mains)
-        lacking_m3 = analysis.daily_l * LITRE_M3 - (sum(brought.values()) - most)
-        metered = min(max(lacking_m3, 0.0), most)
+        metered = sum(_metered_of_day(analysis, system, mains) for system in analysis.systems)
     return YearlyReport(
         metered_l=metered / LITRE_M3 * YEAR_D,
         hauled_l=sum(week.weekly_l for week in weeks) * each_year,
         haul_h=sum(week.weekly_h for week in weeks) * each_year,
         haul_price=None if not weeks or None in prices else sum(price or 0.0 for price in prices) * each_year,
     )
+
+
+def _metered_of_season(season: StoreSeason, mains: set[str]) -> float:
+    """Return the metered water of a system [m3/d], the mean of its season."""
+    zero = np.zeros(season.weather.days)
+    given = sum((volumes for inflow_id, volumes in season.inflows_m3.items() if inflow_id in mains), zero)
+    lacking = season.need_m3 - (season.inflow_m3 - given)
+    return float(np.clip(lacking, 0.0, given).mean())
+
+
+def _metered_of_day(analysis: Analysis, system: WaterSystem, mains: set[str]) -> float:
+    """Return the metered water of a system [m3/d] on a day of the case shown."""
+    brought = {inflow.id: daily_m3(inflow, analysis.scenario) for inflow in system.inflows}
+    most = sum(volume for inflow_id, volume in brought.items() if inflow_id in mains)
+    lacking = system.daily_l(analysis.herds, analysis.other_needs) * LITRE_M3 - (sum(brought.values()) - most)
+    return min(max(lacking, 0.0), most)
