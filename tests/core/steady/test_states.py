@@ -134,6 +134,18 @@ def test_a_pump_of_given_flow_gives_it_and_one_too_weak_gives_nothing() -> None:
     assert "more than it can" in plain(weak.reason)
 
 
+def test_a_pump_of_given_flow_lifts_its_line_as_its_curve_would() -> None:
+    """Heads along the line, past a hump that stands over the tower: those of a pump whose curve gives the same."""
+    hump = {"lines.0.points": [[0, 0.0], [60, 27.0], [150, 25.0]], "lines.0.fittings": [{"k": 4.0}]}
+    curved = lifted({"curve": CURVE}, **hump)
+    flow_lpm = curved.lines["l0"].flow_m3s * 60_000
+    given = lifted({"flow_lpm": flow_lpm}, **hump)
+    assert given.flow.point_heads_m == pytest.approx(curved.flow.point_heads_m, abs=1e-6)
+    assert given.solved.suctions == curved.solved.suctions == ()
+    higher = lifted({"flow_lpm": flow_lpm}, **{**hump, "lines.0.points": [[0, 0.0], [60, 40.0], [150, 25.0]]})
+    assert higher.solved.suctions != ()  # near miss: a hump over the pressure line still sucks
+
+
 def test_a_trough_teed_off_a_rising_line_takes_its_share() -> None:
     lines = [("pond", "tee", 34.0, 80.0), ("tee", "tower", 34.0, 80.0)]
     document = network(tanks={"pond": 0.0, "tower": 25.0}, places={"tee": 5.0}, lines=lines, open_end_mm=6.0)

@@ -3808,7 +3808,8 @@ export interface components {
          * @description A well, bore or cistern pump: a flow, or a curve of [L/min, m] against the lift, for so many hours a day.
          *
          *     On float switches it runs from `cut_in_m` to `cut_out_m` of the vessel's level instead. `limit_lpd` is what the
-         *     well itself gives in a day.
+         *     well itself gives in a day. `draws_from` names the vessel of the plan that it takes from, where it is one: it then
+         *     brings no more than comes into that.
          */
         PumpInflow: {
             /** Curve */
@@ -3823,6 +3824,11 @@ export interface components {
              * @default null
              */
             cut_out_m?: number | null;
+            /**
+             * Draws From
+             * @default null
+             */
+            draws_from?: string | null;
             /** Fills */
             fills: string;
             /**
@@ -5002,7 +5008,8 @@ export interface components {
          * SteadyInflow
          * @description A siphon from a pond, a transfer from another container, or treated mains: a flow for so many hours a day.
          *
-         *     Mains are to fall into the vessel through an air gap; a dechlorinating cartridge lasts `cartridge_l`.
+         *     Mains are to fall into the vessel through an air gap; a dechlorinating cartridge lasts `cartridge_l`. `draws_from`
+         *     as for a pump.
          */
         SteadyInflow: {
             /**
@@ -5015,6 +5022,11 @@ export interface components {
              * @default null
              */
             cartridge_l?: number | null;
+            /**
+             * Draws From
+             * @default null
+             */
+            draws_from?: string | null;
             /** Fills */
             fills: string;
             /** Flow Lpm */

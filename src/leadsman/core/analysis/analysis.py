@@ -3,21 +3,22 @@
 from leadsman.core.analysis.first_water import FirstWater, first_water
 from leadsman.core.analysis.running import Running
 from leadsman.core.analysis.timers import Clash, Spell, Watch, float_calls, zone_spells
+from leadsman.core.analysis.transfer import day_inflows_m3, feeding, season_inflows_m3
 from leadsman.core.analysis.water_system import WaterSystem, water_systems
 from leadsman.core.analysis.watering import Watering, waterings
 from leadsman.core.base.cached import cached_property
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
-from leadsman.core.design import FloatValveOutlet, InflowBase, OutletBase, Place, PumpInflow, Timer, Vessel
+from leadsman.core.design import FloatValveOutlet, InflowBase, OutletBase, Place, PumpInflow, Scenario, Timer, Vessel
 from leadsman.core.farm.balance import Balance, balance
 from leadsman.core.farm.container_row import ContainerRow, container_rows
 from leadsman.core.farm.daily_weather import DailyWeather, daily_weather
 from leadsman.core.farm.day_need import hourly_l
 from leadsman.core.farm.grazing import Season, season
 from leadsman.core.farm.growing import OtherNeed, other_needs
-from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.need import HerdNeed, herd_needs
 from leadsman.core.farm.season_need import needed_at_some_time, season_need_m3
 from leadsman.core.farm.supply import StoreSeason, store_season
+from leadsman.core.farm.transfer_run import Pool
 from leadsman.core.farm.unattended import UnattendedFill, unattended_fill
 from leadsman.core.steady.reach import reach_of_vessels
 from leadsman.core.survey.height_network import Heights, heights
@@ -172,8 +173,8 @@ class Analysis(Running):
 
     @cached_property
     def feeding_inflows(self) -> list[InflowBase]:
-        """What fills the vessels that feed outlets."""
-        return [inflow for system in self.systems for inflow in system.inflows]
+        """What fills the vessels that feed outlets, and those that transfers to them draw from."""
+        return feeding([inflow for system in self.systems for inflow in system.inflows], self.design.inflows)
 
     @cached_property
     def timed_flows_lpm(self) -> dict[str, float]:
@@ -185,6 +186,17 @@ class Analysis(Running):
     def balances(self) -> list[Balance]:
         """A day's need of each system against its refill and its store, for the outlet that least of it can flow to."""
         return [self._balance(system) for system in self.systems]
+
+    @cached_property
+    def brings_m3(self) -> dict[str, float]:
+        """What each inflow brings in a day of the chosen case [m3]; a transfer what can be spared where it draws."""
+        return self.brought_m3(self.scenario, self.herds, self.other_needs)
+
+    def brought_m3(self, scenario: Scenario, herds: list[HerdNeed], other_needs: list[OtherNeed]) -> dict[str, float]:
+        """Return what each inflow brings in a day of a case [m3], with the needs of that case."""
+        return day_inflows_m3(
+            self.design, self.systems, scenario, lambda system: system.daily_l(herds, other_needs) * LITRE_M3
+        )
 
     @cached_property
     def _worst(self) -> tuple[WaterSystem, Balance] | None:
@@ -220,7 +232,7 @@ class Analysis(Running):
 
     def _balance(self, system: WaterSystem) -> Balance:
         levels = {store.id: self._at_cut_in_m(store) for store in system.stores}
-        refill = sum(daily_m3(inflow, self.scenario) for inflow in system.inflows)
+        refill = sum(self.brings_m3[inflow.id] for inflow in system.inflows)
         in_hand = system.least_usable_m3(self.drinkers(system), levels)
         return balance(system.daily_l(self.herds, self.other_needs) * LITRE_M3, refill / DAY_S, in_hand)
 
@@ -239,7 +251,13 @@ class Analysis(Running):
         if self.design.season is None:
             return []
         weather = daily_weather(self.design.season.weather)
-        return [self._season(system, weather) for system in self.systems]
+        pools = [self._pool(system, weather) for system in self.systems]
+        pool_of = {system.stores[0].id: pool for system, pool in zip(self.systems, pools, strict=True)}
+        brings = season_inflows_m3(self.design, self.systems, weather, lambda system: pool_of[system.stores[0].id])
+        return [
+            store_season(weather, system.inflows, brings, pool)
+            for system, pool in zip(self.systems, pools, strict=True)
+        ]
 
     @property
     def dry_season(self) -> tuple[WaterSystem, StoreSeason] | None:
@@ -253,13 +271,14 @@ class Analysis(Running):
         driest = self.dry_season
         return driest[1] if driest else None
 
-    def _season(self, system: WaterSystem, weather: DailyWeather) -> StoreSeason:
+    def _pool(self, system: WaterSystem, weather: DailyWeather) -> Pool:
+        """Return what of a system's store can flow to the drinker that least of it can flow to, and its need."""
         served = None if len(self.systems) == 1 else system.serves
         need = season_need_m3(self.design, weather, self.timed_flows_lpm, served)
         drinkers = system.outlets_for(needed_at_some_time(self.design))
         holds = system.least_usable_m3(drinkers, {store.id: store.brim_m for store in system.stores})
         starts = system.least_usable_m3(drinkers, system.levels_m)
-        return store_season(weather, system.inflows, need, holds, starts)
+        return Pool(holds_m3=holds, starts_m3=min(starts, holds), need_m3=need)
 
 
 def _worst_first(day: Balance) -> tuple[float, float]:

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, HOUR_S
 from leadsman.core.design import FloatValveOutlet, OutletBase
-from leadsman.core.farm.inflow import daily_m3
 
 NEXT_LOOK_S = 12 * HOUR_S  # from the evening's look to the morning's; common practice, no source
 
@@ -45,7 +44,7 @@ def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = Non
     if system is None:
         return None
     usable = system.usable_m3(outlet, system.levels_m)
-    comes = sum(daily_m3(inflow, analysis.scenario) for inflow in system.inflows) / DAY_S
+    comes = sum(analysis.brings_m3[inflow.id] for inflow in system.inflows) / DAY_S
     empty = usable / (flow - comes) if flow > comes else None
     lost = flow * NEXT_LOOK_S if empty is None or empty > NEXT_LOOK_S else usable + comes * NEXT_LOOK_S
     return Leak(outlet=outlet, flow_m3s=flow, lost_m3=lost, empty_s=empty)

@@ -75,10 +75,12 @@ class PumpInflow(InflowBase):
     """A well, bore or cistern pump: a flow, or a curve of [L/min, m] against the lift, for so many hours a day.
 
     On float switches it runs from `cut_in_m` to `cut_out_m` of the vessel's level instead. `limit_lpd` is what the
-    well itself gives in a day.
+    well itself gives in a day. `draws_from` names the vessel of the plan that it takes from, where it is one: it then
+    brings no more than comes into that.
     """
 
     kind: Literal["pump"]
+    draws_from: Id | None = None
     flow_lpm: DailyFlow | None = None
     curve: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=100)] = Field(
         default_factory=list
@@ -98,6 +100,7 @@ class PumpInflow(InflowBase):
             raise fault("a curve of two or more points, flow rising and head falling, and lift_m")
         if (self.cut_in_m is None) != (self.cut_out_m is None):
             raise fault("cut_in_m and cut_out_m together")
+        _from_another_vessel(self.draws_from, self.fills)
         if self.cut_in_m is not None and self.cut_out_m is not None and self.cut_out_m <= self.cut_in_m:
             raise fault("a cut_out_m above cut_in_m")
         return self
@@ -128,14 +131,28 @@ class HaulInflow(InflowBase):
 class SteadyInflow(InflowBase):
     """A siphon from a pond, a transfer from another container, or treated mains: a flow for so many hours a day.
 
-    Mains are to fall into the vessel through an air gap; a dechlorinating cartridge lasts `cartridge_l`.
+    Mains are to fall into the vessel through an air gap; a dechlorinating cartridge lasts `cartridge_l`. `draws_from`
+    as for a pump.
     """
 
     kind: Literal["siphon", "transfer", "mains"]
+    draws_from: Id | None = None
     flow_lpm: DailyFlow
     hours_per_day: Hours = 24.0
     air_gap: bool = False
     cartridge_l: Annotated[float, Field(gt=0, le=1e9)] | None = None
+
+    @model_validator(mode="after")
+    def from_another_vessel(self) -> "SteadyInflow":
+        if self.kind == "mains" and self.draws_from is not None:
+            raise fault("no draws_from for mains: they bring their water from elsewhere")
+        _from_another_vessel(self.draws_from, self.fills)
+        return self
+
+
+def _from_another_vessel(draws_from: str | None, fills: str) -> None:
+    if draws_from == fills:
+        raise fault("a draws_from other than the vessel it fills")
 
 
 Inflow = Annotated[

@@ -29,6 +29,7 @@ REFERENCES = (
     ("crops", "outlet", ("outlets",)),
     ("ponds", "vessel", ("vessels",)),
     ("inflows", "fills", ("vessels",)),
+    ("inflows", "draws_from", ("vessels",)),
     ("sights", "from", ("places",)),
     ("sights", "to", ("places",)),
     ("sights", "place", ("places",)),

@@ -1,5 +1,6 @@
 """The store through a season: reliability, gaps, days in hand, and what would close the gap."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,9 +9,9 @@ from leadsman.core.base.array import Floats
 from leadsman.core.base.cached import cached_property
 from leadsman.core.design import InflowBase, RainInflow
 from leadsman.core.farm.daily_weather import DailyWeather
-from leadsman.core.farm.inflow import season_daily_m3
 from leadsman.core.farm.rain import plan_area_m2
 from leadsman.core.farm.store_run import Order, StoreRun, run_store
+from leadsman.core.farm.transfer_run import Pool
 
 SIZES, WIDEST = 40, 20.0  # sizes tried, and how many times the store there is the largest of them
 SHARES = (0.95, 0.99, 0.999)
@@ -160,22 +161,23 @@ class StoreSeason:
 
 
 def store_season(
-    weather: DailyWeather, inflows: list[InflowBase], need_m3: Floats, capacity_m3: float, start_m3: float
+    weather: DailyWeather, inflows: list[InflowBase], brings_m3: Mapping[str, Floats], store: Pool
 ) -> StoreSeason:
     """Return the store through a weather.
 
-    Raises: as `season_daily_m3` does.
+    Args:
+        brings_m3: by inflow, what it brings on each day [m3], shape (days,).
     """
-    by_inflow = {inflow.id: season_daily_m3(inflow, weather) for inflow in inflows}
+    by_inflow = {inflow.id: brings_m3[inflow.id] for inflow in inflows}
     roofs = [inflow for inflow in inflows if isinstance(inflow, RainInflow)]
     rain = np.asarray(sum((by_inflow[roof.id] for roof in roofs), np.zeros(weather.days)))
     return StoreSeason(
         weather=weather,
         inflows_m3=by_inflow,
         rain_m3=rain,
-        need_m3=need_m3,
-        capacity_m3=capacity_m3,
-        start_m3=min(start_m3, capacity_m3),
+        need_m3=store.need_m3,
+        capacity_m3=store.holds_m3,
+        start_m3=store.starts_m3,
         area_m2=sum(plan_area_m2(roof) for roof in roofs),
     )
 

@@ -1,9 +1,10 @@
 """What each source brings in a day of the case shown, and what is to be known of it."""
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.transfer import drawn_from
 from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S
 from leadsman.core.base.wording import Quantity, Wording, say
-from leadsman.core.design import HaulInflow, InflowBase, PumpInflow, RainInflow, RamInflow, SteadyInflow
+from leadsman.core.design import HaulInflow, InflowBase, PumpInflow, RainInflow, RamInflow, SteadyInflow, label
 from leadsman.core.farm.haul import hauling
 from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.pump_cycle import pump_cycle
@@ -23,8 +24,21 @@ def inflow_reports(analysis: Analysis) -> list[InflowReport]:
 
 
 def _inflow(analysis: Analysis, inflow: InflowBase) -> InflowReport:
-    daily_l = daily_m3(inflow, analysis.scenario) / LITRE_M3
-    return InflowReport(id=inflow.id, daily_l=daily_l, told_words=words(_told(analysis, inflow, daily_l)))
+    daily_l = analysis.brings_m3[inflow.id] / LITRE_M3
+    told = (*_limited_by_its_source(analysis, inflow, daily_l), *_told(analysis, inflow, daily_l))
+    return InflowReport(id=inflow.id, daily_l=daily_l, told_words=words(told))
+
+
+def _limited_by_its_source(analysis: Analysis, inflow: InflowBase, daily_l: float) -> Wording:
+    """Return in words that what comes into the vessel it draws from is less than it could carry."""
+    source, carries_l = drawn_from(inflow), daily_m3(inflow, analysis.scenario) / LITRE_M3
+    if source is None or daily_l >= carries_l:
+        return ()
+    return say(
+        "It could carry {}; no more comes into {} that is not needed there. ",
+        Quantity(value=carries_l, unit="L/d"),
+        label(analysis.model.layout.vessels[source]),
+    )
 
 
 def _told(analysis: Analysis, inflow: InflowBase, daily_l: float) -> Wording:

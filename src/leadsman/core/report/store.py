@@ -5,7 +5,6 @@ from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import HaulInflow, Scenario, Vessel, label
 from leadsman.core.design.store import brimful, dead_m3, full_kg, shape_of, usable_m3
 from leadsman.core.farm.growing import other_needs
-from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.need import herd_needs
 from leadsman.core.farm.supply import StoreSeason
 from leadsman.core.report.base import Report
@@ -97,7 +96,8 @@ def _case(analysis: Analysis, case: Scenario) -> BarReport:
     others = other_needs(analysis.design, case, analysis.timed_flows_lpm)
     whole = sum(need.daily_l for need in herds) + sum(need.daily_l for need in others)
     needed = system.daily_l(herds, others) if system else whole
-    come = sum(daily_m3(inflow, case) for inflow in system.inflows) if system else 0.0
+    brought = analysis.brought_m3(case, herds, others)
+    come = sum(brought[inflow.id] for inflow in system.inflows) if system else 0.0
     return BarReport(title=label(case), in_lpd=come / LITRE_M3, out_lpd=needed)
 
 

@@ -7,7 +7,6 @@ from leadsman.core.analysis.water_system import WaterSystem
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import HaulInflow, SteadyInflow
 from leadsman.core.farm.haul import WEEK_D, hauling
-from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.supply import StoreSeason
 from leadsman.core.report.base import Report
 
@@ -65,7 +64,7 @@ def _metered_of_season(season: StoreSeason, mains: set[str]) -> float:
 
 def _metered_of_day(analysis: Analysis, system: WaterSystem, mains: set[str]) -> float:
     """Return the metered water of a system [m3/d] on a day of the case shown."""
-    brought = {inflow.id: daily_m3(inflow, analysis.scenario) for inflow in system.inflows}
+    brought = {inflow.id: analysis.brings_m3[inflow.id] for inflow in system.inflows}
     most = sum(volume for inflow_id, volume in brought.items() if inflow_id in mains)
     lacking = system.daily_l(analysis.herds, analysis.other_needs) * LITRE_M3 - (sum(brought.values()) - most)
     return min(max(lacking, 0.0), most)

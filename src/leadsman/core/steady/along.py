@@ -1,6 +1,6 @@
 """Along the lines: every surveyed point's place in the network, and the head there in a solved case."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -9,7 +9,7 @@ from leadsman.core.base.array import Bools, Floats, Ints
 from leadsman.core.base.cached import cached_property
 from leadsman.core.design import InlinePart
 from leadsman.core.design.layout import line_profile
-from leadsman.core.solver.network import Cases
+from leadsman.core.solver.network import Cases, Control
 from leadsman.core.steady.plumbing import Plumbing
 from leadsman.core.steady.segment import Segment
 
@@ -160,11 +160,22 @@ class Along:
         if len(self.share_piece):
             summed = np.add.reduceat(friction_m[:, self.share_piece] * self.share, self.share_starts, axis=1)
             lost[:, self.shared] += summed
-        for pump in net.pumps:
-            lift = pump.head_m(flows_m3s[:, pump.link])[0]
-            lost -= np.where(self.link == pump.link, lift[:, None], 0.0)
+        for link, lift_m in self._lifts_m(cases, heads_m, flows_m3s, friction_m):
+            lost -= np.where(self.link == link, lift_m[:, None], 0.0)
         at_valve = np.where(self.downstream_of_valve, end, start)
         return np.where(closed[:, self.link], at_valve, start - lost)
+
+    def _lifts_m(
+        self, cases: Cases, heads_m: Floats, flows_m3s: Floats, friction_m: Floats
+    ) -> Iterator[tuple[int, Floats]]:
+        """Yield each pump's link and what it adds [m], shape (cases,): by its curve, or what its given flow takes."""
+        net = self.plumbing.network
+        for pump in net.pumps:
+            yield pump.link, pump.head_m(flows_m3s[:, pump.link])[0]
+        for link in net.controls[net.control_kinds == Control.FIXED_FLOW].tolist():
+            flow = flows_m3s[:, link]
+            lost = friction_m[:, net.piece_link == link].sum(axis=1) + cases.square[:, link] * flow * np.abs(flow)
+            yield link, heads_m[:, net.end[link]] - heads_m[:, net.start[link]] + lost
 
     def _fitting_share(self, cases: Cases) -> Floats:
         """Return what all fittings of each point's link take over flow squared."""

@@ -30,6 +30,9 @@ interface Props {
   onDone: () => void;
 }
 
+/** the choice for a source whose water is not a vessel's of the plan */
+const ELSEWHERE = "";
+
 const FIELDS = {
   display: "grid",
   gridTemplateColumns: "repeat(auto-fill, minmax(130px, 1fr))",
@@ -49,7 +52,10 @@ export function InflowCard({ document, givers, inflow, index, report, faults, ed
       const own = draft.inflows?.[index];
       if (own && draft.inflows) draft.inflows[index] = withFigure(own, key, value);
     });
-  const tanks = (document.vessels ?? []).filter((vessel) => givers.includes(vessel.id));
+  const passedOn = (document.inflows ?? []).map((other) => ("draws_from" in other ? other.draws_from : null));
+  const tanks = (document.vessels ?? []).filter(
+    (vessel) => givers.includes(vessel.id) || passedOn.includes(vessel.id) || vessel.id === inflow.fills,
+  );
   const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
   const lost = document.scenarios?.[shown]?.lost?.includes(inflow.id) ?? false;
   const known = inflow as unknown as Record<string, number | null | undefined>;
@@ -89,6 +95,27 @@ export function InflowCard({ document, givers, inflow, index, report, faults, ed
             onDone();
           }}
         />
+        {(inflow.kind === "pump" || inflow.kind === "siphon" || inflow.kind === "transfer") && (
+          <Choice
+            label="Draws from"
+            value={inflow.draws_from ?? ELSEWHERE}
+            options={[
+              { value: ELSEWHERE, text: "outside this plan" },
+              ...(document.vessels ?? [])
+                .filter((vessel) => vessel.id !== inflow.fills)
+                .map((vessel) => ({ value: vessel.id, text: vessel.name ?? vessel.id })),
+            ]}
+            onChange={(value) => {
+              edit(`inflow${index}.draws_from`, (draft) => {
+                const own = draft.inflows?.[index];
+                if (own?.kind !== "pump" && own?.kind !== "siphon" && own?.kind !== "transfer") return;
+                if (value === ELSEWHERE) delete own.draws_from;
+                else own.draws_from = value;
+              });
+              onDone();
+            }}
+          />
+        )}
         {figuresOf(inflow.kind).map(({ key, label, family, digits, empty, usual, times = 1 }) => (
           <QuantityField
             key={key}

@@ -44,6 +44,20 @@ test("a source is added, judged and taken away", async () => {
   expect(named(bench.document().inflows, "weir-intake")).toBeDefined();
 });
 
+test("a pump that draws from a tank of the plan brings only what comes into that", async () => {
+  const bench = await openBench("water");
+  await bench.choose("Add a source", "pump");
+  const card = "section[aria-label='Source 3']";
+  await bench.seen(card, "400 L/day in the case shown");
+  await bench.choose("Draws from", "butt", card);
+  await bench.seen(card, "It could carry");
+  const pump = bench.document().inflows?.at(-1);
+  expect(pump).toMatchObject({ kind: "pump", draws_from: "butt" });
+  await bench.choose("Draws from", "", card);
+  await bench.seen(card, "400 L/day in the case shown");
+  expect(bench.document().inflows?.at(-1)).not.toHaveProperty("draws_from");
+});
+
 test("a day of the season is told where it is pointed at", async () => {
   const bench = await openBench("water");
   const picture = (await bench.find("[data-testid=season-store]")).closest("svg");

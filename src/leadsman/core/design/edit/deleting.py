@@ -123,6 +123,9 @@ def _leave_out(document: Document, gone: set[str]) -> None:
         for found in parts(document, kind):
             if found.get(key):
                 found[key] = [name for name in found[key] if name not in gone]
+    for inflow in parts(document, "inflows"):
+        if inflow.get("draws_from") in gone:
+            inflow.pop("draws_from")
     for scenario in parts(document, "scenarios"):
         if scenario.get("levels_m"):
             scenario["levels_m"] = {name: level for name, level in scenario["levels_m"].items() if name not in gone}
