@@ -265,7 +265,11 @@ def test_no_vent_is_offered_where_it_would_let_air_in() -> None:
 
 
 def test_an_air_lock_that_only_the_heights_could_make_says_what_to_level() -> None:
-    finding = findings(one_line(**{**LOCKED, "lines.0.points.3": [60, 111.5], "places.0.height_error_m": 2.0}))
+    finding = findings(
+        one_line(
+            **{**LOCKED, "lines.0.points.3": [60, 111.5], "lines.0.points_error_m": 0.0, "places.0.height_error_m": 2.0}
+        )
+    )
     assert "level that better" in plain(finding["air-lock"].why)
     assert "height of top alone may move it by 2.00 m" in plain(finding["air-lock"].why)
 

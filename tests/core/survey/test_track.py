@@ -41,6 +41,26 @@ def test_a_track_of_eight_thousand_points_keeps_its_peaks_and_dips_in_a_few_doze
     assert track_profile(walked(8_000, 6.0, 0.4), error_m=0.5).error_m > 0.5  # nor is it better than its own noise
 
 
+@pytest.mark.parametrize(
+    ("points", "jitter_m", "within"),
+    [(3_000, 5.0, 0.01), (1_500, 5.0, 0.01), (300, 5.0, 0.02), (150, 5.0, 0.02), (60, 5.0, 0.03), (1_500, 0.4, 0.005)],
+)
+def test_the_jitter_of_a_receiver_does_not_make_a_walk_longer(points: int, jitter_m: float, within: float) -> None:
+    """Of 3,000 points that jump by 5 m each way the rough length is 20 times that of the walk."""
+    lengths = [track_profile(walked(points, 2.5, jitter_m, seed), error_m=5.0).plan_m for seed in range(5)]
+    assert np.mean(lengths) == pytest.approx(1_600.0, rel=within)
+
+
+def test_a_walk_that_winds_keeps_its_length_where_the_receiver_is_good() -> None:
+    """Bends of 80 m from one to the next, 12 m to each side: near miss of what is jitter."""
+    at = np.arange(0.0, 1_000.0, 1.0)
+    aside = 12.0 * np.sin(2.0 * np.pi * at / 80.0)
+    true = float(np.sum(np.hypot(np.diff(at), np.diff(aside))))
+    noise = np.random.default_rng(5).normal(0.0, 0.1, (2, len(at)))
+    bends = list(zip((at + noise[0]).tolist(), (aside + noise[1]).tolist(), [100.0] * len(at), strict=True))
+    assert track_profile(bends, error_m=1.0).plan_m == pytest.approx(true, rel=0.1)
+
+
 @given(st.lists(st.floats(-50, 50), min_size=2, max_size=200), st.floats(0.01, 5))
 def test_what_is_kept_stands_within_the_tolerance_of_all_that_was_there(heights: list[float], most: float) -> None:
     at, height = np.arange(len(heights), dtype=float), np.array(heights)

@@ -106,10 +106,9 @@ def height_error(model: NetworkModel, number: int) -> tuple[str, float]:
     along, layout = model.along, model.layout
     point = along.points[number]
     line, numbers = layout.lines[point.line_id], along.of_line[point.line_id]
-    if number in (numbers[0], numbers[-1]):
-        place = layout.place_of_end(line.from_ if number == numbers[0] else line.to)
-        return label(place), place.height_error_m or 0.0
-    return label(line), line.points_error_m or 0.0
+    at_end = number in (numbers[0], numbers[-1])
+    of = layout.place_of_end(line.from_ if number == numbers[0] else line.to) if at_end else line
+    return label(of), float(along.errors_m[number])
 
 
 def first_water(running: Running, outlet: OutletBase) -> FirstWater | None:

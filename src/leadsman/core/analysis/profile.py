@@ -93,7 +93,8 @@ class PipeProfile:
         tops = [extreme.at_m for extreme in self.extremes if extreme.is_peak] or [self.stations[-1][0]]
         first = [station for station in self.stations if station[0] <= tops[0]]
         low = min(first, key=lambda point: point[1])
-        if min(self.stations[0][1], first[-1][1]) - low[1] > PROMINENT_M:
+        doubt_m = DOUBT_TIMES * float(self.model.along.errors_m[low[2]])
+        if min(self.stations[0][1], first[-1][1]) - low[1] > max(PROMINENT_M, doubt_m):
             found.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_peak=False))
         return found + [extreme for extreme in self.extremes if not extreme.is_peak]
 

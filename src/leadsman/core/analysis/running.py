@@ -267,6 +267,17 @@ class Running:
         """Return the greatest height of the pipe [m] on the way to an outlet, all drawing together."""
         return float(self._highest_pipe_m[self.model.plumbing.outlet_nodes[outlet.id]])
 
+    def highest_point(self, outlet: OutletBase) -> int | None:
+        """Return the number of the surveyed point at which the pipe to an outlet is highest; None where it has none."""
+        route, along = self.routes[outlet.id], self.model.along
+        inner = [point.number for point in route.points if along.inner[point.number]] if route else []
+        return max(inner, key=lambda number: float(along.pipe_m[number]), default=None)
+
+    def spot_of(self, number: int) -> tuple[str, float]:
+        """Return the line of a surveyed point, and how far from its `from` end it lies [m]."""
+        point = self.model.along.points[number]
+        return point.line_id, point.at_m
+
     @cached_property
     def _highest_pipe_m(self) -> Floats:
         return highest_pipe_m(self.state.flow.ways, self.state.flow)

@@ -6,7 +6,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
-from leadsman.core.findings.settling import outlet_causes, what_would_settle
+from leadsman.core.findings.settling import is_settled, outlet_causes, static_causes, what_would_settle
 from leadsman.core.steady.answer import OutletState
 
 
@@ -18,40 +18,59 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
         answer = analysis.answer(outlet)
         height_m = layout.outlet_height_m(outlet)
         if answer.state is OutletState.DRY and analysis.state.converged:
-            over_m = None if answer.static_head_m is None else answer.static_head_m - height_m
+            seen_m = answer.static_head_m
+            if seen_m is not None and seen_m > height_m:  # the others draw the water under it
+                seen_m = answer.head_m
+            over_m = None if seen_m is None else seen_m - height_m
+            causes = outlet_causes(analysis, outlet) if over_m is not None else []
+            surely = over_m is None or is_settled(over_m, causes)
             why = say("{}.", *answer.reason) if len(answer.reason) == 1 else (*answer.reason, ".")
-            settles = what_would_settle(over_m, outlet_causes(analysis, outlet)) if over_m is not None else ()
+            settles = what_would_settle(over_m, causes) if over_m is not None else ()
             yield Finding(
-                severity=Severity.STOP,
+                severity=Severity.STOP if surely else Severity.WATCH,
                 where=outlet.id,
                 value=over_m,
                 limit=0.0,
                 unit="m",
-                headline=say("{} gets no water", label(outlet)),
+                headline=say("{} gets no water" if surely else "{} may get no water", label(outlet)),
                 why=(*_sentence(why), *((" ", *settles) if settles else ())),
             )
         elif answer.below_atmospheric and answer.judged_flow_m3s <= 0.0 and analysis.is_led_to(outlet):
-            peak, surface_m = analysis.highest_pipe_m(outlet), analysis.source_surface_m(outlet)
-            yield Finding(
-                severity=Severity.STOP,
-                where=outlet.id,
-                value=surface_m - peak,
-                limit=0.0,
-                unit="m",
-                headline=say("{} gets no water over the hump", label(outlet)),
-                why=say(
-                    "The pipe climbs {} above the water that feeds it. It would run only as a primed, airtight siphon.",
-                    Quantity(value=peak - surface_m, unit="m"),
-                ),
-            )
+            yield _over_the_hump(analysis, outlet)
         elif answer.state is OutletState.RUNNING and answer.static_head_m is not None:
             yield from _perhaps_dry(analysis, outlet, answer.static_head_m - height_m)
+
+
+def _over_the_hump(analysis: Analysis, outlet: OutletBase) -> Finding:
+    """Return that a line climbs over the water that feeds it; a watch where its heights leave that open."""
+    over_m = analysis.source_surface_m(outlet) - analysis.highest_pipe_m(outlet)
+    top = analysis.highest_point(outlet)
+    causes = static_causes(analysis, top) if top is not None else []
+    surely = is_settled(over_m, causes)
+    return Finding(
+        severity=Severity.STOP if surely else Severity.WATCH,
+        where=outlet.id,
+        value=over_m,
+        limit=0.0,
+        unit="m",
+        headline=say(
+            "{} gets no water over the hump" if surely else "{} may get no water over the hump", label(outlet)
+        ),
+        why=(
+            *say(
+                "The pipe climbs {} above the water that feeds it. It would run only as a primed, airtight siphon. ",
+                Quantity(value=-over_m, unit="m"),
+            ),
+            *what_would_settle(over_m, causes),
+        ),
+        spot=analysis.spot_of(top) if top is not None else None,
+    )
 
 
 def _perhaps_dry(analysis: Analysis, outlet: OutletBase, over_m: float) -> Iterator[Finding]:
     """Yield an outlet that runs by the likely heights, and would stand over its water by their errors."""
     causes = outlet_causes(analysis, outlet)
-    if over_m - sum(effect for effect, _ in causes) >= 0.0:
+    if over_m >= 0.0 and is_settled(over_m, causes):
         return
     yield Finding(
         severity=Severity.WATCH,

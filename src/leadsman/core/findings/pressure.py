@@ -11,7 +11,7 @@ from leadsman.core.design import FloatValveOutlet, Line, label
 from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import other_pipe, sold, sold_part, that_help, with_parts
-from leadsman.core.findings.settling import outlet_causes, static_causes, what_would_settle
+from leadsman.core.findings.settling import is_settled, outlet_causes, static_causes, what_would_settle
 
 KEPT_BY_REDUCER = 0.5  # of what the valve closes against; ours, no source
 
@@ -28,18 +28,19 @@ def class_exceeded(analysis: Analysis) -> Iterator[Finding]:
             continue
         spare_m = head_m_from_pa(worst.limit_pa - worst.pressure_pa, analysis.model.water.density_kgm3)
         causes = static_causes(analysis, worst.number)
-        if spare_m - sum(effect for effect, _ in causes) >= 0.0:
+        if spare_m >= 0.0 and is_settled(spare_m, causes):
             continue
+        surely = spare_m < 0.0 and is_settled(spare_m, causes)
         stands, limit = (Quantity(value=kpa_from_pa(pa), unit="kPa") for pa in (worst.pressure_pa, worst.limit_pa))
         yield Finding(
-            severity=Severity.STOP if spare_m < 0.0 else Severity.WATCH,
+            severity=Severity.STOP if surely else Severity.WATCH,
             where=line.id,
             value=stands.value,
             limit=limit.value,
             unit="kPa",
             headline=say(
                 "{} holds more pressure than its pipe is good for"
-                if spare_m < 0.0
+                if surely
                 else "{} may hold more pressure than its pipe is good for",
                 label(line),
             ),
@@ -118,17 +119,16 @@ def valve_cannot_shut(analysis: Analysis) -> Iterator[Finding]:
             continue
         spare_m = head_m_from_pa(pa_from_kpa(most_kpa - stands_kpa), analysis.model.water.density_kgm3)
         causes = outlet_causes(analysis, outlet)
-        if spare_m - sum(effect for effect, _ in causes) >= 0.0:
+        if spare_m >= 0.0 and is_settled(spare_m, causes):
             continue
+        surely = spare_m < 0.0 and is_settled(spare_m, causes)
         yield Finding(
-            severity=Severity.STOP if spare_m < 0.0 else Severity.WATCH,
+            severity=Severity.STOP if surely else Severity.WATCH,
             where=outlet.id,
             value=stands_kpa,
             limit=most_kpa,
             unit="kPa",
-            headline=say(
-                "The valve of {} cannot shut" if spare_m < 0.0 else "The valve of {} may not shut", label(outlet)
-            ),
+            headline=say("The valve of {} cannot shut" if surely else "The valve of {} may not shut", label(outlet)),
             why=(
                 *say(
                     "{} stand on it when all is shut, and it closes against {}: over that it runs on, and the vessel "

@@ -6,6 +6,16 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.first_water import height_error
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
+from leadsman.core.steady.answer import OpenToAir
+
+
+def is_settled(margin_m: float, causes: Sequence[tuple[float, str]]) -> bool:
+    """Whether a figure keeps or misses its limit whatever the errors of the heights: else nothing definite is said.
+
+    Args:
+        margin_m, causes: as for `what_would_settle`.
+    """
+    return sum(effect for effect, _ in causes) <= abs(margin_m)
 
 
 def what_would_settle(margin_m: float, causes: Sequence[tuple[float, str]]) -> Wording:
@@ -15,7 +25,7 @@ def what_would_settle(margin_m: float, causes: Sequence[tuple[float, str]]) -> W
         margin_m: by how much the likely figure keeps its limit [m]; negative where it does not.
         causes: by how much each uncertain height may move it [m], most first, and what it is the height of.
     """
-    if not causes or sum(effect for effect, _ in causes) <= abs(margin_m):
+    if not causes or is_settled(margin_m, causes):
         return ()
     effect, name = causes[0]
     by = Quantity(value=abs(margin_m), unit="m")
@@ -30,6 +40,13 @@ def static_causes(analysis: Analysis, number: int) -> list[tuple[float, str]]:
     They are those of the point itself, and of the vessel that stands highest over it.
     """
     return _with_source(analysis, *height_error(analysis.model, number))
+
+
+def suction_causes(analysis: Analysis, below: OpenToAir) -> list[tuple[float, str]]:
+    """Return by how much each uncertain height may move the grade over the pipe where a line sucks [m], most first."""
+    along = analysis.model.along
+    number = min(along.of_line[below.line_id], key=lambda number: abs(along.points[number].at_m - below.at_m))
+    return static_causes(analysis, number)
 
 
 def outlet_causes(analysis: Analysis, outlet: OutletBase) -> list[tuple[float, str]]:

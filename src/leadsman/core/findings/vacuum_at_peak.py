@@ -10,6 +10,7 @@ from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, that_raise_flow
+from leadsman.core.findings.settling import is_settled, suction_causes, what_would_settle
 from leadsman.core.steady.network_model import SUCKS_BELOW_M
 
 
@@ -32,15 +33,17 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
             if below.full_pipe_m3s is None
             else say("{} while it stays full", Quantity(value=lpm_from_m3s(below.full_pipe_m3s), unit="L/min"))
         )
+        causes = suction_causes(analysis, below)
+        surely = is_settled(below.pressure_head_m, causes)
         sucked_kpa = kpa_from_pa(pa_from_head_m(below.pressure_head_m, density))
         yield Finding(
-            severity=Severity.STOP if below.full_pipe_m3s is None else Severity.FIX,
+            severity=Severity.WATCH if not surely else Severity.STOP if below.full_pipe_m3s is None else Severity.FIX,
             where=outlet.id,
             value=sucked_kpa,
             limit=0.0,
             unit="kPa",
             headline=say(
-                "The line to {} sucks at {} along {}",
+                "The line to {} sucks at {} along {}" if surely else "The line to {} may suck at {} along {}",
                 label(outlet),
                 Quantity(value=below.at_m, unit="m", digits=0),
                 label(layout.lines[below.line_id]),
@@ -50,9 +53,10 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
                 *full,
                 *say(
                     ", {} once air is in, which is the flow to count on. "
-                    "Lay it that much lower, or lose less before it.",
+                    "Lay it that much lower, or lose less before it. ",
                     open_flow,
                 ),
+                *what_would_settle(below.pressure_head_m, causes),
             ),
             try_remedies=partial(that_raise_flow, analysis, outlet, larger_pipes(analysis, outlet)),
             spot=(below.line_id, below.at_m),

@@ -11,7 +11,7 @@ from leadsman.core.catalogue import float_valves
 from leadsman.core.design import FloatValveOutlet, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import other_valve, that_raise_flow
-from leadsman.core.findings.settling import outlet_causes, what_would_settle
+from leadsman.core.findings.settling import is_settled, outlet_causes, what_would_settle
 from leadsman.core.steady.answer import OutletState
 
 MOST_TRIED = 6
@@ -36,15 +36,17 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
         shut_kpa = kpa_from_pa(pa_from_head_m(answer.static_head_m - height_m, density))
         spare_m = head_m_from_pa(pa_from_kpa(shut_kpa - least_kpa), density)
         causes = outlet_causes(analysis, outlet)
-        worst_m = spare_m - sum(effect for effect, _ in causes)
         if answer.state is OutletState.SHUT and 0.0 < shut_kpa < least_kpa:
+            surely = is_settled(spare_m, causes)
             yield Finding(
-                severity=Severity.STOP,
+                severity=Severity.STOP if surely else Severity.WATCH,
                 where=outlet.id,
                 value=shut_kpa,
                 limit=least_kpa,
                 unit="kPa",
-                headline=say("The valve of {} does not open", label(outlet)),
+                headline=say(
+                    "The valve of {} does not open" if surely else "The valve of {} may not open", label(outlet)
+                ),
                 why=(
                     *say(
                         "It needs {} while shut and gets {}. A valve made for low pressure, or {} more fall, would "
@@ -57,7 +59,7 @@ def valve_needs_pressure(analysis: Analysis) -> Iterator[Finding]:
                 ),
                 try_remedies=partial(_that_open, analysis, outlet),
             )
-        elif answer.state is OutletState.RUNNING and worst_m < 0.0:
+        elif answer.state is OutletState.RUNNING and not (spare_m >= 0.0 and is_settled(spare_m, causes)):
             yield Finding(
                 severity=Severity.WATCH,
                 where=outlet.id,

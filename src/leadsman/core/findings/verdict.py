@@ -61,6 +61,8 @@ def verdict_sentence(
         return findings[0].severity.value, (f"{opening}: ", *worst.headline, ".")
     if outlet is None:
         return "unknown", say("Not yet: no tank is joined to an outlet on this plan.")
+    if worst is not None and any(analysis.answer(fed).judged_flow_m3s <= 0.0 for fed in analysis.fed_outlets):
+        return "watch", ("Not certain: ", *worst.headline, ".")
     watch: Wording = (" Watch: ", *worst.headline, ".") if worst else ()
     flow = Quantity(value=lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), unit="L/min")
     others = "the tightest, " if len(analysis.fed_outlets) > 1 else ""

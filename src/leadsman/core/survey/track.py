@@ -12,7 +12,7 @@ from itertools import pairwise
 import numpy as np
 from scipy.linalg import solveh_banded
 
-from leadsman.core.base.array import Floats
+from leadsman.core.base.array import Floats, Ints
 from leadsman.core.base.cached import cached_property
 from leadsman.core.base.errors import require_between
 
@@ -20,6 +20,9 @@ STEP_M = 2.0  # along the track, at which the walk is taken up
 SMOOTHED_OVER_M = 40.0  # a wave as long as this is halved; our own
 MOST_STEPS = 20_000
 APART_M = 4.0  # points nearer than this are taken together: closer by, a receiver's jitter is longer than the walk
+MOST_JITTER = 0.25  # of the mean step: more of it makes a walk longer than it is; ours
+MOST_WANDER = 0.1  # of its length, sideways, that what is left of the jitter may make a walk wander; ours
+MOST_ROUNDS, SETTLED = 30, 1e-3
 LEAST_TOLERANCE_M, MOST_TOLERANCE_M = 0.05, 0.5
 TOLERANCE_SHARE = 0.25  # of the heights' error: what is straighter than that is straight
 
@@ -87,15 +90,16 @@ def track_profile(points: Sequence[tuple[float, float, float]], error_m: float) 
     """
     require_between("error of the heights [m]", error_m, 0.0, 500.0)
     own = np.asarray(points, dtype=float)
-    walked, group = _together(own)
+    apart = _first_apart(own[:, :2])
+    walked = _means(own, apart)
     require_between("points that are apart", len(walked), 2, math.inf)
     rough = distances_along_m(walked[:, :2])
-    steps = int(min(MOST_STEPS, max(2, round(rough[-1] / STEP_M) + 1)))
-    at = np.linspace(0.0, rough[-1], steps)
-    taken = np.stack([np.interp(at, rough, walked[:, column]) for column in range(3)], axis=1)
-    step = at[1] - at[0]
-    smooth = np.stack([_smoothed(taken[:, column], step) for column in range(3)], axis=1)
-    noise = _half_width(own[:, 2] - np.interp(rough[group], at, smooth[:, 2]))
+    jitter = _jitter_m(own[:, :2])
+    over = SMOOTHED_OVER_M
+    if jitter > MOST_JITTER * rough[-1] / len(own):
+        apart, walked, rough, over = _shortened(own, apart, walked, rough, jitter)
+    at, smooth = _smooth_walk(walked, rough, over)
+    noise = _half_width(own[:, 2] - np.interp(rough[apart], at, smooth[:, 2]))
     return TrackProfile(
         smooth_at_m=distances_along_m(smooth[:, :2]), smooth_m=smooth[:, 2], noise_m=noise, error_m=max(error_m, noise)
     )
@@ -166,24 +170,80 @@ def thinned(at_m: Floats, heights_m: Floats, tolerance_m: float, always: Sequenc
     return sorted(chosen)
 
 
-def _together(points: Floats) -> tuple[Floats, list[int]]:
-    """Return the means of points that lie within `APART_M` of one another in turn, the ends where they are.
+def _shortened(
+    own: Floats, group: Ints, walked: Floats, rough_m: Floats, jitter_m: float
+) -> tuple[Ints, Floats, Floats, float]:
+    """Return the groups of a walk whose jitter makes it longer than it is, their means, how far along, and the width.
 
-    Beside them, for each point, the number of its mean.
+    The smoothed walk is shorter than the rough one: on it more points lie together, whose mean is better; again, until
+    no more do. What is left of the jitter is smoothed over as long a wave as keeps the walk from wandering by more than
+    `MOST_WANDER` of its length.
+    """
+    for _ in range(MOST_ROUNDS):
+        at, smooth = _smooth_walk(walked, rough_m, SMOOTHED_OVER_M)
+        along = np.interp(rough_m, at, distances_along_m(smooth[:, :2]))
+        merged = _first_apart(along[:, None])
+        fewer = int(merged[-1]) + 1
+        if fewer < 2 or (fewer == len(walked) and along[-1] > rough_m[-1] * (1.0 - SETTLED)):
+            break
+        rough_m = np.bincount(merged, along) / np.bincount(merged)
+        rough_m[0], rough_m[-1] = along[0], along[-1]
+        group = merged[group]
+        walked = _means(own, group)
+    each_m = rough_m[-1] / len(own)
+    wave = (2.0 * math.pi * jitter_m * math.sqrt(2.0 * each_m) / MOST_WANDER) ** (2.0 / 3.0)
+    return group, walked, rough_m, max(SMOOTHED_OVER_M, min(wave, float(rough_m[-1]) / 4.0))
+
+
+def _smooth_walk(walked: Floats, rough_m: Floats, over_m: float) -> tuple[Floats, Floats]:
+    """Return even steps along a walk [m] and its smoothed east, north and height there, shape (steps, 3).
+
+    Args:
+        over_m: over how long a wave its way on the plan is smoothed; its heights over `SMOOTHED_OVER_M`.
+    """
+    steps = int(min(MOST_STEPS, max(2, round(rough_m[-1] / STEP_M) + 1)))
+    at = np.linspace(0.0, rough_m[-1], steps)
+    taken = [np.interp(at, rough_m, walked[:, column]) for column in range(3)]
+    overs = (over_m, over_m, SMOOTHED_OVER_M)
+    step = at[1] - at[0]
+    return at, np.stack([_smoothed(column, step, over) for column, over in zip(taken, overs, strict=True)], axis=1)
+
+
+def _jitter_m(spots_m: Floats) -> float:
+    """Return the standard deviation of what is independent from point to point in east and north [m].
+
+    Source: second differences, whose variance is six times that of the noise; robust by the median.
+    """
+    if len(spots_m) < 3:
+        return 0.0
+    return float(np.median(np.abs(np.diff(spots_m, 2, axis=0)))) * 1.4826 / math.sqrt(6.0)
+
+
+def _first_apart(spots_m: Floats) -> Ints:
+    """Return for each spot the number of its group: spots in turn within `APART_M` of the first of them.
+
+    Args:
+        spots_m: shape (spots, coordinates).
     """
     first, group = 0, [0]
-    for number in range(1, len(points)):
-        if math.hypot(*(points[number, :2] - points[first, :2])) >= APART_M:
+    rows = spots_m.tolist()
+    for number in range(1, len(rows)):
+        if math.dist(rows[number], rows[first]) >= APART_M:
             first = number
             group.append(group[-1] + 1)
         else:
             group.append(group[-1])
+    return np.array(group)
+
+
+def _means(points: Floats, group: Ints) -> Floats:
+    """Return the mean of the points of each group, the ends of the walk where they are."""
     count = np.bincount(group)
     means = np.stack([np.bincount(group, points[:, column]) / count for column in range(3)], axis=1)
     if len(means) > 1:
         ends = [_out_to(points[0], means[0], means[1]), _out_to(points[-1], means[-1], means[-2])]
         means[0], means[-1] = ends
-    return means, group
+    return means
 
 
 def _out_to(end: Floats, mean: Floats, inner: Floats) -> Floats:
@@ -193,12 +253,12 @@ def _out_to(end: Floats, mean: Floats, inner: Floats) -> Floats:
     return np.array([end[0], end[1], mean[2] + (mean[2] - inner[2]) * (beyond / apart if apart else 0.0)])
 
 
-def _smoothed(values: Floats, step_m: float) -> Floats:
-    """Return evenly spaced values smoothed over `SMOOTHED_OVER_M`, straight runs left as they are."""
+def _smoothed(values: Floats, step_m: float, over_m: float) -> Floats:
+    """Return evenly spaced values smoothed so that a wave of a length is halved, straight runs left as they are."""
     count = len(values)
     if count < 4:
         return values
-    weight = (SMOOTHED_OVER_M / (2.0 * math.pi * step_m)) ** 4
+    weight = (over_m / (2.0 * math.pi * step_m)) ** 4
     bands = np.zeros((3, count))
     bands[2] = 1.0 + weight * np.array([1, 5, *[6] * (count - 4), 5, 1])
     bands[1, 1:] = weight * np.array([-2, *[-4] * (count - 3), -2])
