@@ -138,7 +138,9 @@ ONE_LINE: Document = {
 
 
 # Changes of the plain design that several tests make.
-SOUND: Document = {"vessels.0.shape.diameter_m": 7.0}  # a valve stuck open does not empty such a tank
+TAPPED_BOTH: Document = {"lines.0.inline.1": {"kind": "isolating_valve", "at_m": 209.0}}  # at the trough too
+# a valve stuck open does not empty such a tank, and taps shut both vessels off
+SOUND: Document = {**TAPPED_BOTH, "vessels.0.shape.diameter_m": 7.0}
 LOCKED: Document = {"places.1.ground_m": 115, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, 104], [210, 115]]}
 WAVY: Document = {"lines.0.points": [[0, 120], [60, 110], [100, 112], [140, 105], [170, 106], [210, 101]],
         "outlets.0.valve.kv_m3h": 0.1}  # fmt: skip

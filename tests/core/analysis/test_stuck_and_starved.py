@@ -61,7 +61,7 @@ def test_only_what_stands_over_the_outlet_drains_back(valve_over_m: float, rest:
     litres = 0.2 * 3.14159265 / 4 * 27.2**2 * rest / 10.9  # 200 m of pipe that rise by 10.9 m
     assert sum(one.volume_m3 for one in found) * 1000 == pytest.approx(litres, rel=1e-3, abs=1e-6)
     for one in found:
-        assert (one.vessel.id, one.outlet.id, one.tee_leg.line.id) == ("upper", "valve", "rise")
+        assert (one.filled.id, one.outlet.id, one.tee_leg.line.id) == ("upper", "valve", "rise")
         assert one.again_s == pytest.approx(one.volume_m3 / told.state.flow.line_flow_m3s("rise"))
 
 

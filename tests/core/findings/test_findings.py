@@ -6,7 +6,7 @@ from pathlib import Path
 import jsonpatch
 import pytest
 
-from examples import JOINED, LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, WAVY, Document, one_line
+from examples import JOINED, LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, TAPPED_BOTH, WAVY, Document, one_line
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import plain
 from leadsman.core.design.cost import price_of_change
@@ -156,7 +156,7 @@ def test_found_where_it_should_be(
     assert finding.limit == (None if limit is None else pytest.approx(limit, rel=0.005))
     if value is not None:
         assert finding.value == pytest.approx(value, rel=0.005)
-    assert finding.where in {"valve", "tank", "end", "line", "upper"}
+    assert finding.where in {"valve", "tank", "trough", "end", "line", "upper"}
     assert len(plain(finding.why)) > 20
 
 
@@ -216,7 +216,7 @@ def test_a_code_is_registered_once() -> None:
     ids=["flow", "refill", "vacuum"],
 )
 def test_remedies_are_tried_and_do_what_they_say(changes: Document) -> None:
-    document = one_line(**changes)
+    document = one_line(**TAPPED_BOTH, **changes)
     before = Analysis(read_design(document)).state.outlets["valve"].judged_flow_m3s
     found = [one for one in findings(document).values() if one.code != "leak-empties-store"]  # there less flow helps
     remedies = [remedy for finding in found for remedy in finding.remedies]

@@ -20,6 +20,21 @@ DOWN = {"lines.0.points": [], "outlets.0.valve.kv_m3h": 30}
 TAPPED = {**DOWN, "lines.0.inline": [{"kind": "isolating_valve", "at_m": 209}]}
 
 
+# the lower float takes all until it shuts: the tank above is filled over its top, or by a float of its own
+TAKES_ALL = {**PAST_A_TEE, "places.0.ground_m": 111, "lines.0.length_m": 900, "outlets.0.valve.kv_m3h": 8}
+RISER_TAKES_NONE = {
+    **TAKES_ALL, "lines.1.to": "upper-valve", "outlets.1": {
+        "id": "upper-valve", "place": "high", "kind": "float_valve", "fills": "upper", "height_m": 1.0,
+        "valve": {"kv_m3h": 8, "closes_at_m": 0.8, "band_m": 0.05}},
+}  # fmt: skip
+PUMPED_RISER = {
+    **RISER_TAKES_NONE,
+    "places.0.ground_m": 90,
+    "outlets.0.valve.kv_m3h": 0.02,
+    "lines.0.pump": {"curve": [[0, 60], [200, 30]]},
+}
+
+
 def locked(dip_m: float) -> Document:
     """Return a line that climbs over a peak and through a dip to an end not far below its tank."""
     return {**LOCKED, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, dip_m], [210, 115]]}
@@ -102,7 +117,8 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("too-fast", {**DOWN, "places.1.ground_m": 44}, {**DOWN, "places.1.ground_m": 48}),
     ("hammer", {**TAPPED, "places.1.ground_m": 66}, {**TAPPED, "places.1.ground_m": 68}),
     ("hammer", {**TAPPED, "places.1.ground_m": 40}, {**TAPPED, "places.1.ground_m": 40, "lines.0.inline": []}),
-    ("hammer", {**TAPPED, "places.1.ground_m": 40}, {**DOWN, "places.1.ground_m": 40}),  # its tap is at the tank
+    ("hammer", {**TAPPED, "places.1.ground_m": 40}, {**TAPPED, "lines.0.inline.0.at_m": 1,
+        "places.1.ground_m": 40}),  # its tap is at the tank
     ("neck", {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.3}]}, {"lines.0.fittings": [{"k": 1.4, "bore_mm": 9.4}]}),
     ("tank-empties-over", JOINED, {**JOINED, "lines.0.inline": [{"kind": "check_valve", "at_m": 1}]}),
     ("tank-empties-over", JOINED, {**JOINED, "places.0.ground_m": 120.0}),  # their overflows stand at one height
@@ -112,7 +128,16 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "lines.1.inline": [{"kind": "check_valve", "at_m": 1}]}),
     ("no-check-valve", PAST_A_TEE, {**PAST_A_TEE, "vessels.2.outlet_m": 0.1}),  # it gives back, and is meant to
     ("no-isolating-valve", {"lines.0.inline": []}, {"lines.0.inline": [], "lines.0.fittings": [
-        {"product": "ball-valve"}]}),
+        {"product": "ball-valve", "count": 2}]}),
+    ("no-isolating-valve", {"lines.0.inline": [{"kind": "isolating_valve", "at_m": at_m} for at_m in (1, 207)]},
+     {"lines.0.inline": [{"kind": "isolating_valve", "at_m": at_m} for at_m in (1, 209)]}),
+    ("no-isolating-valve", {"lines.0.inline": [{"kind": "isolating_valve", "at_m": at_m} for at_m in (3, 209)]},
+     {"lines.0.inline": [{"kind": "tap_point", "at_m": 1}], "lines.0.fittings": [{"product": "ball-valve"}]}),
+    ("no-check-valve", TAKES_ALL, {**TAKES_ALL, "lines.1.inline": [{"kind": "check_valve", "at_m": 1}]}),
+    ("no-check-valve", TAKES_ALL, {**TAKES_ALL, "outlets.0.shut": True}),
+    ("no-check-valve", RISER_TAKES_NONE, {**RISER_TAKES_NONE, "outlets.0.valve.kv_m3h": 0.02}),  # it runs beside it
+    ("no-check-valve", PUMPED_RISER, {**PUMPED_RISER, "lines.0.pump": None, "places.0.ground_m": 135,
+        "outlets.0.valve.kv_m3h": 0.02}),
     ("no-drain", {**WAVY, "scenarios.0.air_c": -0.1}, {**WAVY, "scenarios.0.air_c": 0.0}),
     ("no-drain", {**WAVY, "scenarios.0.air_c": -9, "lines.0.cover_m": 0.59},
      {**WAVY, "scenarios.0.air_c": -9, "lines.0.cover_m": 0.6}),

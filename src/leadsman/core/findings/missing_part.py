@@ -7,6 +7,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.drain_back import DrainBack, drain_backs
 from leadsman.core.analysis.profile import Extreme, PipeProfile
 from leadsman.core.analysis.route import Leg
+from leadsman.core.analysis.vessel_end import AT_VESSEL_M, VesselEnd, has_tap, vessel_ends
 from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M, MINUTE_S, m_from_mm
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue.product import PartKind
@@ -19,7 +20,6 @@ from leadsman.core.findings.velocity import carries_silt
 from leadsman.core.physics.orifice import seat_bore_m
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
-TAPS = ("ball-valve", "gate-valve", "globe-valve")  # fittings that shut a line
 NEAR_END_M = 0.5  # where a part offered sits, from the end of its line
 SMALL_SEAT_MM = 5.0  # what grit of a spring or roof blocks; ours, no source
 FREEZES_C = 0.0
@@ -31,21 +31,24 @@ DRAINS = ("drain", "tap_point")
 def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel filled over its top past a tee to a lower outlet, where no check valve holds the upper line."""
     for back in drain_backs(analysis) if analysis.state.converged else ():
+        filled, lower = label(back.filled), label(back.outlet)
         litres = Quantity(value=back.volume_m3 / LITRE_M3, unit="L", digits=1)
         again = Quantity(value=back.again_s / MINUTE_S, unit="min", digits=1) if back.again_s is not None else None
+        when: Wording = (
+            say("While {} draws, it takes all the flow and nothing reaches {}: ", lower, filled)
+            if back.takes_all
+            else say("Each time the feed stops and {} is drunk down, ", lower)
+        )
         yield Finding(
             severity=Severity.FIX,
-            where=back.vessel.id,
+            where=back.filled.id,
             value=litres.value,
             limit=0.0,
             unit="L",
-            headline=say("The line up to {} drains back through {}", label(back.vessel), label(back.outlet)),
+            headline=say("The line up to {} drains back through {}", filled, lower),
             why=(
-                *say(
-                    "Each time the feed stops and {} is drunk down, {} run back out of the line above the tee",
-                    label(back.outlet),
-                    litres,
-                ),
+                *when,
+                *say("{} run back out of the line above the tee", litres),
                 *(say(", and the feed takes {} to fill it again. ", again) if again else say(". ")),
                 *say("A check valve just after the tee holds them."),
             ),
@@ -61,7 +64,7 @@ def _checked(analysis: Analysis, back: DrainBack) -> list[Remedy]:
 
     def held_l(after: Analysis) -> float:
         return -sum(
-            drained.volume_m3 / LITRE_M3 for drained in drain_backs(after) if drained.vessel.id == back.vessel.id
+            drained.volume_m3 / LITRE_M3 for drained in drain_backs(after) if drained.filled.id == back.filled.id
         )
 
     def effect(held: float) -> Wording:
@@ -91,47 +94,51 @@ def _that_end(
     return that_end(analysis, [candidate], judge, where, text) if candidate else []
 
 
-@judgement("no-isolating-valve", "Nothing shuts a line off for mending", LASTS)
+@judgement("no-isolating-valve", "Nothing shuts the water off at a vessel", LASTS)
 def no_isolating_valve(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each vessel from which a way to an outlet has no tap: it would have to be emptied to mend the line."""
-    without: dict[str, list[tuple[str, Leg]]] = {}
-    for outlet in analysis.fed_outlets:
-        route = analysis.routes[outlet.id]
-        if route is not None and route.legs and not any(_shuts(leg.line) for leg in route.legs):
-            without.setdefault(route.vessel.id, []).append((label(outlet), route.legs[0]))
-    for vessel_id, found in without.items():
-        vessel = analysis.model.layout.vessels[vessel_id]
-        (first, leg), more = found[0], len(found) - 1
-        others = f" and {more} more" if more else ""
+    """Yield the vessels that lines leave, and those they fill, without a tap at them: on the way does not count."""
+    without = [(vessel, end) for vessel, end in vessel_ends(analysis) if not has_tap(end)]
+    for leaves in (True, False):
+        ends = [(vessel, end) for vessel, end in without if end.leaves is leaves]
+        if not ends:
+            continue
+        vessel, end = ends[0]
+        more = f" and at {len(ends) - 1} more" if len(ends) > 1 else ""
         yield Finding(
             severity=Severity.WATCH,
-            where=vessel_id,
-            value=float(len(found)),
+            where=vessel.id,
+            value=float(len(ends)),
             limit=0.0,
             unit="count",
-            headline=say("Nothing shuts the way from {} to {}{}", label(vessel), first, others),
-            why=say(
-                "To mend anything on it, or to move a vessel, {} would have to be emptied. A tap at the tank, and one "
-                "before each vessel that comes off, costs little.",
-                label(vessel),
+            headline=say("Nothing shuts the water off at {}{}", label(vessel), more),
+            why=(
+                *say(
+                    "No tap stands on {} within {} of it. ", label(end.leg.line), Quantity(value=AT_VESSEL_M, unit="m")
+                ),
+                *(
+                    say("To mend the line, {} would have to be emptied.", label(vessel))
+                    if leaves
+                    else say("To clean or move it, or to mend its valve, all on the line would have to stop.")
+                ),
             ),
-            try_remedies=partial(
-                _that_end,
-                analysis,
-                no_isolating_valve,
-                vessel_id,
-                leg,
-                "isolating_valve",
-                0.0,
-                "then it can be shut off",
-            ),
+            try_remedies=partial(_taps, analysis, vessel.id, [end for _, end in ends]),
+            spot=end.spot,
         )
 
 
-def _shuts(line: Line) -> bool:
-    return any(part.kind in ("isolating_valve", "tap_point") for part in line.inline) or any(
-        fitting.product in TAPS for fitting in line.fittings
-    )
+def _taps(analysis: Analysis, where: str, ends: list[VesselEnd]) -> list[Remedy]:
+    """Return a tap beside each of some vessels, all together."""
+    added = []
+    for end in ends:
+        line, (_, at_m) = end.leg.line, end.spot
+        bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
+        product = sold_part("isolating_valve", bore_m)
+        near_m = min(NEAR_END_M, line.pipe_length_m / 2)
+        if product is not None:
+            spot_m = near_m if at_m == 0.0 else at_m - near_m
+            added.append((line, part_document(product, spot_m, bore_m)))
+    text = "a tap beside it" if len(ends) == 1 else "a tap beside each of them"
+    return that_end(analysis, [with_parts(analysis, text, added)], no_isolating_valve, where, "then it can be shut off")
 
 
 @judgement("no-drain", "A low point that holds water in frost", LASTS)
