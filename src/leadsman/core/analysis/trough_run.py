@@ -1,31 +1,29 @@
 """Mobs at their troughs over time: what they draw against what the network brings, until all is full again."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field
 
 import numpy as np
 
-from leadsman.core.base.array import Floats, Ints
+from leadsman.core.analysis.trough_inflow import TroughInflows
+from leadsman.core.base.array import Floats
 from leadsman.core.base.integrator import run_until
 from leadsman.core.base.units import HOUR_S
 from leadsman.core.design import FloatValveOutlet, Vessel
 from leadsman.core.design.outlet_law import float_valve
 from leadsman.core.design.store import shape_of
-from leadsman.core.farm.drinking import Drinkers, Mob, out_of_reach_m3
-from leadsman.core.physics.float_valve import SHUT_BELOW
+from leadsman.core.farm.drinking import Mob, out_of_reach_m3
+from leadsman.core.farm.mob_queue import MobQueues
 from leadsman.core.physics.vessel import Shape, level_m
-from leadsman.core.solver.gradient import AFLOAT, Start, control_rows
-from leadsman.core.solver.network import Cases
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.flow import SolvedNetwork
 
 LONGEST_S, LONGEST_STEP_S, FIRST_STEP_S = 12 * HOUR_S, 90.0, 5.0
-VOLUME_WITHIN, DRUNK_WITHIN = 2e-4, 2e-4  # of what a trough holds, of what a mob drinks: allowed in one step
+SHORTEST_STEP_S, STEPS_A_DRAUGHT = 0.25, 8.0
+HALVINGS = 24
+VOLUME_WITHIN = 2e-4  # of what a trough holds: allowed in one step
 RECOVERED_SHARE = 0.99
 LEVELS = 257
-HARDLY_MOVED = 0.15  # of a float's travel
-ENERGY_WITHIN_M = 2e-3  # of the network on the way: far finer than the straight line between
-STIFFEST = 1e9  # [m per m3/s]: what hangs on next to nothing answers no more than this
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -68,88 +66,12 @@ class TroughRun:
     inflow_m3s: Floats
 
 
-class Inflows:
-    """What the network brings to each trough at their levels, the other outlets as in a case; tanks keep theirs.
-
-    The network is solved at the levels that `around` is told; between, each trough's inflow follows its own float
-    on a straight line of the head before it against its flow, as the network answers there.
-    """
-
-    def __init__(self, model: SolvedNetwork, standing: Case, troughs: Sequence[Trough]) -> None:
-        self.model, self.standing = model, standing
-        plumbing = model.plumbing
-        self.ids = [trough.outlet.id for trough in troughs]
-        valves = [trough.outlet.valve for trough in troughs]
-        self.closes_m, self.band_m = (
-            np.array([getattr(valve, key) for valve in valves]) for key in ("closes_at_m", "band_m")
-        )
-        self.held_shut = np.array([standing.openings[outlet_id] <= 0.0 for outlet_id in self.ids])
-        self.links = np.array([plumbing.outlet_link[outlet_id] for outlet_id in self.ids], dtype=np.intp)
-        self.nodes = plumbing.network.start[self.links]
-        self.scale = np.array([law.scale for law in plumbing.laws])[self.links - len(plumbing.segments)]
-        self.cases = self.model.loader.cases([standing])
-        self.flows = plumbing.network.guess_m3s[None]
-        self.control_state: Ints | None = None  # as it stood when last solved
-        self.unreached = self.cases.dead[0, self.nodes]
-        self.solved_at: Floats | None = None
-        self.head_m = self.flow_m3s = self.gives_m = np.zeros(len(self.ids))
-
-    def around(self, levels_m: Floats) -> None:
-        """Solve the network at levels [m] and keep how each trough's inflow answers to its float from there.
-
-        While no float has moved by 15 % of its travel since, what was kept still holds.
-        """
-        net, solver = self.model.plumbing.network, self.model.plumbing.solver
-        opening = self.openings(levels_m)
-        if self.solved_at is not None and np.abs(opening - self.solved_at).max() < HARDLY_MOVED:
-            return
-        if self.solved_at is not None:
-            self.flows[0, self.links] = self(levels_m)  # a float that hardly passes takes many steps from afar
-        self.solved_at = opening
-        cases = self._cases_at(opening)
-        start = Start(flows_m3s=self.flows, control_state=self.control_state)
-        solution = solver.solve(cases, start, ENERGY_WITHIN_M)
-        self.control_state = solution.control_state
-        self.flows = np.where(solution.flows_m3s == 0.0, net.guess_m3s, solution.flows_m3s)
-        _, slopes = solver.link_losses(cases, solution.flows_m3s)
-        closed = cases.closed | solution.shut
-        conductance = np.where(closed | solver.is_control, 0.0, 1.0 / slopes)
-        rows = control_rows(net, solution.control_state, slopes)
-        holds = np.where(cases.dead, 1.0, AFLOAT)
-        response = solver.matrix.own_responses(conductance, holds, rows, self.nodes)
-        own = conductance[0, self.links]
-        air_m = cases.fixed_m[0, net.end[self.links] - net.junctions]
-        self.gives_m = np.clip(response / np.maximum(1.0 - own * response, 1e-9), 0.0, STIFFEST)
-        self.head_m = np.where(cases.dead[0, self.nodes], 0.0, solution.heads_m[0, self.nodes] - air_m)
-        self.flow_m3s = np.maximum(solution.flows_m3s[0, self.links], 0.0)
-
-    def _cases_at(self, opening: Floats) -> Cases:
-        """Return the standing case with the troughs' floats at openings x [-]."""
-        square, closed = self.cases.square.copy(), self.cases.closed.copy()
-        square[:, self.links] = self.scale / np.where(opening > 0.0, opening, 1.0) ** 2
-        closed[:, self.links] = (opening <= 0.0) | self.unreached
-        return replace(self.cases, square=square, closed=closed)
-
-    def openings(self, levels_m: Floats) -> Floats:
-        """Return the opening x of each float [-] at its level [m]."""
-        share = np.clip((self.closes_m - levels_m) / self.band_m, 0.0, 1.0)
-        return np.asarray(np.where(self.held_shut | (share < SHUT_BELOW), 0.0, share))
-
-    def __call__(self, levels_m: Floats) -> Floats:
-        """Return the inflow of each trough [m3/s] at their levels [m], near those that `around` was told."""
-        opening = self.openings(levels_m)
-        law = self.scale / np.maximum(opening, 1e-6) ** 2
-        whole_m = np.maximum(self.head_m + self.gives_m * self.flow_m3s, 0.0)
-        flow = (np.sqrt(self.gives_m**2 + 4.0 * law * whole_m) - self.gives_m) / (2.0 * law)
-        return np.where(opening > 0.0, flow, 0.0)
-
-
 def trough_runs(model: SolvedNetwork, standing: Case, troughs: Sequence[Trough]) -> list[TroughRun]:
     """Return how each trough fares when all mobs come at once, from full troughs until all are served and full again.
 
     Args:
         standing: what else draws, and where the tanks stand: they keep their levels here.
-    Stopping: all but half an animal of each mob have drunk and each trough is within 1 % of full; or 12 hours.
+    Stopping: every animal has drunk and each trough is within 1 % of full; or 12 hours.
     """
     return _Run(model, standing, troughs).result()
 
@@ -160,9 +82,25 @@ def _level_table_m(shape: Shape) -> Floats:
     return np.array([level_m(shape, volume) for volume in np.linspace(0.0, whole, LEVELS).tolist()])
 
 
+@dataclass
+class _Record:
+    """What is kept of each step: time [s], volumes and clocks [m3], animals that wait and drink, what comes in [m3/s].
+
+    What comes in is that of the step that ends at the time.
+    """
+
+    times_s: list[float] = field(default_factory=list)
+    volumes_m3: list[Floats] = field(default_factory=list)
+    clocks_m3: list[Floats] = field(default_factory=list)
+    waiting: list[Floats] = field(default_factory=list)
+    drinking: list[Floats] = field(default_factory=list)
+    came_m3: list[Floats] = field(default_factory=list)
+
+
 class _Run:
     def __init__(self, model: SolvedNetwork, standing: Case, troughs: Sequence[Trough]) -> None:
-        self.troughs, self.inflows = list(troughs), Inflows(model, standing, troughs)
+        self.troughs = list(troughs)
+        self.inflows = TroughInflows(model, standing, [trough.outlet for trough in troughs])
         shapes = [shape_of(trough.vessel) for trough in troughs]
         self.full_m = np.array(
             [min(float_valve(trough.outlet).full_level_m, trough.vessel.brim_m) for trough in troughs], dtype=float
@@ -174,12 +112,13 @@ class _Run:
         self.level_table_m = np.array([tables[repr(shape)] for shape in shapes])
         self.full_m3 = np.array([shape.volume_m3(level) for shape, level in zip(shapes, self.full_m, strict=True)])
         self.of_mob = np.array([index for index, trough in enumerate(troughs) for _ in trough.mobs], dtype=np.intp)
-        mobs = [mob for trough in troughs for mob in trough.mobs]
+        self.mobs = [mob for trough in troughs for mob in trough.mobs]
+        self.queues = MobQueues(self.mobs)
         self.out_of_reach_m3 = np.array([out_of_reach_m3(trough.vessel) for trough in troughs])
-        self.drinkers = Drinkers(mobs, self.full_m3[self.of_mob], self.out_of_reach_m3[self.of_mob])
-        self.whole = self.drinkers.heads * self.drinkers.draught
         self.count = len(troughs)
         self.rows = np.arange(self.count)
+        self.ran_short = np.zeros(self.count, dtype=bool)
+        self.record = _Record()
 
     def levels_m(self, volumes_m3: Floats) -> Floats:
         place = np.clip(volumes_m3 * self.per_m3, 0.0, LEVELS - 1.0)
@@ -187,88 +126,171 @@ class _Run:
         low = self.level_table_m[self.rows, below]
         return np.asarray(low + (place - below) * (self.level_table_m[self.rows, below + 1] - low))
 
-    def rate(self, state: Floats) -> Floats:
-        volumes, drunk = np.maximum(state[: self.count], 0.0), state[self.count : -1]
-        draw = self.drinkers.draw_m3s(float(state[-1]), drunk, volumes[self.of_mob])
-        change = self.inflows(self.levels_m(volumes)) - np.bincount(self.of_mob, draw, self.count)
-        return np.concatenate([change, draw, [1.0]])
-
-    def before_step(self, state: Floats) -> None:
-        self.inflows.around(self.levels_m(np.maximum(state[: self.count], 0.0)))
-
-    def left(self, state: Floats) -> float:
-        """Return what is left to do, as a share; 0 and below where all are served and full again."""
-        drunk = 1.0 - state[self.count : -1] / self.whole - 0.5 / self.drinkers.heads
-        lacking = RECOVERED_SHARE - state[: self.count] / self.full_m3
-        return float(max(drunk.max(), lacking.max()))
+    def inflow_m3s(self, volumes_m3: Floats) -> Floats:
+        """Return what comes into each trough at a volume [m3/s]."""
+        return self.inflows(self.levels_m(np.maximum(volumes_m3, 0.0)))
 
     def result(self) -> list[TroughRun]:
-        start = np.concatenate([self.full_m3, np.zeros(len(self.whole)), [0.0]])
-        allowed = np.concatenate([VOLUME_WITHIN * self.full_m3, DRUNK_WITHIN * self.whole, [1e-3]])
-        reached = run_until(
-            self.rate,
-            start,
-            self.left,
-            LONGEST_S,
-            FIRST_STEP_S,
-            0.0,
-            allowed,
-            longest_step_s=LONGEST_STEP_S,
-            before_step=self.before_step,
-        )
-        times, volumes = reached.times_s, np.maximum(reached.states[:, : self.count], 0.0)
-        drunk = reached.states[:, self.count : -1]
-        levels = np.array([self.levels_m(row) for row in volumes])
-        inflow = self._inflows_of(times, volumes, drunk, levels)
-        drinking = self.drinkers.drinking(times, drunk)
-        present = np.maximum(self.drinkers.arrived(times) - drunk / self.drinkers.draught, 0.0)
+        volumes = self._drink(self.full_m3.copy())
+        self._fill_again(volumes)
+        record = self.record
+        times, clocks = np.array(record.times_s), np.array(record.clocks_m3)
+        volumes_m3, waiting = np.array(record.volumes_m3), np.array(record.waiting)
+        levels_m = np.array([self.levels_m(row) for row in volumes_m3])
+        mobs = [self._mob(mob, times, clocks, waiting[:, mob]) for mob in range(len(self.mobs))]
         return [
-            self._trough(index, times, volumes, levels, inflow, drunk, drinking, present) for index in range(self.count)
+            self._trough(index, times, volumes_m3[:, index], levels_m[:, index], waiting, mobs)
+            for index in range(self.count)
         ]
 
-    def _inflows_of(self, times: Floats, volumes: Floats, drunk: Floats, levels: Floats) -> Floats:
-        """Return what came in over each recorded step [m3/s]: by what was drunk and what is there."""
-        taken = np.zeros_like(volumes)
-        np.add.at(taken.T, self.of_mob, drunk.T)
-        came = np.diff(volumes + taken, axis=0) / np.diff(times)[:, None]
-        return np.concatenate([came, came[-1:]]) if len(came) else np.zeros_like(levels)
+    def _drink(self, volumes: Floats) -> Floats:
+        """Let all mobs drink and return what is then in each trough [m3]: until all have drunk, or 12 hours."""
+        queues, time, step = self.queues, 0.0, 0.0
+        queues.let_come(0.0, 0.0)
+        self._keep(0.0, volumes, np.zeros(self.count))
+        eighth_s = queues.draught_m3 / queues.rate_m3s / STEPS_A_DRAUGHT
+        while not queues.are_served and time < LONGEST_S:
+            step = self._step_s(time, step, eighth_s)
+            queues.let_come(time, time + step)
+            self.inflows.around(self.levels_m(volumes))
+            volumes, came = self._after(volumes, step)
+            time += step
+            self._keep(time, volumes, came)
+        return volumes
+
+    def _step_s(self, time_s: float, before_s: float, eighth_s: Floats) -> float:
+        """Return how long the next step is [s]: an eighth of a draught, longer while a trough is empty."""
+        record, active = self.record, self.queues.left_m3 > 0.0
+        share = np.ones(len(self.mobs))
+        if before_s > 0.0:
+            share = (record.clocks_m3[-1] - record.clocks_m3[-2]) / (self.queues.rate_m3s * before_s)
+        wanted = float((eighth_s / np.maximum(share, 1e-3))[active].min(initial=LONGEST_STEP_S))
+        most = 2.0 * before_s if before_s > 0.0 else 1.0
+        return min(max(wanted, SHORTEST_STEP_S), max(most, SHORTEST_STEP_S), LONGEST_STEP_S, LONGEST_S - time_s)
+
+    def _after(self, volumes: Floats, step_s: float) -> tuple[Floats, Floats]:
+        """Return what is in each trough after a step, and what came into it [m3]; the clocks of the mobs run on.
+
+        Where there is not water enough, all that drink there take less of it alike.
+        """
+        queues, before = self.queues, self.queues.drunk_m3(self.queues.clock_m3)
+        gained = queues.rate_m3s * step_s
+
+        def draw_m3(share: Floats) -> Floats:
+            drunk = queues.drunk_m3(queues.clock_m3 + share[self.of_mob] * gained) - before
+            return np.asarray(np.bincount(self.of_mob, drunk, self.count), dtype=float)
+
+        share = np.ones(self.count)
+        wanted = draw_m3(share)
+        there = np.maximum(volumes - self.out_of_reach_m3, 0.0)
+        comes = step_s * self.inflow_m3s(np.minimum(volumes, volumes - np.minimum(wanted, there)))
+        short = wanted > there + comes
+        if short.any():
+            self.ran_short |= short
+            low, high = np.where(short, 0.0, 1.0), share
+            for _ in range(HALVINGS):
+                share = np.where(short, (low + high) / 2.0, 1.0)
+                enough = draw_m3(share) <= there + comes
+                low, high = np.where(enough, share, low), np.where(enough, high, share)
+            share = np.where(short, low, 1.0)
+        drawn = draw_m3(share)
+        queues.clock_m3 = queues.clock_m3 + share[self.of_mob] * gained
+        after = self._filled_m3(volumes, drawn, step_s)
+        return after, after - volumes + drawn
+
+    def _filled_m3(self, volumes: Floats, drawn_m3: Floats, step_s: float) -> Floats:
+        """Return what is in each trough after a step, what comes in being the mean of that before and after [m3].
+
+        Where that would bring it over its full level, what comes in at the end of the step counts for all of it.
+        """
+        half_m3 = step_s / 2.0 * self.inflow_m3s(volumes)
+        after = self._level_off(volumes - drawn_m3 + half_m3, step_s / 2.0)
+        over = after > self.full_m3
+        return np.where(over, self._level_off(volumes - drawn_m3, step_s), after) if over.any() else after
+
+    def _level_off(self, volumes: Floats, step_s: float) -> Floats:
+        """Return the volume [m3] that is another one and what comes in over a time at the volume itself."""
+        low, most = volumes, step_s * self.inflow_m3s(volumes)
+        high = low + most
+        least = step_s * self.inflow_m3s(high)
+        if np.all(most - least <= VOLUME_WITHIN * self.full_m3):
+            return np.asarray(low + (most + least) / 2.0)
+        for _ in range(HALVINGS):
+            middle = (low + high) / 2.0
+            more = volumes + step_s * self.inflow_m3s(middle) > middle
+            low, high = np.where(more, middle, low), np.where(more, high, middle)
+        return np.asarray((low + high) / 2.0)
+
+    def _fill_again(self, volumes: Floats) -> None:
+        """Let the troughs fill, nobody drinking, until each is within 1 % of full; or until 12 hours from the start."""
+        since = self.record.times_s[-1]
+        wanted = RECOVERED_SHARE * self.full_m3
+
+        def lacking(state: Floats) -> float:
+            return float(((wanted - state) / self.full_m3).max())
+
+        if since >= LONGEST_S or lacking(volumes) <= 0.0:
+            return
+        reached = run_until(
+            self.inflow_m3s,
+            volumes,
+            lacking,
+            LONGEST_S - since,
+            FIRST_STEP_S,
+            0.0,
+            VOLUME_WITHIN * self.full_m3,
+            longest_step_s=LONGEST_STEP_S,
+            before_step=lambda state: self.inflows.around(self.levels_m(np.maximum(state, 0.0))),
+        )
+        for time, before, state in zip(reached.times_s[1:].tolist(), reached.states, reached.states[1:], strict=False):
+            self._keep(since + time, state, state - before)
+
+    def _keep(self, time_s: float, volumes: Floats, came_m3: Floats) -> None:
+        waiting, drinking = self.queues.waiting()
+        record = self.record
+        record.times_s.append(time_s)
+        record.volumes_m3.append(np.maximum(volumes, 0.0))
+        record.clocks_m3.append(self.queues.clock_m3)
+        record.waiting.append(waiting)
+        record.drinking.append(drinking)
+        record.came_m3.append(came_m3)
 
     def _trough(
-        self, index: int, times: Floats, volumes: Floats, levels: Floats, inflow: Floats, drunk: Floats,
-        drinking: Floats, present: Floats,
-    ) -> TroughRun:  # fmt: skip
+        self, index: int, times: Floats, inside: Floats, levels: Floats, waiting: Floats, mobs: list[MobRun]
+    ) -> TroughRun:
         own = np.flatnonzero(self.of_mob == index)
-        lowest = int(volumes[:, index].argmin())
+        lowest = int(inside.argmin())
         wanted = RECOVERED_SHARE * self.full_m3[index] * (1.0 - 1e-9)
-        again = np.flatnonzero(volumes[lowest:, index] >= wanted)
-        runs = tuple(self._mob(mob, times, drunk, (present - drinking)[:, mob]) for mob in own.tolist())
+        again = np.flatnonzero(inside[lowest:] >= wanted)
+        took = np.diff(times)
+        came = np.array(self.record.came_m3)[1:, index] / took if len(took) else np.zeros(0)
         return TroughRun(
             trough=self.troughs[index],
-            mobs=runs,
+            mobs=tuple(mobs[mob] for mob in own.tolist()),
             full_m3=float(self.full_m3[index]),
-            lowest_level_m=float(levels[lowest, index]),
-            lowest_m3=float(volumes[lowest, index]),
-            runs_empty=bool(
-                volumes[lowest, index] - self.out_of_reach_m3[index] <= self.drinkers.nearly_empty[own].max(initial=0.0)
-            ),
-            recovered_s=_crossing_s(times, volumes[:, index], lowest + int(again[0]), wanted) if len(again) else None,
+            lowest_level_m=float(levels[lowest]),
+            lowest_m3=float(inside[lowest]),
+            runs_empty=bool(self.ran_short[index]),
+            recovered_s=_crossing_s(times, inside, lowest + int(again[0]), wanted) if len(again) else None,
             times_s=times,
-            levels_m=levels[:, index],
-            waiting=(present - drinking)[:, own].sum(axis=1),
-            drinking=drinking[:, own].sum(axis=1),
-            inflow_m3s=inflow[:, index],
+            levels_m=levels,
+            waiting=waiting[:, own].sum(axis=1),
+            drinking=np.array(self.record.drinking)[:, own].sum(axis=1),
+            inflow_m3s=np.concatenate([came, came[-1:]]) if len(came) else np.zeros(1),
         )
 
-    def _mob(self, mob: int, times: Floats, drunk: Floats, waiting: Floats) -> MobRun:
-        heads = float(self.drinkers.heads[mob])
-        done = 1.0 - 0.5 / heads - drunk[:, mob] / self.whole[mob]
-        served = np.flatnonzero(done <= 0.0)
-        waits = self.drinkers.waits_s(times, drunk, mob)
+    def _mob(self, mob: int, times: Floats, clocks: Floats, waiting: Floats) -> MobRun:
+        queues, heads = self.queues, int(self.queues.heads[mob])
+        starts = queues.starts_m3[mob, :heads]
+        begins_s = queues.times_of_m3(mob, starts, times, clocks)
+        ends_s = queues.times_of_m3(mob, starts + queues.draught_m3[mob], times, clocks)
+        waits = np.maximum(begins_s - queues.comes_s[mob, :heads], 0.0)
+        served = float(ends_s.max(initial=0.0))
         return MobRun(
-            served_s=float(np.interp(0.0, -done, times)) if len(served) else None,
-            longest_wait_s=float(waits.max()),
+            served_s=served if np.isfinite(served) else None,
+            longest_wait_s=float(waits.max(initial=0.0)),
             most_waiting_share=float(waiting.max() / heads),
-            left_waiting_share=float((waits > self.drinkers.mobs[mob].patience_s).mean()),
+            left_waiting_share=float((waits > self.mobs[mob].patience_s).mean()),
         )
 
 

@@ -1,14 +1,10 @@
-"""Animals at a trough: a mob that comes at once, or the herd spread over the day.
+"""Animals at a trough: a mob that comes at once, or the herd spread over the day."""
 
-The mob is a fluid: heads arrive evenly over a time, as many drink as have room at the rim, each at its rate,
-and who has drunk its fill leaves. Source: the fluid approximation of a queue, any text on operations research.
-"""
-
+import math
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from leadsman.core.base.array import Floats
 from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S
 from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design import Drinking, Herd, Vessel
@@ -21,7 +17,6 @@ MOB_WITHIN_MIN, PATIENCE_MIN, VISITS = 15.0, 20.0, 2.0
 DAYLIGHT_H, PEAK_FACTOR, PEAK_S = 14.0, 2.5, 2 * HOUR_S
 OWN_CLASS_RIM_M, OWN_CLASS_LPM = 0.6, 8.0
 OVER_NIPPLES_M = 0.1  # water that is to stand over nipples where nothing is said
-NEARLY_EMPTY_SHARE = 0.03  # of what the trough holds: below it drinking gives way to what runs in
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -47,7 +42,7 @@ class Habit:
 class Mob:
     """Animals that come to one trough: heads, each drinking a draught [m3], with so many places at the rim."""
 
-    heads: float
+    heads: int
     draught_m3: float
     within_s: float
     places: float
@@ -140,7 +135,7 @@ def out_of_reach_m3(vessel: Vessel) -> float:
 def mob_of(herd_head: int, per_head_lpd: float, habit: Habit, rim: float, nipples: int = 0) -> Mob:
     """Return the mob that a herd sends to a trough; drinkers have a nipple each where there are any."""
     return Mob(
-        heads=herd_head * habit.share,
+        heads=max(1, round(herd_head * habit.share)),
         draught_m3=per_head_lpd * LITRE_M3 / habit.visits,
         within_s=habit.within_s,
         places=float(nipples) if nipples else float(np.floor(rim / habit.width_m)),
@@ -171,50 +166,18 @@ def near_water(daily_m3: float, habit: Habit, inflow_m3s: float, holds_m3: float
     )
 
 
-class Drinkers:
-    """All mobs at once, as arrays over troughs: what they draw, given what they have drunk and what is there."""
-
-    def __init__(self, mobs: list[Mob], holds_m3: Floats, out_of_reach_m3: Floats | float = 0.0) -> None:
-        self.mobs = mobs
-        self.heads, self.draught, self.within, self.places, self.rate = (
-            np.array([getattr(mob, name) for mob in mobs])
-            for name in ("heads", "draught_m3", "within_s", "places", "drinks_m3s")
-        )
-        self.out_of_reach = out_of_reach_m3
-        self.nearly_empty = NEARLY_EMPTY_SHARE * np.maximum(holds_m3 - out_of_reach_m3, 1e-9)
-
-    def arrived(self, time_s: float | Floats) -> Floats:
-        """Return how many have come, shape (troughs,) or (times, troughs)."""
-        share = np.minimum(1.0, np.asarray(time_s)[..., None] / np.maximum(self.within, 1.0))
-        return np.asarray(self.heads * share)
-
-    def drinking(self, time_s: float | Floats, drunk_m3: Floats) -> Floats:
-        """Return how many drink or stand at the rim."""
-        present = self.arrived(time_s) - drunk_m3 / self.draught
-        return np.asarray(np.minimum(np.maximum(present, 0.0), self.places))
-
-    def draw_m3s(self, time_s: float, drunk_m3: Floats, volume_m3: Floats) -> Floats:
-        """Return what they draw [m3/s]; it gives way as a trough runs empty."""
-        there = np.clip((volume_m3 - self.out_of_reach) / np.maximum(self.nearly_empty, 1e-9), 0.0, 1.0)
-        return np.asarray(self.drinking(time_s, drunk_m3) * self.rate * there)
-
-    def waits_s(self, times_s: Floats, drunk_m3: Floats, mob: int) -> Floats:
-        """Return how long the animals of one mob wait for room, by their order of coming, shape (101,) [s].
-
-        One has room once as many have had it as came before it; inf where it never has.
-        """
-        order = np.linspace(0.005, 0.995, 101) * self.heads[mob]
-        room = drunk_m3[:, mob] / self.draught[mob] + self.drinking(times_s, drunk_m3)[:, mob]
-        room = np.maximum.accumulate(room)
-        upto, first = np.unique(room, return_index=True)
-        has_room = np.interp(order, upto, times_s[first], left=0.0, right=np.inf)
-        came = order / self.heads[mob] * self.within[mob]
-        queue = np.interp(came, times_s, (self.arrived(times_s) - drunk_m3 / self.draught)[:, mob])
-        waits = np.where(queue <= self.places[mob] * (1.0 + 1e-9), 0.0, has_room - came)
-        return np.asarray(np.maximum(0.0, waits))
-
-
 def shared_rim(mobs: list[Mob]) -> list[Mob]:
-    """Return mobs of one trough with its places divided among them, by their heads."""
+    """Return mobs of one trough with its places divided among them, by their heads, whole ones and one at least each.
+
+    Source: largest remainders first.
+    """
     heads = sum(mob.heads for mob in mobs)
-    return [replace(mob, places=mob.places * mob.heads / heads) if heads else mob for mob in mobs]
+    if len(mobs) < 2 or heads <= 0:
+        return mobs
+    due = [mob.places * mob.heads / heads for mob in mobs]
+    whole = [max(1, math.floor(places)) for places in due]
+    left = math.floor(sum(due) + 1e-9) - sum(whole)
+    by_rest = sorted(range(len(mobs)), key=lambda i: whole[i] - due[i])
+    for i in by_rest[: max(left, 0)]:
+        whole[i] += 1
+    return [replace(mob, places=float(places)) for mob, places in zip(mobs, whole, strict=True)]
