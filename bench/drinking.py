@@ -33,8 +33,9 @@ def results(troughs: int = 50) -> Iterator[Result]:
         opening = {}
         for one in runs:
             level = float(np.interp(time, one.times_s, one.levels_m))
-            valve = one.trough.outlet.valve
-            opening[one.trough.outlet.id] = float(np.clip((valve.closes_at_m - level) / valve.band_m, 1e-2, 1.0))
+            for outlet in one.trough.outlets:
+                valve = outlet.valve
+                opening[outlet.id] = float(np.clip((valve.closes_at_m - level) / valve.band_m, 1e-2, 1.0))
         case = replace(flow.case, openings={**flow.case.openings, **opening})
         find, _, _ = root_finder(flow.model, flow.model.loader.cases([case]))
         each.append(median_s(find, 1))

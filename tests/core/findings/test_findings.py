@@ -32,6 +32,8 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("flow-uncertain", {"requirements.0.flow_lpm": 38}, "watch", None, 38.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 250}, "stop", 190.2, 250.0),
     ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 150}, "watch", None, 150.0),
+    ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 150, "outlets.0.valve.sure_pressure_kpa": 250},
+     "watch", 190.2, 250.0),
     ("class-exceeded", {"places.1.ground_m": -20, "lines.0.points": []}, "stop", 1386.2, 1250.0),
     ("tank-empties-over", JOINED, "fix", None, 0.0),
     ("pipe-too-hot", {"scenarios.0.pipe_c": 45}, "fix", 45.0, 40.0),

@@ -151,6 +151,8 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("vacuum-at-peak", {"lines.0.points": [[0, 120], [70, 115.5], [210, 101]]},
      {"lines.0.points": [[0, 120], [70, 115.3], [210, 101]]}),  # by the worst of its grade's range
     ("valve-needs-pressure", {**TRICKLE, "places.1.height_error_m": 0.3}, {**TRICKLE, "places.1.height_error_m": 0.1}),
+    ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 2, "outlets.0.valve.sure_pressure_kpa": 191},
+     {"outlets.0.valve.min_pressure_kpa": 2, "outlets.0.valve.sure_pressure_kpa": 189}),
     ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.5},
      {"outlets.0.valve.max_pressure_kpa": 204, "places.1.height_error_m": 0.3}),
     ("class-exceeded", {"places.1.ground_m": -5, "lines.0.points": [], "places.1.height_error_m": 1.2},

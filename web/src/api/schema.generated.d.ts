@@ -2005,7 +2005,8 @@ export interface components {
          * FloatValveProduct
          * @description A float valve by its working principle: Kv open, pressures it works at, seat, band, float on its arm, stem.
          *
-         *     `max_kpa` is what its maker says; where seat, float and arms are known, they tell too (`closes_against_kpa`).
+         *     Under `min_kpa` none of its kind opens, from `sure_kpa` on every one; between, some do. `max_kpa` is what its maker
+         *     says; where seat, float and arms are known, they tell too (`closes_against_kpa`).
          */
         FloatValveProduct: {
             /** Band M */
@@ -2081,6 +2082,11 @@ export interface components {
              * @default null
              */
             stem_mm?: number | null;
+            /**
+             * Sure Kpa
+             * @default null
+             */
+            sure_kpa?: number | null;
             /**
              * Valve Arm Mm
              * @default null
@@ -5273,6 +5279,8 @@ export interface components {
             lost_l: number | null;
             /** Opens */
             opens: boolean;
+            /** Opens Surely */
+            opens_surely: boolean;
             /** Patch */
             patch: {
                 [key: string]: unknown;
@@ -5307,6 +5315,7 @@ export interface components {
          * ValveData
          * @description A float valve: Kv fully open, closing level above its vessel's floor, band, pressures it works at.
          *
+         *     Under `min_pressure_kpa` it does not open; valves of a kind scatter, and from `sure_pressure_kpa` on every one does.
          *     `steps` set the closing level anew over the season; `product` is what it is bought as.
          */
         ValveData: {
@@ -5333,6 +5342,11 @@ export interface components {
             product?: string | null;
             /** Steps */
             steps?: components["schemas"]["LevelStep"][];
+            /**
+             * Sure Pressure Kpa
+             * @default null
+             */
+            sure_pressure_kpa?: number | null;
         };
         /** VerdictReport */
         VerdictReport: {

@@ -42,6 +42,7 @@ class ValveChoice:
 
     product: FloatValveProduct
     opens: bool
+    opens_surely: bool
     shuts: bool
     flow_m3s: float
     share: float | None
@@ -118,6 +119,7 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
             ValveChoice(
                 product=product,
                 opens=stands is None or stands >= pa_from_kpa(product.min_kpa),
+                opens_surely=stands is None or stands >= pa_from_kpa(product.sure_kpa or product.min_kpa),
                 shuts=stands is None or most_kpa is None or stands <= pa_from_kpa(most_kpa),
                 flow_m3s=flow,
                 share=flow / pipe_m3s if pipe_m3s > 0.0 else None,
@@ -137,7 +139,8 @@ def _with_valve(
     told = next(candidate for candidate in document["outlets"] if candidate["id"] == outlet.id)
     told["valve"] = {**told["valve"], **figures}
     told["valve"]["band_m"] = min(told["valve"]["band_m"], told["valve"]["closes_at_m"])
-    told["valve"].pop("max_pressure_kpa", None)
+    for key in ("max_pressure_kpa", "sure_pressure_kpa"):
+        told["valve"].pop(key, None)
     after = Analysis(read_design(document), together_only=True)
     case = after.standing.with_only(outlet.id)
     states, _ = solve_with(after.model, {outlet.id: case}, [])

@@ -1,4 +1,4 @@
-"""A float-valve vessel filling from its level to full, by itself, while the tank that feeds it sinks."""
+"""A vessel filling from its level to full through its float valves, while the tank that feeds it sinks."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -9,7 +9,7 @@ from numpy.polynomial import Chebyshev
 
 from leadsman.core.base.units import DAY_S
 from leadsman.core.design import FloatValveOutlet, Vessel
-from leadsman.core.design.outlet_law import FULLY_OPEN, float_valve
+from leadsman.core.design.outlet_law import float_valve
 from leadsman.core.design.store import shape_of
 from leadsman.core.physics.vessel import level_m
 from leadsman.core.steady.case import Case
@@ -41,33 +41,37 @@ class _Part:
 
 
 class VesselFilling:
-    """One vessel to be filled through one outlet from one tank; what refills the tank meanwhile is left out.
+    """One vessel to be filled from one tank through all its float valves; what refills the tank meanwhile is left out.
 
     The flow is worked out at a few levels, the tank lower by what the vessel gained, and interpolated between:
-    once with the valve open, once with it closing, so that neither part has a corner.
+    in parts between where a valve begins to close and has closed, so that no part has a corner. It is full where the
+    last valve has it full.
     """
 
-    def __init__(self, outlet: FloatValveOutlet, vessel: Vessel, tank: Vessel, model: NetworkModel) -> None:
-        self.outlet, self.vessel, self.tank, self.model = outlet, vessel, tank, model
-        self.valve, self.trough, self.store = float_valve(outlet), shape_of(vessel), shape_of(tank)
-        self.full_m = min(self.valve.full_level_m, vessel.brim_m)
+    def __init__(self, outlets: Sequence[FloatValveOutlet], vessel: Vessel, tank: Vessel, model: NetworkModel) -> None:
+        self.outlets, self.vessel, self.tank, self.model = outlets, vessel, tank, model
+        self.valves = {outlet.id: float_valve(outlet) for outlet in outlets}
+        self.trough, self.store = shape_of(vessel), shape_of(tank)
+        self.full_m = min(max(valve.full_level_m for valve in self.valves.values()), vessel.brim_m)
         start_m = min(vessel.level_m, self.full_m)
-        corner_m = min(max(self.valve.closes_at_m - self.valve.band_m, start_m), self.full_m)
         self.both_m3 = self.store.volume_m3(tank.level_m) + self.trough.volume_m3(start_m)
-        self.parts = [
-            _Part(low_m=low, high_m=high, nodes_m=tuple(_chebyshev_nodes(low, high, count)))
-            for low, high, count in ((start_m, corner_m, OPEN_NODES), (corner_m, self.full_m, CLOSING_NODES))
-            if high > low
-        ]
+        closing = [(valve.closes_at_m - valve.band_m, valve.closes_at_m) for valve in self.valves.values()]
+        turns = {level for pair in closing for level in pair if start_m < level < self.full_m}
+        self.parts = []
+        for low, high in pairwise([start_m, *sorted(turns), self.full_m]):
+            throttles = any(begins < high and low < ends for begins, ends in closing)
+            nodes = _chebyshev_nodes(low, high, CLOSING_NODES if throttles else OPEN_NODES)
+            if high > low:
+                self.parts.append(_Part(low_m=low, high_m=high, nodes_m=tuple(nodes)))
 
     def cases(self, standing: Case) -> list[Case]:
-        """Return the cases to be solved, in order: the outlet by itself at each level of each part."""
+        """Return the cases to be solved, in order: its valves by themselves at each level of each part."""
         return [self._case(standing, level) for part in self.parts for level in part.nodes_m]
 
     def refill(self, solved: Sequence[Solved]) -> Refill | None:
         """Return the refill, given the solved cases; None where nothing runs to begin with."""
         volume_m3 = self.trough.volume_m3(self.full_m) - self.trough.volume_m3(min(self.vessel.level_m, self.full_m))
-        flows = [case.used.outlet_flow_m3s(self.outlet.id) for case in solved]
+        flows = [sum(case.used.outlet_flow_m3s(outlet.id) for outlet in self.outlets) for case in solved]
         if flows and flows[0] <= 0.0:
             return None
         total_s, taken = 0.0, 0
@@ -100,23 +104,24 @@ class VesselFilling:
 
     def _case(self, standing: Case, level: float) -> Case:
         levels = {**standing.levels_m, self.vessel.id: level, self.tank.id: self._tank_level_m(level)}
-        opening = self.valve.opening(level) or FULLY_OPEN
-        return replace(standing.with_only(self.outlet.id, opening), levels_m=levels)
+        openings = {outlet_id: valve.opening(level) for outlet_id, valve in self.valves.items()}
+        return replace(standing.with_openings(openings), levels_m=levels)
 
 
 def refills(fillings: Sequence[VesselFilling], standing: Case) -> dict[str, Refill]:
-    """Return the refill of each filling that runs by its outlet's id, all their cases solved together."""
+    """Return the refill of each filling that runs by the id of each of its outlets, all their cases solved at once."""
     if not fillings:
         return {}
     batches = [filling.cases(standing) for filling in fillings]
     wanted = [case for batch in batches for case in batch]
     solved = fillings[0].model.solve(wanted) if wanted else []
-    answers, taken = {}, 0
+    answers: dict[str, Refill] = {}
+    taken = 0
     for filling, batch in zip(fillings, batches, strict=True):
         answer = filling.refill(solved[taken : taken + len(batch)])
         taken += len(batch)
         if answer is not None:
-            answers[filling.outlet.id] = answer
+            answers |= {outlet.id: answer for outlet in filling.outlets}
     return answers
 
 

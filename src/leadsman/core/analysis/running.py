@@ -297,11 +297,12 @@ class Running:
 
     @cached_property
     def refills(self) -> dict[str, Refill]:
-        """For each float valve that fills a vessel and has a way to water: the refill from its level to full, alone."""
-        return refills([filling for outlet in self.fed_outlets if (filling := self._filling(outlet))], self.standing)
+        """For each float valve with a way to water: the refill of its vessel by all its valves alone."""
+        fillings = {outlet.fills: filling for outlet in self.fed_outlets if (filling := self._filling(outlet))}
+        return refills(list(fillings.values()), self.standing)
 
     def refill(self, outlet: OutletBase) -> Refill | None:
-        """Return the refill through one outlet, as in `refills`."""
+        """Return the refill of the vessel of one outlet, as in `refills`."""
         filling = self._filling(outlet)
         return refills([filling], self.standing).get(outlet.id) if filling else None
 
@@ -309,4 +310,12 @@ class Running:
         vessel, route = self.model.layout.vessels.get(outlet.fills or ""), self.routes[outlet.id]
         if vessel is None or route is None or not isinstance(outlet, FloatValveOutlet):
             return None
-        return VesselFilling(outlet, vessel, route.vessel, self.model)
+        return VesselFilling(self.valves_of(vessel.id), vessel, route.vessel, self.model)
+
+    def valves_of(self, vessel_id: str) -> list[FloatValveOutlet]:
+        """Return the float valves that fill a vessel and have a way to water."""
+        return [
+            outlet
+            for outlet in self.fed_outlets
+            if isinstance(outlet, FloatValveOutlet) and outlet.fills == vessel_id and self.routes[outlet.id]
+        ]

@@ -51,6 +51,8 @@ def schools(analysis: Analysis, outlet_id: str) -> list[School]:
 def _school(analysis: Analysis, outlet_id: str, title: str, kv_m3h: float) -> School:
     outlet = next(candidate for candidate in analysis.fed_outlets if candidate.id == outlet_id)
     alone, leak = analysis.flows_alone_m3s[outlet_id], leak_of(analysis, outlet)
-    watering = next((candidate for candidate in analysis.waterings if candidate.outlet.id == outlet_id), None)
+    watering = next(
+        (candidate for candidate in analysis.waterings if outlet_id in {valve.id for valve in candidate.outlets}), None
+    )
     lost, empties = (leak.lost_m3, leak.empties) if leak else (0.0, False)
     return School(title=title, kv_m3h=kv_m3h, alone_m3s=alone, watering=watering, lost_m3=lost, empties_store=empties)

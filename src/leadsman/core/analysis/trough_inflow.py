@@ -19,9 +19,9 @@ STIFFEST = 1e9  # [m per m3/s]: what hangs on next to nothing answers no more th
 
 
 class TroughInflows:
-    """What the network brings to each trough at their levels, the other outlets as in a case; tanks keep theirs.
+    """What troughs' float valves pass at the levels that they see, the other outlets as in a case; tanks keep theirs.
 
-    The network is solved at the levels that `around` is told; between, each trough's inflow follows its own float
+    The network is solved at the levels that `around` is told; between, what each passes follows its own float
     on a straight line of the head before it against its flow, as the network answers there.
     """
 
@@ -45,7 +45,7 @@ class TroughInflows:
         self.head_m = self.flow_m3s = self.gives_m = np.zeros(len(self.ids))
 
     def around(self, levels_m: Floats) -> None:
-        """Solve the network at levels [m] and keep how each trough's inflow answers to its float from there.
+        """Solve the network at each valve's level [m] and keep how what it passes answers to its float from there.
 
         While no float has moved by 15 % of its travel since, what was kept still holds.
         """
@@ -74,7 +74,7 @@ class TroughInflows:
         self.flow_m3s = np.maximum(solution.flows_m3s[0, self.links], 0.0)
 
     def _cases_at(self, opening: Floats) -> Cases:
-        """Return the standing case with the troughs' floats at openings x [-]."""
+        """Return the standing case with the floats at openings x [-]."""
         square, closed = self.cases.square.copy(), self.cases.closed.copy()
         square[:, self.links] = self.scale / np.where(opening > 0.0, opening, 1.0) ** 2
         closed[:, self.links] = (opening <= 0.0) | self.unreached
@@ -86,7 +86,7 @@ class TroughInflows:
         return np.asarray(np.where(self.held_shut | (share < SHUT_BELOW), 0.0, share))
 
     def __call__(self, levels_m: Floats) -> Floats:
-        """Return the inflow of each trough [m3/s] at their levels [m], near those that `around` was told."""
+        """Return what each valve passes [m3/s] at its level [m], near those that `around` was told."""
         opening = self.openings(levels_m)
         law = self.scale / np.maximum(opening, 1e-6) ** 2
         whole_m = np.maximum(self.head_m + self.gives_m * self.flow_m3s, 0.0)

@@ -28,9 +28,9 @@ LEVELS = 257
 
 @dataclass(frozen=True, kw_only=True)
 class Trough:
-    """A vessel that a float valve keeps full, with the mobs that come to it."""
+    """A vessel that float valves keep full, with the mobs that come to it."""
 
-    outlet: FloatValveOutlet
+    outlets: tuple[FloatValveOutlet, ...]
     vessel: Vessel
     mobs: tuple[Mob, ...]
 
@@ -100,10 +100,16 @@ class _Record:
 class _Run:
     def __init__(self, model: SolvedNetwork, standing: Case, troughs: Sequence[Trough]) -> None:
         self.troughs = list(troughs)
-        self.inflows = TroughInflows(model, standing, [trough.outlet for trough in troughs])
+        valves = [(index, outlet) for index, trough in enumerate(troughs) for outlet in trough.outlets]
+        self.of_valve = np.array([index for index, _ in valves], dtype=np.intp)
+        self.inflows = TroughInflows(model, standing, [outlet for _, outlet in valves])
         shapes = [shape_of(trough.vessel) for trough in troughs]
         self.full_m = np.array(
-            [min(float_valve(trough.outlet).full_level_m, trough.vessel.brim_m) for trough in troughs], dtype=float
+            [
+                min(max(float_valve(outlet).full_level_m for outlet in trough.outlets), trough.vessel.brim_m)
+                for trough in troughs
+            ],
+            dtype=float,
         )
         whole = [shape.volume_m3(shape.height_m) for shape in shapes]
         self.per_m3 = (LEVELS - 1) / np.array(whole)
@@ -128,7 +134,12 @@ class _Run:
 
     def inflow_m3s(self, volumes_m3: Floats) -> Floats:
         """Return what comes into each trough at a volume [m3/s]."""
-        return self.inflows(self.levels_m(np.maximum(volumes_m3, 0.0)))
+        passed = self.inflows(self.levels_m(np.maximum(volumes_m3, 0.0))[self.of_valve])
+        return np.asarray(np.bincount(self.of_valve, passed, self.count), dtype=float)
+
+    def around(self, volumes_m3: Floats) -> None:
+        """Set up what comes in around some volumes [m3]."""
+        self.inflows.around(self.levels_m(np.maximum(volumes_m3, 0.0))[self.of_valve])
 
     def result(self) -> list[TroughRun]:
         volumes = self._drink(self.full_m3.copy())
@@ -152,7 +163,7 @@ class _Run:
         while not queues.are_served and time < LONGEST_S:
             step = self._step_s(time, step, eighth_s)
             queues.let_come(time, time + step)
-            self.inflows.around(self.levels_m(volumes))
+            self.around(volumes)
             volumes, came = self._after(volumes, step)
             time += step
             self._keep(time, volumes, came)
@@ -240,7 +251,7 @@ class _Run:
             0.0,
             VOLUME_WITHIN * self.full_m3,
             longest_step_s=LONGEST_STEP_S,
-            before_step=lambda state: self.inflows.around(self.levels_m(np.maximum(state, 0.0))),
+            before_step=self.around,
         )
         for time, before, state in zip(reached.times_s[1:].tolist(), reached.states, reached.states[1:], strict=False):
             self._keep(since + time, state, state - before)

@@ -35,9 +35,13 @@ class Visit:
 
 @dataclass(frozen=True, kw_only=True)
 class Watering:
-    """A trough with the herds that drink there: visits of mobs with the trough's run, and herds with water near."""
+    """A trough with the herds that drink there: visits of mobs with the trough's run, and herds with water near.
+
+    `outlets` are all float valves that fill it; `outlet` is the first at which a herd is said to drink.
+    """
 
     outlet: FloatValveOutlet
+    outlets: tuple[FloatValveOutlet, ...]
     vessel: Vessel
     rim_m: float
     visits: tuple[Visit, ...]
@@ -47,7 +51,7 @@ class Watering:
     @property
     def lowest_m3(self) -> float:
         """What it holds when it is lowest while they drink [m3]."""
-        full_m3 = kept_m3(self.vessel, self.outlet.valve)
+        full_m3 = _kept_m3(self.vessel, self.outlets)
         lowest = [self.run.lowest_m3] if self.run else []
         return min([*lowest, *(max(0.0, full_m3 - near.taken_m3) for *_, near in self.near)], default=full_m3)
 
@@ -85,49 +89,62 @@ def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], st
     drawing = {outlet.id: outlet for outlet in outlets}
     rounds = max((len(need.outlets) for need in herds if need.herd.drinking), default=0)
     found: dict[str, Watering] = {}
+    first: dict[str, FloatValveOutlet] = {}
     for number in range(rounds):
         needs: dict[str, list[tuple[HerdNeed, Habit]]] = {}
         for need in herds:
             outlet = drawing.get(need.outlets[min(number, len(need.outlets) - 1)])
             if outlet and outlet.fills and need.herd.drinking and need.head > 0 and need.per_head_lpd > 0.0:
-                needs.setdefault(outlet.id, []).append((need, habit_of(need.herd)))
-        for watering in _at_once(needs, drawing, state):
-            if watering.outlet.id not in found or watering.heads > found[watering.outlet.id].heads:
-                found[watering.outlet.id] = watering
+                needs.setdefault(outlet.fills, []).append((need, habit_of(need.herd)))
+                first.setdefault(outlet.fills, outlet)
+        for watering in _at_once(needs, first, outlets, state):
+            if watering.vessel.id not in found or watering.heads > found[watering.vessel.id].heads:
+                found[watering.vessel.id] = watering
     return list(found.values())
 
 
 def _at_once(
-    needs: dict[str, list[tuple[HerdNeed, Habit]]], drawing: dict[str, FloatValveOutlet], state: SteadyState
+    needs: dict[str, list[tuple[HerdNeed, Habit]]],
+    first: dict[str, FloatValveOutlet],
+    outlets: Sequence[FloatValveOutlet],
+    state: SteadyState,
 ) -> list[Watering]:
-    """Return how each outlet serves the herds that are at it at one time."""
+    """Return how each vessel serves the herds that are at it at one time, through all the valves that fill it."""
     troughs: dict[str, Trough] = {}
-    for outlet_id, own in needs.items():
-        outlet = drawing[outlet_id]
-        vessel = state.layout.vessels[outlet.fills or ""]
+    valves = {vessel_id: tuple(outlet for outlet in outlets if outlet.fills == vessel_id) for vessel_id in needs}
+    for vessel_id, own in needs.items():
+        vessel = state.layout.vessels[vessel_id]
         mobs = [_mob(need, habit, vessel) for need, habit in own if habit.pattern == "mob"]
         if mobs and all(mob.places >= 1.0 for mob in mobs):
-            troughs[outlet_id] = Trough(outlet=outlet, vessel=vessel, mobs=tuple(shared_rim(mobs)))
+            troughs[vessel_id] = Trough(outlets=valves[vessel_id], vessel=vessel, mobs=tuple(shared_rim(mobs)))
     flow = state.solved.used
     runs = trough_runs(flow.model, flow.case, list(troughs.values())) if troughs and flow.converged else []
-    by_outlet = {run.trough.outlet.id: run for run in runs}
-    return [_watering(drawing[trough_id], own, by_outlet.get(trough_id), state) for trough_id, own in needs.items()]
+    by_vessel = {run.trough.vessel.id: run for run in runs}
+    return [
+        _watering(first[vessel_id], valves[vessel_id], own, by_vessel.get(vessel_id), state)
+        for vessel_id, own in needs.items()
+    ]
 
 
 def _watering(
-    outlet: FloatValveOutlet, own: list[tuple[HerdNeed, Habit]], run: TroughRun | None, state: SteadyState
+    outlet: FloatValveOutlet,
+    outlets: tuple[FloatValveOutlet, ...],
+    own: list[tuple[HerdNeed, Habit]],
+    run: TroughRun | None,
+    state: SteadyState,
 ) -> Watering:
     vessel = state.layout.vessels[outlet.fills or ""]
     mobbing = [(need, habit) for need, habit in own if habit.pattern == "mob"]
     visits = zip(mobbing, run.trough.mobs, run.mobs, strict=True) if run else ()
     return Watering(
         outlet=outlet,
+        outlets=outlets,
         vessel=vessel,
         rim_m=rim_m(vessel),
         visits=tuple(Visit(need=need, habit=habit, mob=mob, run=mob_run) for (need, habit), mob, mob_run in visits),
         run=run,
         near=tuple(
-            (need, habit, _near(state, outlet, vessel, need, habit)) for need, habit in own if habit.pattern == "near"
+            (need, habit, _near(state, outlets, vessel, need, habit)) for need, habit in own if habit.pattern == "near"
         ),
     )
 
@@ -137,7 +154,14 @@ def _mob(need: HerdNeed, habit: Habit, vessel: Vessel) -> Mob:
     return mob_of(need.head, need.per_head_lpd, replace(habit, visits=visits), rim_m(vessel), vessel.nipples)
 
 
-def _near(state: SteadyState, outlet: FloatValveOutlet, vessel: Vessel, need: HerdNeed, habit: Habit) -> NearWater:
-    inflow = state.outlets[outlet.id].judged_flow_m3s
-    holds_m3 = max(0.0, kept_m3(vessel, outlet.valve) - out_of_reach_m3(vessel))
+def _near(
+    state: SteadyState, outlets: Sequence[FloatValveOutlet], vessel: Vessel, need: HerdNeed, habit: Habit
+) -> NearWater:
+    inflow = sum(state.outlets[outlet.id].judged_flow_m3s for outlet in outlets)
+    holds_m3 = max(0.0, _kept_m3(vessel, outlets) - out_of_reach_m3(vessel))
     return near_water(need.daily_l * LITRE_M3, habit, inflow, holds_m3)
+
+
+def _kept_m3(vessel: Vessel, outlets: Sequence[FloatValveOutlet]) -> float:
+    """Return what a vessel holds [m3] where the last of its valves has it full."""
+    return max(kept_m3(vessel, outlet.valve) for outlet in outlets)

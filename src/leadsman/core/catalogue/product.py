@@ -214,12 +214,14 @@ class PartProduct(Ended):
 class FloatValveProduct(Ended):
     """A float valve by its working principle: Kv open, pressures it works at, seat, band, float on its arm, stem.
 
-    `max_kpa` is what its maker says; where seat, float and arms are known, they tell too (`closes_against_kpa`).
+    Under `min_kpa` none of its kind opens, from `sure_kpa` on every one; between, some do. `max_kpa` is what its maker
+    says; where seat, float and arms are known, they tell too (`closes_against_kpa`).
     """
 
     principle: Principle
     kv_m3h: Kv
     min_kpa: Kpa = 0.0
+    sure_kpa: Kpa | None = None
     max_kpa: Kpa | None = None
     seat_mm: Mm | None = None
     band_m: Annotated[float, Field(gt=0, le=10)]

@@ -17,6 +17,7 @@ class LevelStep(Part):
 class ValveData(Part):
     """A float valve: Kv fully open, closing level above its vessel's floor, band, pressures it works at.
 
+    Under `min_pressure_kpa` it does not open; valves of a kind scatter, and from `sure_pressure_kpa` on every one does.
     `steps` set the closing level anew over the season; `product` is what it is bought as.
     """
 
@@ -25,6 +26,7 @@ class ValveData(Part):
     closes_at_m: Annotated[float, Field(gt=0, le=100)]
     band_m: Annotated[float, Field(gt=0, le=10)]
     min_pressure_kpa: PressureKpa = 0.0
+    sure_pressure_kpa: PressureKpa | None = None
     max_pressure_kpa: PressureKpa | None = None
     steps: Annotated[list[LevelStep], Field(max_length=100)] = Field(default_factory=list)
 
@@ -34,6 +36,17 @@ class ValveData(Part):
         if days != sorted(set(days)):
             raise fault("steps whose days rise")
         return self
+
+    @model_validator(mode="after")
+    def opens_surely_no_earlier(self) -> "ValveData":
+        if self.sure_pressure_kpa is not None and self.sure_pressure_kpa < self.min_pressure_kpa:
+            raise fault("sure_pressure_kpa no less than min_pressure_kpa")
+        return self
+
+    @property
+    def opens_kpa(self) -> float:
+        """The pressure from which it opens for certain [kPa]."""
+        return self.min_pressure_kpa if self.sure_pressure_kpa is None else self.sure_pressure_kpa
 
     def on(self, date: str | None) -> "ValveData":
         """Return the valve as it is set on a day; as it is where no step has come, or no day is given."""

@@ -131,7 +131,9 @@ def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
                 )
         # without room for one there is no run to judge
         crowded = [
-            need for need in analysis.herds if watering.outlet.id in need.outlets and need.head and not watering.run
+            need
+            for need in analysis.herds
+            if not watering.run and need.head and {outlet.id for outlet in watering.outlets} & set(need.outlets)
         ]
         for need in crowded:
             if need.herd.drinking and need.herd.drinking.pattern == "mob":
@@ -159,7 +161,7 @@ def _that_serve_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
         served = [
             visit.run.served_s
             for watering in changed.waterings
-            if watering.outlet.id == outlet.id
+            if outlet.id in {valve.id for valve in watering.outlets}
             for visit in watering.visits
         ]
         times = [time for time in served if time is not None]

@@ -202,6 +202,8 @@ def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValv
         "band_m": min(product.band_m, outlet.valve.closes_at_m),
         "min_pressure_kpa": product.min_kpa,
     }
+    if product.sure_kpa is not None:
+        valve["sure_pressure_kpa"] = product.sure_kpa
     if product.max_kpa is not None:
         valve["max_pressure_kpa"] = product.max_kpa
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve", "value": valve}]

@@ -49,6 +49,7 @@ class ValveChoiceReport(Report):
 
     product: FloatValveProduct
     opens: bool
+    opens_surely: bool
     shuts: bool
     flow_lpm: float
     share: float | None
@@ -139,6 +140,7 @@ def valve_choices_report(analysis: Analysis, outlet_id: str, own: list[FloatValv
             ValveChoiceReport(
                 product=choice.product,
                 opens=choice.opens,
+                opens_surely=choice.opens_surely,
                 shuts=choice.shuts,
                 flow_lpm=lpm_from_m3s(choice.flow_m3s),
                 share=choice.share,

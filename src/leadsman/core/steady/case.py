@@ -27,10 +27,15 @@ class Case:
         """Return the same case with one outlet shut."""
         return replace(self, openings={**self.openings, outlet_id: 0.0})
 
-    def with_only(self, outlet_id: str, opening: float = FULLY_OPEN) -> "Case":
-        """Return the same case with one outlet open and nothing else drawing."""
-        openings = dict.fromkeys(self.openings, 0.0) | {outlet_id: opening}
-        return replace(self, openings=openings, draws_m3s={}, place_draws=False)
+    def with_only(self, outlet_id: str) -> "Case":
+        """Return the same case with one outlet fully open and nothing else drawing."""
+        return self.with_openings({outlet_id: FULLY_OPEN})
+
+    def with_openings(self, openings: Mapping[str, float]) -> "Case":
+        """Return the same case with some outlets open so far, and nothing else drawing."""
+        return replace(
+            self, openings=dict.fromkeys(self.openings, 0.0) | dict(openings), draws_m3s={}, place_draws=False
+        )
 
     def with_nothing_drawing(self) -> "Case":
         """Return the same case with every outlet shut and no draw anywhere."""

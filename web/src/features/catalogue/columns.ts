@@ -95,6 +95,7 @@ export const TABLES: { table: ProductTable; title: string; one: string; columns:
       },
       { key: "kv_m3h", title: "Passes (Kv)", family: "m³/h", needed: true },
       { key: "min_kpa", title: "Opens from", family: "kPa" },
+      { key: "sure_kpa", title: "Opens surely from", family: "kPa" },
       { key: "max_kpa", title: "Shuts up to", family: "kPa" },
       mm("seat_mm", "Seat"),
       mm("float_mm", "Float across"),

@@ -58,7 +58,11 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
         marked: one.product.product_id === outlet.valve.product,
         cells: [
           one.product.name,
-          <StandingMark key="opens" standing={one.opens ? "fine" : "stop"} size={10} />,
+          <StandingMark
+            key="opens"
+            standing={one.opens_surely ? "fine" : one.opens ? "watch" : "stop"}
+            size={10}
+          />,
           <StandingMark key="shuts" standing={one.shuts ? "fine" : "stop"} size={10} />,
           <>
             {say(one.flow_lpm, "L/min", "")}{" "}

@@ -104,6 +104,7 @@ export function OutletSheet({
       {valveField("Closes at level", "closes_at_m", "m", 2)}
       {valveField("Closes over a band of", "band_m", "m", 3)}
       {valveField("Opens from", "min_pressure_kpa", "kPa")}
+      {valveField("Opens surely from", "sure_pressure_kpa", "kPa")}
       {valveField("Closes against up to", "max_pressure_kpa", "kPa")}
       {outlet.kind === "float_valve" && (
         <Box sx={{ gridColumn: "1 / -1" }}>
