@@ -7,7 +7,10 @@ import pytest
 from examples import one_line
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.siphon_line import SiphonLine, siphon_lines
+from leadsman.core.base.wording import plain
 from leadsman.core.design.file import read_design
+from leadsman.core.findings.registry import judge
+from leadsman.core.report.steady import solve_report
 
 
 def siphon(crest_m: float, **changes: Any) -> SiphonLine:
@@ -57,3 +60,32 @@ def test_what_primes_it_is_the_leg_that_falls_and_with_a_foot_valve_the_rise_abo
 
 def test_lines_that_are_none_are_left_out() -> None:
     assert siphon_lines(Analysis(read_design(one_line()))) == []
+
+
+@pytest.mark.parametrize(("crest_m", "severity"), [(133.0, "stop"), (130.3, "stop"), (129.9, None)])
+def test_out_of_reach_it_says_so_and_names_no_pressure_that_water_cannot_have(
+    crest_m: float, severity: str | None
+) -> None:
+    """At sea level and 10 °C water can be drawn up 9.21 m with our metre kept; it stands at 121."""
+    document = one_line(**{"lines.0.siphon": True, "outlets.0.valve.kv_m3h": 0.05, "site.altitude_m": 0,
+                           "lines.0.points": [[0, 120], [40, crest_m], [140, 108], [210, 101]]})  # fmt: skip
+    analysis = Analysis(read_design(document))
+    (outlet,) = analysis.fed_outlets
+    found = [finding for finding in judge(analysis) if finding.code == "dry-outlet"]
+    assert [finding.severity for finding in found] == ([severity] if severity else [])
+    for finding in found:
+        assert plain(finding.headline) == "valve is out of reach of the siphon"
+        assert f"crest stands {crest_m - 121:.2f} m over the water" in plain(finding.why)
+        assert "the water breaks off at the crest of line, 40 m along it" in plain(analysis.answer(outlet).reason)
+    told = solve_report(analysis.state, section="line")
+    kpa = [point.pressure_kpa for point in told.section.points] if told.section else []
+    assert all(pressure is None or pressure > -101.325 for pressure in kpa)
+    assert (kpa[1] is None) is (crest_m > 131.3)  # from there on no liquid water could stand there at all
+
+
+def test_losses_alone_can_put_it_out_of_reach() -> None:
+    """Still water could be drawn over this crest; what a wide valve lets run loses too much before it."""
+    changes = {"lines.0.siphon": True, "site.altitude_m": 0, "outlets.0.valve.kv_m3h": 8.0,
+               "lines.0.points": [[0, 120], [150, 129.0], [210, 95]], "places.1.ground_m": 95}  # fmt: skip
+    found = {finding.code: finding for finding in judge(Analysis(read_design(one_line(**changes))))}
+    assert "running it would lose" in plain(found["dry-outlet"].why)

@@ -3122,7 +3122,7 @@ export interface components {
          * OpenToAirReport
          * @description The two answers where the running grade falls below the pipe, and which one judgements use.
          *
-         *     `at_m` is the distance along the line; `full_pipe_lpm` is null where the water would boil.
+         *     `at_m` is the distance along the line; pressure and `full_pipe_lpm` are null where the water would boil.
          */
         OpenToAirReport: {
             /** At M */
@@ -3134,7 +3134,7 @@ export interface components {
             /** Open Lpm */
             open_lpm: number;
             /** Pressure Kpa */
-            pressure_kpa: number;
+            pressure_kpa: number | null;
             /**
              * Used
              * @enum {string}

@@ -6,7 +6,6 @@ from typing import Literal
 
 from leadsman.core.analysis.ranges import Range
 from leadsman.core.analysis.route import Course, peaks_and_dips
-from leadsman.core.base.units import pa_from_head_m
 from leadsman.core.steady.along import LinePoint
 from leadsman.core.steady.flow import Flow
 from leadsman.core.steady.network_model import NetworkModel
@@ -20,7 +19,7 @@ Mark = Literal["peak", "dip"]
 class SectionPoint:
     """One surveyed point: distance and heights [m], gauge pressures in the pipe [Pa], velocity [m/s].
 
-    Heads and pressures are None where no water gets to.
+    Heads and pressures are None where no water gets to, pressures also where liquid water has none so low.
     """
 
     line_id: str
@@ -51,13 +50,13 @@ def line_section(model: NetworkModel, line_id: str, running: Flow, shut: Flow) -
 
 
 def _points(spots: list[tuple[LinePoint, int, float, bool]], running: Flow, shut: Flow) -> list[SectionPoint]:
-    density = running.model.water.density_kgm3
+    model = running.model
     marks = peaks_and_dips([point.pipe_m for point, *_ in spots])
-    velocities = running.model.along.velocities_ms(running.flows_m3s)
+    velocities = model.along.velocities_ms(running.flows_m3s)
     points = []
     for index, (point, number, at_m, forward) in enumerate(spots):
         heads = running.point_head_m(number), shut.point_head_m(number)
-        pressures = [None if head is None else pa_from_head_m(head - point.pipe_m, density) for head in heads]
+        pressures = [model.gauge_pressure_pa(head, point.pipe_m) for head in heads]
         velocity = float(velocities[number])
         points.append(
             SectionPoint(

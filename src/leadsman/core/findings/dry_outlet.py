@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.siphon_line import SiphonLine, siphon_lines
 from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
@@ -17,7 +18,11 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
     for outlet in analysis.fed_outlets:
         answer = analysis.answer(outlet)
         height_m = layout.outlet_height_m(outlet)
-        if answer.state is OutletState.DRY and analysis.state.converged:
+        below = answer.below_atmospheric
+        if below and answer.judged_flow_m3s <= 0.0 and analysis.is_led_to(outlet):
+            siphon = next((line for line in siphon_lines(analysis) if line.line_id == below.line_id), None)
+            yield _siphon_breaks(analysis, outlet, siphon) if siphon else _over_the_hump(analysis, outlet)
+        elif answer.state is OutletState.DRY and analysis.state.converged:
             seen_m = answer.static_head_m
             if seen_m is not None and seen_m > height_m:  # the others draw the water under it
                 seen_m = answer.head_m
@@ -35,8 +40,6 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
                 headline=say("{} gets no water" if surely else "{} may get no water", label(outlet)),
                 why=(*_sentence(why), *((" ", *settles) if settles else ())),
             )
-        elif answer.below_atmospheric and answer.judged_flow_m3s <= 0.0 and analysis.is_led_to(outlet):
-            yield _over_the_hump(analysis, outlet)
         elif answer.state is OutletState.RUNNING and answer.static_head_m is not None:
             yield from _perhaps_dry(analysis, outlet, answer.static_head_m - height_m)
 
@@ -64,6 +67,42 @@ def _over_the_hump(analysis: Analysis, outlet: OutletBase) -> Finding:
             *what_would_settle(over_m, causes),
         ),
         spot=analysis.spot_of(top) if top is not None else None,
+    )
+
+
+def _siphon_breaks(analysis: Analysis, outlet: OutletBase, siphon: SiphonLine) -> Finding:
+    """Return that a siphon cannot run: less pressure would be left at its crest than keeps water together."""
+    line, altitude_m = analysis.model.layout.lines[siphon.line_id], analysis.design.site.altitude_m
+    crest = min(
+        analysis.model.along.of_line[line.id],
+        key=lambda number: abs(analysis.model.along.points[number].at_m - siphon.crest_at_m),
+    )
+    causes = static_causes(analysis, crest)
+    surely = is_settled(siphon.spare_m, causes)
+    lost = Quantity(value=siphon.limit_m - siphon.lift_m - siphon.spare_m, unit="m")
+    return Finding(
+        severity=Severity.STOP if surely else Severity.WATCH,
+        where=outlet.id,
+        value=siphon.spare_m,
+        limit=0.0,
+        unit="m",
+        headline=say(
+            "{} is out of reach of the siphon" if surely else "{} may be out of reach of the siphon", label(outlet)
+        ),
+        why=(
+            *say(
+                "Its crest stands {} over the water that is drawn. At an altitude of {} water of {} can be lifted {}, "
+                "with 1 m kept for the air that comes out of it",
+                Quantity(value=siphon.lift_m, unit="m"),
+                Quantity(value=altitude_m, unit="m", digits=0),
+                Quantity(value=analysis.model.water.temperature_c, unit="°C"),
+                Quantity(value=siphon.limit_m, unit="m"),
+            ),
+            *(say(". ") if siphon.lift_m > siphon.limit_m else say(", and running it would lose {} there. ", lost)),
+            *say("Lay the crest lower, or pump over it. "),
+            *what_would_settle(siphon.spare_m, causes),
+        ),
+        spot=(line.id, siphon.crest_at_m),
     )
 
 

@@ -39,7 +39,7 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
         yield Finding(
             severity=Severity.WATCH if not surely else Severity.STOP if below.full_pipe_m3s is None else Severity.FIX,
             where=outlet.id,
-            value=sucked_kpa,
+            value=None if below.full_pipe_m3s is None else sucked_kpa,  # water has no pressure so low
             limit=0.0,
             unit="kPa",
             headline=say(

@@ -4,7 +4,7 @@ from typing import Literal
 
 from leadsman.core.analysis.section import Mark, line_section
 from leadsman.core.base.errors import UnknownName
-from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s, pa_from_head_m
+from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s
 from leadsman.core.base.wording import plain
 from leadsman.core.report.base import Report
 from leadsman.core.steady.answer import LineAnswer, LineState, OpenToAir, OutletAnswer, OutletState, SteadyState
@@ -30,12 +30,12 @@ class NodeReport(Report):
 class OpenToAirReport(Report):
     """The two answers where the running grade falls below the pipe, and which one judgements use.
 
-    `at_m` is the distance along the line; `full_pipe_lpm` is null where the water would boil.
+    `at_m` is the distance along the line; pressure and `full_pipe_lpm` are null where the water would boil.
     """
 
     line: str
     at_m: float
-    pressure_kpa: float
+    pressure_kpa: float | None
     full_pipe_lpm: float | None
     open_lpm: float
     used: Literal["full_pipe", "open_to_air"]
@@ -105,12 +105,11 @@ def solve_report(state: SteadyState, friction: Friction = "darcy", section: str 
     Raises:
         UnknownName: no line is called so.
     """
-    layout, density = state.layout, state.water.density_kgm3
+    layout = state.layout
     nodes = {}
     for node_id, head_m in state.heads_m.items():
         datum_m = head_m if node_id in layout.vessels else layout.places[node_id].ground_m
-        pressure = None if head_m is None or datum_m is None else kpa_from_pa(pa_from_head_m(head_m - datum_m, density))
-        nodes[node_id] = NodeReport(head_m=head_m, pressure_kpa=pressure)
+        nodes[node_id] = NodeReport(head_m=head_m, pressure_kpa=_kpa(state, head_m, datum_m))
     if section is not None and section not in layout.lines:
         raise UnknownName("line", section, list(layout.lines))
     return SolveReport(
@@ -121,7 +120,7 @@ def solve_report(state: SteadyState, friction: Friction = "darcy", section: str 
         lines={line_id: _line(answer) for line_id, answer in state.lines.items()},
         nodes=nodes,
         outlets={
-            outlet_id: _outlet(answer, layout.outlet_height_m(layout.outlets[outlet_id]), density)
+            outlet_id: _outlet(state, answer, layout.outlet_height_m(layout.outlets[outlet_id]))
             for outlet_id, answer in state.outlets.items()
         },
         section=_section(state, section) if section else None,
@@ -160,24 +159,30 @@ def _line(answer: LineAnswer) -> LineReport:
     )
 
 
-def _outlet(answer: OutletAnswer, height_m: float, density: float) -> OutletReport:
+def _outlet(state: SteadyState, answer: OutletAnswer, height_m: float) -> OutletReport:
     head_m = answer.head_m
     return OutletReport(
         flow_lpm=lpm_from_m3s(answer.flow_m3s),
-        pressure_kpa=None if head_m is None else kpa_from_pa(pa_from_head_m(head_m - height_m, density)),
+        pressure_kpa=_kpa(state, head_m, height_m),
         head_m=head_m,
         state=answer.state,
         reason=plain(answer.reason),
-        below_atmospheric=_open_to_air(answer.below_atmospheric, density) if answer.below_atmospheric else None,
+        below_atmospheric=_open_to_air(state, answer.below_atmospheric) if answer.below_atmospheric else None,
     )
 
 
-def _open_to_air(below: OpenToAir, density: float) -> OpenToAirReport:
+def _open_to_air(state: SteadyState, below: OpenToAir) -> OpenToAirReport:
     return OpenToAirReport(
         line=below.line_id,
         at_m=below.at_m,
-        pressure_kpa=kpa_from_pa(pa_from_head_m(below.pressure_head_m, density)),
+        pressure_kpa=_kpa(state, below.pressure_head_m, 0.0),
         full_pipe_lpm=None if below.full_pipe_m3s is None else lpm_from_m3s(below.full_pipe_m3s),
         open_lpm=lpm_from_m3s(below.open_m3s),
         used="open_to_air" if below.used_m3s == below.open_m3s else "full_pipe",
     )
+
+
+def _kpa(state: SteadyState, head_m: float | None, height_m: float | None) -> float | None:
+    """Return the pressure [kPa, gauge] under a head at a height; None where there is none."""
+    pressure_pa = state.model.gauge_pressure_pa(head_m, height_m)
+    return None if pressure_pa is None else kpa_from_pa(pressure_pa)

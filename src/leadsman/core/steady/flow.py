@@ -44,6 +44,9 @@ class SolvedNetwork(Protocol):
     def air_at(self) -> Mapping[str, float]:
         """Height [m] of the water at places where it stands open to air."""
 
+    def gauge_pressure_pa(self, head_m: float | None, height_m: float | None) -> float | None:
+        """Return the pressure [Pa, gauge] under a head at a height; None without water, or where it boils."""
+
 
 @dataclass(frozen=True, kw_only=True)
 class Flow:

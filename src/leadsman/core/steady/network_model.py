@@ -11,10 +11,11 @@ import numpy as np
 
 from leadsman.core.base.array import Bools
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
+from leadsman.core.base.units import pa_from_head_m
 from leadsman.core.design.layout import Layout
 from leadsman.core.physics.pipe import Pipe
 from leadsman.core.physics.siphon import DISSOLVED_AIR_MARGIN_M, siphon_limit_m
-from leadsman.core.physics.water import Water
+from leadsman.core.physics.water import Water, atmospheric_pressure_pa
 from leadsman.core.solver.gradient import CLOSED, ENERGY_WITHIN_M, KEEPING, Solution
 from leadsman.core.solver.network import Cases, Control
 from leadsman.core.steady.along import Along
@@ -63,6 +64,14 @@ class NetworkModel:
             if point.at_m == end_m:
                 heights[end] = max(heights.get(end, point.pipe_m), point.pipe_m)
         return heights
+
+    def gauge_pressure_pa(self, head_m: float | None, height_m: float | None) -> float | None:
+        """Return the pressure [Pa, gauge] of water under a head at a height; None without water, or where it boils."""
+        if head_m is None or height_m is None:
+            return None
+        pressure = pa_from_head_m(head_m - height_m, self.water.density_kgm3)
+        atmosphere = atmospheric_pressure_pa(self.layout.design.site.altitude_m)
+        return pressure if pressure >= self.water.vapour_pressure_pa - atmosphere else None
 
     def reaches_of_line(self, line_id: str) -> list[Pipe]:
         """Return the pieces of pipe of a line from its `from` end."""

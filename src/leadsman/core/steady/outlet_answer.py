@@ -23,6 +23,13 @@ def outlet_answer(state: SteadyState, judged: OpeningJudgement, outlet: OutletBa
     flow, head_m = state.flow.outlet_flow_m3s(outlet.id), state.flow.outlet_head_m(outlet.id)
     told, reason = _told(state, judged, outlet, flow, head_m)
     below = _below_atmospheric(state, outlet) if state.solved.opened else None
+    if below and told is OutletState.DRY and below.used_m3s <= 0.0:  # not for want of fall: it does not get so far
+        line = label(state.layout.lines[below.line_id])
+        reason = say(
+            "the water breaks off at the crest of {}, {} along it",
+            line,
+            Quantity(value=below.at_m, unit="m", digits=0),
+        )
     counted = min(flow, state.solved.used.outlet_flow_m3s(outlet.id)) if state.solved.opened else flow
     return OutletAnswer(told, reason, flow, head_m, static_m, below.used_m3s if below else counted, below)
 
