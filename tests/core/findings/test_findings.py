@@ -23,6 +23,7 @@ TWO_ON_A_LINE: Document = {
     "requirements.0.flow_lpm": 30,
     "requirements.0.refill_min": None,
 }
+SINKING = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 80_000}]}
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("dry-outlet", {"places.1.ground_m": 122.0, "lines.0.points": []}, "stop", -1.6, 0.0),
     ("dry-outlet", {"lines.0.shut": True}, "stop", None, 0.0),
@@ -41,6 +42,8 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("refill-too-long", {"requirements.0.refill_min": 5}, "fix", None, 5.0),
     ("refill-too-long", {"vessels.0.level_m": 0.1}, "stop", None, 240.0),
     ("demand-over-refill", {"inflows.0.timings.0.time_s": 3600}, "fix", 590.0, 240.0),
+    ("demand-over-refill", {"inflows": []}, "watch", 590.0, 0.0),
+    ("pond-sinks", SINKING, "fix", 80_000.0, 57_142.0),
     ("days-in-hand", {"requirements.1.days_in_hand": 9}, "fix", 5.32, 9.0),
     ("days-in-hand", {"herds.0.head": 150}, "stop", 0.71, 2.0),
     ("draw-short", {"outlets.0": {"id": "valve", "place": "end", "kind": "fixed", "flow_lpm": 60,
@@ -197,7 +200,7 @@ def test_every_judgement_is_covered_here_and_documented() -> None:
 
 
 def test_of_equally_bad_findings_the_first_question_asked_comes_first() -> None:
-    found = judge(Analysis(read_design(one_line(**{"vessels.0.level_m": 0.0}))))
+    found = judge(Analysis(read_design(one_line(**{"vessels.0.level_m": 0.0, "herds.0.head": 60}))))
     assert [finding.code for finding in found[:2]] == ["dry-outlet", "days-in-hand"]
     assert {finding.severity for finding in found[:2]} == {"stop"}
 

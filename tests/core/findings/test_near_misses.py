@@ -35,6 +35,15 @@ PUMPED_RISER = {
 }
 
 
+POND = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 57_000}]}
+# an open end that runs into the trough all day, on a spring that brings 60 L/min, more than it passes
+SPRING_TROUGH = {
+    "outlets.0": {"id": "valve", "place": "end", "kind": "open_end", "fills": "trough", "height_m": 0.6, "bore_mm": 12},
+    "inflows.0.timings.0.time_s": 9, "requirements.0": None,
+}  # fmt: skip
+PLANTS = {"herds": [], "crops": [{"id": "beds", "outlet": "valve", "litres_lpd": 3_000}]}
+
+
 def locked(dip_m: float) -> Document:
     """Return a line that climbs over a peak and through a dip to an end not far below its tank."""
     return {**LOCKED, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, dip_m], [210, 115]]}
@@ -101,6 +110,16 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("trough-too-light", {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 1, "outlets.0.valve.closes_at_m": 0.09},
      {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 9, "outlets.0.valve.closes_at_m": 0.09}),
     ("days-in-hand", {"requirements.1.days_in_hand": 5.33}, {"requirements.1.days_in_hand": 5.31}),
+    ("pond-sinks", {**POND, "ponds.0.discharge_lpd": 57_500}, {**POND, "ponds.0.discharge_lpd": 56_500}),
+    ("unattended-fill", SPRING_TROUGH, {**SPRING_TROUGH, "vessels.1.overflow_m": 0.5}),
+    ("unattended-fill", {**SPRING_TROUGH, "vessels.1.overflow_m": 0.5, "inflows.0.timings.0.time_s": 20},
+     {**SPRING_TROUGH, "vessels.1.overflow_m": 0.5, "inflows.0.timings.0.time_s": 9}),
+    ("unattended-fill", {**SPRING_TROUGH, "vessels.1.overflow_m": 0.5, "inflows.0.timings.0.time_s": 20},
+     {**SPRING_TROUGH, "vessels.1.overflow_m": 0.5, "inflows.0.timings.0.time_s": 20, "vessels.0.role": "chamber"}),
+    ("days-in-hand", {"herds.0.head": 90, "requirements.1": None}, {**PLANTS, "requirements.1": None}),
+    ("days-in-hand", {**PLANTS, "requirements.1.days_in_hand": 2}, {**PLANTS, "requirements.1": None}),
+    ("season-gap", {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}}, "herds.0.head": 200},
+     {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}}, "herds.0.head": 200, "inflows": []}),
     ("demand-over-refill", {"inflows.0.timings.0.time_s": 1466}, {"inflows.0.timings.0.time_s": 1462}),
     ("season-gap", {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}, "wanted_share": 0.96},
                     "herds.0.head": 200}, {"season": {"weather": {"from": "2026-05-01", "rain_mm": [0.0] * 20}}}),

@@ -5239,16 +5239,22 @@ export interface components {
          * @description A vessel filled by an outlet left open; null where it never gets full.
          */
         UnattendedReport: {
+            /** By Design */
+            by_design: boolean;
             /** Flow Lpm */
             flow_lpm: number;
             /** Full Min */
             full_min: number | null;
             /** Has Float */
             has_float: boolean;
+            /** Lost Lpd */
+            lost_lpd: number;
             /** Outlet */
             outlet: string;
             /** Over L Per H */
             over_l_per_h: number;
+            /** Sinks */
+            sinks: boolean;
             /** Vessel */
             vessel: string;
         };

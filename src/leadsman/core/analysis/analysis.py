@@ -8,7 +8,18 @@ from leadsman.core.analysis.water_system import WaterSystem, water_systems
 from leadsman.core.analysis.watering import Watering, waterings
 from leadsman.core.base.cached import cached_property
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
-from leadsman.core.design import FloatValveOutlet, InflowBase, OutletBase, Place, PumpInflow, Scenario, Timer, Vessel
+from leadsman.core.design import (
+    FloatValveOutlet,
+    InflowBase,
+    OutletBase,
+    Place,
+    PumpInflow,
+    RamInflow,
+    Scenario,
+    SpringInflow,
+    Timer,
+    Vessel,
+)
 from leadsman.core.farm.balance import Balance, balance
 from leadsman.core.farm.container_row import ContainerRow, container_rows
 from leadsman.core.farm.daily_weather import DailyWeather, daily_weather
@@ -62,7 +73,7 @@ class Analysis(Running):
 
     @cached_property
     def wanted_days(self) -> tuple[float, bool]:
-        """Days in hand wanted, and whether that is our default rather than the user's figure."""
+        """Days in hand wanted, and whether that is our default, for animals only, rather than the user's figure."""
         stated = [wanted.days_in_hand for wanted in self.design.requirements if wanted.days_in_hand]
         return (max(stated), False) if stated else (DEFAULT_DAYS_IN_HAND, True)
 
@@ -123,9 +134,27 @@ class Analysis(Running):
         for outlet in self.fed_outlets:
             vessel = self.model.layout.vessels.get(outlet.fills or "")
             if vessel and (vessel.role == "pond" or not isinstance(outlet, FloatValveOutlet)):
-                inflow = self.flows_alone_m3s[outlet.id]
-                found.append(unattended_fill(vessel, outlet, inflow, lost.get(vessel.id, 0.0)))
+                own = sum(self.brings_m3[inflow.id] for inflow in self.design.inflows if inflow.fills == vessel.id)
+                net_lost = lost.get(vessel.id, 0.0) - own / DAY_S
+                by_design = vessel.overflow_m is not None and self._runs_by_design(outlet)
+                found.append(unattended_fill(vessel, outlet, self.flows_alone_m3s[outlet.id], net_lost, by_design))
         return found
+
+    def _runs_by_design(self, outlet: OutletBase) -> bool:
+        """Whether what runs through an outlet all day is what a spring or a ram brings anyway, so that no store falls.
+
+        That is so where it passes no more than they bring, or where they fill a chamber, which stores nothing.
+        """
+        route = self.routes[outlet.id]
+        steady = [
+            inflow
+            for inflow in (self.design.inflows if route else ())
+            if route and inflow.fills == route.vessel.id and isinstance(inflow, SpringInflow | RamInflow)
+        ]
+        if not steady or route is None:
+            return False
+        brings_m3s = sum(self.brings_m3[inflow.id] for inflow in steady) / DAY_S
+        return route.vessel.role == "chamber" or self.flows_alone_m3s[outlet.id] <= brings_m3s
 
     @property
     def daily_l(self) -> float:
@@ -218,6 +247,10 @@ class Analysis(Running):
         system = self.system_of(part_id)
         return system.daily_l(self.herds, self.other_needs) * LITRE_M3 / DAY_S if system else 0.0
 
+    def waters_animals(self, system: WaterSystem) -> bool:
+        """Whether animals drink from a system in the chosen case: else nothing dies where it fails."""
+        return system.daily_l(self.herds, ()) > 0.0
+
     def drinkers(self, system: WaterSystem) -> list[OutletBase]:
         """Return the outlets of a system at which something is needed in the chosen case."""
         needed_at = {outlet_id for need in self.herds if need.daily_l > 0.0 for outlet_id in need.outlets}
@@ -261,8 +294,12 @@ class Analysis(Running):
 
     @property
     def dry_season(self) -> tuple[WaterSystem, StoreSeason] | None:
-        """The system that meets its need on fewest days of the weather, and its store through it; None without one."""
-        pairs = zip(self.systems, self.store_seasons, strict=False)
+        """The system that meets its need on fewest days of the weather, and its store through it; None without one.
+
+        One that no source fills is filled by hand: its weather says nothing of it, unless no other is there.
+        """
+        pairs = list(zip(self.systems, self.store_seasons, strict=False))
+        pairs = [pair for pair in pairs if pair[0].inflows] or pairs
         return min(pairs, key=lambda pair: pair[1].lasting_share, default=None)
 
     @property

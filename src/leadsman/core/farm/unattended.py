@@ -14,7 +14,9 @@ LONGEST_S = 400 * DAY_S
 class UnattendedFill:
     """A vessel filled through an outlet left open: flow [m3/s], time until it is full [s] (None: never), and after.
 
-    `over_m3s` runs over from then on; `has_float` where a float valve would have to stick for it.
+    `over_m3s` runs over from then on; `has_float` where a float valve would have to stick for it. `by_design` tells
+    that a spring or a ram runs through it all day, and its overflow carries the rest away. `lost_m3s` is what the
+    vessel loses otherwise, less what else comes in.
     """
 
     vessel: Vessel
@@ -23,14 +25,23 @@ class UnattendedFill:
     full_s: float | None
     over_m3s: float
     has_float: bool
+    by_design: bool
+    lost_m3s: float
+
+    @property
+    def sinks(self) -> bool:
+        """Whether it loses more than comes in with the outlet wide open all day: its level cannot be kept."""
+        return self.lost_m3s > self.inflow_m3s
 
 
-def unattended_fill(vessel: Vessel, outlet: OutletBase, inflow_m3s: float, lost_m3s: float) -> UnattendedFill:
+def unattended_fill(
+    vessel: Vessel, outlet: OutletBase, inflow_m3s: float, lost_m3s: float, by_design: bool = False
+) -> UnattendedFill:
     """Return what happens when an outlet runs on into a vessel from its level, less what the vessel loses.
 
     Args:
         inflow_m3s: what the outlet passes drawing alone [m3/s], not negative.
-        lost_m3s: to the air, the ground, and what is let out [m3/s].
+        lost_m3s: to the air, the ground, and what is let out, less what else comes in [m3/s].
     """
     net = inflow_m3s - lost_m3s
     full_s = time_to_level_s(shape_of(vessel), vessel.level_m, vessel.brim_m, lambda _: net, LONGEST_S)
@@ -42,4 +53,6 @@ def unattended_fill(vessel: Vessel, outlet: OutletBase, inflow_m3s: float, lost_
         full_s=full_s,
         over_m3s=over,
         has_float=isinstance(outlet, FloatValveOutlet),
+        by_design=by_design,
+        lost_m3s=lost_m3s,
     )

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.base.wording import Quantity, say
+from leadsman.core.design import RamInflow, SpringInflow
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
 LESS_THAN_A_DAY = 1.0
@@ -12,16 +13,25 @@ LESS_THAN_A_DAY = 1.0
 
 @judgement("days-in-hand", "Fewer days in hand than wanted", Question.HOW_LONG_DOES_IT_LAST)
 def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each system whose usable store lasts less than wanted; under a day is a stop."""
+    """Yield each system whose usable store lasts less than wanted.
+
+    Under a day is a stop where animals drink from it, unless springs or rams bring all that is needed as it runs: then
+    it is to be mended before they fail. Where only plants hang on it our default does not count.
+    """
     wanted, is_default = analysis.wanted_days
     for system, day in zip(analysis.systems, analysis.balances, strict=True):
         days = day.days_in_hand
-        if days is None or days >= wanted:
+        animals = analysis.waters_animals(system)
+        if days is None or days >= wanted or (is_default and not animals):
             continue
+        runs_on = sum(
+            analysis.brings_m3[inflow.id] for inflow in system.inflows if isinstance(inflow, SpringInflow | RamInflow)
+        )
+        dies = animals and days < LESS_THAN_A_DAY and runs_on < day.need_m3_per_day
         lacking_m3 = (wanted - days) * day.need_m3_per_day
         of = f" of {name}" if (name := analysis.name_among(system)) else ""
         yield Finding(
-            severity=Severity.STOP if days < LESS_THAN_A_DAY else Severity.FIX,
+            severity=Severity.STOP if dies else Severity.FIX,
             where=system.stores[0].id,
             value=days,
             limit=wanted,
@@ -32,7 +42,8 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
                 Quantity(value=wanted, unit="d"),
             ),
             why=say(
-                "Animals die within days without water: look daily. {} more in store would do.{}",
+                "{}{} more in store would do.{}",
+                "Animals die within days without water: look daily. " if animals else "",
                 Quantity(value=lacking_m3 / LITRE_M3, unit="L"),
                 " The wanted days are our default, from common practice." if is_default else "",
             ),

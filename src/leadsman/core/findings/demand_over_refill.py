@@ -5,13 +5,13 @@ from collections.abc import Iterator
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.base.wording import Quantity, say
-from leadsman.core.design import RainInflow
+from leadsman.core.design import RainInflow, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
 
 @judgement("demand-over-refill", "Demand is more than refill", Question.HOW_LONG_DOES_IT_LAST)
 def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each system of which a day's need is more than a day's refill."""
+    """Yield each system of which a day's need is more than a day's refill; a watch where it is filled by hand."""
     for system, day in zip(analysis.systems, analysis.balances, strict=True):
         rain = any(isinstance(inflow, RainInflow) for inflow in system.inflows)
         by_the_season = rain and analysis.design.season is not None and not analysis.scenario.rain_mm_d
@@ -21,18 +21,25 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
             Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day)
         )
         gap_m3 = -day.spare_m3_per_day
-        of = f" to {name}" if (name := analysis.name_among(system)) else ""
+        by_hand = not system.inflows
+        name = analysis.name_among(system)
+        to, of = (f" to {name}" if name else ""), label(system.stores[0])
+        lasts = Quantity(value=day.usable_m3 / gap_m3, unit="d")
         yield Finding(
-            severity=Severity.FIX,
+            severity=Severity.WATCH if by_hand else Severity.FIX,
             where=system.stores[0].id,
             value=need.value,
             limit=refill.value,
             unit="L/d",
-            headline=say(f"More is drunk than comes back{of}: {{}} against {{}}", need, refill),
-            why=say(
-                "The store makes up {} and is empty after {}. A second source of that much would close it, "
-                "or fewer animals on this water.",
+            headline=say("{} is filled by hand: what is in it lasts {}", of, lasts)
+            if by_hand
+            else say(f"More is drunk than comes back{to}: {{}} against {{}}", need, refill),
+            why=say("No source of this plan fills it, and {} are drawn. Fill it before then, or add its source.", need)
+            if by_hand
+            else say(
+                "The store makes up {} and is empty after {}. A second source of that much would close it, or {}.",
                 Quantity(value=gap_m3 / LITRE_M3, unit="L/d"),
-                Quantity(value=day.usable_m3 / gap_m3, unit="d"),
+                lasts,
+                "fewer animals on this water" if analysis.waters_animals(system) else "less to be watered",
             ),
         )

@@ -25,6 +25,8 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
     if driest is None or plan is None:
         return
     system, season = driest
+    if not system.inflows:
+        return  # it is filled by hand
     share, first = season.lasting_share, float(season.cautious.days_share[0])
     if share >= plan.wanted_share:
         return

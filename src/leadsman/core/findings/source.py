@@ -57,7 +57,7 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
 def one_source(analysis: Analysis) -> Iterator[Finding]:
     """Yield each system whose water all comes from one source, where animals depend on it."""
     for system in analysis.systems:
-        if len(system.inflows) == 1 and system.daily_l(analysis.herds, ()) > 0.0:
+        if len(system.inflows) == 1 and analysis.waters_animals(system):
             (inflow,) = system.inflows
             of = say("of {} ", name) if (name := analysis.name_among(system)) else ()
             yield Finding(

@@ -48,7 +48,11 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
                     if refill and refill.time_s is not None
                     else ()
                 ),
-                *say("Animals die within days without water: look daily, and keep two days apart from this store."),
+                *(
+                    say("Animals die within days without water: look daily, and keep two days apart from this store.")
+                    if (system := analysis.system_of(leak.outlet.id)) and analysis.waters_animals(system)
+                    else say("Look daily.")
+                ),
             ),
             try_remedies=partial(_smaller_valves, analysis, leak),
         )

@@ -167,7 +167,9 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
                 Quantity(value=wanted, unit="d"),
                 "by default" if is_default else "wanted",
                 Quantity(value=usable, unit="L"),
-            ),
+            )
+            if not is_default or (worst and analysis.waters_animals(worst))
+            else say("none stated · {} usable", Quantity(value=usable, unit="L")),
             standing=_worst(findings, ("days-in-hand",)) if days else "unknown",
             where=vessel,
         ),

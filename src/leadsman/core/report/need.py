@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.timers import Spell
-from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import sources
 from leadsman.core.design import label
@@ -80,6 +80,9 @@ class UnattendedReport(Report):
     full_min: float | None
     over_l_per_h: float
     has_float: bool
+    by_design: bool
+    lost_lpd: float
+    sinks: bool
 
 
 class SpellReport(Report):
@@ -221,6 +224,9 @@ def _unattended(fill: UnattendedFill) -> UnattendedReport:
         full_min=None if fill.full_s is None else fill.full_s / MINUTE_S,
         over_l_per_h=fill.over_m3s * HOUR_S / LITRE_M3,
         has_float=fill.has_float,
+        by_design=fill.by_design,
+        lost_lpd=fill.lost_m3s * DAY_S / LITRE_M3,
+        sinks=fill.sinks,
     )
 
 

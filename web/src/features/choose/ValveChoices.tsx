@@ -86,8 +86,9 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
       onLeave={onLeave}
     >
       <Caution>
-        Animals die within days without water: whatever valve it is, look daily, and keep two days in hand
-        that one stuck valve cannot empty.
+        {(document.herds ?? []).length > 0
+          ? "Animals die within days without water: whatever valve it is, look daily, and keep two days in hand that one stuck valve cannot empty."
+          : "Whatever valve it is, it may stick open: look daily."}
       </Caution>
     </SideBySide>
   );

@@ -5,6 +5,8 @@ import { usePreferences } from "../../shared/preferences";
 import { quantityText } from "../../shared/units";
 import { duration } from "./model";
 
+const MINUTES_A_DAY = 1440;
+
 interface Props {
   document: Design;
   fill: Analysis["need"]["unattended"][number];
@@ -16,11 +18,23 @@ export function Unattended({ document, fill }: Props) {
   const outlet = document.outlets?.find((one) => one.id === fill.outlet);
   const name = outlet?.name ?? fill.outlet;
   const when = fill.has_float ? "stuck open" : "left open";
+  const over = quantityText({ value: fill.over_l_per_h, unit: "L" }, system);
+  const lost = quantityText({ value: fill.lost_lpd, unit: "L/d" }, system);
+  const comes = quantityText({ value: fill.flow_lpm * MINUTES_A_DAY, unit: "L/d" }, system);
   return (
-    <Typography component="p" sx={{ fontSize: 13 }} data-testid={`unattended-${fill.outlet}`}>
-      {fill.full_min === null
-        ? `${name} ${when} never fills it: it loses more than comes in.`
-        : `${name} ${when}: from its level now it is full after ${duration(fill.full_min)}, and ${quantityText({ value: fill.over_l_per_h, unit: "L" }, system)} run over in every hour after.`}
+    <Typography
+      component="p"
+      sx={{ fontSize: 13 }}
+      color={fill.sinks ? "error" : undefined}
+      data-testid={`unattended-${fill.outlet}`}
+    >
+      {fill.sinks
+        ? `Its level sinks: it loses ${lost}, and ${name} open all day brings ${comes}.`
+        : fill.full_min === null
+          ? `${name} ${when} would not fill it in a year: what it loses takes up what comes in.`
+          : fill.by_design
+            ? `${name} runs through it all day: once it is full, ${over} leave over its overflow every hour.`
+            : `${name} ${when}: from its level now it is full after ${duration(fill.full_min)}, and ${over} run over in every hour after.`}
     </Typography>
   );
 }

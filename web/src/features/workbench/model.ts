@@ -21,6 +21,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "timers-clash",
       "trough-too-light",
       "unattended-fill",
+      "pond-sinks",
     ],
   },
   {
