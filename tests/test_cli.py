@@ -126,6 +126,28 @@ def test_check_prints_the_contract(capsys, file) -> None:  # type: ignore[no-unt
         assert f"{remedy['text']}: {remedy['effect']} ({remedy['price']:.2f} USD)" in printed
 
 
+@pytest.mark.parametrize(
+    ("units", "flow", "remedy", "never"),
+    [
+        ("metric", " L/min ", "a pressure reducer set to 50.0 kPa before it", ("gal", "psi")),
+        ("us", " gal/min ", "a pressure reducer set to 7.3 psi before it", ("L/min", "kPa", " m ")),
+        ("imperial", " imp gal/min ", "a pressure reducer set to 7.3 psi before it", ("L/min", "kPa", " m ")),
+    ],
+)
+def test_what_is_printed_comes_in_the_units_asked_for(capsys, file, units, flow, remedy, never) -> None:  # type: ignore[no-untyped-def]
+    document = file(one_line(**{"outlets.0.valve.max_pressure_kpa": 100, "outlets.0.valve.min_pressure_kpa": 150}))
+    _, solved, _ = run(capsys, "solve", document, "--units", units, "--section", "line", "--range")
+    _, checked, _ = run(capsys, "check", document, "--units", units)
+    assert flow in solved
+    assert remedy in checked
+    assert not [unit for unit in never if unit in solved + checked.rsplit("\n", 2)[0]]
+
+
+def test_json_stays_in_the_documents_units(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    document = file(one_line())
+    assert run(capsys, "solve", document, "--json", "--units", "us") == run(capsys, "solve", document, "--json")
+
+
 def test_a_day_of_the_calendar_shuts_where_no_herd_is(capsys, file) -> None:  # type: ignore[no-untyped-def]
     moved = {"id": "r", "herd": "mob", "from": "2026-05-01", "to": "2026-05-31", "outlets": ["other"]}
     second = {"id": "other", "place": "end", "kind": "open_end", "bore_mm": 9, "height_m": 0.5}

@@ -60,14 +60,22 @@ def _parser() -> argparse.ArgumentParser:
         "--range", action="store_true", help="also worst and best of every answer over what is uncertain"
     )
     solve.add_argument("--section", metavar="LINE", help="also the grade at every surveyed point of a line")
-    solve.add_argument("--json", action="store_true", help="print JSON")
+    solve.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
+    _with_units(solve)
     check = command("check", _check, "the findings on a design file")
     check.add_argument("file", help="a design file, or - for standard input")
-    check.add_argument("--json", action="store_true", help="print JSON")
+    check.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
+    _with_units(check)
     command("bench", _bench, "measure speed, as ratios within one run")
     command("schema", _schema, "print the JSON Schema of the design file")
     command("openapi", _openapi, "print the OpenAPI document of the server")
+    command("units", _units, "print the table of units, as JSON that the page reads")
     return parser
+
+
+def _with_units(parser: argparse.ArgumentParser) -> None:
+    told = "units of what is printed: metric (default), us customary, or imperial gallons"
+    parser.add_argument("--units", choices=("metric", "us", "imperial"), default="metric", help=told)
 
 
 def _read(file: str) -> Design:
@@ -95,7 +103,7 @@ def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
     else:
         from leadsman.core.report.printed import printed
 
-        print(printed(report))
+        print(printed(report, arguments.units))
     return DONE if report.converged else NOT_CONVERGED
 
 
@@ -112,13 +120,19 @@ def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
     if arguments.json:
         _print_json(report)
     else:
+        units = arguments.units
         for finding in report.findings:
-            print(f"{finding.severity.upper():5} {finding.where}: {finding.reason}")
+            reason = spoken([*finding.headline_words, ". ", *finding.why_words], units)
+            print(f"{finding.severity.upper():5} {finding.where}: {reason}")
             for remedy in finding.remedies or ():
-                print(f"      try {remedy.text}: {remedy.effect}{_priced(remedy.price, analysis.design.site.currency)}")
+                text, effect = spoken(remedy.text_words, units), spoken(remedy.effect_words, units)
+                price = _priced(remedy.price, analysis.design.site.currency)
+                print(f"      try {text}: {effect}{price}")
+            if finding.remedies and all(remedy.enough is False for remedy in finding.remedies):
+                print("      none of these is enough by itself")
         for number in report.verdict.numbers:
-            value = spoken([number.value]) if number.value else number.instead
-            print(f"{spoken(number.title)}: {value}; {spoken(number.wanted)}")
+            value = spoken([number.value], units) if number.value else number.instead
+            print(f"{spoken(number.title, units)}: {value}; {spoken(number.wanted, units)}")
         print(f"{len(report.findings)} finding(s); {len(report.checked)} checks made: {', '.join(report.checked)}")
     return DONE if analysis.state.converged else NOT_CONVERGED
 
@@ -139,6 +153,13 @@ def _openapi(_arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.api.openapi import openapi_text
 
     print(openapi_text(), end="")
+    return DONE
+
+
+def _units(_arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.core.base.unit_system import units_text
+
+    print(units_text(), end="")
     return DONE
 
 

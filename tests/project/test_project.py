@@ -22,6 +22,7 @@ import leadsman.core.physics
 from leadsman import settings
 from leadsman.api.openapi import openapi_text
 from leadsman.cli import _parser
+from leadsman.core.base.unit_system import units_text
 from leadsman.core.design.file import schema_text
 
 PROJECT = Path(__file__).parents[2]
@@ -75,10 +76,16 @@ def test_every_formula_has_an_example(package: ModuleType) -> None:
     assert not lacking
 
 
-@pytest.mark.parametrize(("file", "text"), [("openapi.json", openapi_text), ("design.schema.json", schema_text)])
-def test_what_docs_publish_is_what_the_models_say(file: str, text) -> None:  # type: ignore[no-untyped-def]
-    published = (PROJECT / "docs" / file).read_text(encoding="utf-8")
-    assert published == text(), f"run: ./leadsman {'openapi' if 'openapi' in file else 'schema'} > docs/{file}"
+@pytest.mark.parametrize(
+    ("command", "file", "text"),
+    [
+        ("openapi", "docs/openapi.json", openapi_text),
+        ("schema", "docs/design.schema.json", schema_text),
+        ("units", "web/src/shared/units.generated.json", units_text),
+    ],
+)
+def test_what_is_published_is_what_the_core_says(command: str, file: str, text: Callable[[], str]) -> None:
+    assert (PROJECT / file).read_text(encoding="utf-8") == text(), f"run: ./leadsman {command} > {file}"
 
 
 def test_the_front_ends_types_are_generated_from_the_published_description(tmp_path: Path) -> None:

@@ -11,6 +11,7 @@ from leadsman.core.analysis.leak import NEXT_LOOK_S, leak_of
 from leadsman.core.analysis.narrow import worst_neck
 from leadsman.core.analysis.schools import schools
 from leadsman.core.analysis.starved import starved_outlets
+from leadsman.core.base.wording import plain
 from leadsman.core.design.file import read_design
 
 
@@ -105,7 +106,7 @@ def test_of_necks_the_worst_is_told_whichever_way_the_line_is_drawn() -> None:
     filtered = analysis(**{**forward, "lines.0.inline.0.kv_m3h": 0.8})
     sieve = worst_neck(filtered, filtered.design.outlets[0])
     assert sieve is not None
-    assert (sieve.part, sieve.at_m, sieve.name) == (("inline", 0), 100, "filter")
+    assert (sieve.part, sieve.at_m, plain(sieve.name)) == (("inline", 0), 100, "filter")
 
 
 def test_a_short_thin_end_is_a_neck_and_a_long_one_is_the_pipe_that_was_chosen() -> None:
@@ -117,5 +118,5 @@ def test_a_short_thin_end_is_a_neck_and_a_long_one_is_the_pipe_that_was_chosen()
     short, long = analysis(**runs(20.0)), analysis(**runs(22.0))
     found = worst_neck(short, short.design.outlets[0])
     assert found is not None
-    assert (found.part, found.at_m, found.name) == (("runs", 1), 190.0, "13 mm of bore")
+    assert (found.part, found.at_m, plain(found.name)) == (("runs", 1), 190.0, "13 mm of bore")
     assert worst_neck(long, long.design.outlets[0]) is None

@@ -6,12 +6,13 @@ from pathlib import Path
 import jsonpatch
 import pytest
 
-from examples import JOINED, LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, TAPPED_BOTH, WAVY, Document, one_line
+from examples import JOINED, LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, TAPPED_BOTH, WAVY, Document, changed, one_line
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import plain
 from leadsman.core.design.cost import price_of_change
 from leadsman.core.design.file import read_design
 from leadsman.core.findings.registry import Finding, Question, checks, judge, judgement
+from leadsman.core.findings.remedies import larger_sizes
 from leadsman.core.findings.verdict import verdict
 from leadsman.core.report.finding import check_report
 
@@ -260,6 +261,44 @@ def test_of_remedies_that_are_enough_the_cheapest_comes_first() -> None:
     enough = [price for price, flow in zip(prices, gives, strict=True) if flow >= 34]
     assert len(enough) > 1
     assert prices[: len(enough)] == sorted(enough)
+
+
+@pytest.mark.parametrize(("wanted_lpm", "step"), [(60, 0), (120, 1), (400, 3)])
+def test_a_larger_pipe_is_offered_in_the_first_size_that_is_enough(wanted_lpm: float, step: int) -> None:
+    """The valve passes all that comes; the sizes of the line's series are laid one after the other."""
+    document = one_line(**{"requirements.0.flow_lpm": wanted_lpm, "outlets.0.valve.kv_m3h": 40, **TAPPED_BOTH})
+    design = read_design(document)
+    gives = []
+    for product in larger_sizes(design, design.lines[0]):
+        after = Analysis(read_design(changed(document, {"lines.0.product": product.product_id})))
+        gives.append(after.state.outlets["valve"].judged_flow_m3s * 60_000)
+    assert next(number for number, flow in enumerate(gives) if flow >= wanted_lpm) == step
+    found = findings(document)["flow-below-wanted"].remedies
+    pipes = [remedy for remedy in found if remedy.patch[0]["path"] == "/lines/0/product"]
+    assert [remedy.enough for remedy in pipes] == [True]
+    assert pipes[0].patch[0]["value"] == larger_sizes(design, design.lines[0])[step].product_id
+
+
+def test_where_no_size_is_enough_what_is_offered_says_so() -> None:
+    found = findings(one_line(**{"requirements.0.flow_lpm": 5_000, **TAPPED_BOTH}))["flow-below-wanted"].remedies
+    assert found
+    assert {remedy.enough for remedy in found} == {False}
+    near = findings(one_line(**{"requirements.0.flow_lpm": 45, **TAPPED_BOTH}))["flow-below-wanted"].remedies
+    assert True in {remedy.enough for remedy in near}
+
+
+def test_where_no_line_is_enough_by_itself_the_whole_way_is_made_larger() -> None:
+    halves = {
+        "places.2": {"id": "mid", "east_m": 100, "north_m": 0, "ground_m": 110}, "lines.0.to": "mid",
+        "lines.0.points": [], "lines.0.length_m": 105,
+        "lines.1": {"id": "second", "from": "mid", "to": "valve", "product": "pe100-sdr13.6-32", "length_m": 105},
+        "outlets.0.valve.kv_m3h": 40, "requirements.0.flow_lpm": 85,
+    }  # fmt: skip
+    found = findings(one_line(**halves))["flow-below-wanted"].remedies
+    assert [remedy.enough for remedy in found][:1] == [True]
+    assert [change["path"] for change in found[0].patch] == ["/lines/0/product", "/lines/1/product"]
+    single = findings(one_line(**{**halves, "requirements.0.flow_lpm": 52}))["flow-below-wanted"].remedies
+    assert all(len(remedy.patch) == 1 for remedy in single)  # near miss: one line alone is enough
 
 
 def test_no_vent_is_offered_where_it_would_let_air_in() -> None:

@@ -83,7 +83,7 @@ def test_what_is_cut_off_has_nulls_and_its_reason() -> None:
     assert cut.vessel is None
     assert (cut.lines, cut.section, cut.together.grade) == ([], [], [])
     assert cut.together.state == "dry"
-    assert "no open line" in cut.together.reason
+    assert "no open line" in cut.together.reason_words
     assert cut.together.sounding is None
     assert cut.together.flow_range is None
     running = next(route for route in report.routes if route.outlet == "drip")

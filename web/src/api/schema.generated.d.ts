@@ -1818,7 +1818,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count" | "m/s" | "s";
+            unit: "m" | "mm" | "mm rain" | "m²" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count" | "m/s" | "m³/h" | "s";
             /** Value */
             value: number | null;
             /** Where */
@@ -2867,6 +2867,8 @@ export interface components {
             loss_m: number;
             /** Reason */
             reason: string;
+            /** Reason Words */
+            reason_words: (string | components["schemas"]["QuantityReport"])[];
             /** Reynolds */
             reynolds: number;
             state: components["schemas"]["LineState"];
@@ -3168,6 +3170,8 @@ export interface components {
             herd: string | null;
             /** How */
             how: string;
+            /** How Words */
+            how_words: (string | components["schemas"]["QuantityReport"])[];
             /** Id */
             id: string;
             /** Kind */
@@ -3203,6 +3207,8 @@ export interface components {
             pressure_kpa: number | null;
             /** Reason */
             reason: string;
+            /** Reason Words */
+            reason_words: (string | components["schemas"]["QuantityReport"])[];
             state: components["schemas"]["OutletState"];
         };
         /**
@@ -3884,7 +3890,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "m" | "mm" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count" | "m/s" | "s";
+            unit: "m" | "mm" | "mm rain" | "m²" | "L/min" | "L" | "L/d" | "kPa" | "min" | "d" | "°C" | "kg" | "count" | "m/s" | "m³/h" | "s";
             /** Value */
             value: number;
         };
@@ -4098,6 +4104,8 @@ export interface components {
             effect: string;
             /** Effect Words */
             effect_words: (string | components["schemas"]["QuantityReport"])[];
+            /** Enough */
+            enough: boolean | null;
             /** Patch */
             patch: {
                 [key: string]: unknown;
@@ -4106,6 +4114,8 @@ export interface components {
             price: number | null;
             /** Text */
             text: string;
+            /** Text Words */
+            text_words: (string | components["schemas"]["QuantityReport"])[];
         };
         /**
          * Requirement
@@ -4346,8 +4356,8 @@ export interface components {
             flow_range: components["schemas"]["RangeReport"] | null;
             /** Grade */
             grade: components["schemas"]["GradeReport"][];
-            /** Reason */
-            reason: string;
+            /** Reason Words */
+            reason_words: (string | components["schemas"]["QuantityReport"])[];
             sounding: components["schemas"]["SoundingReport"] | null;
             state: components["schemas"]["OutletState"];
         };
@@ -4852,6 +4862,8 @@ export interface components {
             ranges?: components["schemas"]["RangesReport"] | null;
             /** Reason */
             reason: string;
+            /** Reason Words */
+            reason_words: (string | components["schemas"]["QuantityReport"])[];
             /** @default null */
             section?: components["schemas"]["SectionReport"] | null;
         };

@@ -35,7 +35,7 @@ const grade = (head_m: number | null): Grade => ({
 });
 const run = (flow_lpm: number, heads: (number | null)[]): Run => ({
   state: "running",
-  reason: "",
+  reason_words: [],
   flow_lpm,
   flow_range: null,
   grade: heads.map(grade),

@@ -1,10 +1,11 @@
 /** The one place where figures turn from the document's units into the user's, and back. */
 import type { Quantity, Unit } from "../api/types";
+import table from "./units.generated.json";
 
 export type System = "metric" | "us" | "imperial";
 
-/** A family of quantities, named by the document's unit; bore, mass and Kv are only typed, never sent as words. */
-export type Family = Unit | "m³/h";
+/** A family of quantities, named by the document's unit. */
+export type Family = Unit;
 
 interface Shown {
   unit: string;
@@ -16,56 +17,10 @@ interface Shown {
   trim?: boolean;
 }
 
-const FOOT_M = 0.3048;
-const US_GALLON_L = 3.785411784;
-const IMPERIAL_GALLON_L = 4.54609;
-const PSI_KPA = 6.894757293168;
-const POUND_KG = 0.45359237;
-
-const METRIC: Record<Family, Shown> = {
-  m: { unit: "m", factor: 1, digits: 2 },
-  mm: { unit: "mm", factor: 1, digits: 1 },
-  "L/min": { unit: "L/min", factor: 1, digits: 1 },
-  L: { unit: "L", factor: 1, digits: 0 },
-  "L/d": { unit: "L/day", factor: 1, digits: 0 },
-  kPa: { unit: "kPa", factor: 1, digits: 1, trim: true },
-  min: { unit: "min", factor: 1, digits: 0 },
-  d: { unit: "days", factor: 1, digits: 1, trim: true },
-  "°C": { unit: "°C", factor: 1, digits: 1, trim: true },
-  kg: { unit: "kg", factor: 1, digits: 0 },
-  "m³/h": { unit: "m³/h at 1 bar", factor: 1, digits: 2 },
-  s: { unit: "s", factor: 1, digits: 0 },
-  count: { unit: "", factor: 1, digits: 0 },
-  "m/s": { unit: "m/s", factor: 1, digits: 2 },
-};
-
-const US: Record<Family, Shown> = {
-  ...METRIC,
-  m: { unit: "ft", factor: 1 / FOOT_M, digits: 1 },
-  mm: { unit: "in", factor: 1 / 25.4, digits: 3 },
-  "L/min": { unit: "gal/min", factor: 1 / US_GALLON_L, digits: 2 },
-  L: { unit: "gal", factor: 1 / US_GALLON_L, digits: 0 },
-  "L/d": { unit: "gal/day", factor: 1 / US_GALLON_L, digits: 0 },
-  kPa: { unit: "psi", factor: 1 / PSI_KPA, digits: 1, trim: true },
-  "°C": { unit: "°F", factor: 1.8, offset: 32, digits: 0 },
-  kg: { unit: "lb", factor: 1 / POUND_KG, digits: 0 },
-  "m/s": { unit: "ft/s", factor: 1 / FOOT_M, digits: 1 },
-  // Cv = Kv × (1 m³/h in gal/min) / √(1 bar in psi)
-  "m³/h": { unit: "gal/min at 1 psi", factor: 1000 / 60 / US_GALLON_L / Math.sqrt(100 / PSI_KPA), digits: 2 },
-};
-
-/** Imperial gallons with feet and pounds a square inch; heat and weight stay metric, as they are used with them. */
-const IMPERIAL: Record<Family, Shown> = {
-  ...US,
-  "L/min": { unit: "imp gal/min", factor: 1 / IMPERIAL_GALLON_L, digits: 2 },
-  L: { unit: "imp gal", factor: 1 / IMPERIAL_GALLON_L, digits: 0 },
-  "L/d": { unit: "imp gal/day", factor: 1 / IMPERIAL_GALLON_L, digits: 0 },
-  "°C": METRIC["°C"],
-  kg: METRIC.kg,
-  "m³/h": METRIC["m³/h"],
-};
-
-const SYSTEMS: Record<System, Record<Family, Shown>> = { metric: METRIC, us: US, imperial: IMPERIAL };
+// the table is the core's: see leadsman/core/base/unit_system.py
+const SYSTEMS: Record<System, Record<Family, Shown>> = table;
+/** what one of it is called */
+const ONE: Partial<Record<Family, string>> = { d: "day" };
 
 export function shownUnit(family: Family, system: System): string {
   return SYSTEMS[system][family].unit;
@@ -111,7 +66,8 @@ export function quantityText(quantity: Quantity, system: System): string {
   const { unit, trim } = SYSTEMS[system][quantity.unit];
   const digits = quantity.digits ?? digitsOf(quantity.value, quantity.unit, system);
   const text = figure(toShown(quantity.value, quantity.unit, system), digits);
-  return `${trim ? text.replace(/\.0+$/, "") : text} ${unit}`;
+  const trimmed = trim ? text.replace(/\.0+$/, "") : text;
+  return `${trimmed} ${trimmed === "1" ? (ONE[quantity.unit] ?? unit) : unit}`;
 }
 
 /** Read what somebody typed: point or comma, spaces between thousands; null where it is no number. */

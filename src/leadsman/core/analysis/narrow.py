@@ -5,6 +5,8 @@ from dataclasses import dataclass
 
 from leadsman.core.analysis.route import Leg
 from leadsman.core.analysis.running import Running
+from leadsman.core.base.units import MILLIMETRE_M
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import fittings
 from leadsman.core.design import Line, OutletBase
 from leadsman.core.design.line_pipe import Lump, line_lumps
@@ -22,7 +24,7 @@ class Neck:
 
     leg: Leg
     part: tuple[str, int]
-    name: str
+    name: Wording
     loss_m: float
     at_m: float
 
@@ -47,7 +49,7 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
                     Neck(
                         leg=leg,
                         part=("runs", number),
-                        name=f"{pipe.bore_m * 1e3:.0f} mm of bore",
+                        name=say("{} of bore", Quantity(value=pipe.bore_m / MILLIMETRE_M, unit="mm")),
                         loss_m=loss,
                         at_m=before,
                     )
@@ -56,7 +58,7 @@ def worst_neck(running: Running, outlet: OutletBase) -> Neck | None:
     return max(found, key=lambda neck: neck.loss_m, default=None)
 
 
-NamedLump = tuple[tuple[str, int], str, float, float]
+NamedLump = tuple[tuple[str, int], Wording, float, float]
 
 
 def _named_lumps(line: Line, lumps: Iterator[Lump]) -> Iterator[NamedLump]:
@@ -64,10 +66,10 @@ def _named_lumps(line: Line, lumps: Iterator[Lump]) -> Iterator[NamedLump]:
     for number, fitting in enumerate(line.fittings):
         each = f"{fitting.count} × " if fitting.count > 1 else ""
         sold = fittings().get(fitting.product or "")
-        on = f" of {fitting.bore_mm:g} mm" if fitting.bore_mm else ""
+        on = say(" of {}", Quantity(value=fitting.bore_mm, unit="mm", digits=1)) if fitting.bore_mm else ()
         name = sold.spoken if sold else f"fitting (K {fitting.k:g})"
-        yield ("fittings", number), f"{each}{name}{on}", next(lumps).per_flow2, 0.0
+        yield ("fittings", number), say("{}{}{}", each, name, on), next(lumps).per_flow2, 0.0
     for number, part in enumerate(line.inline):
         taken = sum(next(lumps).per_flow2 for figure in (part.k, part.kv_m3h) if figure is not None)
         if taken:
-            yield ("inline", number), part.kind.replace("_", " "), taken, part.at_m
+            yield ("inline", number), say(part.kind.replace("_", " ")), taken, part.at_m

@@ -5,6 +5,7 @@ from datetime import date
 
 from leadsman.core.base.errors import OutOfRange
 from leadsman.core.base.units import LITRE_M3
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Crop, Design, PondLoss, Scenario, Vessel, label
 from leadsman.core.design.store import shape_of
 from leadsman.core.farm.evapotranspiration import hargreaves_mm
@@ -28,7 +29,7 @@ class OtherNeed:
     name: str
     where: str
     daily_l: float
-    how: str
+    how: Wording
     herd: str | None = None
 
 
@@ -67,19 +68,21 @@ def other_needs(design: Design, scenario: Scenario, flows_lpm: dict[str, float])
 def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, float]) -> OtherNeed:
     share = crop.applied_share or DRIP_SHARE
     if crop.litres_lpd is not None:
-        litres, how = crop.litres_lpd, "your own figure"
+        litres, how = crop.litres_lpd, say("your own figure")
     elif crop.plants is not None and (each := crop.litres_each_on(scenario.date)) is not None:
         litres = crop.plants * each
-        how = f"{crop.plants} plants, your own figure for one"
+        how = say(f"{crop.plants} plants, your own figure for one")
     elif crop.area_m2 is not None and crop.crop_factor is not None:
         et0 = reference_mm(design, scenario)
         litres = et0 * crop.crop_factor * crop.area_m2 / share  # a millimetre on a square metre is a litre
-        how = (
-            f"{et0:.1f} mm of reference evapotranspiration, crop factor {crop.crop_factor:g}, {share:.0%} to the roots"
+        how = say(
+            f"{{}} of reference evapotranspiration, crop factor {crop.crop_factor:g}, {share:.0%} to the roots",
+            Quantity(value=et0, unit="mm rain"),
         )
     else:
         minutes = crop.minutes_per_day or 0.0
-        litres, how = minutes * flows_lpm.get(crop.outlet, 0.0), f"{minutes:g} minutes at the outlet's flow"
+        litres = minutes * flows_lpm.get(crop.outlet, 0.0)
+        how = say("{} at the outlet's flow", Quantity(value=minutes, unit="min"))
     return OtherNeed(kind="crop", part_id=crop.id, name=label(crop), where=crop.outlet, daily_l=litres, how=how)
 
 
@@ -90,7 +93,12 @@ def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
     evaporated = by_pan if pond.evaporation_mm_d is None else pond.evaporation_mm_d
     lost = (evaporated + pond.seepage_mm_d) * area_m2
     changed = pond.change_percent_week / 100.0 / DAYS_A_WEEK * shape.volume_m3(vessel.level_m) / LITRE_M3
-    how = f"{evaporated:.1f} mm to the air and {pond.seepage_mm_d:g} mm to the ground on {area_m2:.0f} m²"
+    how = say(
+        "{} to the air and {} to the ground on {}",
+        Quantity(value=evaporated, unit="mm rain"),
+        Quantity(value=pond.seepage_mm_d, unit="mm rain"),
+        Quantity(value=area_m2, unit="m²"),
+    )
     return OtherNeed(
         kind="pond",
         part_id=vessel.id,
@@ -103,9 +111,9 @@ def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
 
 def _move(moving: Moving) -> OtherNeed:
     times = "once" if moving.moves == 1 else f"{moving.moves} times"
-    how = f"thrown away as it is moved {times} with {label(moving.herd)}"
+    how = say(f"thrown away as it is moved {times} with {{}}", label(moving.herd))
     if moving.minutes is not None:
-        how += f", {moving.minutes:g} minutes of work"
+        how = say("{}, {} of work", how, Quantity(value=moving.minutes, unit="min"))
     return OtherNeed(
         kind="move",
         part_id=moving.vessel.id,

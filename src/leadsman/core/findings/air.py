@@ -7,7 +7,7 @@ from functools import partial
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.first_water import STAYS_UNDER_PRESSURE_M, FirstWater
 from leadsman.core.analysis.profile import Extreme, PipeProfile
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.wording import Quantity, Wording, listed, say
 from leadsman.core.design import label
 from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, LineSpot, Question, Remedy, Severity, judgement
@@ -89,8 +89,8 @@ def _vented(analysis: Analysis, profile: PipeProfile, peaks: list[Extreme]) -> C
         product, line = sold_part("vent", 0.0), analysis.model.layout.lines[line_id]
         part = part_document(product, at_m, bore_m) if product else {"kind": "vent", "at_m": at_m}
         added.append((line, part))
-        said.append(f"{at_m:.0f} m along {label(line)}")
-    return with_parts(analysis, f"{'a vent' if len(peaks) == 1 else 'vents'} at {' and '.join(said)}", added)
+        said.append(say("{} along {}", Quantity(value=at_m, unit="m", digits=0), label(line)))
+    return with_parts(analysis, say("{} at {}", "a vent" if len(peaks) == 1 else "vents", listed(said)), added)
 
 
 @judgement("air-not-cleared", "Water too slow to carry air out past a peak", Question.HOW_FAST)

@@ -83,7 +83,7 @@ def _with(analysis: Analysis, leg: Leg, kind: PartKind, at_route_m: float) -> Ca
     product = sold_part(kind, bore_m)
     if product is None:
         return None
-    text = f"{product.spoken} at {at_m:.1f} m along {label(leg.line)}"
+    text = say("{} at {} along {}", product.spoken, Quantity(value=at_m, unit="m", digits=1), label(leg.line))
     return with_parts(analysis, text, [(leg.line, part_document(product, at_m, bore_m))])
 
 
@@ -137,7 +137,7 @@ def _taps(analysis: Analysis, where: str, ends: list[VesselEnd]) -> list[Remedy]
         if product is not None:
             spot_m = near_m if at_m == 0.0 else at_m - near_m
             added.append((line, part_document(product, spot_m, bore_m)))
-    text = "a tap beside it" if len(ends) == 1 else "a tap beside each of them"
+    text = say("a tap beside it" if len(ends) == 1 else "a tap beside each of them")
     return that_end(analysis, [with_parts(analysis, text, added)], no_isolating_valve, where, "then it can be shut off")
 
 

@@ -11,7 +11,7 @@ from leadsman.core.catalogue import fittings, parts
 from leadsman.core.design import OutletBase, label
 from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, larger_pipe, that_raise_flow
+from leadsman.core.findings.remedies import Candidate, Ladder, larger_pipe, that_raise_flow
 
 QUARTER = 0.25  # of the fall; common practice, no source
 MOST_TRIED = 3
@@ -61,12 +61,12 @@ def _wider(analysis: Analysis, outlet: OutletBase, narrow: Neck) -> list[Remedy]
     return that_raise_flow(analysis, outlet, _candidates(analysis, narrow))
 
 
-def _candidates(analysis: Analysis, narrow: Neck) -> Iterator[Candidate]:
+def _candidates(analysis: Analysis, narrow: Neck) -> Iterator[Candidate | Ladder]:
     line, (kind, number) = narrow.leg.line, narrow.part
     path = f"/lines/{analysis.design.lines.index(line)}/{kind}/{number}"
     bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
     if kind == "runs":
-        yield from larger_pipe(analysis, line)
+        yield larger_pipe(analysis, line)
         return
     if kind == "inline":
         now = line.inline[number]
@@ -77,13 +77,13 @@ def _candidates(analysis: Analysis, narrow: Neck) -> Iterator[Candidate]:
         ]
         for product in sorted(alike, key=lambda same_kind: -(same_kind.bore_mm or 0.0))[:MOST_TRIED]:
             part = part_document(product, now.at_m, bore_m)
-            yield Candidate(f"{product.name} instead", [{"op": "replace", "path": path, "value": part}])
+            yield Candidate(say("{} instead", product.name), [{"op": "replace", "path": path, "value": part}])
         return
     fitting = line.fittings[number]
     if fitting.bore_mm is not None:
-        yield Candidate(f"{narrow.name} as wide as the pipe", [{"op": "remove", "path": f"{path}/bore_mm"}])
+        yield Candidate(say("{} as wide as the pipe", narrow.name), [{"op": "remove", "path": f"{path}/bore_mm"}])
     product_now = fittings().get(fitting.product or "")
     if product_now is not None and product_now.bore_mm is not None:
         plain = {"k": round(product_now.loss(product_now.bore_mm * MILLIMETRE_M)[0], 3), "count": fitting.count}
-        text = f"a joint as wide as the pipe instead of {narrow.name}"
+        text = say("a joint as wide as the pipe instead of {}", narrow.name)
         yield Candidate(text, [{"op": "replace", "path": path, "value": plain}])

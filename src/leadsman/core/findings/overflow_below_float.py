@@ -45,6 +45,8 @@ def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) ->
         return []
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level_m}]
 
+    text = say("the float set to {}", Quantity(value=level_m, unit="m", digits=3))
+
     def under_m(after: Analysis) -> float:
         changed = next(candidate for candidate in after.design.outlets if candidate.id == outlet.id)
         return brim_m - changed.valve.closes_at_m if isinstance(changed, FloatValveOutlet) else 0.0
@@ -52,4 +54,4 @@ def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) ->
     def effect(under: float) -> Wording:
         return say("then it shuts {} under it", Quantity(value=under, unit="m"))
 
-    return that_help(analysis, [Candidate(f"the float set to {level_m:g} m", patch)], under_m, effect, 0.0)
+    return that_help(analysis, [Candidate(text, patch)], under_m, effect, 0.0)

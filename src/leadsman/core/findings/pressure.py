@@ -169,5 +169,5 @@ def _reduced(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
     def effect(under: float) -> Wording:
         return say("then {} stand on it", Quantity(value=limit_kpa - under, unit="kPa"))
 
-    name = f"a pressure reducer set to {kept_kpa:g} kPa before it"
+    name = say("a pressure reducer set to {} before it", Quantity(value=kept_kpa, unit="kPa"))
     return that_help(analysis, [with_parts(analysis, name, [(leg.line, part)])], under_kpa, effect, 0.0)

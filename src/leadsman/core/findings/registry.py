@@ -37,12 +37,16 @@ LineSpot = tuple[str, float]
 
 @dataclass(frozen=True, kw_only=True)
 class Remedy:
-    """A change that was solved and found to help: JSON Patch on the design, and what it brings."""
+    """A change that was solved and found to help: JSON Patch on the design, and what it brings.
 
-    text: str
+    `enough` tells whether it ends the trouble by itself; None where that has no figure.
+    """
+
+    text: Wording
     patch: list[dict[str, Any]]
     effect: Wording
     price: float | None = None
+    enough: bool | None = None
 
 
 @dataclass(frozen=True, kw_only=True)

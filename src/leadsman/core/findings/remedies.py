@@ -9,7 +9,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.change import changed
 from leadsman.core.base.errors import CoreError
 from leadsman.core.base.units import MILLIMETRE_M, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.wording import Quantity, Wording, listed, say
 from leadsman.core.catalogue import FloatValveProduct, PartProduct, PipeProduct, float_valves, parts, pipes
 from leadsman.core.catalogue.product import PartKind
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, label
@@ -17,7 +17,7 @@ from leadsman.core.design.cost import price_of_change
 from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Judgement, Remedy
 
-LARGER_VALVE_TIMES = (1.5, 3.0)
+LARGER_VALVE_TIMES = 1.5
 SMALLER_VALVE_SHARES = (1.0, 0.5, 0.25)
 ABOUT_AS_WIDE = 0.6  # of the line's bore: a part called by the pipe's size is often a little narrower; ours, no source
 Rank = tuple[int, float, float]
@@ -27,34 +27,122 @@ Rank = tuple[int, float, float]
 class Candidate:
     """A change to try: what it is called, and the JSON Patch that makes it."""
 
-    text: str
+    text: Wording
     patch: list[dict[str, Any]]
+
+
+@dataclass(frozen=True)
+class Ladder:
+    """Changes of one kind, each going farther than the one before: the first that is enough is offered.
+
+    `rises` tells that each helps more than the one before, so that the first need not be sought one by one.
+    """
+
+    steps: Sequence[Candidate]
+    rises: bool = True
 
 
 def that_help(
     analysis: Analysis,
-    candidates: Iterable[Candidate],
+    candidates: Iterable[Candidate | Ladder],
     measure: Callable[[Analysis], float | None],
     effect: Callable[[float], Wording],
     enough: float | None = None,
+    at_worst: Sequence[Ladder] = (),
 ) -> list[Remedy]:
     """Return the candidates after which `measure` is larger by a hundredth or more, best value first.
 
     Those that bring it to what is `enough` come first, the cheapest of them first; the others by gain for the money.
+
+    Args:
+        at_worst: what is tried only where nothing else is enough.
     """
-    before = measure(analysis) or 0.0
-    helped: list[tuple[Rank, Remedy]] = []
+    trial = _Trial(analysis, measure, effect, enough)
     for candidate in candidates:
-        after = changed(analysis, candidate.patch)
+        trial.take(candidate if isinstance(candidate, Ladder) else Ladder([candidate]))
+    if enough is not None and not trial.is_cured:
+        for ladder in at_worst:
+            trial.take(ladder)
+    return [remedy for _, remedy in sorted(trial.helped, key=lambda entry: entry[0])]
+
+
+class _Trial:
+    """Changes tried against one measure, each solved once, and what of them helped."""
+
+    def __init__(
+        self,
+        analysis: Analysis,
+        measure: Callable[[Analysis], float | None],
+        effect: Callable[[float], Wording],
+        enough: float | None,
+    ) -> None:
+        self.analysis, self.measure, self.effect, self.enough = analysis, measure, effect, enough
+        self.before = measure(analysis) or 0.0
+        self.helped: list[tuple[Rank, Remedy]] = []
+
+    @property
+    def is_cured(self) -> bool:
+        """Whether a change was found that is enough."""
+        return any(remedy.enough for _, remedy in self.helped)
+
+    def take(self, ladder: Ladder) -> None:
+        """Take the first step of a ladder that is enough; where none is, the one that helps most for its size."""
+        steps = list(ladder.steps)
+        values = [self._value(steps[0])] if steps else []
+        if not steps:
+            return
+        if self.enough is not None and not self._is_enough(values[0]) and len(steps) > 1:
+            number = self._first_enough(steps) if ladder.rises else self._first_of(steps)
+            if number is None:  # no size of it is enough: the first that helps is offered for what it is
+                number = 0 if self._helps(values[0]) or ladder.rises else self._best(steps)
+            self._offer(steps[number])
+        else:
+            self._offer(steps[0])
+
+    def _value(self, candidate: Candidate) -> float | None:
+        after = changed(self.analysis, candidate.patch)
         try:
-            value = measure(after) if after else None
+            return self.measure(after) if after else None
         except CoreError:
-            continue
-        if value is not None and after is not None and value > before + abs(before) * 0.01 + 1e-9:
-            price = price_of_change(analysis.document, after.document)
-            remedy = Remedy(text=candidate.text, patch=candidate.patch, effect=effect(value), price=price)
-            helped.append((_rank(value - before, price, enough is not None and value >= enough), remedy))
-    return [remedy for _, remedy in sorted(helped, key=lambda entry: entry[0])]
+            return None
+
+    def _is_enough(self, value: float | None) -> bool:
+        return self.enough is not None and value is not None and value >= self.enough
+
+    def _helps(self, value: float | None) -> bool:
+        return value is not None and value > self.before + abs(self.before) * 0.01 + 1e-9
+
+    def _first_enough(self, steps: Sequence[Candidate]) -> int | None:
+        """Return the number of the first step that is enough, each helping more than the one before."""
+        low, high = 0, len(steps) - 1
+        if not self._is_enough(self._value(steps[high])):
+            return None
+        while high - low > 1:
+            middle = (low + high) // 2
+            low, high = (low, middle) if self._is_enough(self._value(steps[middle])) else (middle, high)
+        return high
+
+    def _first_of(self, steps: Sequence[Candidate]) -> int | None:
+        return next((number for number, step in enumerate(steps) if self._is_enough(self._value(step))), None)
+
+    def _best(self, steps: Sequence[Candidate]) -> int:
+        values = [self._value(step) for step in steps]
+        return max(range(len(steps)), key=lambda number: -math.inf if (value := values[number]) is None else value)
+
+    def _offer(self, candidate: Candidate) -> None:
+        value = self._value(candidate)
+        after = changed(self.analysis, candidate.patch)
+        if value is None or after is None or not self._helps(value):
+            return
+        price, cures = price_of_change(self.analysis.document, after.document), self._is_enough(value)
+        remedy = Remedy(
+            text=candidate.text,
+            patch=candidate.patch,
+            effect=self.effect(value),
+            price=price,
+            enough=None if self.enough is None else cures,
+        )
+        self.helped.append((_rank(value - self.before, price, cures), remedy))
 
 
 def _rank(gain: float, price: float | None, cures: bool) -> Rank:
@@ -76,7 +164,7 @@ def that_end(
     return that_help(analysis, candidates, fewer, lambda _: say(text), 0.0)
 
 
-def with_parts(analysis: Analysis, text: str, added: Sequence[tuple[Line, dict[str, Any]]]) -> Candidate:
+def with_parts(analysis: Analysis, text: Wording, added: Sequence[tuple[Line, dict[str, Any]]]) -> Candidate:
     """Return parts put into lines, each where its `at_m` says."""
     more: dict[str, list[dict[str, Any]]] = {}
     for line, part in added:
@@ -93,8 +181,8 @@ def drains(analysis: Analysis, line: Line, spots_m: Sequence[float]) -> Iterator
     """Yield drains put into a line at some distances along it [m], all of them together."""
     product = sold_part("drain", 0.0)
     if product is not None:
-        where = " and ".join(f"{at_m:.0f} m" for at_m in spots_m)
-        text = f"{'a drain' if len(spots_m) == 1 else 'drains'} at {where} along {label(line)}"
+        where = listed([(Quantity(value=at_m, unit="m", digits=0),) for at_m in spots_m])
+        text = say("{} at {} along {}", "a drain" if len(spots_m) == 1 else "drains", where, label(line))
         bore_m = analysis.model.reaches_of_line(line.id)[0].bore_m
         yield with_parts(analysis, text, [(line, part_document(product, at_m, bore_m)) for at_m in spots_m])
 
@@ -114,7 +202,7 @@ def more_flow(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
     return that_raise_flow(analysis, outlet, candidates)
 
 
-def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable[Candidate]) -> list[Remedy]:
+def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable[Candidate | Ladder]) -> list[Remedy]:
     """Return the candidates that give an outlet more water to count on, most first."""
 
     def flow_m3s(changed: Analysis) -> float:
@@ -123,21 +211,34 @@ def that_raise_flow(analysis: Analysis, outlet: OutletBase, candidates: Iterable
     def effect(flow: float) -> Wording:
         return say("gives {}", Quantity(value=lpm_from_m3s(flow), unit="L/min"))
 
-    return that_help(analysis, candidates, flow_m3s, effect, analysis.wanted_m3s(outlet))
+    wanted = analysis.wanted_m3s(outlet)
+    return that_help(analysis, candidates, flow_m3s, effect, wanted, [whole_way(analysis, outlet)])
 
 
-def larger_pipes(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
-    """Yield each line of the route in the next larger pipe of its own family."""
+def larger_pipes(analysis: Analysis, outlet: OutletBase) -> Iterator[Ladder]:
+    """Yield each line of the route in the larger pipes of its own family, the next larger first."""
     route = analysis.routes[outlet.id]
     for line in route.lines if route else ():
-        yield from larger_pipe(analysis, line)
+        yield larger_pipe(analysis, line)
 
 
-def larger_pipe(analysis: Analysis, line: Line) -> Iterator[Candidate]:
-    """Yield a line in the next larger pipe of its own series, where there is one."""
-    larger = next_larger(analysis.design, line)
-    if larger is not None:
-        yield other_pipe(analysis, line, larger)
+def larger_pipe(analysis: Analysis, line: Line) -> Ladder:
+    """Return a line in the larger pipes of its own series, the next larger first."""
+    return Ladder([other_pipe(analysis, line, larger) for larger in larger_sizes(analysis.design, line)])
+
+
+def whole_way(analysis: Analysis, outlet: OutletBase) -> Ladder:
+    """Return all lines to an outlet larger by one size, by two, and so on, each as far as its series goes."""
+    route = analysis.routes[outlet.id]
+    sizes = [(line, larger_sizes(analysis.design, line)) for line in (route.lines if route else ())]
+    steps = []
+    for number in range(max((len(larger) for _, larger in sizes), default=0)):
+        pipes_of = [(line, larger[min(number, len(larger) - 1)]) for line, larger in sizes if larger]
+        laid = [other_pipe(analysis, line, product) for line, product in pipes_of]
+        if len(laid) > 1:
+            text = listed([say("{} in {}", label(line), product.name) for line, product in pipes_of])
+            steps.append(Candidate(text, [change for candidate in laid for change in candidate.patch]))
+    return Ladder(steps)
 
 
 def other_pipe(analysis: Analysis, line: Line, product: PipeProduct) -> Candidate:
@@ -149,7 +250,7 @@ def other_pipe(analysis: Analysis, line: Line, product: PipeProduct) -> Candidat
         for key in ("bore_mm", "roughness_mm")
         if getattr(line, key) is not None
     ]
-    return Candidate(f"{label(line)} in {product.name}", patch)
+    return Candidate(say("{} in {}", label(line), product.name), patch)
 
 
 def sold(design: Design) -> list[PipeProduct]:
@@ -157,25 +258,26 @@ def sold(design: Design) -> list[PipeProduct]:
     return [*design.own_pipes, *pipes().values()]
 
 
-def next_larger(design: Design, line: Line) -> PipeProduct | None:
-    """Return the next larger pipe of the line's series, or None."""
+def larger_sizes(design: Design, line: Line) -> list[PipeProduct]:
+    """Return the larger pipes of the line's series, the next larger first."""
     if line.product is None:
-        return None
+        return []
     now = design.pipe(line.product)
     larger = [pipe for pipe in sold(design) if pipe.series == now.series and pipe.bore_m > now.bore_m]
-    return min(larger, key=lambda pipe: pipe.bore_m, default=None)
+    return sorted(larger, key=lambda pipe: pipe.bore_m)
 
 
-def larger_valves(analysis: Analysis, outlet: OutletBase) -> Iterator[Candidate]:
-    """Yield the cheapest float valves that pass half as much again, and three times as much."""
-    if isinstance(outlet, FloatValveOutlet):
-        found: dict[str, Candidate] = {}
-        for times in LARGER_VALVE_TIMES:
-            larger = [valve for valve in float_valves().values() if valve.kv_m3h >= times * outlet.valve.kv_m3h]
-            if larger:
-                cheapest = min(larger, key=lambda valve: valve.price or math.inf)
-                found[cheapest.product_id] = other_valve(analysis, outlet, cheapest)
-        yield from found.values()
+def larger_valves(analysis: Analysis, outlet: OutletBase) -> Iterator[Ladder]:
+    """Yield the cheapest float valves that pass more, the least of them first; those that pass half more at least."""
+    if not isinstance(outlet, FloatValveOutlet):
+        return
+    larger = [valve for valve in float_valves().values() if valve.kv_m3h >= LARGER_VALVE_TIMES * outlet.valve.kv_m3h]
+    larger.sort(key=lambda valve: (valve.price or math.inf, valve.kv_m3h))
+    steps: list[FloatValveProduct] = []
+    for valve in larger:  # dearer ones only where they pass more
+        if not steps or valve.kv_m3h > steps[-1].kv_m3h:
+            steps.append(valve)
+    yield Ladder([other_valve(analysis, outlet, valve) for valve in steps], rises=False)
 
 
 def smaller_valves(analysis: Analysis, outlet: FloatValveOutlet) -> list[Candidate]:
@@ -207,4 +309,4 @@ def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValv
     if product.max_kpa is not None:
         valve["max_pressure_kpa"] = product.max_kpa
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve", "value": valve}]
-    return Candidate(f"{product.spoken} (Kv {product.kv_m3h:g})", patch)
+    return Candidate(say("{} (Kv {})", product.spoken, Quantity(value=product.kv_m3h, unit="m³/h")), patch)

@@ -64,7 +64,7 @@ def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
         count = largest.count + ceil((store - season.capacity_m3) / one_m3 - 1e-9)
         if largest.count < count <= MOST_TANKS:
             path = f"/vessels/{analysis.design.vessels.index(largest)}/count"
-            text = f"{count} linked tanks like {label(largest)}"
+            text = say("{} linked tanks like {}", str(count), label(largest))
             candidates.append(Candidate(text, [{"op": "add", "path": path, "value": count}]))
     roofs = [inflow for inflow in system.inflows if isinstance(inflow, RainInflow) and inflow.area_m2]
     wanted_m2 = season.roof_for(share)
@@ -72,7 +72,7 @@ def _that_close_it(analysis: Analysis, share: float) -> list[Remedy]:
         roof = max(roofs, key=plan_area_m2)
         area = round(plan_area_m2(roof) + wanted_m2 - season.area_m2, 1)
         path = f"/inflows/{analysis.design.inflows.index(roof)}/area_m2"
-        text = f"{label(roof)} of {area:g} m²"
+        text = say("{} of {}", label(roof), Quantity(value=area, unit="m²", digits=1))
         candidates.append(Candidate(text, [{"op": "replace", "path": path, "value": area}]))
 
     def days_share(changed: Analysis) -> float | None:
@@ -102,7 +102,7 @@ def _what_closes_it(analysis: Analysis, share: float) -> Wording:
     if (store := season.size_for(share)) is not None:
         ways.append(say("a store of {} in all", Quantity(value=store / LITRE_M3, unit="L")))
     if (roof := season.roof_for(share)) is not None:
-        ways.append(say(f"{roof:.0f} m² of roof in all"))
+        ways.append(say("{} of roof in all", Quantity(value=roof, unit="m²")))
     if (more := season.steady_for(share)) is not None:
         ways.append(say("another {} the year round", Quantity(value=more / LITRE_M3, unit="L/d")))
     if not ways:

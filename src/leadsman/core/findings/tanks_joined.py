@@ -87,5 +87,9 @@ def _check_valve(analysis: Analysis, where: str, last: Leg) -> list[Remedy]:
         return []
     at_m = min(NEAR_END_M, last.line.pipe_length_m / 2.0)
     added = [(last.line, part_document(product, at_m, bore_m))]
-    candidate = with_parts(analysis, f"{product.spoken} at {at_m:.1f} m along {label(last.line)}", added)
+    candidate = with_parts(
+        analysis,
+        say("{} at {} along {}", product.spoken, Quantity(value=at_m, unit="m", digits=1), label(last.line)),
+        added,
+    )
     return that_end(analysis, [candidate], tank_empties_over, where, "then nothing runs back into it")

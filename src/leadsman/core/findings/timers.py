@@ -69,4 +69,4 @@ def _that_starve_none(analysis: Analysis) -> list[Remedy]:
     def effect(_: float) -> Wording:
         return say("nothing goes short while they run")
 
-    return that_help(analysis, [Candidate(text, patch)], unstarved, effect)
+    return that_help(analysis, [Candidate(say(text), patch)], unstarved, effect)

@@ -131,4 +131,4 @@ def _that_raise_the_float(analysis: Analysis, index: int, vessel: Vessel, wanted
         return say("{} over the nipples", Quantity(value=over, unit="m"))
 
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level}]
-    return that_help(analysis, [Candidate("the float set higher", patch)], over_m, effect)
+    return that_help(analysis, [Candidate(say("the float set higher"), patch)], over_m, effect)

@@ -99,7 +99,7 @@ def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
         ),
         why=(
             *say(
-                "Its grade runs {} over the pipe there by the likely figures, and {} under it by the worst. ",
+                "Its grade runs {} over the pipe there with all as new, and {} under it by the worst. ",
                 Quantity(value=likely_m, unit="m"),
                 Quantity(value=-under_m, unit="m"),
             ),

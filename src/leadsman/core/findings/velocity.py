@@ -22,6 +22,7 @@ from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import (
     Candidate,
+    Ladder,
     drains,
     larger_pipe,
     smaller_valves,
@@ -93,7 +94,7 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
 def _drained(analysis: Analysis, line: Line, spots_m: list[float], bore_m: float) -> list[Remedy]:
     sieve, candidates = sold_part("filter", bore_m), list(drains(analysis, line, spots_m))
     if sieve:
-        text = f"{sieve.spoken} at the head of {label(line)}"
+        text = say("{} at the head of {}", sieve.spoken, label(line))
         candidates.append(with_parts(analysis, text, [(line, part_document(sieve, 0.5, bore_m))]))
     return that_end(analysis, candidates, silt_settles, line.id, "nothing settles there for good")
 
@@ -128,7 +129,7 @@ def _slower(analysis: Analysis, line: Line) -> list[Remedy]:
     def effect(slowness: float) -> Wording:
         return say("then it runs at {}", Quantity(value=-slowness, unit="m/s"))
 
-    candidates = [*larger_pipe(analysis, line), *_smaller_valves(analysis, line)]
+    candidates: list[Candidate | Ladder] = [larger_pipe(analysis, line), *_smaller_valves(analysis, line)]
     return that_help(analysis, candidates, slowness, effect, -FASTEST_MS)
 
 
@@ -199,4 +200,4 @@ def _softer(analysis: Analysis, line: Line) -> list[Remedy]:
         text = "then {} are left to its class" if spare >= 0.0 else "then it is {} over its class"
         return say(text, Quantity(value=abs(spare), unit="kPa"))
 
-    return that_help(analysis, larger_pipe(analysis, line), spare_kpa, effect, 0.0)
+    return that_help(analysis, [larger_pipe(analysis, line)], spare_kpa, effect, 0.0)

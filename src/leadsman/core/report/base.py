@@ -2,6 +2,7 @@
 
 from pydantic import BaseModel, ConfigDict
 
+from leadsman.core.base.unit_system import System, quantity_text
 from leadsman.core.base.wording import Quantity, Unit, Wording
 
 
@@ -32,9 +33,11 @@ def words(wording: Wording) -> Words:
     return [quantity_report(part) if isinstance(part, Quantity) else part for part in wording]
 
 
-def spoken(told: Words) -> str:
-    """Return a reported wording as one line of text in the document's units."""
+def spoken(told: Words, system: System = "metric") -> str:
+    """Return a reported wording as one line of text in the units of a system."""
     return "".join(
-        part if isinstance(part, str) else str(Quantity(value=part.value, unit=part.unit, digits=part.digits))
+        part
+        if isinstance(part, str)
+        else quantity_text(Quantity(value=part.value, unit=part.unit, digits=part.digits), system)
         for part in told
     )

@@ -13,10 +13,12 @@ from leadsman.core.report.verdict import VerdictReport, verdict_report
 
 class RemedyReport(Report):
     text: str
+    text_words: Words
     patch: list[dict[str, Any]]
     effect: str
     effect_words: Words
     price: float | None
+    enough: bool | None
 
 
 class SpotReport(Report):
@@ -106,9 +108,11 @@ def finding_reports(findings: list[Finding], *, with_remedies: bool, worded: int
 
 def _remedy(remedy: Remedy) -> RemedyReport:
     return RemedyReport(
-        text=remedy.text,
+        text=plain(remedy.text),
+        text_words=words(remedy.text),
         patch=remedy.patch,
         effect=plain(remedy.effect),
         effect_words=words(remedy.effect),
         price=remedy.price,
+        enough=remedy.enough,
     )

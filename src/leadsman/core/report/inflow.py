@@ -44,9 +44,11 @@ def _limited_by_its_source(analysis: Analysis, inflow: InflowBase, daily_l: floa
 def _told(analysis: Analysis, inflow: InflowBase, daily_l: float) -> Wording:
     match inflow:
         case RainInflow():
-            area = f"{plan_area_m2(inflow):.0f} m² of roof. "
+            area = say("{} of roof. ", Quantity(value=plan_area_m2(inflow), unit="m²"))
             fell = analysis.scenario.rain_mm_d
-            return say(area + (f"{fell:g} mm fall in it." if fell else "No rain falls in it; the season below has it."))
+            if not fell:
+                return (*area, *say("No rain falls in it; the season below has it."))
+            return (*area, *say("{} fall in it.", Quantity(value=fell, unit="mm rain")))
         case PumpInflow():
             return _pump_told(analysis, inflow)
         case RamInflow():

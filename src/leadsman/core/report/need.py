@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.timers import Spell
 from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.wording import Quantity, Wording, plain, say
 from leadsman.core.catalogue import sources
 from leadsman.core.design import label
 from leadsman.core.farm.container_row import ContainerRow
@@ -46,6 +46,7 @@ class OtherReport(Report):
     where: str
     daily_l: float
     how: str
+    how_words: Words
     herd: str | None
 
 
@@ -190,7 +191,8 @@ def _other(other: OtherNeed) -> OtherReport:
         name=other.name,
         where=other.where,
         daily_l=other.daily_l,
-        how=other.how,
+        how=plain(other.how),
+        how_words=words(other.how),
         herd=other.herd,
     )
 

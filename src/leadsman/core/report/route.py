@@ -6,9 +6,8 @@ from leadsman.core.analysis.section import Mark, SectionPoint, route_section
 from leadsman.core.analysis.sounding import Sounding, SpareHead
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s
-from leadsman.core.base.wording import plain
 from leadsman.core.design import FixedOutlet, OutletBase
-from leadsman.core.report.base import Report
+from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.ranges import range_in_lpm
 from leadsman.core.report.steady import RangeReport
 from leadsman.core.steady.answer import OutletState
@@ -57,7 +56,7 @@ class RunReport(Report):
     """What an outlet does in one case; `flow_lpm` is the flow to count on, `grade` goes with the section's points."""
 
     state: OutletState
-    reason: str
+    reason_words: Words
     flow_lpm: float
     flow_range: RangeReport | None
     grade: list[GradeReport]
@@ -143,7 +142,7 @@ def _run(analysis: Analysis, outlet: OutletBase, section: list[SectionPoint], *,
     answer = analysis.state_of(outlet, together).outlets[outlet.id]
     return RunReport(
         state=answer.state,
-        reason=plain(answer.reason),
+        reason_words=words(answer.reason),
         flow_lpm=lpm_from_m3s(answer.judged_flow_m3s),
         flow_range=range_in_lpm(flow_range) if (flow_range := analysis.flow_range(outlet, together)) else None,
         grade=grade_reports(section, analysis.band_to(outlet, together)),

@@ -6,7 +6,7 @@ from leadsman.core.analysis.section import Mark, line_section
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s
 from leadsman.core.base.wording import plain
-from leadsman.core.report.base import Report
+from leadsman.core.report.base import Report, Words, words
 from leadsman.core.steady.answer import LineAnswer, LineState, OpenToAir, OutletAnswer, OutletState, SteadyState
 
 Friction = Literal["darcy", "hazen-williams"]
@@ -18,6 +18,7 @@ class LineReport(Report):
     loss_m: float
     state: LineState
     reason: str
+    reason_words: Words
     reynolds: float
     hazen_williams_ratio: float | None
 
@@ -47,6 +48,7 @@ class OutletReport(Report):
     head_m: float | None
     state: OutletState
     reason: str
+    reason_words: Words
     below_atmospheric: OpenToAirReport | None = None
 
 
@@ -91,6 +93,7 @@ class SolveReport(Report):
     converged: bool
     feasible: bool
     reason: str
+    reason_words: Words
     friction: Friction
     lines: dict[str, LineReport]
     nodes: dict[str, NodeReport]
@@ -116,6 +119,7 @@ def solve_report(state: SteadyState, friction: Friction = "darcy", section: str 
         converged=state.converged,
         feasible=state.feasible,
         reason=plain(state.why),
+        reason_words=words(state.why),
         friction=friction,
         lines={line_id: _line(answer) for line_id, answer in state.lines.items()},
         nodes=nodes,
@@ -154,6 +158,7 @@ def _line(answer: LineAnswer) -> LineReport:
         loss_m=answer.loss_m,
         state=answer.state,
         reason=plain(answer.reason),
+        reason_words=words(answer.reason),
         reynolds=answer.reynolds,
         hazen_williams_ratio=answer.hazen_williams_ratio,
     )
@@ -167,6 +172,7 @@ def _outlet(state: SteadyState, answer: OutletAnswer, height_m: float) -> Outlet
         head_m=head_m,
         state=answer.state,
         reason=plain(answer.reason),
+        reason_words=words(answer.reason),
         below_atmospheric=_open_to_air(state, answer.below_atmospheric) if answer.below_atmospheric else None,
     )
 

@@ -136,7 +136,8 @@ function FindingCard({ finding, title, currency, onRemedy, onShow, onTry }: Card
       )}
       {remedies && remedies.length > 0 && (
         <Box sx={{ color: ink("faint"), mt: 1 }}>
-          Tried, and it helps; best value first:
+          Tried, and it helps; best value first
+          {remedies.every((remedy) => remedy.enough === false) && " (none of these is enough by itself)"}:
           {remedies.map((remedy) => (
             <Button
               key={remedy.text}
@@ -151,7 +152,7 @@ function FindingCard({ finding, title, currency, onRemedy, onShow, onTry }: Card
                 textDecoration: "underline",
               }}
             >
-              {remedy.text}: <Said words={remedy.effect_words} />
+              <Said words={remedy.text_words} />: <Said words={remedy.effect_words} />
               <Box component="span" sx={{ color: ink("faint"), display: "inline-block", pl: 1 }}>
                 · {priceText(remedy.price, currency)}
               </Box>

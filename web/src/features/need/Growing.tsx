@@ -11,6 +11,7 @@ import { troughName } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { Steps } from "../../shared/Steps";
 import { QuantityField } from "../../shared/QuantityField";
+import { Said } from "../../shared/Said";
 import { quantityText, type Family } from "../../shared/units";
 import { ContainerRow } from "./ContainerRow";
 import { CROP_WAYS, wayOf, type CropFigure, type CropWay } from "./growing";
@@ -38,8 +39,8 @@ const ROW = {
 } as const;
 
 const POND_FIGURES: { key: Exclude<keyof PondLoss, "vessel">; label: string; family: Family }[] = [
-  { key: "pan_mm_d", label: "Pan, mm a day", family: "count" },
-  { key: "seepage_mm_d", label: "Seeps, mm a day", family: "count" },
+  { key: "pan_mm_d", label: "Pan, a day", family: "mm rain" },
+  { key: "seepage_mm_d", label: "Seeps, a day", family: "mm rain" },
   { key: "change_percent_week", label: "Changed, % a week", family: "count" },
   { key: "discharge_lpd", label: "Let out for filters", family: "L/d" },
 ];
@@ -56,7 +57,7 @@ export function Growing({ document, need, rest, faults, edit, onDone }: Props) {
       <Typography component="p" data-testid={`other-${one.id}`}>
         <strong>{quantityText({ value: one.daily_l, unit: "L/d" }, system)}</strong>{" "}
         <Typography component="span" variant="caption" color="text.secondary">
-          {one.how}
+          <Said words={one.how_words} />
         </Typography>
       </Typography>
     );

@@ -188,7 +188,7 @@ export function HerdCard({
       {report && <Told herd={herd} report={report} document={document} />}
       {moved && (
         <Typography component="p" data-testid={`moved-${herd.id}`}>
-          {quantityText({ value: moved.daily_l, unit: "L" }, system)} {moved.how}.
+          {quantityText({ value: moved.daily_l, unit: "L" }, system)} <Said words={moved.how_words} />.
         </Typography>
       )}
       <Moves document={document} herd={herd} faults={faults} edit={edit} onDone={onDone} />

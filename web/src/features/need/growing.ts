@@ -31,7 +31,7 @@ export const CROP_WAYS: { way: CropWay; text: string; figures: CropFigure[] }[] 
     way: "area",
     text: "by area and weather",
     figures: [
-      { key: "area_m2", label: "Area, m²", family: "count" },
+      { key: "area_m2", label: "Area", family: "m²" },
       { key: "crop_factor", label: "Crop factor", family: "count", digits: 2 },
     ],
   },

@@ -4,6 +4,7 @@ import { memo, useMemo } from "react";
 import type { Analysis, Design, Run } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
+import { saidText } from "../../shared/saidText";
 import { figure, digitsOf, shownUnit, toShown, type System } from "../../shared/units";
 
 interface Props {
@@ -46,8 +47,8 @@ export const OutletTable = memo(function OutletTable({ outlets, requirements, an
         component="caption"
         sx={{ textAlign: "left", color: ink("faint"), fontSize: 12, captionSide: "bottom", pt: 2 }}
       >
-        {shownUnit("L/min", system)}, likely, and from worst to best over what is not known exactly: heights,
-        bore, ageing, fittings, valves, levels.
+        {shownUnit("L/min", system)}, as new (new pipe of its nominal bore, tanks as they stand now), and from
+        worst to best over what is not known exactly: heights, bore, ageing, fittings, valves, levels.
       </Box>
       <thead>
         <tr>
@@ -91,7 +92,10 @@ export function Got({ run, wanted, system }: { run: Run; wanted: number | null; 
   const short =
     run.state === "short" || run.state === "dry" || (wanted !== null && run.flow_lpm < wanted - 5e-3);
   return (
-    <span title={run.reason} style={{ color: ink(short ? "short" : "ink"), whiteSpace: "nowrap" }}>
+    <span
+      title={saidText(run.reason_words, system)}
+      style={{ color: ink(short ? "short" : "ink"), whiteSpace: "nowrap" }}
+    >
       {short ? "■ " : ""}
       {run.state === "running" || run.state === "short" ? flowText(run.flow_lpm, system) : run.state}
       {run.flow_range && (

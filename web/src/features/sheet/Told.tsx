@@ -7,6 +7,8 @@ import type { Analysis, Siphon } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Caution } from "../../shared/Caution";
 import { usePreferences } from "../../shared/preferences";
+import { Said } from "../../shared/Said";
+import { saidText } from "../../shared/saidText";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
 import { Got } from "./OutletTable";
 
@@ -42,7 +44,7 @@ export function OutletTold({ id, analysis, wanted = null }: Props) {
         <Box sx={{ color: ink("faint") }}>{shownUnit("L/min", system)}</Box>
       </Box>
       <Typography variant="body2">
-        {answer.state}: {answer.reason}
+        {answer.state}: <Said words={answer.reason_words} />
         {answer.pressure_kpa !== null &&
           `, at ${quantityText({ value: answer.pressure_kpa, unit: "kPa" }, system)}`}
       </Typography>
@@ -96,7 +98,7 @@ export function LineTold({ id, analysis }: Props) {
       <Typography variant="body2">
         {answer.state === "running"
           ? `${quantityText({ value: Math.abs(answer.flow_lpm), unit: "L/min" }, system)} at ${speed}, taking ${quantityText({ value: Math.abs(answer.loss_m), unit: "m" }, system)}`
-          : `${answer.state.replaceAll("_", " ")}: ${answer.reason}`}
+          : `${answer.state.replaceAll("_", " ")}: ${saidText(answer.reason_words, system)}`}
       </Typography>
       {siphon && <SiphonTold siphon={siphon} />}
       {answer.hazen_williams_ratio !== null && (

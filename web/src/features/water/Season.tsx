@@ -127,7 +127,7 @@ function Sizes({ season }: { season: SeasonRun }) {
           <tr key={one.share}>
             <th scope="row">{figure(100 * one.share, 1).replace(/\.0$/, "")} % of days</th>
             <td>{one.store_l === null ? none : quantityText({ value: one.store_l, unit: "L" }, system)}</td>
-            <td>{one.roof_m2 === null ? none : `${figure(one.roof_m2, 0)} m²`}</td>
+            <td>{one.roof_m2 === null ? none : quantityText({ value: one.roof_m2, unit: "m²" }, system)}</td>
             <td>
               {one.more_lpd === null ? none : quantityText({ value: one.more_lpd, unit: "L/d" }, system)}
             </td>

@@ -30,15 +30,15 @@ const NUMBERS = {
   rain: [
     {
       key: "area_m2",
-      label: "Roof seen from above, m²",
-      family: "count",
+      label: "Roof seen from above",
+      family: "m²",
       digits: 1,
       empty: "or length and width",
     },
     { key: "length_m", label: "Length", family: "m", digits: 1, empty: "or the area" },
     { key: "width_m", label: "Width", family: "m", digits: 1, empty: "or the area" },
     { key: "coefficient", label: "Runs off, %", family: "count", times: 100, usual: 0.85 },
-    { key: "first_loss_mm", label: "Wets the roof, mm", family: "count", digits: 1, usual: 0.5 },
+    { key: "first_loss_mm", label: "Wets the roof", family: "mm rain", usual: 0.5 },
     { key: "first_flush_l", label: "First-flush leg", family: "L", usual: 0 },
     { key: "weep_lpd", label: "Its weep, a wet day", family: "L/d", usual: 0 },
     { key: "gutter_lpm", label: "Gutter carries", family: "L/min", empty: "empty: all of it" },

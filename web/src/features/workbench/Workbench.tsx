@@ -14,6 +14,8 @@ import { troughNames } from "../../shared/names";
 import { Guard } from "../../shared/Guard";
 import { fetchAhead, lazyPart } from "../../shared/lazyPart";
 import { patched } from "../../shared/patched";
+import { usePreferences } from "../../shared/preferences";
+import { saidText } from "../../shared/saidText";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
 import { Soundings } from "../sounding";
@@ -110,7 +112,11 @@ export function Workbench() {
   const nameOf = useMemo(() => troughNames({ outlets, vessels }), [outlets, vessels]);
   const take = useCallback((remedy: Remedy) => {
     const now = useBench.getState();
-    if (now.document) now.tryOut(patched(now.document, remedy.patch), remedy.text);
+    if (now.document)
+      now.tryOut(
+        patched(now.document, remedy.patch),
+        saidText(remedy.text_words, usePreferences.getState().system),
+      );
   }, []);
   const judged = useAnalysis(document, bench.pending !== null, outletShown(document, bench.selected));
   const { analysis } = judged;
