@@ -24,6 +24,7 @@ TWO_ON_A_LINE: Document = {
     "requirements.0.flow_lpm": 30,
     "requirements.0.refill_min": None,
 }
+RAM = {"id": "r", "kind": "ram", "fills": "tank", "fall_m": 2.0, "drive_lpm": 60}
 SINKING = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 80_000}]}
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("dry-outlet", {"places.1.ground_m": 122.0, "lines.0.points": []}, "stop", -1.6, 0.0),
@@ -93,6 +94,10 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
                                                 {"volume_l": 10, "time_s": 600, "date": "2026-05-01"}]}, "watch",
      335.25, 200.0),
     ("one-source", {"inflows.1": None}, "watch", 1.0, 2.0),
+    ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 120}}, "stop", 60.0, 25.0),
+    ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 1.5}}, "stop", 0.75, 1.0),
+    ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 40}}, "watch", 20.0, 12.0),
+    ("source-not-timed", {"inflows.0.timings": [{"volume_l": 10, "time_s": 2.0}]}, "watch", 13.04, 10.0),
     ("ram-shut-in", {"inflows.0": {"id": "ram", "kind": "ram", "fills": "tank", "fall_m": 2, "lift_m": 8,
                                    "drive_lpm": 60}}, "stop", None, None),
     ("no-air-gap", {"inflows.0": {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 10}}, "stop", None, None),

@@ -35,6 +35,9 @@ PUMPED_RISER = {
 }
 
 
+RAM = {"id": "r", "kind": "ram", "fills": "tank", "fall_m": 2.0, "drive_lpm": 60}
+# 432,000 L a day as timed in 2 s, and 56,348 less at the worst
+HASTY = {"inflows.0.timings": [{"volume_l": 10, "time_s": 2.0}], "herds.0.head": 800, "herds.0.intake_lpd": 490}
 POND = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 57_000}]}
 # an open end that runs into the trough all day, on a spring that brings 60 L/min, more than it passes
 SPRING_TROUGH = {
@@ -110,6 +113,10 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("trough-too-light", {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 1, "outlets.0.valve.closes_at_m": 0.09},
      {"herds.0.drinking": NEAR, "vessels.1.empty_kg": 9, "outlets.0.valve.closes_at_m": 0.09}),
     ("days-in-hand", {"requirements.1.days_in_hand": 5.33}, {"requirements.1.days_in_hand": 5.31}),
+    ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 24.2}}, {"inflows.0": {**RAM, "lift_m": 23.8}}),
+    ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 2.0}}, {"inflows.0": {**RAM, "lift_m": 2.1}}),
+    ("source-not-timed", {"inflows.0.timings.0.time_s": 2.6}, {"inflows.0.timings.0.time_s": 2.8}),
+    ("demand-over-refill", HASTY, {**HASTY, "herds.0.head": 760}),
     ("pond-sinks", {**POND, "ponds.0.discharge_lpd": 57_500}, {**POND, "ponds.0.discharge_lpd": 56_500}),
     ("unattended-fill", SPRING_TROUGH, {**SPRING_TROUGH, "vessels.1.overflow_m": 0.5}),
     ("unattended-fill", {**SPRING_TROUGH, "vessels.1.overflow_m": 0.5, "inflows.0.timings.0.time_s": 20},

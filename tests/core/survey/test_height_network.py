@@ -12,7 +12,9 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.flow_check import flow_checks
 from leadsman.core.analysis.next_reading import LEVELLED_M, next_readings
 from leadsman.core.base.fault import DesignFaults
+from leadsman.core.base.wording import plain
 from leadsman.core.design.file import read_design
+from leadsman.core.findings.registry import judge
 from leadsman.core.report.ground import ground_report
 from leadsman.core.report.measuring import measuring_report
 from leadsman.core.survey.height_network import heights
@@ -249,3 +251,50 @@ def test_a_timed_flow_finds_the_height_that_would_give_it(true_rise_m: float) ->
     assert check.most_m is None or check.most_m > true_rise_m
     assert check.error_m3s == pytest.approx(flow / 60.0)
     assert check.agrees == (check.planned.worst <= flow + flow / 60 and flow - flow / 60 <= check.planned.best)
+
+
+def names_wrong(*sights: Document) -> str:
+    analysis = Analysis(read_design(farm(*sights, bench="top")))
+    return next(plain(finding.why) for finding in judge(analysis) if finding.code == "heights-disagree")
+
+
+def test_the_reading_that_is_out_is_named_whatever_error_is_claimed_of_it() -> None:
+    """A hose level good to 5 cm, they say, and two heights good to half a metre; one of the three is 3 m off."""
+    near = [spot("end", 121.0, 0.5, datum="site"), spot("end", 121.2, 0.5, datum="site")]
+    wrong_hose = hose("top", "end", (0.0, 1.9), error_each_m=0.05)
+    assert "the hose level says 118.10 m is wrong: all the others say 121.10 m" in names_wrong(wrong_hose, *near)
+    right_hose = hose("top", "end", (1.1, 0.0), error_each_m=0.05)
+    one_out = [near[0], {**spot("end", 124.1, 0.5, datum="site"), "kind": "contour"}]
+    assert "the contour map says 124.10 m is wrong: all the others say 121.1" in names_wrong(right_hose, *one_out)
+
+
+def test_of_two_readings_none_is_named() -> None:
+    told = names_wrong(hose("top", "end", (0.0, 0.1), error_each_m=0.1), spot("end", 121.0, 0.2, datum="site"))
+    assert "cannot be told" in told
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_what_the_others_say_is_what_they_say_without_it(seed: int) -> None:
+    """Each reading left out in turn and the rest adjusted anew; and of one moved by 5 m it is the one named."""
+    random = np.random.default_rng(seed)
+    true = {"top": TOP, "end": TOP + random.uniform(-5, 5), "bend": TOP + random.uniform(-5, 5)}
+    ends = [("top", "end"), ("end", "bend"), ("bend", "top"), ("top", "end"), ("bend", "end"), ("top", "bend")]
+    errors = random.uniform(0.05, 0.4, len(ends))
+    noise = random.normal(0.0, errors / 2.0)
+    wrong = int(random.integers(len(ends)))
+    noise[wrong] += 5.0
+    sights = [
+        {**hose(a, b, *[(2.5, 2.5 + (true[a] - true[b] - noise[i]) / 8)] * 8, error_each_m=errors[i] / 8**0.5),
+         "id": f"s{i}"}
+        for i, (a, b) in enumerate(ends)
+    ]  # fmt: skip
+    whole = heights(read_design(farm(*sights, bench="top")))
+    for place in whole.places:
+        for way in place.ways:
+            rest = heights(read_design(farm(*(s for s in sights if s["id"] != way.observed.part_id), bench="top")))
+            level = {"top": TOP} | {other.place_id: other.height_m for other in rest.places}
+            rises = level[way.observed.to_id] - level[way.observed.from_id or ""]
+            off = way.observed.rise_m - rises
+            assert way.off_m == pytest.approx(off if way.observed.to_id == place.place_id else -off, abs=1e-6)
+        if any(way.observed.part_id == f"s{wrong}" for way in place.ways):
+            assert [way.observed.part_id for way in place.suspects] == [f"s{wrong}"]

@@ -23,6 +23,17 @@ def ram_flow_m3s(drive_m3s: float, fall_m: float, lift_m: float, efficiency: flo
     return min(efficiency * drive_m3s * fall_m / lift_m, drive_m3s)
 
 
+def ram_ratio(fall_m: float, lift_m: float) -> float:
+    """Return how many times its fall [m, above 0] a ram lifts [m].
+
+    Source: lift above the ram over fall to it.
+    >>> ram_ratio(fall_m=2.0, lift_m=20.0)
+    10.0
+    """
+    require_between("fall [m]", fall_m, 1e-6, 1e3)
+    return lift_m / fall_m
+
+
 def rankine_efficiency(drive_m3s: float, delivered_m3s: float, fall_m: float, lift_m: float) -> float:
     """Return the efficiency after Rankine [-]: the lift counted from the source, of the waste only.
 

@@ -3,9 +3,12 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import LITRE_M3
+from leadsman.core.analysis.water_system import WaterSystem
+from leadsman.core.base.units import DAY_S, LITRE_M3
 from leadsman.core.base.wording import Quantity, say
-from leadsman.core.design import RainInflow, label
+from leadsman.core.design import RainInflow, SpringInflow, label
+from leadsman.core.farm.balance import Balance
+from leadsman.core.farm.spring import planned_flow_error_m3s
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
 
@@ -15,8 +18,14 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
     for system, day in zip(analysis.systems, analysis.balances, strict=True):
         rain = any(isinstance(inflow, RainInflow) for inflow in system.inflows)
         by_the_season = rain and analysis.design.season is not None and not analysis.scenario.rain_mm_d
-        if day.spare_m3_per_day >= 0.0 or by_the_season:
+        doubt_m3 = sum(
+            planned_flow_error_m3s(inflow) * DAY_S for inflow in system.inflows if isinstance(inflow, SpringInflow)
+        )
+        if day.spare_m3_per_day >= doubt_m3 or by_the_season:
             continue  # a day without rain says nothing of a roof: the season does
+        if day.spare_m3_per_day >= 0.0:
+            yield _may_be_over(analysis, system, day, doubt_m3)
+            continue
         need, refill = (
             Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day)
         )
@@ -43,3 +52,23 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
                 "fewer animals on this water" if analysis.waters_animals(system) else "less to be watered",
             ),
         )
+
+
+def _may_be_over(analysis: Analysis, system: WaterSystem, day: Balance, doubt_m3: float) -> Finding:
+    """Return that the stopwatch leaves open whether enough comes back."""
+    need, refill, doubt = (
+        Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day, doubt_m3)
+    )
+    to = f" to {name}" if (name := analysis.name_among(system)) else ""
+    return Finding(
+        severity=Severity.WATCH,
+        where=system.stores[0].id,
+        value=need.value,
+        limit=refill.value,
+        unit="L/d",
+        headline=say(f"More may be drunk than comes back{to}: {{}} against {{}}", need, refill),
+        why=say(
+            "A spring was timed in so few seconds that {} less may come. Time it with a larger pail, or several times.",
+            doubt,
+        ),
+    )

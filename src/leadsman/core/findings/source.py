@@ -9,18 +9,21 @@ from leadsman.core.design import HaulInflow, PumpInflow, RainInflow, RamInflow, 
 from leadsman.core.farm.haul import hauling
 from leadsman.core.farm.pump_cycle import pump_cycle
 from leadsman.core.farm.rain import plan_area_m2
-from leadsman.core.farm.spring import longest_gap_d
+from leadsman.core.farm.ram import ram_ratio
+from leadsman.core.farm.spring import STOPWATCH_S, longest_gap_d, planned_flow_error_m3s, planned_flow_m3s
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
 MOST_STARTS_PER_H = 15.0  # of a small motor: typical, from memory; its plate says
 GAP_D = 200.0  # between timings of a spring; ours, no source
+MOST_ERROR_SHARE = 0.1  # of a spring's flow by the stopwatch: a tenth apart is timed again (common practice)
+USUAL_LIFT_RATIO, MOST_LIFT_RATIO = 12.0, 25.0  # lift over fall of rams: Watt 1975, from memory
 FLUSH_MM = 0.41  # the least of a first flush: 1 gal per 100 ft², Texas manual on rainwater harvesting, from memory
 
 
 @judgement("source-not-timed", "A source is claimed but was never timed", LASTS)
 def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each spring whose flow nobody timed, or was timed in one season only."""
+    """Yield each spring whose flow nobody timed, or only in one season, or in so short a time that nobody can stop it."""
     for inflow in analysis.design.inflows:
         if not isinstance(inflow, SpringInflow):
             continue
@@ -51,6 +54,26 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
                 ),
                 why=say("What it gives in between is not known: time it at the end of a dry summer."),
             )
+
+        if inflow.timings:
+            short = planned_flow_error_m3s(inflow) / planned_flow_m3s(inflow)
+            if short > MOST_ERROR_SHARE:
+                slowest_s = min(inflow.timings, key=lambda timing: timing.volume_l / timing.time_s).time_s
+                yield Finding(
+                    severity=Severity.WATCH,
+                    where=inflow.fills,
+                    value=100.0 * short,
+                    limit=100.0 * MOST_ERROR_SHARE,
+                    unit="count",
+                    headline=say(
+                        "{} was timed in {}: it may give {} % less",
+                        label(inflow), Quantity(value=slowest_s, unit="s", digits=1), f"{100.0 * short:.0f}",
+                    ),
+                    why=say(
+                        "By hand a stopwatch is good to about {} (our own bound). A larger pail tells it better.",
+                        Quantity(value=STOPWATCH_S, unit="s", digits=1),
+                    ),
+                )  # fmt: skip
 
 
 @judgement("one-source", "There is only one source", LASTS)
@@ -84,6 +107,48 @@ def ram_shut_in(analysis: Analysis) -> Iterator[Finding]:
                 headline=say("{} is shut in when {} is full", label(inflow), label(vessel)),
                 why=say("A ram must never be shut in: give {} an overflow to somewhere harmless.", label(vessel)),
             )  # fmt: skip
+
+
+@judgement("ram-cannot-lift", "A ram is to lift more, or less, than rams do", LASTS)
+def ram_cannot_lift(analysis: Analysis) -> Iterator[Finding]:
+    """Yield each ram whose lift is out of what is published of them: over 25 times its fall, or no more than that."""
+    for inflow in analysis.design.inflows:
+        if not isinstance(inflow, RamInflow):
+            continue
+        ratio = ram_ratio(inflow.fall_m, inflow.lift_m)
+        fall, lift = Quantity(value=inflow.fall_m, unit="m"), Quantity(value=inflow.lift_m, unit="m")
+        if ratio <= 1.0:
+            headline = say("{} is to lift {}, no more than its fall of {}", label(inflow), lift, fall)
+            why = say(
+                "So low water runs by itself: a pipe from above the ram brings all of it. Or a figure is wrong: the lift "
+                "counts from the ram to where it delivers."
+            )
+            severity = Severity.STOP
+        elif ratio > MOST_LIFT_RATIO:
+            headline = say("{} is to lift {}, {} times its fall of {}", label(inflow), lift, f"{ratio:.0f}", fall)
+            why = say(
+                "Rams lift 5 to 12 times their fall, at most 20 to 25 times (Watt 1975, from memory): nothing would come "
+                "up. More fall, by a longer drive pipe, or a pump."
+            )
+            severity = Severity.STOP
+        elif ratio > USUAL_LIFT_RATIO:
+            headline = say("{} is to lift {} times its fall of {}", label(inflow), f"{ratio:.0f}", fall)
+            why = say(
+                "Rams lift 5 to 12 times their fall as a rule (Watt 1975, from memory); over that they give less than "
+                "their efficiency promises. Measure what comes before you plan on it."
+            )
+            severity = Severity.WATCH
+        else:
+            continue
+        yield Finding(
+            severity=severity,
+            where=inflow.fills,
+            value=ratio,
+            limit=1.0 if ratio <= 1.0 else MOST_LIFT_RATIO if ratio > MOST_LIFT_RATIO else USUAL_LIFT_RATIO,
+            unit="count",
+            headline=headline,
+            why=why,
+        )
 
 
 @judgement("no-air-gap", "Treated mains without an air gap", LASTS)

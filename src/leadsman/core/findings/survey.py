@@ -3,15 +3,19 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.wording import Quantity, say
+from leadsman.core.base.wording import Quantity, Wording, listed, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
+from leadsman.core.survey.height_network import PlaceHeight, Way
 from leadsman.core.survey.sight import WAYS
 
 
 @judgement("heights-disagree", "Two ways of measuring a height disagree", Question.DOES_IT_RUN)
 def heights_disagree(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each place of which some way is farther from all together than their errors explain."""
+    """Yield each place of which some way is farther from all together than their errors explain.
+
+    Named is the way that is most out against all the others, not the one whose error is claimed to be least.
+    """
     for found in analysis.heights.places:
         if not found.disagree:
             continue
@@ -21,10 +25,25 @@ def heights_disagree(analysis: Analysis) -> Iterator[Finding]:
         yield Finding(
             severity=Severity.WATCH, where=found.place_id, value=apart, limit=explained, unit="m",
             headline=say("the heights of {} disagree by {}", label(place), Quantity(value=apart, unit="m")),
-            why=say("The {} says {}, all ways together {}; their errors explain {}. Measure it again, or take away the "
-                "reading that is wrong.", WAYS[far.observed.way], Quantity(value=far.height_m, unit="m"),
-                Quantity(value=found.height_m, unit="m"), Quantity(value=explained, unit="m")),
+            why=say("Their errors explain {}. {}", Quantity(value=explained, unit="m"), _which_is_out(found)),
         )  # fmt: skip
+
+
+def _which_is_out(found: PlaceHeight) -> Wording:
+    suspects = found.suspects
+    if len(suspects) != 1:
+        told = listed([_says(way) for way in suspects or found.ways])
+        return say("{}: which of them is wrong cannot be told. Measure once more, by another way.", told)
+    (way,) = suspects
+    return say(
+        "Most likely the {} is wrong: all the others say {}. Measure that again, or take it away.",
+        _says(way),
+        Quantity(value=way.height_m - (way.off_m or 0.0), unit="m"),
+    )
+
+
+def _says(way: Way) -> Wording:
+    return say("{} says {}", WAYS[way.observed.way], Quantity(value=way.height_m, unit="m"))
 
 
 @judgement("pipe-too-short", "A line's pipe does not reach between its ends", Question.DOES_IT_RUN)

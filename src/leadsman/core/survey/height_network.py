@@ -15,20 +15,30 @@ from leadsman.core.survey.sight import Observed, observed
 
 SITE = ""  # the site's own datum, as a node beside the places
 KNOWN = "known heights"  # all of them together, as one node
+ALIKE = 0.98  # of the most: two readings that are as much out as each other; ours, no source
+UNCHECKED = 1e-6  # of a reading's weight: what less than this of is checked by others hangs on it alone
 OF_SOURCE = "datum of "  # tells nodes of datums from places: an id has no space
+
+
+Check = tuple[float | None, float | None]
+Checked = tuple[Observed, Check]
 
 
 @dataclass(frozen=True, kw_only=True)
 class Way:
     """What one reading alone says of a place [m], how far that is from the height by all together, its weight there.
 
-    `weight` is its share among the readings of this place, 0 to 1.
+    `weight` is its share among the readings of this place, 0 to 1. `off_m` is how far it is from what all other
+    readings of the network say without it, and `out` that over the error of both together: the largest is most likely
+    the one that is wrong, whatever is claimed of it. None where no other reading checks it.
     """
 
     observed: Observed
     height_m: float
     apart_m: float
     weight: float
+    off_m: float | None
+    out: float | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -48,6 +58,13 @@ class PlaceHeight:
     def disagree(self) -> bool:
         """Whether some way is farther from all together than its error and theirs explain."""
         return any(abs(way.apart_m) > self.explained_m(way) for way in self.ways)
+
+    @property
+    def suspects(self) -> list[Way]:
+        """The way that is most out against all the others, with those that are as much out: then none is told apart."""
+        checked = [way for way in self.ways if way.out is not None]
+        most = max((way.out or 0.0 for way in checked), default=0.0)
+        return [way for way in checked if (way.out or 0.0) >= ALIKE * most]
 
     def explained_m(self, way: Way) -> float:
         """Return how far a way may be from all together by the errors that are said of them [m]."""
@@ -93,11 +110,12 @@ def heights(design: Design) -> Heights:
     column = {node: number for number, node in enumerate(unknown)}
     level = known | dict(zip(unknown, [0.0] * len(unknown), strict=True))
     error, wider = dict.fromkeys(level, 0.0), 1.0
+    checks: list[Check] = [(None, None)] * len(used)
     if unknown:
-        solved, errors, wider = _least_squares(used, known, column)
+        solved, errors, wider, checks = _least_squares(used, known, column)
         level |= dict(zip(unknown, solved.tolist(), strict=True))
         error |= dict(zip(unknown, errors.tolist(), strict=True))
-    own = _independent(used, walk)
+    own = _independent(list(zip(used, checks, strict=True)), walk)
     places = [_place(node, level, error[node], wider, own.get(node, [])) for node in ground if node in column]
     sources = [
         SourceDatum(
@@ -176,20 +194,24 @@ def _walk(found: Sequence[Observed], known: dict[str, float]) -> _Walk:
     return walk
 
 
-def _independent(used: Sequence[Observed], walk: _Walk) -> dict[str, list[Observed]]:
+def _independent(used: Sequence[Checked], walk: _Walk) -> dict[str, list[Checked]]:
     """Return for each place its readings from what has a height without it: the others say nothing of it."""
-    found: dict[str, list[Observed]] = {}
-    for rise in used:
+    found: dict[str, list[Checked]] = {}
+    for rise, check in used:
         for place, other in ((rise.to_id, _base(rise)), (rise.from_id, rise.to_id)):
             if place is not None and not walk.hangs(other, place):
-                found.setdefault(place, []).append(rise)
+                found.setdefault(place, []).append((rise, check))
     return found
 
 
 def _least_squares(
     used: Sequence[Observed], known: dict[str, float], column: dict[str, int]
-) -> tuple[np.ndarray, np.ndarray, float]:
-    """Return heights, the half-widths of their errors [m], and how much wider disagreement makes these."""
+) -> tuple[np.ndarray, np.ndarray, float, list[Check]]:
+    """Return heights, half-widths of their errors [m], how much wider disagreement makes these, and each one's check.
+
+    A reading's check is how far it is from what the others say without it [m], and that over the error of both.
+    Source: the residual over its own redundancy, Baarda 1968; any text on the adjustment of observations.
+    """
     rows, right = np.zeros((len(used), len(column))), np.zeros(len(used))
     for number, rise in enumerate(used):
         right[number] = rise.rise_m
@@ -204,19 +226,32 @@ def _least_squares(
     apart = (rows @ solved - right) * weight
     spare = len(used) - len(column)
     wider = max(1.0, float(apart @ apart) / spare) ** 0.5 if spare > 0 else 1.0
-    return solved, np.sqrt(np.diag(np.linalg.inv(normal))), wider
+    spread = np.linalg.inv(normal)
+    own_share = np.einsum("ij,jk,ik->i", rows, spread, rows) * weight**2
+    checks: list[Check] = []
+    for residual, redundancy, rise in zip(apart.tolist(), (1.0 - own_share).tolist(), used, strict=True):
+        if redundancy < UNCHECKED:
+            checks.append((None, None))
+        else:  # residuals count from the height to the reading
+            checks.append((-residual * rise.error_m / redundancy, abs(residual) / redundancy**0.5))
+    return solved, np.sqrt(np.diag(spread)), wider, checks
 
 
-def _place(
-    place_id: str, level: dict[str, float], error_m: float, wider: float, own: Sequence[Observed]
-) -> PlaceHeight:
-    total = sum(rise.error_m**-2 for rise in own)
+def _place(place_id: str, level: dict[str, float], error_m: float, wider: float, own: Sequence[Checked]) -> PlaceHeight:
+    total = sum(rise.error_m**-2 for rise, _ in own)
     ways = []
-    for rise in own:
+    for rise, (off_m, out) in own:
         towards = rise.to_id == place_id
         alone = level[_base(rise)] + rise.rise_m if towards else level[rise.to_id] - rise.rise_m
         ways.append(
-            Way(observed=rise, height_m=alone, apart_m=alone - level[place_id], weight=rise.error_m**-2 / total)
+            Way(
+                observed=rise,
+                height_m=alone,
+                apart_m=alone - level[place_id],
+                weight=rise.error_m**-2 / total,
+                off_m=off_m if towards or off_m is None else -off_m,
+                out=out,
+            )
         )
     return PlaceHeight(
         place_id=place_id, height_m=level[place_id], error_m=error_m * wider, alone_error_m=error_m, ways=ways

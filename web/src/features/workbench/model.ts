@@ -35,6 +35,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "source-not-timed",
       "one-source",
       "ram-shut-in",
+      "ram-cannot-lift",
       "no-air-gap",
       "first-flush-missing",
       "pump-starts-often",
