@@ -183,7 +183,7 @@ def test_the_demonstration_is_judged_in_the_three_shapes_it_is_shown_in() -> Non
     assert all(
         route.together.flow_lpm < route.alone.flow_lpm
         for route in report.routes
-        if route.outlet not in ("hop-drip", "pot-valve")
+        if route.outlet not in ("hop-drip", "mat-valve")
     )  # one takes its flow, one has a line of its own
     for route in report.routes:
         for run in (route.together, route.alone):

@@ -36,6 +36,7 @@ class WeatherService(Protocol):
         *,
         drought_year: int | None = None,
         hot_spell_year: int | None = None,
+        southern: bool = False,
         failure: Failure | None = None,
     ) -> WeatherSeries:
         """Return the weather of whole years.
@@ -43,6 +44,7 @@ class WeatherService(Protocol):
         Args:
             years: 1 to 40; seed: the same gives the same weather.
             drought_year, hot_spell_year: which of the years, from 1, is dry, has ten hot days in its high summer.
+            southern: whether it is south of the equator, where the seasons are half a year on.
             failure: how a simulated service fails.
         Raises:
             WeatherUnavailable: there is no weather to be had.

@@ -64,18 +64,19 @@ GAMMA_SHAPE = 0.75
 MEMORY, JITTER_C = 0.7, 3.0
 DROUGHT_CHANCE_TIMES, DROUGHT_RAIN_TIMES, DROUGHT_HOTTER_C = 0.45, 0.8, 1.5
 HOT_SPELL_D, HOT_SPELL_C = 10, 7.0
-COLDEST_DAY = 20  # of the year, north of the equator
+COLDEST_DAY, HALF_A_YEAR = 20, 182.6  # of the year, north of the equator
 
 
 def daily_series(
     climate: Climate, first: date, years: int, seed: int, *, drought_year: int | None = None,
-    hot_spell_year: int | None = None, failure: Failure | None = None,
+    hot_spell_year: int | None = None, southern: bool = False, failure: Failure | None = None,
 ) -> WeatherSeries:  # fmt: skip
     """Return made-up weather of whole years.
 
     Args:
         years: 1 to 40; seed: the same gives the same weather.
         drought_year, hot_spell_year: which of the years, from 1, is dry, has ten hot days in its high summer.
+        southern: whether it is south of the equator.
         failure: how the service fails.
     Raises:
         WeatherUnavailable: it was asked to fail.
@@ -88,7 +89,8 @@ def daily_series(
     dates = [first + timedelta(days=number) for number in range(days)]
     year_day = np.array([date.timetuple().tm_yday for date in dates])
     year = np.array([(number * years) // days + 1 for number in range(days)])
-    summer = 0.5 - 0.5 * np.cos(2.0 * np.pi * (year_day - COLDEST_DAY) / 365.25)  # 0 in midwinter, 1 in midsummer
+    coldest = COLDEST_DAY + (HALF_A_YEAR if southern else 0.0)
+    summer = 0.5 - 0.5 * np.cos(2.0 * np.pi * (year_day - coldest) / 365.25)  # 0 in midwinter, 1 in midsummer
     dry = year == drought_year
     wet = _wet_days(figures, summer, np.where(dry, DROUGHT_CHANCE_TIMES, 1.0), rng)
     amount = rng.gamma(GAMMA_SHAPE, 1.0 / GAMMA_SHAPE, days) * _between(figures.wet_day_mm, summer)

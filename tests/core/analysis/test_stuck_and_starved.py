@@ -7,12 +7,13 @@ import pytest
 from examples import LOW_AND_HIGH, PAST_A_TEE, one_line
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.drain_back import drain_backs
-from leadsman.core.analysis.leak import NEXT_LOOK_S, leak_of
+from leadsman.core.analysis.leak import leak_of
 from leadsman.core.analysis.narrow import worst_neck
 from leadsman.core.analysis.schools import schools
 from leadsman.core.analysis.starved import starved_outlets
 from leadsman.core.base.wording import plain
 from leadsman.core.design.file import read_design
+from leadsman.core.findings.registry import judge
 
 
 def analysis(**changes: Any) -> Analysis:
@@ -27,7 +28,7 @@ def test_a_stuck_valve_empties_the_store_less_what_comes_in() -> None:
     assert leak.flow_m3s == flow
     assert leak.empty_s == pytest.approx(3.14159265 / (flow - comes), rel=1e-4)
     assert leak.empties
-    assert leak.lost_m3 == pytest.approx(3.14159265 + comes * NEXT_LOOK_S, rel=1e-4)
+    assert leak.lost_m3 == pytest.approx(3.14159265 + comes * 43_200, rel=1e-4)
 
 
 def test_what_comes_in_as_fast_as_it_leaks_never_empties_it() -> None:
@@ -36,7 +37,7 @@ def test_what_comes_in_as_fast_as_it_leaks_never_empties_it() -> None:
     leak = leak_of(told, told.design.outlets[0])
     assert leak is not None
     assert (leak.empty_s, leak.empties) == (None, False)
-    assert leak.lost_m3 == pytest.approx(leak.flow_m3s * NEXT_LOOK_S)
+    assert leak.lost_m3 == pytest.approx(leak.flow_m3s * 43_200)
 
 
 def test_a_leak_of_nothing_is_none() -> None:
@@ -53,6 +54,20 @@ def test_the_schools_and_the_finding_count_a_leak_alike() -> None:
     assert leak is not None
     assert own.lost_m3 == pytest.approx(leak.lost_m3)
     assert own.empties_store is leak.empties
+
+
+@pytest.mark.parametrize("hours", [1.0, 12.0, 24.0, 400.0])
+def test_what_is_lost_goes_by_the_users_time_between_looks(hours: float) -> None:
+    """The tank holds out for some hours: until then the flow runs on, afterwards only what its spring brings."""
+    told = analysis(**{"site.look_every_h": hours, "outlets.0.valve.kv_m3h": 0.1})
+    leak = leak_of(told, told.design.outlets[0])
+    assert leak is not None
+    assert leak.empty_s is not None
+    runs_h = min(hours, leak.empty_s / 3600)
+    comes = 10 / 600_000
+    assert leak.lost_m3 == pytest.approx((leak.flow_m3s * runs_h + comes * (hours - runs_h)) * 3600, rel=1e-3)
+    found = [finding for finding in judge(told) if finding.code == "leak-empties-store"]
+    assert bool(found) == (leak.empty_s <= hours * 3600)
 
 
 @pytest.mark.parametrize(("valve_over_m", "rest"), [(0.5, 10.9 - 0.6), (5.5, 10.9 - 5.6), (12.0, 0.0)])

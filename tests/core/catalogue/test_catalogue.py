@@ -26,7 +26,7 @@ from leadsman.core.design.vessel import Vessel
 
 TABLES = {
     "pipe": ("product_id",), "fitting": ("product_id",), "livestock_intake": ("animal", "weight_kg", "air_c"),
-    "animal": ("animal",), "practice": ("animal", "from_c"), "intake_equation": ("equation",),
+    "animal": ("animal",), "weight_rule": ("animal", "from_c"), "walking": ("kind",), "intake_equation": ("equation",),
     "drinking_room": ("animal",), "part": ("product_id",), "float_valve": ("product_id",), "vessel": ("product_id",),
     "thread": ("thread_id",),
 }  # fmt: skip
@@ -39,7 +39,7 @@ def test_every_row_has_a_source_and_a_key_of_its_own(name: str) -> None:
     for row in rows(name):
         assert row["source_id"] in sources()
         assert row["locator"]
-        assert re.search("from memory|common practice, no source", row["note"])
+        assert re.search("from memory|our own figure, no source|common practice, no source", row["note"])
 
 
 def test_every_source_is_used() -> None:

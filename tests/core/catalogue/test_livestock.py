@@ -3,7 +3,7 @@
 import pytest
 
 from leadsman.core.base.errors import OutOfRange
-from leadsman.core.catalogue.livestock import animals, equation_rows, intake_rows, practices
+from leadsman.core.catalogue.livestock import animals, equation_rows, intake_rows, weight_rules
 from leadsman.core.farm.herd import Condition, daily_intake
 from leadsman.core.farm.intake import cow_dry_matter_kgd, holter_urban_dry, meyer, murphy
 
@@ -20,14 +20,17 @@ def test_every_class_has_what_its_way_needs_and_only_that() -> None:
             assert animal.low_c < animal.high_c
         assert 0.0 < animal.rim_m < 1.5
         assert 0.0 < animal.drinks_m3s * 60_000 <= 20.0
-    assert {practice.animal for practice in practices()} <= set(animals())
-    assert all(practice.low_lpd < practice.high_lpd for practice in practices())
+    assert {rule.animal for rule in weight_rules()} <= set(animals())
+    # 1 and 2 US gal for each 100 lb
+    assert {round(rule.litres_per_kg, 3) for rule in weight_rules()} == {
+        round(gallons * 3.785411784 / 45.359237, 3) for gallons in (1, 2)
+    }
 
 
 @pytest.mark.parametrize(
     ("animal", "condition", "air_c", "low", "high"),
     [  # bounds of what is seen: common practice, no source, and guides from memory
-        ("lactating cow", Condition(weight_kg=409.0), 33.0, 76.0, 114.0),
+        ("lactating cow", Condition(weight_kg=550.0), 33.0, 76.0, 114.0),
         ("pregnant cow", Condition(weight_kg=409.0), 2.0, 30.0, 38.0),
         ("goat dry", Condition(), 20.0, 3.0, 8.0),
         ("goat in milk", Condition(), 20.0, 8.0, 15.0),

@@ -44,25 +44,24 @@ def test_heat_never_lowers_the_need(
 
 @pytest.mark.parametrize(
     ("animal", "air_c", "litres", "kind"),
-    [  # guides and trade figures, as bounds
+    [  # guides, as bounds
         ("ewe in milk", 30, 12.0, "guide"), ("ewe dry", 5, 4.0, "guide"), ("horse", 20, 25.0, "guide"),
         ("horse", 30, 48.0, "guide"), ("laying hen", 21, 0.225, "guide"), ("laying hen", 31, 0.3825, "guide"),
-        ("sow in milk", 30, 40.0, "guide"), ("lactating cow", 32.2, 76.0, "practice"),
-        ("pregnant cow", 4.4, 30.0, "practice"), ("lactating cow", 14.4, 54.9, "published"),
+        ("sow in milk", 30, 40.0, "guide"), ("lactating cow", 32.2, 0.16691 * 409, "by weight"),
+        ("pregnant cow", 4.4, 0.08345 * 409, "by weight"), ("lactating cow", 14.4, 54.9, "published"),
     ],
 )  # fmt: skip
-def test_planned_is_the_larger_of_what_is_published_and_what_the_trade_counts_on(
+def test_planned_is_the_larger_of_what_is_published_and_a_rule_by_weight(
     animal: str, air_c: float, litres: float, kind: str
 ) -> None:
     intake = daily_intake(animal, Condition(weight_kg=409.0 if "cow" in animal else None), air_c)
     assert intake.planned_lpd == pytest.approx(litres, rel=1e-3)
-    assert (intake.planned_lpd > intake.published.litres_per_day) is (kind == "practice")
+    assert (intake.planned_lpd > intake.published.litres_per_day) is (kind == "by weight")
 
 
-def test_a_humid_day_takes_the_upper_end_of_practice_or_a_tenth_more() -> None:
-    assert daily_intake("lactating cow", Condition(weight_kg=409.0), 32.2, humid=True).planned_lpd == pytest.approx(
-        114.0
-    )
+def test_a_humid_day_takes_a_tenth_more() -> None:
+    cow = daily_intake("lactating cow", Condition(weight_kg=550.0), 33.0, humid=True)
+    assert cow.planned_lpd == pytest.approx(1.1 * 0.16691 * 550.0)
     dry, humid = (daily_intake("ewe in milk", Condition(), 30.0, humid=humid) for humid in (False, True))
     assert humid.planned_lpd == pytest.approx(1.1 * dry.planned_lpd)
     assert humid.humid_lpd == pytest.approx(0.1 * dry.planned_lpd)

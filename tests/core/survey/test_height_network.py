@@ -212,7 +212,7 @@ def test_what_to_measure_next_keeps_its_promise() -> None:
     listed = next_readings(analysis)
     turning = [one for one in listed if one.turns]
     assert [one.turns for one in listed] == sorted((one.turns for one in listed), reverse=True)
-    assert {one.outlet_id for one in turning} == {"low-valve", "ewe-valve", "pot-valve"}
+    assert {one.outlet_id for one in turning} == {"low-valve", "ewe-valve", "mat-valve"}
     for one in [one for one in listed if one.kind == "height"][:5]:
         places = [
             place.model_copy(update={"height_error_m": LEVELLED_M}) if place.id == one.part_id else place

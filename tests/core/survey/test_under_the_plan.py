@@ -158,4 +158,16 @@ def test_the_farthest_grass_follows_from_the_fence_and_the_limit_from_the_season
     assert farthest_of_fence_m(design, design.paddocks[0]) == pytest.approx(250.0)
     bare = design.paddocks[0].model_copy(update={"corners": []})
     assert farthest_of_fence_m(design, bare) is None
-    assert walking_limit_m("2026-06-01") < walking_limit_m("2026-01-15")
+
+
+@pytest.mark.parametrize(
+    ("animal", "june_m", "january_m"),
+    [("growing cattle", 244, 1609), ("dairy cow in milk", 180, 180), ("ewe dry", 400, 1609), ("laying hen", 150, 150),
+     ("yak of our own", 244, 1609)],
+)  # fmt: skip
+def test_how_far_they_walk_goes_by_class_season_and_side_of_the_equator(
+    animal: str, june_m: float, january_m: float
+) -> None:
+    june, january = "2026-06-01", "2026-01-15"
+    assert [walking_limit_m(animal, day) for day in (june, january)] == [june_m, january_m]
+    assert [walking_limit_m(animal, day, southern=True) for day in (january, june)] == [june_m, january_m]

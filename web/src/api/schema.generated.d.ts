@@ -1027,7 +1027,8 @@ export interface components {
         };
         /**
          * AskWeather
-         * @description Made-up weather of whole years: a climate, a seed, which year is dry, which has a hot spell, how it fails.
+         * @description Made-up weather of whole years: a climate, a seed, which year is dry, which has a hot spell, which side of the
+         *     equator, how it fails.
          */
         AskWeather: {
             /**
@@ -1054,6 +1055,11 @@ export interface components {
             seed: number;
             /** Since */
             since: string;
+            /**
+             * Southern
+             * @default false
+             */
+            southern?: boolean;
             /** Years */
             years: number;
         };
@@ -2395,9 +2401,11 @@ export interface components {
         };
         /**
          * HerdReport
-         * @description One herd on the day shown; published, practice and allowance are null for a class of the user's own.
+         * @description One herd on the day shown; published, rule by weight and allowance are null for a class of the user's own.
          */
         HerdReport: {
+            /** By Weight Lpd */
+            by_weight_lpd: number | null;
             /** Counts Feed Water */
             counts_feed_water: boolean;
             /** Daily L */
@@ -2420,10 +2428,6 @@ export interface components {
             paddocks: string[];
             /** Per Head Lpd */
             per_head_lpd: number;
-            /** Practice High Lpd */
-            practice_high_lpd: number | null;
-            /** Practice Low Lpd */
-            practice_low_lpd: number | null;
             /** Published Lpd */
             published_lpd: number | null;
             /** Source */
@@ -4762,7 +4766,8 @@ export interface components {
          * Site
          * @description The farm: heights above one datum, altitude for air pressure, water temperature for friction.
          *
-         *     `hose_m` is how far the hose that goes from tap to tap reaches; `currency` what prices are in (ISO 4217).
+         *     `look_every_h` is how long passes between looks at the troughs; `hose_m` is how far the hose that goes from tap to
+         *     tap reaches; `currency` what prices are in (ISO 4217).
          */
         Site: {
             /**
@@ -4787,6 +4792,11 @@ export interface components {
              * @default null
              */
             latitude_deg?: number | null;
+            /**
+             * Look Every H
+             * @default 12
+             */
+            look_every_h?: number;
             /** Name */
             name: string;
             /**

@@ -19,9 +19,11 @@ def ask_weather(body: AskWeather) -> Response:
     first = date.fromisoformat(body.since)
     series = weather_service(settings().weather_service)(
         body.climate, first, body.years, body.seed,
-        drought_year=body.drought_year, hot_spell_year=body.hot_spell_year, failure=body.failure,
+        drought_year=body.drought_year, hot_spell_year=body.hot_spell_year, southern=body.southern,
+        failure=body.failure,
     )  # fmt: skip
-    told = f"made up: {body.climate}, {body.years} year{'s' if body.years > 1 else ''}, seed {body.seed}"
+    side = ", south of the equator" if body.southern else ""
+    told = f"made up: {body.climate}{side}, {body.years} year{'s' if body.years > 1 else ''}, seed {body.seed}"
     document = {
         "from": body.since, "rain_mm": series.rain_mm, "most_c": series.most_c, "least_c": series.least_c,
         "source": told,

@@ -9,7 +9,8 @@ from leadsman.services.weather import Climate, Failure
 
 
 class AskWeather(Schema):
-    """Made-up weather of whole years: a climate, a seed, which year is dry, which has a hot spell, how it fails."""
+    """Made-up weather of whole years: a climate, a seed, which year is dry, which has a hot spell, which side of the
+    equator, how it fails."""
 
     climate: Climate
     since: str = Field(pattern=DATE_PATTERN)
@@ -17,6 +18,7 @@ class AskWeather(Schema):
     seed: int = Field(ge=0, le=2**31)
     drought_year: int | None = Field(default=None, ge=1, le=40)
     hot_spell_year: int | None = Field(default=None, ge=1, le=40)
+    southern: bool = False
     failure: Failure | None = None
 
 

@@ -35,7 +35,7 @@ from leadsman.core.steady.reach import reach_of_vessels
 from leadsman.core.survey.height_network import Heights, heights
 from leadsman.core.survey.line_length import LineLength, line_lengths
 
-DEFAULT_DAYS_IN_HAND = 2.0  # common practice, no source: two independent days in hand
+DEFAULT_DAYS_IN_HAND = 2.0  # ours, no source: a day to notice and a day to mend
 
 
 class Analysis(Running):

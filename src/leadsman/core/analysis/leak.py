@@ -6,25 +6,24 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, HOUR_S
 from leadsman.core.design import FloatValveOutlet, OutletBase
 
-NEXT_LOOK_S = 12 * HOUR_S  # from the evening's look to the morning's; common practice, no source
-
 
 @dataclass(frozen=True, kw_only=True)
 class Leak:
     """A float valve stuck open by itself: its flow [m3/s], what is lost by the next look [m3].
 
-    `empty_s` is when the store is empty [s]; None where what comes in keeps up with it.
+    `empty_s` is when the store is empty [s], None where what comes in keeps up with it; `look_s` until the next look.
     """
 
     outlet: FloatValveOutlet
     flow_m3s: float
     lost_m3: float
     empty_s: float | None
+    look_s: float
 
     @property
     def empties(self) -> bool:
         """Whether the store is empty by the next look."""
-        return self.empty_s is not None and self.empty_s <= NEXT_LOOK_S
+        return self.empty_s is not None and self.empty_s <= self.look_s
 
 
 def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = None) -> Leak | None:
@@ -46,5 +45,6 @@ def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = Non
     usable = system.usable_m3(outlet, system.levels_m)
     comes = sum(analysis.brings_m3[inflow.id] for inflow in system.inflows) / DAY_S
     empty = usable / (flow - comes) if flow > comes else None
-    lost = flow * NEXT_LOOK_S if empty is None or empty > NEXT_LOOK_S else usable + comes * NEXT_LOOK_S
-    return Leak(outlet=outlet, flow_m3s=flow, lost_m3=lost, empty_s=empty)
+    look_s = analysis.design.site.look_every_h * HOUR_S
+    lost = flow * look_s if empty is None or empty > look_s else usable + comes * look_s
+    return Leak(outlet=outlet, flow_m3s=flow, lost_m3=lost, empty_s=empty, look_s=look_s)

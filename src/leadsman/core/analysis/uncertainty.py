@@ -12,7 +12,7 @@ from leadsman.core.steady.loading import Figures, likely_figures
 from leadsman.core.steady.plumbing import Plumbing
 
 FITTINGS_SHARE = 0.30  # of K; TP-410 says as much of itself, insert fittings scatter more
-KV_SHARE = 0.10  # common practice, no source
+KV_SHARE = 0.10  # ours, no source: makers seldom state it
 AGED_ROUGHNESS_M = 5e-5  # plastic pipe long in service; typical, from memory
 JUST_GIVES_M = 1e-6
 

@@ -1,4 +1,4 @@
-"""Animals: what published tables, guides and common practice say that they drink, and how they stand at a trough."""
+"""Animals: what published tables and guides say that they drink, and how they stand at a trough."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -53,6 +53,18 @@ class DrinkingRoom:
 
 
 @dataclass(frozen=True, kw_only=True)
+class WalkingLimit:
+    """How far from water a class or species is kept at most [m], while grass grows and while it does not."""
+
+    kind: str
+    growing_m: float
+    dormant_m: float
+    source_id: str
+    locator: str
+    note: str
+
+
+@dataclass(frozen=True, kw_only=True)
 class IntakeRow:
     """Water drunk [L/d a head] by a class at a weight [kg] and an air temperature [°C]."""
 
@@ -66,13 +78,13 @@ class IntakeRow:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Practice:
-    """What the trade counts on for a class from a temperature [°C] upwards [L/d a head]."""
+class WeightRule:
+    """What a published guide gives a class by its weight, from a temperature [°C] upwards [L/d for each kg]."""
 
     animal: str
     from_c: float
-    low_lpd: float
-    high_lpd: float
+    litres_per_kg: float
+    source_id: str
     locator: str
     note: str
 
@@ -112,18 +124,18 @@ def intake_rows() -> tuple[IntakeRow, ...]:
 
 
 @cache
-def practices() -> tuple[Practice, ...]:
-    """Return what the trade counts on, in table order."""
+def weight_rules() -> tuple[WeightRule, ...]:
+    """Return what guides give by weight, in table order."""
     return tuple(
-        Practice(
+        WeightRule(
             animal=row["animal"],
             from_c=float(row["from_c"]),
-            low_lpd=float(row["low_lpd"]),
-            high_lpd=float(row["high_lpd"]),
+            litres_per_kg=float(row["litres_per_kg"]),
+            source_id=row["source_id"],
             locator=row["locator"],
             note=row["note"],
         )
-        for row in rows("practice")
+        for row in rows("weight_rule")
     )
 
 
@@ -142,6 +154,24 @@ def drinking_rooms() -> Mapping[str, DrinkingRoom]:
         for row in rows("drinking_room")
     }
     return MappingProxyType(found)
+
+
+@cache
+def walking_limits() -> Mapping[str, WalkingLimit]:
+    """Return how far animals are to walk to water, by class or else species."""
+    return MappingProxyType(
+        {
+            row["kind"]: WalkingLimit(
+                kind=row["kind"],
+                growing_m=float(row["growing_m"]),
+                dormant_m=float(row["dormant_m"]),
+                source_id=row["source_id"],
+                locator=row["locator"],
+                note=row["note"],
+            )
+            for row in rows("walking")
+        }
+    )
 
 
 @cache

@@ -17,7 +17,8 @@ class Anchor(Part):
 class Site(Part):
     """The farm: heights above one datum, altitude for air pressure, water temperature for friction.
 
-    `hose_m` is how far the hose that goes from tap to tap reaches; `currency` what prices are in (ISO 4217).
+    `look_every_h` is how long passes between looks at the troughs; `hose_m` is how far the hose that goes from tap to
+    tap reaches; `currency` what prices are in (ISO 4217).
     """
 
     name: Name
@@ -25,9 +26,15 @@ class Site(Part):
     water_c: Annotated[float, Field(ge=0, le=60)] = 10.0
     latitude_deg: Annotated[float, Field(ge=-66, le=66)] | None = None
     anchor: Anchor | None = None
+    look_every_h: Annotated[float, Field(ge=1, le=1_008)] = 12.0
     hose_m: Annotated[float, Field(gt=0, le=500)] | None = None
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "USD"
     note: Annotated[str, Field(max_length=500)] = ""
+
+    @property
+    def has_latitude(self) -> bool:
+        """Whether it is said on which side of the equator it lies."""
+        return self.latitude_deg is not None or self.anchor is not None
 
     @property
     def is_southern(self) -> bool:

@@ -5,28 +5,51 @@ from datetime import date, timedelta
 from itertools import pairwise
 from math import dist, floor
 
+from leadsman.core.catalogue.livestock import WalkingLimit, animals, walking_limits
 from leadsman.core.design import Design, FloatValveOutlet, Herd, Paddock, Rotation
 
 MOST_DAYS = 400
 WHOLE_DAY = 1.0 - 1e-9
 SIX_MONTHS = 6
 GROWING_MONTHS = range(4, 11)  # April to October, north of the equator; ours, no source
-FAR_GROWING_M, FAR_WINTER_M = 300.0, 1_600.0  # common practice, no source: 180 to 300 m; up to a mile for dry stock
+GENERAL_KIND = "cattle"  # of whose class nothing is known
 
 
-def walking_limit_m(day: str, *, southern: bool = False) -> float:
-    """Return how far from water stock are kept at most [m], on a day: less while the grass grows.
+def walking_limit(animal: str) -> WalkingLimit:
+    """Return how far a class of animal is to walk to water: its own row, else that of its species, else of cattle.
+
+    Source: as each row names.
+    >>> walking_limit("growing cattle").growing_m, walking_limit("ewe dry").growing_m
+    (244.0, 400.0)
+    """
+    limits, known = walking_limits(), animals().get(animal)
+    return limits.get(animal) or limits.get(known.species if known else "") or limits[GENERAL_KIND]
+
+
+def grass_grows(day: str, *, southern: bool = False) -> bool:
+    """Return whether grass grows on a day, as 2031-06-01: in the other half of the year south of the equator.
+
+    Source: April to October in the north; ours, no source.
+    >>> grass_grows("2031-06-01"), grass_grows("2031-06-01", southern=True)
+    (True, False)
+    """
+    month = (int(day[5:7]) + (SIX_MONTHS if southern else 0) - 1) % 12 + 1
+    return month in GROWING_MONTHS
+
+
+def walking_limit_m(animal: str, day: str, *, southern: bool = False) -> float:
+    """Return how far from water a class of animal is kept at most [m] on a day: less while the grass grows.
 
     Args:
         day: as 2031-06-01.
-        southern: the farm lies south of the equator, where the grass grows in the other half of the year.
-    Source: common practice, no source.
+        southern: the farm lies south of the equator.
+    Source: as each row of the table names.
 
-    >>> walking_limit_m("2031-06-01"), walking_limit_m("2031-06-01", southern=True)
-    (300.0, 1600.0)
+    >>> walking_limit_m("bull", "2031-06-01"), walking_limit_m("bull", "2031-06-01", southern=True)
+    (244.0, 1609.0)
     """
-    month = (int(day[5:7]) + (SIX_MONTHS if southern else 0) - 1) % 12 + 1
-    return FAR_GROWING_M if month in GROWING_MONTHS else FAR_WINTER_M
+    limit = walking_limit(animal)
+    return limit.growing_m if grass_grows(day, southern=southern) else limit.dormant_m
 
 
 @dataclass(frozen=True, kw_only=True)

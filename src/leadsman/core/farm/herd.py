@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from itertools import accumulate
 
 from leadsman.core.base.errors import OutOfRange, UnknownName, require_between
-from leadsman.core.catalogue.livestock import Animal, IntakeRow, animals, equation_rows, intake_rows, practices
+from leadsman.core.catalogue.livestock import Animal, IntakeRow, animals, equation_rows, intake_rows, weight_rules
 from leadsman.core.farm.intake import COLDEST_C, HOTTEST_C, cow_dry_matter_kgd, holter_urban_dry, meyer, murphy
 
 HUMID_FROM_C, HUMID_SHARE = 25.0, 0.10  # our own allowance for a humid day in heat, no source
@@ -36,16 +36,16 @@ class Published:
 
 @dataclass(frozen=True, kw_only=True)
 class Intake:
-    """What to plan on for one animal [L/d]: the largest of what is published and what the trade counts on.
+    """What to plan on for one animal [L/d]: the larger of what is published for its class and a guide's rule by weight.
 
-    `practice_lpd` is the range that the trade counts on in this heat, None where it says nothing;
-    `humid_lpd` what is added on a humid day. `weight_kg` and `milk_kgd` are what it is counted for, the second None
-    for a class of which no yield is counted.
+    `by_weight_lpd` is what that rule gives in this heat, None where none is for the class; `humid_lpd` what is added on
+    a humid day. `weight_kg` and `milk_kgd` are what it is counted for, the second None for a class of which no yield is
+    counted.
     """
 
     planned_lpd: float
     published: Published
-    practice_lpd: tuple[float, float] | None
+    by_weight_lpd: float | None
     humid_lpd: float
     counts_feed_water: bool
     weight_kg: float
@@ -70,7 +70,7 @@ def daily_intake(animal: str, condition: Condition, air_c: float, *, humid: bool
     Args:
         animal: class, as `animals` lists them.
         air_c: temperature of the air [°C], −40 to 50.
-        humid: a humid day: the upper end of what the trade counts on, else a tenth more from 25 °C upwards.
+        humid: a humid day: a tenth more from 25 °C upwards.
         path: JSON pointer of the herd, for the error.
     Raises:
         UnknownName: no such class.
@@ -86,22 +86,16 @@ def daily_intake(animal: str, condition: Condition, air_c: float, *, humid: bool
     milk = _milk_kgd(kind, condition)
     found = _published(kind, weight, milk or 0.0, condition.feed_dry_percent, air_c)
     published = max(found, key=lambda intake: intake.litres_per_day)
-    counted = [
-        practice_row for practice_row in practices() if practice_row.animal == animal and practice_row.from_c <= air_c
-    ]
-    practice = (
-        (max(practice_row.low_lpd for practice_row in counted), max(practice_row.high_lpd for practice_row in counted))
-        if counted
-        else None
+    by_weight = max(
+        (rule.litres_per_kg * weight for rule in weight_rules() if rule.animal == animal and rule.from_c <= air_c),
+        default=None,
     )
-    of_practice = practice[1 if humid else 0] if practice else 0.0
-    planned = max(published.litres_per_day, of_practice)
-    allowance = HUMID_SHARE * published.litres_per_day if humid and air_c >= HUMID_FROM_C else 0.0
-    with_humid = max(planned, published.litres_per_day + allowance)
+    planned = max(published.litres_per_day, by_weight or 0.0)
+    with_humid = planned * (1.0 + HUMID_SHARE) if humid and air_c >= HUMID_FROM_C else planned
     return Intake(
         planned_lpd=with_humid,
         published=published,
-        practice_lpd=practice,
+        by_weight_lpd=by_weight,
         humid_lpd=with_humid - planned,
         counts_feed_water=kind.counts_feed_water,
         weight_kg=weight,

@@ -45,6 +45,6 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
                 "{}{} more in store would do.{}",
                 "Animals die within days without water: look daily. " if animals else "",
                 Quantity(value=lacking_m3 / LITRE_M3, unit="L"),
-                " The wanted days are our default, from common practice." if is_default else "",
+                " The wanted days are our own default." if is_default else "",
             ),
         )

@@ -23,7 +23,9 @@ LASTS = Question.HOW_LONG_DOES_IT_LAST
 NEAR_END_M = 0.5  # where a part offered sits, from the end of its line
 SMALL_SEAT_MM = 5.0  # what grit of a spring or roof blocks; ours, no source
 FREEZES_C = 0.0
-SAFE_COVER_M = 0.6  # common practice, no source: enough in mild parts; ask what frost depth is usual where you are
+# of water pipes in the ground: UK Water Supply (Water Fittings) Regulations 1999, schedule 2, from memory; for a mild
+# climate: ask what frost depth is usual where you are
+SAFE_COVER_M = 0.75
 DRAINS = ("drain", "tap_point")
 
 
@@ -224,5 +226,5 @@ def no_filter(analysis: Analysis) -> Iterator[Finding]:
                 label(route.vessel),
             ),
             try_remedies=partial(_that_end, analysis, no_filter, outlet.id, leg, "filter", leg.end_m - NEAR_END_M,
-                    "then grit stays before it: clean it monthly"),
+                    "then grit stays before it: clean it when the flow falls"),
         )  # fmt: skip

@@ -13,7 +13,7 @@ from leadsman.core.design.fitted import part_document
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, Ladder, larger_pipe, that_raise_flow
 
-QUARTER = 0.25  # of the fall; common practice, no source
+QUARTER = 0.25  # of the fall; ours, no source
 MOST_TRIED = 3
 
 

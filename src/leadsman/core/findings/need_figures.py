@@ -4,9 +4,12 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import Quantity, say
+from leadsman.core.catalogue import sources
+from leadsman.core.catalogue.livestock import WalkingLimit
 from leadsman.core.design import label
+from leadsman.core.farm.daily_weather import USUAL_LEAST_C, USUAL_MOST_C
 from leadsman.core.farm.drinking import habit_of
-from leadsman.core.farm.grazing import FAR_GROWING_M, FAR_WINTER_M, stops_on, walking_limit_m
+from leadsman.core.farm.grazing import stops_on, walking_limit, walking_limit_m
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
 UNLIKELY_SHARE = 0.6  # of what is published: under it one's own figure is doubted; ours, no source
@@ -53,7 +56,8 @@ def water_too_far(analysis: Analysis) -> Iterator[Finding]:
         farthest_m = max((stop.farthest_m for stop in stops if stop.farthest_m is not None), default=0.0)
         if day is None:
             continue
-        limit = walking_limit_m(day, southern=analysis.design.site.is_southern)
+        site, known = analysis.design.site, walking_limit(need.herd.animal)
+        limit = walking_limit_m(need.herd.animal, day, southern=site.is_southern)
         if farthest_m > limit:
             yield Finding(
                 severity=Severity.WATCH,
@@ -65,12 +69,43 @@ def water_too_far(analysis: Analysis) -> Iterator[Finding]:
                     "{} walk {} to the water", label(need.herd), Quantity(value=farthest_m, unit="m", digits=0)
                 ),
                 why=say(
-                    "In the growing season stock are kept within {} of water, dry stock in winter within {} (common "
-                    "practice, no source). A tap point nearer by costs one fitting.",
-                    Quantity(value=FAR_GROWING_M, unit="m", digits=0),
-                    Quantity(value=FAR_WINTER_M, unit="m", digits=0),
+                    "For {} at most {} are counted while grass grows and {} while it does not ({}).{} A tap point "
+                    "nearer by costs one fitting.",
+                    known.kind,
+                    Quantity(value=known.growing_m, unit="m", digits=0),
+                    Quantity(value=known.dormant_m, unit="m", digits=0),
+                    _source_of(known),
+                    "" if site.has_latitude else " Northern seasons are assumed: the site has no latitude.",
                 ),
             )
+
+
+def _source_of(limit: WalkingLimit) -> str:
+    source = sources()[limit.source_id]
+    return limit.note if limit.source_id == "typical" else f"{source.author} {source.year}, {limit.note}"
+
+
+@judgement("weather-lacks-heat", "The weather has no temperatures", Question.HOW_LONG_DOES_IT_LAST)
+def weather_lacks_heat(analysis: Analysis) -> Iterator[Finding]:
+    """Yield that the season is judged at one temperature, where its weather tells none and a need goes by it."""
+    season, design = analysis.design.season, analysis.design
+    by_heat = any(herd.intake_lpd is None for herd in design.herds) or any(crop.area_m2 for crop in design.crops)
+    if season is None or season.weather.most_c or not by_heat:
+        return
+    yield Finding(
+        severity=Severity.WATCH,
+        where=analysis.systems[0].stores[0].id if analysis.systems else design.places[0].id,
+        value=USUAL_MOST_C,
+        limit=None,
+        unit="°C",
+        headline=say("The season is judged at {} every day", Quantity(value=USUAL_MOST_C, unit="°C")),
+        why=say(
+            "Its weather has rain and no temperatures: assumed {} by day and {} by night, our own figures. In heat "
+            "animals and plants take more. Give it the day's highest temperatures too.",
+            Quantity(value=USUAL_MOST_C, unit="°C"),
+            Quantity(value=USUAL_LEAST_C, unit="°C"),
+        ),
+    )
 
 
 @judgement("figures-assumed", "Figures are our defaults, not yet yours", Question.HOW_LONG_DOES_IT_LAST)

@@ -16,14 +16,14 @@ from leadsman.core.findings.registry import Finding, Question, Severity, judgeme
 LASTS = Question.HOW_LONG_DOES_IT_LAST
 MOST_STARTS_PER_H = 15.0  # of a small motor: typical, from memory; its plate says
 GAP_D = 200.0  # between timings of a spring; ours, no source
-MOST_ERROR_SHARE = 0.1  # of a spring's flow by the stopwatch: a tenth apart is timed again (common practice)
+MOST_ERROR_SHARE = 0.1  # of a spring's flow: a tenth apart is timed again (common practice)
 USUAL_LIFT_RATIO, MOST_LIFT_RATIO = 12.0, 25.0  # lift over fall of rams: Watt 1975, from memory
 FLUSH_MM = 0.41  # the least of a first flush: 1 gal per 100 ft², Texas manual on rainwater harvesting, from memory
 
 
 @judgement("source-not-timed", "A source is claimed but was never timed", LASTS)
 def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each spring whose flow nobody timed, or only in one season, or in so short a time that nobody can stop it."""
+    """Yield each spring whose flow nobody timed, or only in one season, or in too short a time."""
     for inflow in analysis.design.inflows:
         if not isinstance(inflow, SpringInflow):
             continue
@@ -120,15 +120,15 @@ def ram_cannot_lift(analysis: Analysis) -> Iterator[Finding]:
         if ratio <= 1.0:
             headline = say("{} is to lift {}, no more than its fall of {}", label(inflow), lift, fall)
             why = say(
-                "So low water runs by itself: a pipe from above the ram brings all of it. Or a figure is wrong: the lift "
-                "counts from the ram to where it delivers."
+                "So low water runs by itself: a pipe from above the ram brings all of it. Or a figure is wrong: the "
+                "lift counts from the ram to where it delivers."
             )
             severity = Severity.STOP
         elif ratio > MOST_LIFT_RATIO:
             headline = say("{} is to lift {}, {} times its fall of {}", label(inflow), lift, f"{ratio:.0f}", fall)
             why = say(
-                "Rams lift 5 to 12 times their fall, at most 20 to 25 times (Watt 1975, from memory): nothing would come "
-                "up. More fall, by a longer drive pipe, or a pump."
+                "Rams lift 5 to 12 times their fall, at most 20 to 25 times (Watt 1975, from memory): nothing would "
+                "come up. More fall, by a longer drive pipe, or a pump."
             )
             severity = Severity.STOP
         elif ratio > USUAL_LIFT_RATIO:

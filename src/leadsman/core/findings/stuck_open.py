@@ -4,20 +4,21 @@ from collections.abc import Iterator
 from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.analysis.leak import NEXT_LOOK_S, Leak, leak_of
+from leadsman.core.analysis.leak import Leak, leak_of
 from leadsman.core.analysis.refill import Refill
-from leadsman.core.base.units import LITRE_M3, MINUTE_S
+from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, MINUTE_S
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import smaller_valves, that_help
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
+LONGEST_IN_HOURS_D = 2.0
 
 
 @judgement("leak-empties-store", "A valve stuck open empties the store before the next look", LASTS)
 def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
-    """Yield the float valve that, stuck open by itself, empties the store soonest, where that is within twelve hours.
+    """Yield the float valve that, stuck open by itself, empties the store soonest, where that is before the next look.
 
     A full flow keeps a mob's trough up, a small one loses little: both are told.
     """
@@ -30,13 +31,14 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
             severity=Severity.WATCH,
             where=leak.outlet.id,
             value=(leak.empty_s or 0.0) / MINUTE_S,
-            limit=NEXT_LOOK_S / MINUTE_S,
+            limit=leak.look_s / MINUTE_S,
             unit="min",
             headline=say("If {} sticks open, the store is empty in {}", label(leak.outlet), _hours(leak)),
             why=(
                 *say(
-                    "Stuck open it loses {} by the next look, twelve hours on.{} ",
+                    "Stuck open it loses {} by the next look, {} on.{} ",
                     Quantity(value=leak.lost_m3 / LITRE_M3, unit="L"),
+                    looks(leak.look_s),
                     others,
                 ),
                 *(
@@ -58,6 +60,14 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
         )
 
 
+def looks(look_s: float) -> str:
+    """Return a time between looks in words: hours up to two days, else days."""
+    days, hours = look_s / DAY_S, look_s / HOUR_S
+    if days > LONGEST_IN_HOURS_D:
+        return f"{days:.3g} days"
+    return "1 hour" if hours == 1.0 else f"{hours:.3g} hours"
+
+
 def _hours(leak: Leak) -> Quantity:
     return Quantity(value=(leak.empty_s or 0.0) / MINUTE_S, unit="min")
 
@@ -71,12 +81,12 @@ def _smaller_valves(analysis: Analysis, leak: Leak) -> list[Remedy]:
         left = leak_of(after, changed)
         if left is None or after.answer(changed).judged_flow_m3s < wanted:
             return None  # it would no longer give what is wanted
-        lasts = (NEXT_LOOK_S if left.empty_s is None else min(left.empty_s, NEXT_LOOK_S)) / MINUTE_S
+        lasts = (left.look_s if left.empty_s is None else min(left.empty_s, left.look_s)) / MINUTE_S
         told[lasts] = _both_costs(left, after.refill(changed))
         return lasts
 
     return that_help(
-        analysis, smaller_valves(analysis, outlet), lasts_min, lambda lasts: told[lasts], NEXT_LOOK_S / MINUTE_S
+        analysis, smaller_valves(analysis, outlet), lasts_min, lambda lasts: told[lasts], leak.look_s / MINUTE_S
     )
 
 

@@ -8,7 +8,7 @@ from leadsman.core.base.errors import require_between
 from leadsman.core.base.units import GRAVITY_MS2
 from leadsman.core.physics.fittings import bore_area_m2
 
-WELL_SUNK = 0.5  # share of a float under water that leaves it some to spare; common practice, no source
+WELL_SUNK = 0.5  # share of a float under water that leaves it some to spare; ours, no source
 
 
 @dataclass(frozen=True, kw_only=True)

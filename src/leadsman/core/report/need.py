@@ -9,7 +9,7 @@ from leadsman.core.base.wording import Quantity, Wording, plain, say
 from leadsman.core.catalogue import sources
 from leadsman.core.design import label
 from leadsman.core.farm.container_row import ContainerRow
-from leadsman.core.farm.grazing import walking_limit_m
+from leadsman.core.farm.grazing import GENERAL_KIND, walking_limit_m
 from leadsman.core.farm.growing import OtherNeed
 from leadsman.core.farm.herd import CALF_KG
 from leadsman.core.farm.need import HerdNeed
@@ -18,7 +18,7 @@ from leadsman.core.report.base import Report, Words, words
 
 
 class HerdReport(Report):
-    """One herd on the day shown; published, practice and allowance are null for a class of the user's own."""
+    """One herd on the day shown; published, rule by weight and allowance are null for a class of the user's own."""
 
     id: str
     head: int
@@ -32,8 +32,7 @@ class HerdReport(Report):
     milk_kgd: float | None
     source: str
     counts_feed_water: bool
-    practice_low_lpd: float | None
-    practice_high_lpd: float | None
+    by_weight_lpd: float | None
     humid_lpd: float
 
 
@@ -126,6 +125,15 @@ class NeedReport(Report):
     calls: list[SpellReport]
 
 
+def _walk_limit_m(analysis: Analysis) -> float | None:
+    """Return how far from water the animals of the plan are kept on the day shown [m]: those that walk least."""
+    day, southern = analysis.scenario.date, analysis.design.site.is_southern
+    if day is None:
+        return None
+    kinds = [herd.animal for herd in analysis.design.herds] or [GENERAL_KIND]
+    return min(walking_limit_m(animal, day, southern=southern) for animal in kinds)
+
+
 def need_report(analysis: Analysis) -> NeedReport:
     """Return what the herds need."""
     case = analysis.scenario
@@ -133,9 +141,7 @@ def need_report(analysis: Analysis) -> NeedReport:
         air_c=case.air_c,
         humid=case.humid,
         date=case.date,
-        walk_limit_m=None
-        if case.date is None
-        else walking_limit_m(case.date, southern=analysis.design.site.is_southern),
+        walk_limit_m=_walk_limit_m(analysis),
         scenario=label(case),
         herds=[_herd(need) for need in analysis.herds],
         others=[_other(other) for other in analysis.other_needs],
@@ -151,7 +157,6 @@ def need_report(analysis: Analysis) -> NeedReport:
 
 def _herd(need: HerdNeed) -> HerdReport:
     intake = need.intake
-    practice = intake.practice_lpd if intake else None
     return HerdReport(
         id=need.herd.id,
         head=need.head,
@@ -165,8 +170,7 @@ def _herd(need: HerdNeed) -> HerdReport:
         milk_kgd=intake.milk_kgd if intake else None,
         source=_source(intake.published.source_id, intake.published.note) if intake else "your own figure",
         counts_feed_water=bool(intake and intake.counts_feed_water),
-        practice_low_lpd=practice[0] if practice else None,
-        practice_high_lpd=practice[1] if practice else None,
+        by_weight_lpd=intake.by_weight_lpd if intake else None,
         humid_lpd=intake.humid_lpd if intake else 0.0,
     )
 

@@ -52,7 +52,16 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
       instead={
         asked.isError ? whatIsWrong(asked.error) : told ? null : "Working out what each of them would do …"
       }
-      head={["Valve", "Opens", "Shuts", "Passes", "Of the pipe", "Fills in", "Lost in 12 h", "Price"]}
+      head={[
+        "Valve",
+        "Opens",
+        "Shuts",
+        "Passes",
+        "Of the pipe",
+        "Fills in",
+        `Lost in ${document.site.look_every_h ?? 12} h`,
+        "Price",
+      ]}
       rows={(told?.choices ?? []).map((one) => ({
         key: one.product.product_id,
         marked: one.product.product_id === outlet.valve.product,
@@ -74,7 +83,9 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
           say(one.fills_min, "min", "never"),
           <>
             {say(one.lost_l, "L", "nothing")}
-            {one.empties_min !== null && one.empties_min < 720 ? ", all" : ""}
+            {one.empties_min !== null && one.empties_min < 60 * (document.site.look_every_h ?? 12)
+              ? ", all"
+              : ""}
           </>,
           priceText(one.price, told?.currency ?? ""),
         ],

@@ -235,11 +235,8 @@ function Told({ herd, report, document }: { herd: Herd; report: HerdNeed; docume
             {report.counts_feed_water ? "counted too: on wet feed they drink less" : "not counted"}.{" "}
           </>
         )}
-        {report.practice_low_lpd !== null && report.practice_high_lpd !== null && (
-          <>
-            The trade counts on {litres(report.practice_low_lpd)} to {litres(report.practice_high_lpd)}{" "}
-            (common practice, no source).{" "}
-          </>
+        {report.by_weight_lpd !== null && (
+          <>By weight: {litres(report.by_weight_lpd)} (Rasby and Walz 2011, from memory). </>
         )}
         {report.humid_lpd > 0 && (
           <>Humid day: {litres(report.humid_lpd)} more (our own allowance, no source). </>

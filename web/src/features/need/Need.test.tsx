@@ -147,29 +147,22 @@ test("a trough that goes with the herd throws water away and follows it from fie
   }
 });
 
-test("a row of containers is lowered in a step", async () => {
-  const row = "[data-testid=row-pot-valve]";
+test("one float sets what a row of benches holds", async () => {
+  const row = "[data-testid=row-mat-valve]";
   const told = async (level?: number) => {
     const { need } = await expected((draft) => {
-      const valve = named(draft.outlets, "pot-valve");
-      if (level === undefined || valve.kind !== "float_valve") return;
-      valve.valve.steps = [
-        { from: "2026-06-08", closes_at_m: 0.25 },
-        { from: "2026-07-13", closes_at_m: level },
-      ];
+      const valve = named(draft.outlets, "mat-valve");
+      if (level !== undefined && valve.kind === "float_valve") valve.valve.closes_at_m = level;
     });
-    return named(need.rows, "pot-valve", "outlet");
+    return named(need.rows, "mat-valve", "outlet");
   };
   const bench = await openBench("need");
   const now = await told();
   await bench.seen(row, `hold ${figures(now.holds_l, 0)} L`);
-  await bench.fill("Level, 2", "0.18");
-  const lower = await told(0.18);
+  await bench.fill("Float closes at", "0.11");
+  const lower = await told(0.11);
   expect(lower.holds_l).toBeLessThan(now.holds_l);
   await bench.seen(row, `hold ${figures(lower.holds_l, 0)} L`);
-  expect(bench.text(`${row} tbody tr:last-child`)).toContain(
-    `${figures(-(lower.levels[2]?.change_l ?? NaN), 0)} L`,
-  );
   expect(bench.text("[data-testid=unattended-pond-valve]")).toContain("Pond valve stuck open");
 });
 

@@ -60,8 +60,7 @@ export function Need(props: Props) {
         </Button>
       </Box>
       <Typography color="text.secondary" sx={{ mb: 3 }}>
-        {need.scenario}: what is published for the class, or what the trade counts on where that is more;
-        never less in heat.
+        {need.scenario}: what is published for the class, or by weight where that is more; never less in heat.
       </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 5, mb: 3 }}>
         {(document.scenarios ?? []).map((scenario, index) => (
@@ -81,6 +80,17 @@ export function Need(props: Props) {
             />
           </Box>
         ))}
+        <Box sx={{ width: 130 }}>
+          <QuantityField
+            label="Hours between looks"
+            family="count"
+            value={document.site.look_every_h ?? 12}
+            hint={document.site.look_every_h === undefined ? "our default" : undefined}
+            fault={faultAt(faults, "/site/look_every_h")}
+            onDone={onDone}
+            onChange={(value) => edit("site.look", (draft) => void (draft.site.look_every_h = value))}
+          />
+        </Box>
         {shown >= 0 && (
           <Box sx={{ width: 140 }}>
             <DayField

@@ -33,12 +33,22 @@ export function TwoSchools({ document, outlet }: Props) {
       </Button>
       {open && told.isPending && <Typography color="text.secondary">Trying both …</Typography>}
       {open && told.isError && <Typography color="text.secondary">{told.error.message}</Typography>}
-      {open && told.data && <SchoolTable schools={told.data.schools} system={system} />}
+      {open && told.data && (
+        <SchoolTable schools={told.data.schools} system={system} lookH={document.site.look_every_h ?? 12} />
+      )}
     </Box>
   );
 }
 
-function SchoolTable({ schools, system }: { schools: Schools["schools"]; system: System }) {
+function SchoolTable({
+  schools,
+  system,
+  lookH,
+}: {
+  schools: Schools["schools"];
+  system: System;
+  lookH: number;
+}) {
   const minutes = (value: number | null | undefined) =>
     value == null ? "not in 12 hours" : quantityText({ value, unit: "min" }, system);
   const rows: [string, (one: Schools["schools"][number]) => string][] = [
@@ -57,7 +67,7 @@ function SchoolTable({ schools, system }: { schools: Schools["schools"]; system:
     ],
     ["Full again after", (one) => minutes(one.watering?.recovered_min)],
     [
-      "Lost by the next look, 12 hours on, if it sticks open",
+      `Lost by the next look, ${figure(lookH, 0)} hours on, if it sticks open`,
       (one) =>
         `${quantityText({ value: one.lost_l, unit: "L" }, system)}${one.empties_store ? " ■ all there is" : ""}`,
     ],

@@ -48,6 +48,7 @@ export function Weather({ document, edit, onDone }: Props) {
         since: weather?.from ?? `${new Date().getFullYear()}-01-01`,
         years: Math.min(40, Math.max(1, Math.round(years))),
         seed: Math.max(0, Math.round(seed)),
+        southern: (document.site.latitude_deg ?? document.site.anchor?.latitude_deg ?? 0) < 0,
         ...(dry ? { drought_year: 1 } : {}),
         ...(hot ? { hot_spell_year: 1 } : {}),
       }),

@@ -32,6 +32,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "demand-over-refill",
       "days-in-hand",
       "season-gap",
+      "weather-lacks-heat",
       "source-not-timed",
       "one-source",
       "ram-shut-in",
