@@ -309,4 +309,4 @@ def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValv
     if product.max_kpa is not None:
         valve["max_pressure_kpa"] = product.max_kpa
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve", "value": valve}]
-    return Candidate(say("{} (Kv {})", product.spoken, Quantity(value=product.kv_m3h, unit="m³/h")), patch)
+    return Candidate(say("{} ({})", product.spoken, Quantity(value=product.kv_m3h, unit="m³/h")), patch)
