@@ -32,7 +32,8 @@ DIGITS: dict[Unit, int] = {
 }
 TRICKLE_LPM = 1.0
 SPOKEN: dict[Unit, str] = {
-    "count": "", "s": "seconds", "min": "minutes", "d": "days", "L/d": "L a day", "mm rain": "mm", "m³/h": "m³/h at 1 bar",
+    "count": "", "s": "seconds", "min": "minutes", "d": "days", "L/d": "L a day", "mm rain": "mm",
+    "m³/h": "m³/h at 1 bar",
 }  # fmt: skip
 ONE: dict[Unit, str] = {"s": "second", "min": "minute", "d": "day"}
 
