@@ -32,7 +32,10 @@ def test_a_file_is_shown_and_nothing_is_kept(client: FlaskClient) -> None:
     asking = upload(client, table).get_json()
     assert (asking["questions"], asking["document"]) == (["system"], None)
     shown = upload(client, table, system="local", datum="site").get_json()
-    assert shown["changes"] == ["new place Spring box", "height of Spring box: 281 m by walk"]
+    assert shown["changes"] == [
+        ["new place ", "Spring box"],
+        ["height of ", "Spring box", ": ", {"value": 281.0, "unit": "m", "digits": None}, " by ", "walk"],
+    ]
     assert shown["document"]["places"][-1]["id"] == "spring-box"
     assert client.get("/api/designs").get_json() == {"designs": [], "count": 0}
 

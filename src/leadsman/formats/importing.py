@@ -10,6 +10,7 @@ from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Anchor, Design, label
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout
+from leadsman.core.report.base import words
 from leadsman.core.report.survey_import import GridReport, ImportReport, becomes_report, profile_report
 from leadsman.core.survey.line_profile import profile_from_heights, stations, with_profiles
 from leadsman.core.survey.survey_file import LOCAL, WGS84, FilePoint, SurveyFile, checked, refuse
@@ -182,7 +183,7 @@ def _report(
         areas=[becomes_report(area) for area in plan.areas],
         profiles=[profile_report(profile) for profile in plan.profiles],
         grid=None,
-        changes=plan.changes,
+        changes=[words(change) for change in plan.changes],
         anchor=anchor,
         fit_m=fit,
         document=plan.document,

@@ -42,7 +42,10 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("pipe-too-hot", {"scenarios.0.pipe_c": 45}, "fix", 45.0, 40.0),
     ("valve-cannot-shut", {"outlets.0.valve.max_pressure_kpa": 100}, "stop", 200.0, 100.0),
     ("refill-too-long", {"requirements.0.refill_min": 5}, "fix", None, 5.0),
-    ("refill-too-long", {"vessels.0.level_m": 0.1}, "stop", None, 240.0),
+    ("refill-too-long", {"vessels.0.level_m": 0.1, "inflows": []}, "stop", None, 240.0),
+    # 397.5 L are lacking and 314.2 in store: the other 83.3 come at 0.1 L/min of a spring
+    ("refill-too-long", {"vessels.0.level_m": 0.1, "inflows": [
+        {"id": "s", "kind": "spring", "fills": "tank", "claimed_lpm": 0.1}]}, "fix", 833.4, 240.0),
     ("demand-over-refill", {"inflows.0.timings.0.time_s": 3600}, "fix", 590.0, 240.0),
     ("demand-over-refill", {"inflows": []}, "watch", 590.0, 0.0),
     ("weather-lacks-heat", {"season": {"weather": {"from": "2026-05-01", "rain_mm": [1.0] * 20}}}, "watch", 20.0, None),

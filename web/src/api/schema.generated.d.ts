@@ -2567,7 +2567,7 @@ export interface components {
             /** Areas */
             areas: components["schemas"]["BecomesReport"][];
             /** Changes */
-            changes: string[];
+            changes: (string | components["schemas"]["QuantityReport"])[][];
             document: components["schemas"]["Design"] | null;
             /** Error M */
             error_m: number;

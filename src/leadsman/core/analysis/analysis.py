@@ -251,6 +251,18 @@ class Analysis(Running):
         """Whether animals drink from a system in the chosen case: else nothing dies where it fails."""
         return system.daily_l(self.herds, ()) > 0.0
 
+    def refill_with_what_comes_s(self, outlet: OutletBase) -> float | None:
+        """Return how long a refill takes [s] that the store alone cannot give; None where nothing else comes in.
+
+        What is usable now goes first, then what the system's sources bring in a day of the chosen case, all of it.
+        """
+        refill, system = self.refills.get(outlet.id), self.system_of(outlet.id)
+        if refill is None or system is None:
+            return None
+        comes_m3s = sum(self.brings_m3[inflow.id] for inflow in system.inflows) / DAY_S
+        lacks_m3 = refill.volume_m3 - system.usable_m3(outlet, system.levels_m)
+        return max(lacks_m3, 0.0) / comes_m3s if comes_m3s > 0.0 else None
+
     def drinkers(self, system: WaterSystem) -> list[OutletBase]:
         """Return the outlets of a system at which something is needed in the chosen case."""
         needed_at = {outlet_id for need in self.herds if need.daily_l > 0.0 for outlet_id in need.outlets}

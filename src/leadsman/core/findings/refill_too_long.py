@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import LITRE_M3, MINUTE_S
+from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
@@ -21,15 +21,9 @@ def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
         name, volume = label(refill.vessel), Quantity(value=refill.volume_m3 / LITRE_M3, unit="L")
         wanted = Quantity(value=wanted_s / MINUTE_S, unit="min")
         if refill.time_s is None:
-            yield Finding(
-                severity=Severity.STOP,
-                where=outlet.id,
-                value=None,
-                limit=wanted.value,
-                unit="min",
-                headline=say("{} never fills", name),
-                why=say("The {} that it lacks are not all to be had: the tank runs down to its outlet first.", volume),
-            )
+            slow_s = analysis.refill_with_what_comes_s(outlet)
+            if slow_s is None or slow_s > wanted_s:
+                yield _runs_out_first(outlet, name, volume, wanted, slow_s)
             continue
         took = Quantity(value=refill.time_s / MINUTE_S, unit="min")
         yield Finding(
@@ -42,6 +36,21 @@ def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
             why=say("It lacks {}, and the float throttles the last of it.", volume),
             try_remedies=partial(_that_fill_sooner, analysis, outlet),
         )
+
+
+def _runs_out_first(outlet: OutletBase, name: str, volume: Quantity, wanted: Quantity, slow_s: float | None) -> Finding:
+    """Return that a tank runs down before a vessel is full: it never fills, or as slowly as water comes in."""
+    empty = say("The {} that it lacks are not all in store: the tank runs down to its outlet first", volume)
+    took = None if slow_s is None else Quantity(value=slow_s / DAY_S, unit="d")
+    return Finding(
+        severity=Severity.STOP if slow_s is None else Severity.FIX,
+        where=outlet.id,
+        value=None if slow_s is None else slow_s / MINUTE_S,
+        limit=wanted.value,
+        unit="min",
+        headline=say("{} never fills", name) if took is None else say("{} takes {} to fill", name, took),
+        why=(*empty, *say(", and nothing comes in." if took is None else "; the rest comes as its sources bring it.")),
+    )
 
 
 def _that_fill_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:

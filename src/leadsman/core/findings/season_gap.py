@@ -34,7 +34,8 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
     short = round((1.0 - share) * days)
     hopeful = round((1.0 - float(season.hopeful.days_share[0])) * days)
     again = " when the same weather comes again" if share < first else ""
-    at_best = "" if hopeful == short else f" ({hopeful} where rain can be drawn on the day it falls)"
+    at_best = "" if hopeful == short else f"({hopeful} where rain can be drawn on the day it falls.) "
+    longest = Quantity(value=float(season.cautious.longest_gap_d()), unit="d", digits=0)
     of = f" from {name}" if (name := analysis.name_among(system)) else ""
     yield Finding(
         severity=Severity.STOP if share < BADLY_SHORT_SHARE else Severity.FIX,
@@ -45,7 +46,7 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
         headline=say(f"On {short} of {days} days there is not enough{of}{again}"),
         why=(
             *_lacking(season),
-            *(() if again else say(f"{at_best} The longest gap lasts {season.cautious.longest_gap_d()} days.".strip())),
+            *(() if again else say("{}The longest gap lasts {}.", at_best, longest)),
             *_what_closes_it(analysis, plan.wanted_share),
         ),
         try_remedies=partial(_that_close_it, analysis, plan.wanted_share),

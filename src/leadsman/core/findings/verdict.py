@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import SEVERITIES, Finding, Severity
@@ -138,13 +138,17 @@ def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | No
         if wanted_s
         else say("lacks {}", lacking)
     )
+    slow_s = analysis.refill_with_what_comes_s(outlet) if refill.time_s is None else None
+    standing = _worst(findings, ("refill-too-long",), outlet.id)
+    value = None if refill.time_s is None else Quantity(value=refill.time_s / MINUTE_S, unit="min")
     return VerdictNumber(
         key="refill",
         title=say("{} filled in", label(refill.vessel)),
-        value=None if refill.time_s is None else Quantity(value=refill.time_s / MINUTE_S, unit="min"),
+        value=value if slow_s is None else Quantity(value=slow_s / DAY_S, unit="d"),
         instead="never",
         wanted=wanted,
-        standing=_worst(findings, ("refill-too-long",), outlet.id),
+        # what never fills, or only as slowly as water comes in, is nothing to call fine
+        standing="watch" if refill.time_s is None and standing == "fine" else standing,
         where=refill.vessel.id,
     )
 

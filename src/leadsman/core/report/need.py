@@ -7,6 +7,7 @@ from leadsman.core.analysis.timers import Spell
 from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, plain, say
 from leadsman.core.catalogue import sources
+from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design import label
 from leadsman.core.farm.container_row import ContainerRow
 from leadsman.core.farm.grazing import GENERAL_KIND, walking_limit_m
@@ -175,12 +176,18 @@ def _herd(need: HerdNeed) -> HerdReport:
     )
 
 
+# classes in milk of which no yield is counted
+IN_MILK = {name for name, kind in animals().items() if ("milk" in name or "lactating" in name) and not kind.gives_milk}
+
+
 def _notes(need: HerdNeed) -> Iterator[Wording]:
     """Yield what is to be known of a herd's figure: what it was carried on to, and what calves have of it."""
     if need.calves_l > 0.0:
         calf, litres = Quantity(value=CALF_KG, unit="kg"), Quantity(value=need.calves_l, unit="L/d")
         yield say("Of it {} are for the calves, each counted as one of {} (our own figure).", litres, calf)
     intake = need.intake
+    if intake and intake.milk_kgd is None and need.herd.animal in IN_MILK:
+        yield say("How much milk they give is not counted: what is published for the class goes by heat and weight.")
     if intake and intake.published.scaled:
         weight = Quantity(value=intake.weight_kg, unit="kg")
         yield say("Not published for {}: scaled from the nearest weight by its power of 0.75.", weight)

@@ -1,7 +1,7 @@
 """The preview of an import, as JSON."""
 
 from leadsman.core.design import Anchor, Design
-from leadsman.core.report.base import Report
+from leadsman.core.report.base import Report, Words
 from leadsman.core.survey.line_profile import LineProfile
 from leadsman.core.survey.survey_import import Becomes, Question
 
@@ -62,7 +62,7 @@ class ImportReport(Report):
     areas: list[BecomesReport]
     profiles: list[ProfileReport]
     grid: GridReport | None
-    changes: list[str]
+    changes: list[Words]
     anchor: Anchor | None
     fit_m: float | None
     document: Design | None

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from leadsman.core.base.errors import OutOfRange
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Design, Line, Place, label
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout
@@ -68,7 +69,7 @@ class ImportPlan:
     areas: list[Becomes]
     profiles: list[LineProfile]
     questions: list[Question]
-    changes: list[str]
+    changes: list[Wording]
     document: Design | None
 
 
@@ -83,7 +84,7 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     walks = _walks(layout, survey.walks, choices)
     areas = _areas(design, survey.areas, choices)
     profiles: list[LineProfile] = []
-    changes: list[str] = []
+    changes: list[Wording] = []
     document = write_design(design)
     for choice in walks:
         if choice.of != SKIP:
@@ -118,7 +119,7 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
             "id": free_id(_ids(document), f"{choices.source}-{profile.line.id}"), "line": profile.line.id,
             "kind": "track", "over_m": round(profile.slope_m, 1),
         })  # fmt: skip
-        changes.append(f"{label(profile.line)}: {len(profile.points)} points from {choices.source}")
+        changes.append(say("{}: {} points from {}", label(profile.line), str(len(profile.points)), choices.source))
     for choice in areas:
         changes += _put_area(document, design, survey.areas[choice.number], choice)
     made = read_design(document)
@@ -286,7 +287,7 @@ def _ids(document: Document) -> set[str]:
     }
 
 
-def _put_spot(document: Document, spot: FilePoint, becomes: Becomes, choices: Choices) -> list[str]:
+def _put_spot(document: Document, spot: FilePoint, becomes: Becomes, choices: Choices) -> list[Wording]:
     """Put a spot into the document: its height as a sight of the source, and its place where it is new."""
     if becomes.of == SKIP:
         return []
@@ -297,14 +298,15 @@ def _put_spot(document: Document, spot: FilePoint, becomes: Becomes, choices: Ch
             "id": place_id, "name": spot.name, "east_m": round(spot.x, 3), "north_m": round(spot.y, 3),
             "ground_m": spot.height_m or 0.0, "height_error_m": choices.error_m, "height_from": choices.source[:60],
         })  # fmt: skip
-        changes.append(f"new place {spot.name}")
+        changes.append(say("new place {}", spot.name))
     known = next(place for place in document["places"] if place["id"] == place_id)
     if spot.height_m is not None and not (becomes.of != NEW and _is_own_height(known, spot)):
         document.setdefault("sights", []).append({
             "id": free_id(_ids(document), f"{choices.source}-{place_id}"), "kind": choices.kind, "place": place_id,
             "height_m": spot.height_m, "error_m": choices.error_m, "source": choices.source, "datum": choices.datum,
         })  # fmt: skip
-        changes.append(f"height of {spot.name}: {spot.height_m:g} m by {choices.source}")
+        height = Quantity(value=spot.height_m, unit="m")
+        changes.append(say("height of {}: {} by {}", spot.name, height, choices.source))
     return changes
 
 
@@ -313,7 +315,7 @@ def _is_own_height(place: Document, spot: FilePoint) -> bool:
     return spot.part_id == place["id"] and bool(abs(place["ground_m"] - (spot.height_m or 0.0)) < SAME_HEIGHT_M)
 
 
-def _put_area(document: Document, design: Design, area: Area, becomes: Becomes) -> list[str]:
+def _put_area(document: Document, design: Design, area: Area, becomes: Becomes) -> list[Wording]:
     if becomes.of == SKIP:
         return []
     corners = [[round(x, 2), round(y, 2)] for x, y in area.corners]
@@ -324,7 +326,7 @@ def _put_area(document: Document, design: Design, area: Area, becomes: Becomes) 
         if same and all(math.dist(*pair) < SAME_CORNER_M for pair in zip(before, corners, strict=True)):
             return []
         paddock["corners"] = corners
-        return [f"corners of {area.name}"]
+        return [say("corners of {}", area.name)]
     middle = tuple(sum(values) / len(corners) for values in zip(*corners, strict=True))
     layout = Layout(design)
     places = {outlet.id: layout.places[outlet.place] for outlet in design.outlets}
@@ -332,7 +334,7 @@ def _put_area(document: Document, design: Design, area: Area, becomes: Becomes) 
     document.setdefault("paddocks", []).append(
         {"id": free_id(_ids(document), area.name), "name": area.name, "outlet": nearest, "corners": corners}
     )
-    return [f"new paddock {area.name}"]
+    return [say("new paddock {}", area.name)]
 
 
 def _with_grounds(made: Design, measured: Sequence[PlaceHeight]) -> Design:

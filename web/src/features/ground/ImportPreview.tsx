@@ -9,6 +9,7 @@ import { BareChoice } from "../../shared/BareChoice";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
+import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import type { Said } from "./Files";
 import { ProfilePicture } from "./ProfilePicture";
@@ -183,7 +184,10 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
       <Typography component="p" sx={{ my: 2 }}>
         {report.document
           ? report.changes.length
-            ? `Would change: ${report.changes.slice(0, 8).join("; ")}${report.changes.length > 8 ? `; and ${report.changes.length - 8} more` : ""}.`
+            ? `Would change: ${report.changes
+                .slice(0, 8)
+                .map((change) => saidText(change, system))
+                .join("; ")}${report.changes.length > 8 ? `; and ${report.changes.length - 8} more` : ""}.`
             : "Nothing in it that the plan does not have already."
           : "Nothing is taken until this is answered."}
       </Typography>
