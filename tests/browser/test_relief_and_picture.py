@@ -27,7 +27,7 @@ def test_what_lies_under_the_plan_is_shown_asked_and_forgotten(bench: Bench, tmp
     bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, "[data-testid=contours]"))
     bench.find("[aria-label='Under the plan'] input[type=checkbox]").click()  # the next one looks at them too
     bench.find("[data-testid=contours]")
-    walk = "//label[contains(., 'Too far to water: over 300 m')]/input"
+    walk = "//label[contains(., 'Too far to water: over 244 m')]/input"
     bench.browser.find_element(By.XPATH, walk).click()
     bench.find("[data-testid=far-fold-field]")
     bench.fill("The hose reaches", "25")

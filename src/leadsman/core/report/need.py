@@ -127,11 +127,13 @@ class NeedReport(Report):
 
 
 def _walk_limit_m(analysis: Analysis) -> float | None:
-    """Return how far from water the animals of the plan are kept on the day shown [m]: those that walk least."""
+    """Return how far from water animals are kept on the day shown [m]: of those that graze, or of all, the least."""
     day, southern = analysis.scenario.date, analysis.design.site.is_southern
     if day is None:
         return None
-    kinds = [herd.animal for herd in analysis.design.herds] or [GENERAL_KIND]
+    herds = analysis.design.herds
+    grazing = {rotation.herd for rotation in analysis.design.calendar}
+    kinds = [herd.animal for herd in herds if herd.id in grazing] or [herd.animal for herd in herds] or [GENERAL_KIND]
     return min(walking_limit_m(animal, day, southern=southern) for animal in kinds)
 
 

@@ -10,7 +10,7 @@ import { whatIsWrong } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { usePreferences, type Layer } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
-import { figure } from "../../shared/units";
+import { figure, quantityText } from "../../shared/units";
 import type { Background } from "./useBackground";
 
 interface Props {
@@ -39,6 +39,8 @@ const SYSTEMS = [
 export function LayersPanel(props: Props) {
   const { document, givers, catalogue, background, reachAsked, limitM, onReach } = props;
   const { relief, picture, keepRelief, forgetRelief, forgetPicture } = background;
+  const units = usePreferences((state) => state.system);
+  const metres = (value: number, digits: number) => quantityText({ value, unit: "m", digits }, units);
   const [system, setSystem] = useState("");
   const grid = useRef<HTMLInputElement>(null);
   const photo = useRef<HTMLInputElement>(null);
@@ -65,7 +67,7 @@ export function LayersPanel(props: Props) {
       <Typography variant="h2">Height model</Typography>
       <Typography variant="caption">
         {relief
-          ? `${relief.source}; a point every ${figure(relief.step_m, 0)} m, shifted ${figure(relief.shift_m, 2)} m to this plan's heights.`
+          ? `${relief.source}; a point every ${metres(relief.step_m, 0)}, shifted ${metres(relief.shift_m, 2)} to this plan's heights.`
           : "None yet: with one there are contours and shaded hills, new things know their ground, and what a source reaches can be shown."}
       </Typography>
       {relief ? (
@@ -112,7 +114,7 @@ export function LayersPanel(props: Props) {
         <>
           <Typography variant="caption">
             Pinned by {picture.pins.length} points, the farthest off by{" "}
-            {figure(Math.max(...picture.off_m), 1)} m
+            {metres(Math.max(...picture.off_m), 1)}
             {picture.pins.length === 2 && " (two points fit always: a third would tell how well)"}.
           </Typography>
           <Shown layer="picture" text="The picture" />
@@ -147,7 +149,7 @@ export function LayersPanel(props: Props) {
         text={
           limitM === null
             ? "Way to water (the case shown has no day)"
-            : `Too far to water: over ${figure(limitM, 0)} m`
+            : `Too far to water: over ${metres(limitM, 0)}`
         }
       />
       <Shown layer="hose" text="Hose round each tap" />
@@ -205,7 +207,7 @@ export function LayersPanel(props: Props) {
           />
           <Typography variant="caption" role="status">
             {background.reach
-              ? `${figure(background.reach.share * 100, 0)} % of the ground shown, by a straight pipe on the ground without fittings, losing ${figure(background.reach.loss_m_per_100_m, 2)} m in 100 m.`
+              ? `${figure(background.reach.share * 100, 0)} % of the ground shown, by a straight pipe on the ground without fittings, losing ${figure(background.reach.loss_m_per_100_m, 2)} % of its length in head.`
               : "Working it out …"}
           </Typography>
           <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => onReach(null)}>

@@ -1,7 +1,9 @@
 import Box from "@mui/material/Box";
 
 import { useEdits } from "../../shared/edits";
+import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
+import { quantityText } from "../../shared/units";
 import { PAIR, type SheetProps } from "./edit";
 
 type Props = Pick<SheetProps, "document" | "onDone"> & { placeId: string };
@@ -9,6 +11,7 @@ type Props = Pick<SheetProps, "document" | "onDone"> & { placeId: string };
 /** Where a part stands, to be typed exactly: east and north on the plan, and the height of its ground. */
 export function PlaceFields({ document, placeId, onDone }: Props) {
   const { apply } = useEdits();
+  const system = usePreferences((state) => state.system);
   const place = document.places.find((one) => one.id === placeId);
   if (!place) return null;
   const error = place.height_error_m;
@@ -39,7 +42,11 @@ export function PlaceFields({ document, placeId, onDone }: Props) {
         family="m"
         digits={2}
         value={place.ground_m}
-        hint={error ? `± ${error} m, ${place.height_from ?? "way not stated"}` : undefined}
+        hint={
+          error
+            ? `± ${quantityText({ value: error, unit: "m" }, system)}, ${place.height_from ?? "way not stated"}`
+            : undefined
+        }
         onDone={onDone}
         onChange={(value) =>
           apply(`${place.id}.ground`, [{ kind: "set_ground", place: place.id, ground_m: value }])
