@@ -55,6 +55,16 @@ def test_a_stale_save_is_kept_as_a_sibling_and_the_head_stays(database: Database
     assert [heading.number for heading in headings] == [3, 2, 1]
 
 
+def test_a_stale_save_of_what_stands_there_already_is_no_conflict(database: Database) -> None:
+    """As when a page was left, its last save came through, and what the tab kept is saved once more."""
+    with database.transaction() as connection:
+        design_id = insert_design(connection, one_line(name="One"))
+        assert design_id is not None
+        assert save(connection, design_id, 1, one_line(name="Two")) == Saved(2, "kept")
+        assert save(connection, design_id, 1, dict(reversed(one_line(name="Two").items()))) == Saved(2, "kept")
+        assert save(connection, design_id, 1, one_line(name="two")) == Saved(3, "sibling")
+
+
 def test_of_many_savers_at_once_one_wins_and_none_is_lost(database: Database) -> None:
     design_id = kept(database)
 

@@ -95,11 +95,15 @@ def save(
     """Save a document that was edited from revision `base_number`.
 
     Where that is still the head, the document becomes the new head. Where somebody else saved since, it
-    is kept as a sibling and the head stays: neither version is lost. None where there is no such design or base.
+    is kept as a sibling and the head stays: neither version is lost; but where the head is this very document, as when
+    a page that was left is opened again and its last save came through, it counts as saved. None where there is no
+    such design or base.
     """
     head = lock_head(connection, design_id)
     if head is None or base_number > head.last_number:  # numbers run from 1 without gaps
         return None
+    if head.head_number != base_number and _is_at(connection, design_id, head.head_number, document):
+        return Saved(head.head_number, "kept")
     standing: RevisionState = "kept" if head.head_number == base_number else "sibling"
     number = head.last_number + 1
     connection.execute(
@@ -118,6 +122,17 @@ def save(
     )
     update_numbers(connection, design_id, number if standing == "kept" else head.head_number, number)
     return Saved(number, standing)
+
+
+def _is_at(connection: Connection[TupleRow], design_id: UUID, number: int, document: dict[str, Any]) -> bool:
+    """Whether a revision is this very document, in whatever order its keys come."""
+    row = connection.execute(
+        """
+        SELECT document = %(document)s FROM revision WHERE design_id = %(design_id)s AND number = %(number)s
+        """,
+        {"design_id": design_id, "number": number, "document": Jsonb(document)},
+    ).fetchone()
+    return bool(row and row[0])
 
 
 def update_label(connection: Connection[TupleRow], design_id: UUID, number: int, label: str) -> bool:

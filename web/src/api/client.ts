@@ -112,11 +112,14 @@ export const readDesign = (id: string) => data(api.GET("/api/designs/{design_id}
 /** Keep a design that is not checked yet, as of a file: the server refuses what is none. */
 export const createDesign = (document: unknown) =>
   data(api.POST("/api/designs", { body: { document: document as Design } }));
+/** Whether a save of a plan gets through though its page is closed: browsers let 64 KiB do so. */
+export const keptWhileLeaving = (document: Design): boolean => JSON.stringify(document).length < 60_000;
 export const saveDesign = (id: string, baseNumber: number, document: Design, savedBy: string) =>
   data(
     api.PUT("/api/designs/{design_id}", {
       ...design(id),
       body: { base_number: baseNumber, document, saved_by: savedBy },
+      keepalive: keptWhileLeaving(document),
     }),
   );
 /** Make edits in a design, one after the other; nothing is kept. */

@@ -7,6 +7,7 @@ import { useNavigate } from "react-router";
 
 import type { Design, DesignHeading } from "../../api/types";
 import { createDesign, listDesigns, Refused } from "../../api/client";
+import { savesDone } from "../../shared/savingTurn";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
 import { NewSite } from "./NewSite";
@@ -16,7 +17,10 @@ import { SiteCard } from "./SiteCard";
 export function Sites() {
   const designs = useInfiniteQuery({
     queryKey: ["designs", "pages"],
-    queryFn: ({ pageParam }) => listDesigns(pageParam),
+    queryFn: async ({ pageParam }) => {
+      await savesDone(); // a plan that was just left stands as it was left
+      return listDesigns(pageParam);
+    },
     initialPageParam: null as DesignHeading | null,
     getNextPageParam: ({ designs: page, count }, pages) =>
       pages.reduce((sum, one) => sum + one.designs.length, 0) < count ? (page.at(-1) ?? null) : null,

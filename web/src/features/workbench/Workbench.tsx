@@ -26,6 +26,9 @@ import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
+import { useDrafts } from "./useDrafts";
+import { readDraft } from "./drafts";
+import { savesDone } from "../../shared/savingTurn";
 import { useEdits } from "./useEdits";
 import { useRest } from "./useRest";
 import { VerdictStrip } from "./VerdictStrip";
@@ -80,14 +83,18 @@ export function Workbench() {
   const { open, undo, redo } = bench;
   const loaded = useQuery({
     queryKey: ["design", designId],
-    queryFn: () => readDesign(designId),
+    queryFn: async () => {
+      await savesDone();
+      const [revision, draft] = await Promise.all([readDesign(designId), readDraft(designId)]);
+      return { revision, draft };
+    },
     gcTime: 0,
     staleTime: Infinity,
   });
   const catalogue = useCatalogue();
 
   useEffect(() => {
-    if (loaded.data) open(loaded.data);
+    if (loaded.data) open(loaded.data.revision, loaded.data.draft);
   }, [loaded.data, open]);
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
@@ -123,6 +130,7 @@ export function Workbench() {
   const rest = useRest(document, analysis, judged.behind);
   const onTry = !judged.behind && analysis?.remedies_on_request ? tryNow : null;
   useAutosave();
+  useDrafts();
   useEdits();
   const stands = analysis !== null;
   useEffect(() => {

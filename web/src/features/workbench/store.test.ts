@@ -276,3 +276,37 @@ describe("edits that the server makes", () => {
     expect(now()).toBe(1);
   });
 });
+
+describe("a plan that is opened again", () => {
+  const draft = (baseNumber: number, saved: boolean) => ({
+    baseNumber,
+    document: document("Mine"),
+    past: [document("Before")],
+    future: [],
+    pending: null,
+    saved,
+    at: 0,
+  });
+  const opened = (number: number, baseNumber: number, saved: boolean) => {
+    bench().open(revision(number, "Plan"), draft(baseNumber, saved));
+    const { document: now, baseNumber: base, saving, past } = bench();
+    return [now?.name, base, saving.state, past.length];
+  };
+
+  it.each([
+    [1, 1, true, ["Mine", 1, "saved", 1]], // its steps of undo are back
+    [1, 1, false, ["Mine", 1, "waiting", 1]], // what was not saved is, and will be
+    [2, 1, false, ["Mine", 1, "waiting", 1]], // another tab saved since: the server asks who counts
+    [2, 1, true, ["Plan", 2, "saved", 0]], // what this tab kept is old
+    [1, 2, false, ["Plan", 1, "saved", 0]], // and this cannot be of this plan
+  ] as const)("of revision %i with a draft on %i (saved: %s)", (number, base, saved, expected) => {
+    expect(opened(number, base, saved)).toEqual(expected);
+  });
+
+  it("has the edits made that the server had not made yet", () => {
+    const edits = [{ kind: "add_herd" } as const];
+    const pending = { base: document("Mine"), edits, key: "herd.new", merged: false };
+    bench().open(revision(1, "Plan"), { ...draft(1, false), pending });
+    expect(bench().pending).toMatchObject({ edits, ended: true, dragging: false });
+  });
+});

@@ -5,6 +5,7 @@ import { freeze, produce } from "immer";
 import type { Conflict, Design, DesignEdit, Fault, Revision } from "../../api/types";
 import { showEdit } from "../../shared/showEdit";
 import type { Together } from "../../shared/route";
+import type { Draft } from "./drafts";
 
 export type Saving =
   | { state: "saved" }
@@ -64,7 +65,8 @@ export interface Bench {
   /** which outlets draw in the pictures */
   together: Together;
 
-  open: (revision: Revision) => void;
+  /** Open a revision, with what this tab kept of the plan beyond it. */
+  open: (revision: Revision, draft?: Draft | null) => void;
   edit: (key: string, recipe: (draft: Design) => void) => void;
   /** Have the server make edits; those with the same key in a row are one step, made in what stood before it. */
   apply: (key: string, edits: DesignEdit[], asked?: Asked) => void;
@@ -127,22 +129,30 @@ export const useBench = create<Bench>()((set, get) => {
     cursorM: null,
     together: "together",
 
-    open: (revision) =>
+    open: (revision, draft = null) => {
+      const unsaved = draft !== null && !draft.saved && draft.baseNumber <= revision.number;
+      const own = unsaved || draft?.baseNumber === revision.number ? draft : null;
       set({
         designId: revision.design_id,
-        baseNumber: revision.number,
-        document: freeze(revision.document, true),
-        past: [],
-        future: [],
+        baseNumber: own?.baseNumber ?? revision.number, // where another tab has saved since, the user is asked
+        document: freeze(own?.document ?? revision.document, true),
+        past: own ? freeze(own.past, true) : [],
+        future: own ? freeze(own.future, true) : [],
         lastKey: null,
-        saving: { state: "saved" },
+        saving: { state: unsaved ? "waiting" : "saved" },
         trial: null,
-        pending: null,
-        notes: [],
+        pending: own?.pending
+          ? { ...own.pending, before: 0, dragging: false, ended: true, then: null, why: null }
+          : null,
+        notes:
+          unsaved && draft.baseNumber === revision.number
+            ? ["What was not saved yet when this page was left is back."]
+            : [],
         selected: null,
         also: [],
         cursorM: null,
-      }),
+      });
+    },
     edit: (key, recipe) => {
       const { document, pending } = get();
       if (!document) return;

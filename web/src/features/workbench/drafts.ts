@@ -1,0 +1,67 @@
+/** What a tab has of a plan beyond what the server holds: edits that are not saved yet, and the steps of undo. */
+import { delMany, entries, get, set } from "idb-keyval";
+
+import type { Design, DesignEdit } from "../../api/types";
+
+export interface Draft {
+  baseNumber: number;
+  document: Design;
+  past: Design[];
+  future: Design[];
+  /** edits that the server has not made yet, and in what */
+  pending: { base: Design; edits: DesignEdit[]; key: string; merged: boolean } | null;
+  /** the document is that of the revision `baseNumber` */
+  saved: boolean;
+  /** when it was kept, in milliseconds since 1970 */
+  at: number;
+}
+
+const STEPS = 60;
+const KEPT_MS = 14 * 24 * 3600 * 1000;
+const TAB = "leadsman.tab";
+
+/** This tab, also after a reload: two tabs with one plan never take each other's edits. */
+function tab(): string {
+  const known = sessionStorage.getItem(TAB);
+  const own = known ?? crypto.randomUUID();
+  if (known === null) sessionStorage.setItem(TAB, own);
+  return own;
+}
+
+const keyOf = (designId: string) => `draft ${tab()} ${designId}`;
+
+/** What this tab kept of a plan; null where there is nothing, or the browser keeps nothing. */
+export async function readDraft(designId: string): Promise<Draft | null> {
+  try {
+    return (await get<Draft>(keyOf(designId))) ?? null;
+  } catch {
+    return null;
+  }
+}
+
+/** Keep what is known of a plan; without effect where the browser keeps nothing. */
+export async function keepDraft(designId: string, draft: Omit<Draft, "at">): Promise<void> {
+  const { past, future } = draft;
+  try {
+    await set(keyOf(designId), {
+      ...draft,
+      past: past.slice(-STEPS),
+      future: future.slice(0, STEPS),
+      at: Date.now(),
+    });
+  } catch {
+    // in a private window nothing is kept: then only the server holds it
+  }
+}
+
+/** Forget what tabs that were closed long ago have left behind. */
+export async function dropOldDrafts(): Promise<void> {
+  try {
+    const old = (await entries<string, Draft>()).filter(
+      ([key, draft]) => key.startsWith("draft ") && Date.now() - draft.at > KEPT_MS,
+    );
+    await delMany(old.map(([key]) => key));
+  } catch {
+    // nothing is kept here
+  }
+}
