@@ -1,9 +1,11 @@
+import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
-import { useId, useState } from "react";
+import { useId, type ReactNode } from "react";
 
 import { ink } from "../app/theme";
 import { usePreferences } from "./preferences";
-import { fromShown, digitsOf, shownUnit, toShown, typedNumber, type Family, type System } from "./units";
+import { shownUnit, type Family } from "./units";
+import { limitText, useTypedNumber, type Trouble } from "./useTypedNumber";
 
 interface Props {
   label: string;
@@ -33,52 +35,40 @@ export function QuantityField({
 }: Props) {
   const system = usePreferences((state) => state.system);
   const id = useId();
-  const places = digits ?? digitsOf(value ?? Infinity, family, system);
-  const shown = value === null ? "" : String(Number(toShown(value, family, system).toFixed(places)));
-  const [kept, setKept] = useState<{ text: string; system: System; before: number | null } | null>(null);
-  const typed = kept?.system === system ? kept.text : null; // what was typed in other units is over
-  const before = typed === null ? value : (kept?.before ?? null);
-  const setTyped = (text: string | null) => setKept(text === null ? null : { text, system, before });
-
-  const nonsense = typed !== null && typed.trim() !== "" && typedNumber(typed) === null;
-  const type = (text: string) => {
-    setTyped(text);
-    const number = typedNumber(text);
-    if (number !== null) onChange(fromShown(number, family, system));
-    else if (text.trim() === "") onClear?.();
-    else if (before !== null) onChange(before); // what is no number leaves nothing of its first figures behind
-  };
-  const nudge = (steps: number) => {
-    if (value === null) return;
-    const step = 10 ** -Math.min(places, 1) * steps;
-    const next = Number((toShown(value, family, system) + step).toFixed(places));
-    setTyped(null);
-    onChange(fromShown(next, family, system));
-  };
-  const message = nonsense ? `“${typed}” is not a number` : (fault ?? hint);
+  const typed = useTypedNumber({ family, value, onChange, onClear, digits });
+  const { trouble } = typed;
   const unit = shownUnit(family, system);
+  const choose = (figure: number) => {
+    typed.choose(figure);
+    onDone?.();
+  };
 
   return (
     <TextField
       id={id}
       label={label}
-      value={typed ?? shown}
-      error={nonsense || Boolean(fault)}
-      helperText={message}
+      value={typed.text}
+      error={trouble !== null || Boolean(fault)}
+      helperText={
+        trouble ? told(trouble, typed.shown, choose) : fault ? limitText(fault, family, system) : hint
+      }
       size="small"
       variant="standard"
       fullWidth
-      onChange={(event) => type(event.target.value)}
+      onChange={(event) => typed.type(event.target.value)}
       onBlur={() => {
-        setTyped(null);
+        typed.leave();
         onDone?.();
       }}
       onKeyDown={(event) => {
         if (event.key === "ArrowUp" || event.key === "ArrowDown") {
           event.preventDefault();
-          nudge((event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1));
-        } else if (event.key === "Enter" || event.key === "Escape") {
-          setTyped(null);
+          typed.nudge((event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1));
+        } else if (event.key === "Enter") {
+          typed.leave();
+          onDone?.();
+        } else if (event.key === "Escape") {
+          typed.giveUp();
           onDone?.();
         }
       }}
@@ -92,5 +82,28 @@ export function QuantityField({
         },
       }}
     />
+  );
+}
+
+/** What is wrong, what stands meanwhile, and, where it may be two numbers, which of them is meant. */
+function told(trouble: Trouble, stands: string, choose: (figure: number) => void): ReactNode {
+  const meanwhile = stands === "" ? "" : `; ${stands} stands`;
+  if (trouble.kind === "empty") return `A number is needed${meanwhile}`;
+  if (trouble.kind === "nonsense") return `“${trouble.text}” is not a number${meanwhile}`;
+  return (
+    <>
+      “{trouble.text}” may be two numbers:{" "}
+      {trouble.values.map((figure) => (
+        <Button
+          key={figure}
+          variant="text"
+          sx={{ p: 0, mr: 2, minWidth: 24, minHeight: 24, fontSize: 12, textDecoration: "underline" }}
+          onMouseDown={(event) => event.preventDefault()} // the field keeps what was typed
+          onClick={() => choose(figure)}
+        >
+          {String(figure)}
+        </Button>
+      ))}
+    </>
   );
 }

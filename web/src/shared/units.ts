@@ -69,13 +69,3 @@ export function quantityText(quantity: Quantity, system: System): string {
   const trimmed = trim ? text.replace(/\.0+$/, "") : text;
   return `${trimmed} ${trimmed === "1" ? (ONE[quantity.unit] ?? unit) : unit}`;
 }
-
-/** Read what somebody typed: point or comma, spaces between thousands; null where it is no number. */
-export function typedNumber(text: string): number | null {
-  const plain = text
-    .trim()
-    .replace(/[\s\u202f]/g, "")
-    .replace(",", ".")
-    .replace("−", "-");
-  return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : null;
-}

@@ -8,7 +8,8 @@ import type { BookReport, Design, LevelBook, StaffReading } from "../../api/type
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
-import { figure, fromShown, shownUnit, toShown, typedNumber } from "../../shared/units";
+import { readNumber } from "../../shared/readNumber";
+import { figure, fromShown, shownUnit, toShown } from "../../shared/units";
 import { sightOf } from "./model";
 
 interface Props {
@@ -32,7 +33,8 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
   const unit = shownUnit("m", system);
   const last = readings.at(-1);
   const ended = last && readings.length > 1 && sightOf(last) === "last" && !moving;
-  const value = typedNumber(typed);
+  const reading = readNumber(typed);
+  const value = reading.kind === "number" ? reading.value : null;
   const read = value === null ? null : fromShown(value, "m", system);
   const level = report?.points.at(-1)?.level_m;
   const next = () => {

@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { Catalogue, Design, Fault } from "../../api/types";
 import { useEdits } from "../../shared/edits";
 import { usePreferences } from "../../shared/preferences";
-import { fromShown, toShown, typedNumber, type System } from "../../shared/units";
+import type { Family } from "../../shared/units";
+import { limitText, useTypedNumber } from "../../shared/useTypedNumber";
 import type { Edit } from "../sheet";
 import type { Column } from "./columns";
 
@@ -22,18 +23,10 @@ interface Props {
   onDone: () => void;
 }
 
-interface Typed {
-  text: string;
-  system: System;
-  /** what stood there when typing began */
-  before: string | number | null;
-}
-
 /** One figure of one part: typed in place where it is the part's own, told where it follows from something else. */
 export function Cell({ part, column, document, catalogue, fault, edit, onDone }: Props) {
   const { apply } = useEdits();
-  const system = usePreferences((state) => state.system);
-  const [typed, setTyped] = useState<Typed | null>(null);
+  const [typed, setTyped] = useState<string | null>(null);
   const value = column.of(part, document);
   const name = `${column.title} of ${part.name ?? part.id}`;
   const { put, family, options } = column;
@@ -65,43 +58,83 @@ export function Cell({ part, column, document, catalogue, fault, edit, onDone }:
       </select>
     );
   }
-  const shown =
-    family && typeof value === "number"
-      ? String(Number(toShown(value, family, system).toFixed(column.digits ?? 1)))
-      : String(value ?? "");
-  const text = typed?.system === system ? typed.text : null;
-  const nonsense = family !== undefined && text !== null && text.trim() !== "" && typedNumber(text) === null;
+  const done = () => {
+    setTyped(null);
+    onDone();
+  };
+  if (family)
+    return (
+      <NumberCell
+        {...{ name, family, fault, onDone }}
+        value={typeof value === "number" ? value : null}
+        digits={column.digits ?? 1}
+        onChange={change}
+        onClear={column.optional ? () => change(null) : undefined}
+      />
+    );
   return (
     <input
       aria-label={name}
-      aria-invalid={nonsense || fault !== undefined}
-      title={
-        nonsense ? `“${text}” is not a number` : fault && `found ${fault.value}; allowed: ${fault.limit}`
-      }
-      inputMode={family ? "decimal" : "text"}
-      placeholder={family ? "–" : part.id}
-      value={text ?? shown}
-      size={family ? 8 : 18}
-      style={{ textAlign: family ? "right" : "left" }}
+      aria-invalid={fault !== undefined}
+      title={fault && `found ${fault.value}; allowed: ${fault.limit}`}
+      placeholder={part.id}
+      value={typed ?? String(value ?? "")}
+      size={18}
       onChange={(event) => {
-        const given = event.target.value;
-        const before = typed ? typed.before : value;
-        setTyped({ text: given, system, before });
-        if (!family) {
-          change(given);
-          return;
-        }
-        const number = typedNumber(given);
-        if (number !== null) change(fromShown(number, family, system));
-        else if (given.trim() === "") {
-          if (column.optional) change(null);
-        } else change(before); // what is no number leaves nothing of its first figures behind
+        setTyped(event.target.value);
+        change(event.target.value);
       }}
       onKeyDown={(event) => {
         if (event.key === "Enter") moveDown(event.currentTarget);
       }}
+      onBlur={done}
+    />
+  );
+}
+
+interface NumberProps {
+  name: string;
+  family: Family;
+  value: number | null;
+  digits: number;
+  fault: Fault | undefined;
+  onChange: (value: number) => void;
+  onClear: (() => void) | undefined;
+  onDone: () => void;
+}
+
+/** A number of a part, in the user's units; what is refused stays in its cell, marked, with the reason. */
+function NumberCell({ name, family, value, digits, fault, onChange, onClear, onDone }: NumberProps) {
+  const system = usePreferences((state) => state.system);
+  const typed = useTypedNumber({ family, value, onChange, onClear, digits });
+  const { trouble } = typed;
+  const why = trouble
+    ? { empty: "a number is needed", nonsense: "is not a number", unclear: "may be two numbers" }[
+        trouble.kind
+      ]
+    : null;
+  return (
+    <input
+      aria-label={name}
+      aria-invalid={trouble !== null || fault !== undefined}
+      title={
+        why !== null
+          ? `“${typed.text}” ${why}; ${typed.shown} stands`
+          : fault &&
+            `found ${limitText(fault.value, family, system)}; allowed: ${limitText(fault.limit, family, system)}`
+      }
+      inputMode="decimal"
+      placeholder="–"
+      value={typed.text}
+      size={8}
+      style={{ textAlign: "right" }}
+      onChange={(event) => typed.type(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") moveDown(event.currentTarget);
+        if (event.key === "Escape") typed.giveUp();
+      }}
       onBlur={() => {
-        setTyped(null);
+        typed.leave();
         onDone();
       }}
     />

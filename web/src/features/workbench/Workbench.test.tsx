@@ -4,6 +4,7 @@ import { expect, test } from "vitest";
 
 import { analyse } from "../../api/client";
 import type { Design } from "../../api/types";
+import { usePreferences } from "../../shared/preferences";
 import { openBench } from "../../testing/bench";
 import { type Change, expected, figures, many, named, numberText, wording } from "../../testing/farm";
 
@@ -199,6 +200,49 @@ test.each(Object.entries(NONSENSE))(
     }
   },
 );
+
+test("what is refused stays where it was typed, marked, until it is put right", async () => {
+  const bench = await openBench("need");
+  const field = (await bench.field("Heads")) as HTMLInputElement;
+  const before = bench.document();
+  for (const [text, said] of [
+    ["3o", "“3o” is not a number; 34 stands"],
+    ["", "A number is needed; 34 stands"],
+    ["1,200", "“1,200” may be two numbers: 1200 1.2"],
+  ] as const) {
+    await bench.fill("Heads", text);
+    await bench.user.tab();
+    expect(bench.helpOf(field)).toContain(said);
+    expect(field.value).toBe(text);
+    expect(field.getAttribute("aria-invalid")).toBe("true");
+    expect(bench.document()).toEqual(before);
+  }
+  await bench.press("1200", `p[id='${field.id}-helper-text']`);
+  await bench.until(() => expect(bench.document().herds?.[0]?.head).toBe(1200));
+  expect(field.getAttribute("aria-invalid")).toBe("false");
+  await bench.fill("Heads", "many");
+  await bench.user.keyboard("{Escape}");
+  expect(field.value).toBe("1200");
+  await bench.fill("Heads", "x");
+  await bench.press("Undo"); // the figure changes by other hands: what was refused is over
+  await bench.until(() => expect(field.value).toBe("34"));
+});
+
+test("inches are typed as fractions, and limits come in the reader's units", async () => {
+  const bench = await openBench("lines");
+  usePreferences.setState({ system: "us" });
+  await bench.part("Low trough");
+  await bench.fill("Water level now", "1/2");
+  await bench.until(() =>
+    expect(named(bench.document().vessels, "low-trough").level_m).toBeCloseTo(0.1524, 6),
+  );
+  await bench.fill("Water level now", "9");
+  await bench.seen("[aria-label=Figures]", "allowed: at most 1.772");
+  await bench.fill("Water level now", "0,5");
+  await bench.until(() =>
+    expect(named(bench.document().vessels, "low-trough").level_m).toBeCloseTo(0.1524, 6),
+  );
+});
 
 test("what is not allowed is not saved, and the last figures that hold are shown", async () => {
   const bench = await openBench("lines");
