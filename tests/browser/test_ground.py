@@ -17,8 +17,6 @@ def test_one_person_in_a_field_enters_a_book_by_big_keys(bench: Bench) -> None:
     bench.open("ground")
     bench.tab("Readings")
     bench.button("Start a level book").click()
-    with bench.within(BOOK):
-        bench.choose("Point 1", "pit")
     bench.press("Big keys for the field", BOOK)
 
     def key_in(number: str, then: str) -> None:
@@ -31,17 +29,21 @@ def test_one_person_in_a_field_enters_a_book_by_big_keys(bench: Bench) -> None:
     wide = bench.browser.execute_script("return Math.min(...[...document.querySelectorAll('[role=dialog] button')]"
                                         ".map(b => b.getBoundingClientRect().height))")  # fmt: skip
     assert wide >= 44
-    key_in("2.31", "In between")
+    with bench.within("x"):
+        bench.scope = "[role=dialog]"
+        bench.choose("Staff stands at", "pit")
+    key_in("1.5", "Backsight")
+    key_in("2.31", "Intermediate sight")
     with bench.within("x"):
         bench.scope = "[role=dialog]"
         bench.choose("Staff stands at", "gate")
-    key_in("3.905", "The level moves now")
-    key_in("1.2", "Back sight")
+    key_in("3.905", "Turning point")
+    key_in("1.2", "Backsight")
     with bench.within("x"):
         bench.scope = "[role=dialog]"
         bench.choose("Staff stands at", "pit")
     bench.find("[role=dialog]").send_keys("0.4", Keys.BACKSPACE, "5")  # a keyboard does as well
-    key_in("", "Last of all")
+    key_in("", "Close the book")
     bench.until(bench.saved)
     wanted = [{"place": "pit", "back_m": 1.5}, {"mid_m": 2.31}, {"place": "gate", "fore_m": 3.905, "back_m": 1.2},
               {"place": "pit", "fore_m": 0.5}]  # fmt: skip

@@ -254,10 +254,12 @@ def test_readings_begin_where_heights_are_measured_from() -> None:
     hose = last(after, "sights", len(ways))
     assert (hose.kind, hose.from_, hose.to) == ("hose_level", "low", "knoll")
     assert [sight.kind for sight in after.sights] == ways
-    assert after.books[-1].readings[0].place == "knoll"
+    assert after.books[-1].readings == []  # no reading is made up
+    assert not any(sight.is_read for sight in after.sights)
     counted = done(document, *({"kind": "add_distance", "line": "spur", "counted": kind} for kind in
                                ("posts", "rolls", "paces", "tape"))).design  # fmt: skip
     assert [distance.kind for distance in counted.distances] == ["posts", "rolls", "paces", "tape"]
+    assert not any(distance.is_read for distance in counted.distances)
 
 
 @pytest.mark.parametrize(

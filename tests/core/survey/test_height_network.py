@@ -14,6 +14,7 @@ from leadsman.core.analysis.next_reading import LEVELLED_M, next_readings
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.base.wording import plain
 from leadsman.core.design.file import read_design
+from leadsman.core.design.layout import Layout
 from leadsman.core.findings.registry import judge
 from leadsman.core.report.ground import ground_report
 from leadsman.core.report.measuring import measuring_report
@@ -87,6 +88,19 @@ def test_what_is_not_read_yet_says_nothing(sight: Document) -> None:
     analysis = Analysis(read_design(farm(sight, bench="top")))
     assert (observed(analysis.design), analysis.heights.places, flow_checks(analysis)) == ([], [], [])
     assert ground_report(analysis).sights[0].rises == []
+
+
+@pytest.mark.parametrize(
+    ("counted", "says"),
+    [({"kind": "posts", "count": 4}, 0), ({"kind": "posts", "each_m": 5}, 0), ({"kind": "tape"}, 0),
+     ({"kind": "posts", "count": 4, "each_m": 5}, 1), ({"kind": "paces", "count": 4}, 1), ({"kind": "rolls", "over_m": 3}, 1)],
+)  # fmt: skip
+def test_a_count_says_something_once_all_of_it_is_read(counted: Document, says: int) -> None:
+    document = farm()
+    document["distances"] = [{"id": "d", "line": "line", **counted}]
+    (line,) = line_lengths(Layout(read_design(document)))
+    assert len(line.ways) == says
+    assert (line.weighed is not None) == bool(says)
 
 
 def test_two_ways_are_weighted_by_their_errors_and_both_are_shown() -> None:
@@ -194,7 +208,6 @@ def test_paces_posts_and_rolls_are_held_against_the_pipe() -> None:
         ({"sights": [{"id": "s", "kind": "barometer", "readings": [
             {"place": "top", "minute": 0, "height_m": 1}, {"place": "end", "minute": 5, "height_m": 1},
             {"place": "end", "minute": 9, "height_m": 1}]}]}, "/sights/0"),
-        ({"distances": [{"id": "d", "line": "line", "kind": "posts", "count": 4}]}, "/distances/0"),
         ({"distances": [{"id": "d", "line": "no", "kind": "tape", "over_m": 4}]}, "/distances/0/line"),
         ({"bench": "nowhere"}, "/bench"),
     ],

@@ -632,7 +632,7 @@ export interface components {
     schemas: {
         /**
          * AddBook
-         * @description Start a level book at the first place.
+         * @description Start a level book, nothing read yet.
          */
         AddBook: {
             /**

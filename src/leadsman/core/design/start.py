@@ -54,20 +54,13 @@ INFLOWS: dict[str, dict[str, Any]] = {
 }
 # a pump's curve at nothing, once and twice its flow
 PUMP_FLOW_LPM, PUMP_LIFT_M, PUMP_CURVE_HEADS_M = 20.0, 15.0, (30.0, 20.0, 0.0)
-FIRST_BACKSIGHT_M = 1.5
 SIGHTS: dict[str, dict[str, Any]] = {
     "hose_level": {"setups": [{}]},
-    "clinometer": {"legs": [{"paces": 100.0}]},
+    "clinometer": {"legs": [{}]},
     "barometer": {},
     "satellite": {"error_m": 5.0, "source": "phone", "datum": "differences"},
     "contour": {"error_m": 2.5, "source": "map", "datum": "site"},
     "timed_flow": {"volume_l": 20.0},
-}
-DISTANCES: dict[str, dict[str, Any]] = {
-    "posts": {"count": 10.0, "each_m": 5.0},
-    "rolls": {"count": 10.0, "each_m": 100.0},
-    "paces": {"count": 10.0},
-    "tape": {"over_m": 10.0},
 }
 
 

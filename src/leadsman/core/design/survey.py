@@ -201,6 +201,10 @@ class TimedFlow(SightBase):
     time_s: Annotated[float, Field(gt=0, le=86_400)] | None = None
     time_error_s: Annotated[float, Field(gt=0, le=3_600)] | None = None
 
+    @property
+    def is_read(self) -> bool:
+        return self.time_s is not None
+
 
 Sight = Annotated[
     HoseLevelSight | ClinometerSight | BarometerSight | HeightSight | TimedFlow, Field(discriminator="kind")
@@ -220,10 +224,7 @@ class Distance(Part):
     each_m: Dimension | None = None
     over_m: Annotated[float, Field(ge=0, le=100_000)] = 0.0
 
-    @model_validator(mode="after")
-    def has_a_length(self) -> "Distance":
-        if self.count > 0.0 and self.each_m is None and self.kind != "paces":
-            raise fault("each_m, the length of one")
-        if self.count == 0.0 and self.over_m == 0.0:
-            raise fault("a count or an over_m above 0")
-        return self
+    @property
+    def is_read(self) -> bool:
+        """Whether what was counted makes a length: pieces whose length is known, or what is left over."""
+        return self.over_m > 0.0 or (self.count > 0.0 and (self.kind == "paces" or self.each_m is not None))

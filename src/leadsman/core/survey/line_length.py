@@ -37,6 +37,8 @@ def line_lengths(layout: Layout) -> list[LineLength]:
     pace = pace_of(design.pace)
     counted: dict[str, list[tuple[Distance, CountedLength]]] = {}
     for distance in design.distances:
+        if not distance.is_read:
+            continue
         counted.setdefault(distance.line, []).append((distance, counted_length(distance, pace)))
     return [_length(layout, line, counted.get(line.id, [])) for line in design.lines]
 

@@ -27,9 +27,10 @@ const BIG = { minHeight: 56, fontSize: 22, borderColor: ink("rule"), color: ink(
 export function FieldEntry({ document, book, report, onReadings, onClose }: Props) {
   const system = usePreferences((state) => state.system);
   const [typed, setTyped] = useState("");
-  const [place, setPlace] = useState("");
-  const [moving, setMoving] = useState(false);
   const readings = book.readings ?? [];
+  const first = readings.length === 0;
+  const [place, setPlace] = useState(first ? (document.places[0]?.id ?? "") : "");
+  const [moving, setMoving] = useState(false);
   const unit = shownUnit("m", system);
   const last = readings.at(-1);
   const ended = last && readings.length > 1 && sightOf(last) === "last" && !moving;
@@ -41,7 +42,7 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
     setTyped("");
     setPlace("");
   };
-  const add = (kind: "mid_m" | "fore_m") => {
+  const add = (kind: "mid_m" | "fore_m" | "back_m") => {
     if (read === null) return;
     onReadings([...readings, { ...(place ? { place } : {}), [kind]: read }]);
     next();
@@ -68,7 +69,11 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
       <Box sx={{ p: 4, maxWidth: 430, mx: "auto", width: "100%", display: "grid", gap: 3 }}>
         <Box sx={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
           <Typography id="field-title" variant="h1">
-            {moving ? "Back sight to the same point" : `Reading ${readings.length + 1}`}
+            {first
+              ? "Backsight to a known height"
+              : moving
+                ? "Backsight to the same point"
+                : `Reading ${readings.length + 1}`}
           </Typography>
           <Button onClick={onClose} sx={{ minHeight: 44 }}>
             Close
@@ -131,9 +136,14 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
                 </Button>
               ))}
             </Box>
-            {moving ? (
-              <Button variant="contained" sx={{ minHeight: 56 }} disabled={read === null} onClick={back}>
-                Back sight, next point
+            {moving || first ? (
+              <Button
+                variant="contained"
+                sx={{ minHeight: 56 }}
+                disabled={read === null}
+                onClick={() => (first ? add("back_m") : back())}
+              >
+                Backsight, next point
               </Button>
             ) : (
               <Box sx={{ display: "grid", gap: 2 }}>
@@ -143,7 +153,7 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
                   disabled={read === null}
                   onClick={() => add("mid_m")}
                 >
-                  In between, next point
+                  Intermediate sight, next point
                 </Button>
                 <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 2 }}>
                   <Button
@@ -155,7 +165,7 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
                       setMoving(true);
                     }}
                   >
-                    The level moves now
+                    Turning point
                   </Button>
                   <Button
                     variant="outlined"
@@ -166,7 +176,7 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
                       onClose();
                     }}
                   >
-                    Last of all
+                    Close the book
                   </Button>
                 </Box>
               </Box>

@@ -12,16 +12,21 @@ test("a level book reduces itself, closes and gives its heights", async () => {
   await bench.tab("Readings");
   await bench.press("Start a level book");
   await bench.choose("Point 1", "gate", BOOK);
-  await bench.fill("Back 1", "0.62", BOOK);
+  expect(bench.document().books?.at(-1)?.readings ?? []).toEqual([]); // nothing is made up
+  await bench.fill("Backsight 1", "0.62", BOOK);
+  await bench.press("Add reading", BOOK);
   await bench.press("Next point", BOOK);
   await bench.choose("Point 2", "low", BOOK);
+  await bench.fill("Intermediate sight 2", "3.84", BOOK);
+  await bench.press("Add reading", BOOK);
   await bench.choose("Sight 2", "moves", BOOK);
-  await bench.fill("Fore 2", "3.84", BOOK);
-  await bench.fill("Back 2", "3.71", BOOK);
+  expect(bench.document().books?.at(-1)?.readings?.[1]).toEqual({ place: "low", mid_m: 3.84 });
+  await bench.fill("Backsight 2", "3.71", BOOK);
   await bench.press("Next point", BOOK);
   await bench.choose("Point 3", "gate", BOOK);
   await bench.choose("Sight 3", "last", BOOK);
-  await bench.fill("Fore 3", "0.496", BOOK);
+  await bench.fill("Foresight 3", "0.496", BOOK);
+  await bench.press("Add reading", BOOK);
   await bench.fill("Way walked, km", "0.4", BOOK);
   const readings = [
     { place: "gate", back_m: 0.62 },
@@ -42,10 +47,10 @@ test("a level book reduces itself, closes and gives its heights", async () => {
   expect(bench.text("[data-testid=level-1-1]")).toBe(figures(height, 3));
   await bench.seen(`${BOOK} [data-testid=book-misclosure]`, figures(Math.abs(missed), 3));
   expect(bench.all("[data-testid=finding-misclosure]")).toEqual([]);
-  await bench.fill("Fore 3", "0.596", BOOK);
+  await bench.fill("Foresight 3", "0.596", BOOK);
   await bench.find("[data-testid=finding-misclosure]");
   expect(bench.text("[data-testid=book-told-1]")).toContain("graduation misread");
-  await bench.fill("Fore 3", "0.496", BOOK);
+  await bench.fill("Foresight 3", "0.496", BOOK);
   await bench.seen("[data-testid=book-told-1]", `misses by ${figures(missed, 3)}`);
   await bench.press("Take these heights", BOOK);
   await bench.until(() =>

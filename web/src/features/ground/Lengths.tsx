@@ -203,7 +203,7 @@ function Counted({ distance, index, one, faults, edit, onDone }: CountedProps) {
     <QuantityField
       label={label}
       family={key === "count" ? "count" : "m"}
-      value={distance[key] ?? (key === "each_m" ? null : 0)}
+      value={distance[key] || null}
       fault={faultAt(faults, `/distances/${index}/${key}`)}
       onDone={onDone}
       onChange={change(key)}
@@ -222,9 +222,9 @@ function Counted({ distance, index, one, faults, edit, onDone }: CountedProps) {
         "& > *": { maxWidth: 170 },
       }}
     >
-      {distance.kind !== "tape" && distance.kind !== "track" && field("count", what)}
       {(distance.kind === "posts" || distance.kind === "rolls") &&
         field("each_m", COUNTED[distance.kind].each)}
+      {distance.kind !== "tape" && distance.kind !== "track" && field("count", what)}
       {field(
         "over_m",
         distance.kind === "tape"

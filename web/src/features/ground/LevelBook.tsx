@@ -14,7 +14,8 @@ import { StandingMark } from "../../shared/StandingMark";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { BookPicture } from "./BookPicture";
 import { FieldEntry } from "./FieldEntry";
-import { asSight, errorOf, sightOf, heightsTaken, type SightKind } from "./model";
+import { asSight, errorOf, sightOf, heightsTaken, SIGHTS, type SightKind } from "./model";
+import { NewReading } from "./NewReading";
 import { Cross, TakeAway } from "../../shared/TakeAway";
 
 interface Props {
@@ -27,11 +28,7 @@ interface Props {
   onDone: () => void;
 }
 
-const SIGHTS: { value: SightKind; text: string }[] = [
-  { value: "between", text: "in between" },
-  { value: "moves", text: "level moves here" },
-  { value: "last", text: "last of all" },
-];
+const NAMES = { back_m: "Backsight", fore_m: "Foresight", mid_m: "Intermediate sight" } as const;
 const ROW = {
   display: "grid",
   gridTemplateColumns: { xs: "1fr 1fr", md: "minmax(120px, 1fr) 152px 90px 90px 90px 90px 28px" },
@@ -45,8 +42,12 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
   const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const [inField, setInField] = useState(false);
+  const [adding, setAdding] = useState(false);
+  /** the reading that is to be a turning point once its backsight is read */
+  const [turning, setTurning] = useState<number | null>(null);
   const path = `/books/${index}`;
   const readings = book.readings ?? [];
+  const last = readings.at(-1);
   const metres = (value: number | null | undefined) =>
     value == null ? "" : figure(toShown(value, "m", system), 3);
   const unit = shownUnit("m", system);
@@ -78,7 +79,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
           {faultAt(faults, path)}
         </Typography>
       )}
-      {report && <BookPicture {...{ document, book, report }} />}
+      {report && readings.length > 0 && <BookPicture {...{ document, book, report }} />}
       {inField && (
         <FieldEntry
           {...{ document, book, report }}
@@ -93,7 +94,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
         />
       )}
       {readings.map((reading, at) => {
-        const sight = sightOf(reading);
+        const sight = turning === at ? "moves" : sightOf(reading);
         const point = report?.points[at];
         return (
           <Box key={at} role="group" aria-label={`Reading ${at + 1}`} sx={ROW}>
@@ -117,26 +118,32 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
                 value={sight}
                 options={SIGHTS}
                 onChange={(value) => {
-                  put("sight", at, (own) => asSight(own, value as SightKind));
+                  const other = asSight(reading, value as SightKind);
+                  setTurning(other ? null : at);
+                  if (!other) return;
+                  put("sight", at, () => other);
                   onDone();
                 }}
               />
             )}
             {(["fore_m", "mid_m", "back_m"] as const).map((key) =>
-              reading[key] == null ? (
+              reading[key] == null && !(key === "back_m" && turning === at) ? (
                 key === "mid_m" || (key === "fore_m" && sight === "between") ? null : (
                   <span key={key} />
                 )
               ) : (
                 <QuantityField
                   key={key}
-                  label={`${key === "back_m" ? "Back" : key === "fore_m" ? "Fore" : "Mid"} ${at + 1}`}
+                  label={`${NAMES[key]} ${at + 1}`}
                   family="m"
                   digits={3}
-                  value={reading[key]}
+                  value={reading[key] ?? null}
                   fault={faultAt(faults, `${path}/readings/${at}/${key}`)}
                   onDone={onDone}
-                  onChange={(value) => put(key, at, (own) => ({ ...own, [key]: value }))}
+                  onChange={(value) => {
+                    if (turning !== at) put(key, at, (own) => ({ ...own, [key]: value }));
+                    else put(key, at, (own) => asSight(own, "moves", value) ?? own);
+                  }}
                 />
               ),
             )}
@@ -158,22 +165,35 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
           </Box>
         );
       })}
-      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, alignItems: "end", my: 2 }}>
-        <Button
-          variant="outlined"
-          onClick={() => {
+      {(adding || readings.length === 0) && (
+        <NewReading
+          key={readings.length}
+          document={document}
+          number={readings.length + 1}
+          reopens={readings.length > 1 && last !== undefined && sightOf(last) === "last"}
+          onAdd={(reading, backsightBefore) => {
             edit("reading.new", (draft) => {
               const own = draft.books?.[index];
-              const last = own?.readings?.at(-1);
-              if (!own || !last) return;
-              const ended = sightOf(last) === "last" ? asSight(last, "moves") : last;
-              own.readings = [...(own.readings ?? []).slice(0, -1), ended, { mid_m: 1 }];
+              if (!own) return;
+              const before = own.readings ?? [];
+              const ended = before.at(-1);
+              own.readings =
+                ended && backsightBefore !== null
+                  ? [...before.slice(0, -1), { ...ended, back_m: backsightBefore }, reading]
+                  : [...before, reading];
             });
+            setAdding(false);
             onDone();
           }}
-        >
-          Next point
-        </Button>
+          onCancel={readings.length === 0 ? null : () => setAdding(false)}
+        />
+      )}
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, alignItems: "end", my: 2 }}>
+        {readings.length > 0 && !adding && (
+          <Button variant="outlined" onClick={() => setAdding(true)}>
+            Next point
+          </Button>
+        )}
         <Button variant="outlined" onClick={() => setInField(true)}>
           Big keys for the field
         </Button>
@@ -214,7 +234,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
       </Box>
       {report && (
         <Typography component="p" data-testid={`book-told-${index}`}>
-          Levels in {unit}. Back sights {metres(report.back_sum_m)}, fore sights {metres(report.fore_sum_m)}.{" "}
+          Levels in {unit}. Backsights {metres(report.back_sum_m)}, foresights {metres(report.fore_sum_m)}.{" "}
           {missed === null ? (
             "It does not come back to where it began: nothing tells how good it is."
           ) : (

@@ -17,13 +17,15 @@ describe("sights of a level book", () => {
   it("are told by what was read, and change into one another without losing it", () => {
     const mid = { place: "a", mid_m: 1.25 };
     expect(sightOf(mid)).toBe("between");
-    const moves = asSight(mid, "moves");
-    expect(moves).toEqual({ place: "a", fore_m: 1.25, back_m: 1.25 });
+    expect(asSight(mid, "moves")).toBeNull(); // no backsight is made up
+    const moves = { place: "a", fore_m: 1.25, back_m: 2 };
+    expect(asSight(mid, "moves", 2)).toEqual(moves);
     expect(sightOf(moves)).toBe("moves");
-    const last = asSight({ ...moves, back_m: 2 }, "last");
-    expect(last).toEqual({ place: "a", fore_m: 1.25 });
+    const last = { place: "a", fore_m: 1.25 };
+    expect(asSight(moves, "last")).toEqual(last);
     expect(sightOf(last)).toBe("last");
-    expect(sightOf(asSight(last, "between"))).toBe("between");
+    expect(asSight(last, "between")).toEqual(mid);
+    expect(asSight({ name: "peg", mid_m: 1 }, "last")).toEqual({ name: "peg", fore_m: 1 });
     expect(sightOf({ back_m: 1 })).toBe("first");
   });
 });

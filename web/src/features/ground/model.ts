@@ -14,6 +14,12 @@ import { quantityText, type System } from "../../shared/units";
 
 export type SightKind = "first" | "between" | "moves" | "last";
 
+export const SIGHTS: { value: SightKind; text: string }[] = [
+  { value: "between", text: "intermediate sight" },
+  { value: "moves", text: "turning point" },
+  { value: "last", text: "closes the book" },
+];
+
 /** What a reading is by what was read there. */
 export function sightOf(reading: StaffReading): SightKind {
   if (reading.mid_m != null) return "between";
@@ -21,14 +27,30 @@ export function sightOf(reading: StaffReading): SightKind {
   return "first";
 }
 
-/** The same point read as another kind of sight. */
-export function asSight(reading: StaffReading, sight: SightKind): StaffReading {
-  const read = reading.mid_m ?? reading.fore_m ?? reading.back_m ?? 1;
-  const { place, name } = reading;
-  const point = { ...(place == null ? {} : { place }), ...(name == null ? {} : { name }) };
+/** A reading of a kind; null where the backsight of a turning point is not read yet: none is made up. */
+export function readingOf(
+  place: string,
+  sight: SightKind,
+  read: number,
+  back: number | null = null,
+): StaffReading | null {
+  const point = place ? { place } : {};
   if (sight === "between") return { ...point, mid_m: read };
-  if (sight === "moves") return { ...point, fore_m: read, back_m: reading.back_m ?? read };
-  return sight === "last" ? { ...point, fore_m: read } : { ...point, back_m: read };
+  if (sight === "first") return { ...point, back_m: read };
+  if (sight === "last") return { ...point, fore_m: read };
+  return back === null ? null : { ...point, fore_m: read, back_m: back };
+}
+
+/** The same point read as another kind of sight; null where that takes a backsight that is not read yet. */
+export function asSight(
+  reading: StaffReading,
+  sight: SightKind,
+  back = reading.back_m ?? null,
+): StaffReading | null {
+  const read = reading.mid_m ?? reading.fore_m ?? reading.back_m;
+  const { place, name } = reading;
+  const made = read == null ? null : readingOf(place ?? "", sight, read, back);
+  return made && (name == null ? made : { ...made, name });
 }
 
 /** The edits that give every place that a book levelled its ground, the first excepted, and say where it comes from. */

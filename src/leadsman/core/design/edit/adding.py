@@ -28,8 +28,6 @@ from leadsman.core.design.edit.parts import (
 from leadsman.core.design.site import Site
 from leadsman.core.design.start import (
     CROP_WAYS,
-    DISTANCES,
-    FIRST_BACKSIGHT_M,
     HERD,
     INFLOWS,
     PAN_MM_D,
@@ -125,10 +123,9 @@ def set_pump_by(document: Document, edit: SetPumpBy) -> Outcome:
 
 
 def add_book(document: Document, _edit: AddBook) -> Outcome:
-    """Start a level book at the first place."""
-    place = parts(document, "places")[0]["id"]
+    """Start a level book, with nothing read yet."""
     new = numbered(document, "books", "book")
-    new |= {"name": f"Level {new['name'].lower()}", "readings": [{"place": place, "back_m": FIRST_BACKSIGHT_M}]}
+    new |= {"name": f"Level {new['name'].lower()}", "readings": []}
     return Outcome(made=[add(document, "books", new)])
 
 
@@ -156,7 +153,7 @@ def add_distance(document: Document, edit: AddDistance) -> Outcome:
     """Count a line's length."""
     part(document, "lines", edit.line, "line")
     new = {"id": free_id(document, "distances", "distance"), "line": edit.line, "kind": edit.counted}
-    return Outcome(made=[add(document, "distances", {**new, **DISTANCES[edit.counted]})])
+    return Outcome(made=[add(document, "distances", new)])
 
 
 def _first_outlet(document: Document) -> Part:

@@ -112,7 +112,7 @@ class SetPumpBy(EditBase):
 
 
 class AddBook(EditBase):
-    """Start a level book at the first place."""
+    """Start a level book, nothing read yet."""
 
     kind: Literal["add_book"]
 
