@@ -93,7 +93,8 @@ def test_what_is_not_read_yet_says_nothing(sight: Document) -> None:
 @pytest.mark.parametrize(
     ("counted", "says"),
     [({"kind": "posts", "count": 4}, 0), ({"kind": "posts", "each_m": 5}, 0), ({"kind": "tape"}, 0),
-     ({"kind": "posts", "count": 4, "each_m": 5}, 1), ({"kind": "paces", "count": 4}, 1), ({"kind": "rolls", "over_m": 3}, 1)],
+     ({"kind": "posts", "count": 4, "each_m": 5}, 1), ({"kind": "paces", "count": 4}, 1),
+     ({"kind": "rolls", "over_m": 3}, 1)],
 )  # fmt: skip
 def test_a_count_says_something_once_all_of_it_is_read(counted: Document, says: int) -> None:
     document = farm()
