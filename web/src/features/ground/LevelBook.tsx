@@ -232,7 +232,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
           </Button>
         )}
       </Box>
-      {report && (
+      {report && readings.length > 0 && (
         <Typography component="p" data-testid={`book-told-${index}`}>
           Levels in {unit}. Backsights {metres(report.back_sum_m)}, foresights {metres(report.fore_sum_m)}.{" "}
           {missed === null ? (
