@@ -38,6 +38,7 @@ export function OutletSheet({
     key: Exclude<keyof FloatValveOutlet["valve"], "steps" | "product">,
     family: "m" | "kPa" | "m³/h",
     digits?: number,
+    hint?: string,
   ) =>
     outlet.kind === "float_valve" ? (
       <QuantityField
@@ -45,6 +46,7 @@ export function OutletSheet({
         family={family}
         {...(digits === undefined ? {} : { digits })}
         value={outlet.valve[key] ?? null}
+        hint={outlet.valve[key] == null ? hint : undefined}
         fault={faultAt(faults, `${path}/valve/${key}`)}
         onDone={onDone}
         onChange={(value) =>
@@ -105,7 +107,13 @@ export function OutletSheet({
       {valveField("Closes over a band of", "band_m", "m", 3)}
       {valveField("Opens from", "min_pressure_kpa", "kPa")}
       {valveField("Opens surely from", "sure_pressure_kpa", "kPa")}
-      {valveField("Closes against up to", "max_pressure_kpa", "kPa")}
+      {valveField(
+        "Closes against up to",
+        "max_pressure_kpa",
+        "kPa",
+        undefined,
+        "not said: whether it shuts is not judged",
+      )}
       {outlet.kind === "float_valve" && (
         <Box sx={{ gridColumn: "1 / -1" }}>
           <Button variant="outlined" onClick={() => setComparing(true)}>

@@ -36,8 +36,12 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
   return (
     <Box sx={{ p: 5, maxWidth: 900 }}>
       <Typography variant="h1">
-        Water in: {daily(supply.refill_lpd)},{" "}
-        {supply.spare_lpd >= 0 ? "more than is drunk" : "less than is drunk"}
+        Water in: {daily(supply.refill_lpd)}
+        {supply.need_lpd === 0
+          ? ", no use yet"
+          : supply.spare_lpd === 0
+            ? ", as much as is used"
+            : `, ${daily(Math.abs(supply.spare_lpd))} ${supply.spare_lpd > 0 ? "more" : "less"} than is used`}
       </Typography>
       {supply.system && (
         <Typography color="text.secondary" data-testid="system">
@@ -79,7 +83,7 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
           refill it lasts{" "}
           <strong>
             {supply.days_in_hand === null
-              ? "for ever, as nothing is drawn"
+              ? "as long as nobody draws: there is no use yet"
               : quantityText({ value: supply.days_in_hand, unit: "d" }, system)}
           </strong>
           .
@@ -91,7 +95,7 @@ export function Water({ document, analysis, faults, edit, onDone }: Props) {
             label="Days in hand wanted"
             family="d"
             value={supply.wanted_days}
-            hint={supply.wanted_is_default ? "our default, common practice; type to confirm" : undefined}
+            hint={supply.wanted_is_default ? "our own default; type to confirm" : undefined}
             onDone={onDone}
             onChange={(value) =>
               edit("days-in-hand", (draft) => {
