@@ -2,8 +2,13 @@
 
 import gzip
 import json
+import re
 
+import pytest
+
+from leadsman.api.app import create_app
 from leadsman.launch import front_end
+from leadsman.settings import Settings
 
 MOST_GZIPPED_B = 350_000
 SITES, WORKBENCH = "index.html", "src/features/workbench/index.ts"
@@ -27,3 +32,30 @@ def test_whichever_view_is_opened_first_its_script_is_light() -> None:
     weights = {view: weight_b([SITES, WORKBENCH, view]) for view in views} | {"sites": weight_b([SITES])}
     assert "src/features/workbench/LinesView.tsx" in weights
     assert {view: weight for view, weight in weights.items() if weight > MOST_GZIPPED_B} == {}
+
+
+@pytest.mark.parametrize(
+    ("accepted", "packed"), [("gzip, deflate, br", True), ("", False), ("br", False), ("gzip;q=0, identity", False)]
+)
+def test_scripts_and_styles_go_out_packed_to_who_can_unpack_them_and_are_never_asked_for_again(
+    accepted: str, packed: bool
+) -> None:
+    front_end.build()
+    dist = front_end.WEB / "dist"
+    client = create_app(Settings(database_url="postgresql://served-without-a-database/", front_end=dist)).test_client()
+    page = client.get("/").get_data(as_text=True)
+    fetched = re.findall(r'(?:src|href)="(/assets/[^"]+\.(?:js|css))"', page)
+    assert len(fetched) > 2
+    sent_b = whole_b = 0
+    for address in fetched:
+        answer = client.get(address, headers={"Accept-Encoding": accepted}, buffered=True)
+        plain = (dist / address.removeprefix("/")).read_bytes()
+        assert answer.headers.get("Content-Encoding") == ("gzip" if packed else None)
+        assert (gzip.decompress(answer.data) if packed else answer.data) == plain
+        assert str(answer.mimetype).endswith("css" if address.endswith("css") else "javascript")
+        assert {"immutable", "max-age=31536000"} <= set(answer.headers["Cache-Control"].split(", "))
+        assert answer.headers["Vary"] == "Accept-Encoding"
+        sent_b += len(answer.data)
+        whole_b += len(plain)
+    assert sent_b < 0.5 * whole_b if packed else sent_b == whole_b
+    assert client.get("/assets/gone-1a2b.js", headers={"Accept-Encoding": accepted}).status_code == 404

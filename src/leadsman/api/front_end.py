@@ -1,8 +1,9 @@
-"""Serving the built front end: hashed files for ever, the page itself always fresh."""
+"""Serving the built front end: hashed files for ever and packed, the page itself always fresh."""
 
+import mimetypes
 from pathlib import Path
 
-from flask import Blueprint, Flask, Response, send_from_directory
+from flask import Blueprint, Flask, Response, request, send_from_directory
 from werkzeug.exceptions import NotFound
 
 YEAR_S = 31_536_000
@@ -18,7 +19,15 @@ def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
 
     @pages.get("/assets/<path:name>")
     def asset(name: str) -> Response:
-        return send_from_directory(folder / "assets", name, max_age=YEAR_S)
+        assets = folder / "assets"
+        packed = request.accept_encodings["gzip"] > 0 and (assets / f"{name}.gz").is_file()
+        response = send_from_directory(assets, f"{name}.gz" if packed else name, max_age=YEAR_S)
+        if packed:
+            response.headers["Content-Type"] = mimetypes.guess_type(name)[0] or "application/octet-stream"
+            response.headers["Content-Encoding"] = "gzip"
+        response.headers["Vary"] = "Accept-Encoding"
+        response.cache_control.immutable = True
+        return response
 
     @pages.get("/", defaults={"_address": ""})
     @pages.get("/<path:_address>")
