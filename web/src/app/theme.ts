@@ -60,6 +60,9 @@ declare module "@mui/material/styles" {
 /** Return a colour for drawing, as the variable that follows light and dark. */
 export const ink = (name: InkName): string => `var(--lm-palette-chart-${name})`;
 
+/** How what has the keyboard's focus is drawn. */
+export const FOCUSED = { outline: `2px solid ${ink("deep")}`, outlineOffset: 1 };
+
 const scheme = (chart: typeof LIGHT) => ({
   palette: {
     chart,
@@ -96,10 +99,14 @@ export const theme = createTheme({
           body: { backgroundColor: "#fff", printColorAdjust: "exact" },
           ".not-printed": { display: "none !important" },
         },
-        ":focus-visible": { outline: `2px solid ${ink("deep")}`, outlineOffset: 1 },
+        ":focus-visible": FOCUSED,
       },
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    // said again here: the library's own rule for its buttons draws no outline, and comes later than the one above
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: { root: { "&:focus-visible": FOCUSED } },
+    },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
     MuiButton: { defaultProps: { disableElevation: true, size: "small" } },
   },

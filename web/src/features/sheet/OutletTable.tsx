@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import { memo, useMemo } from "react";
 
 import type { Analysis, Design, Run } from "../../api/types";
-import { ink } from "../../app/theme";
+import { FOCUSED, ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { saidText } from "../../shared/saidText";
 import { figure, digitsOf, shownUnit, toShown, type System } from "../../shared/units";
@@ -39,7 +39,7 @@ export const OutletTable = memo(function OutletTable({ outlets, requirements, an
           cursor: "pointer",
           textDecoration: "underline",
           textDecorationColor: ink("faint"),
-          "&:focus-visible": { outline: `2px solid ${ink("deep")}`, outlineOffset: "2px" },
+          "&:focus-visible": { ...FOCUSED, outlineOffset: 2 },
         },
       }}
     >

@@ -20,6 +20,7 @@ export function Rail({ designId, findings }: { designId: string; findings: Findi
         display: "flex",
         flexDirection: { xs: "row", md: "column" },
         pt: { md: 2 },
+        "& a:focus-visible": { outlineOffset: -3 },
         "& a": {
           display: "flex",
           justifyContent: "space-between",

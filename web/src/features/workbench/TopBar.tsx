@@ -66,6 +66,8 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor }: 
         displayPrint: "none",
         bgcolor: ink("bar"),
         color: ink("onBar"),
+        "&& :focus-visible": { outlineColor: "currentColor", outlineOffset: -2 }, // the bar is dark and cuts off
+        "&& .Mui-focused::after": { borderBottomColor: "currentColor" },
         px: 3,
         display: "flex",
         alignItems: "center",
