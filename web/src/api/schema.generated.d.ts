@@ -1487,13 +1487,16 @@ export interface components {
         };
         /**
          * DefaultsBody
-         * @description What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C].
+         * @description What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C], hours
+         *     between looks at the troughs.
          *
          *     `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with.
          */
         DefaultsBody: {
             /** Air C */
             air_c: number;
+            /** Look Every H */
+            look_every_h: number;
             /** Pipe */
             pipe: string;
             /** Reach Flow Lpm */

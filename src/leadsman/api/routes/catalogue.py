@@ -55,6 +55,7 @@ def read_catalogue() -> Response:
             water_c=Site.model_fields["water_c"].default,
             air_c=Scenario.model_fields["air_c"].default,
             reading_air_c=BarometerSight.model_fields["air_c"].default,
+            look_every_h=Site.model_fields["look_every_h"].default,
             pipe=USUAL_PIPE,
             reach_flow_lpm=REACH_FLOW_LPM,
             reach_needs_m=REACH_NEEDS_M,

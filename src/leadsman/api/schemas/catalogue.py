@@ -38,7 +38,8 @@ class AnimalBody(Schema):
 
 
 class DefaultsBody(Schema):
-    """What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C].
+    """What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C], hours
+    between looks at the troughs.
 
     `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with.
     """
@@ -46,6 +47,7 @@ class DefaultsBody(Schema):
     water_c: float
     air_c: float
     reading_air_c: float
+    look_every_h: float
     pipe: str
     reach_flow_lpm: float
     reach_needs_m: float

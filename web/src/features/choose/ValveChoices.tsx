@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { compareValves } from "../../api/client";
 import type { Catalogue, Design } from "../../api/types";
 import { Caution } from "../../shared/Caution";
+import { useLookEveryH } from "../../shared/defaults";
 import { whatIsWrong } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { patched } from "../../shared/patched";
@@ -23,6 +24,7 @@ interface Props {
 /** Float valves side by side at one outlet, drawing by itself: what each passes, and what it loses when it sticks. */
 export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Props) {
   const system = usePreferences((state) => state.system);
+  const lookEveryH = useLookEveryH(document);
   const outlet = document.outlets?.[index];
   const own = (catalogue?.float_valves ?? []).filter((valve) => valve.source_id === "own");
   const asked = useQuery({
@@ -59,7 +61,7 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
         "Passes",
         "Of the pipe",
         "Fills in",
-        `Lost in ${document.site.look_every_h ?? 12} h`,
+        `Lost in ${lookEveryH ?? ""} h`,
         "Price",
       ]}
       rows={(told?.choices ?? []).map((one) => ({
@@ -83,9 +85,7 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
           say(one.fills_min, "min", "never"),
           <>
             {say(one.lost_l, "L", "nothing")}
-            {one.empties_min !== null && one.empties_min < 60 * (document.site.look_every_h ?? 12)
-              ? ", all"
-              : ""}
+            {one.empties_min !== null && one.empties_min < 60 * (lookEveryH ?? NaN) ? ", all" : ""}
           </>,
           priceText(one.price, told?.currency ?? ""),
         ],

@@ -6,6 +6,7 @@ import type { Analysis, Catalogue, Design, Fault, Rest } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
+import { useLookEveryH } from "../../shared/defaults";
 import { download } from "../../shared/download";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
@@ -36,6 +37,7 @@ export function Need(props: Props) {
   const { document, analysis, rest, faults, edit, onDone } = props;
   const system = usePreferences((state) => state.system);
   const { need } = analysis;
+  const lookEveryH = useLookEveryH(document);
   const herds = document.herds ?? [];
   const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
   const day = document.scenarios?.[shown]?.date ?? null;
@@ -84,7 +86,7 @@ export function Need(props: Props) {
           <QuantityField
             label="Hours between looks"
             family="count"
-            value={document.site.look_every_h ?? 12}
+            value={lookEveryH}
             hint={document.site.look_every_h === undefined ? "our default" : undefined}
             fault={faultAt(faults, "/site/look_every_h")}
             onDone={onDone}

@@ -7,6 +7,7 @@ import { useState } from "react";
 import { compareSchools } from "../../api/client";
 import type { Design, Schools } from "../../api/types";
 import { ink } from "../../app/theme";
+import { useLookEveryH } from "../../shared/defaults";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, type System } from "../../shared/units";
 
@@ -19,6 +20,7 @@ interface Props {
 export function TwoSchools({ document, outlet }: Props) {
   const [open, setOpen] = useState(false);
   const system = usePreferences((state) => state.system);
+  const lookEveryH = useLookEveryH(document);
   const told = useQuery({
     queryKey: ["schools", outlet, document],
     queryFn: () => compareSchools(document, outlet),
@@ -33,9 +35,7 @@ export function TwoSchools({ document, outlet }: Props) {
       </Button>
       {open && told.isPending && <Typography color="text.secondary">Trying both …</Typography>}
       {open && told.isError && <Typography color="text.secondary">{told.error.message}</Typography>}
-      {open && told.data && (
-        <SchoolTable schools={told.data.schools} system={system} lookH={document.site.look_every_h ?? 12} />
-      )}
+      {open && told.data && <SchoolTable schools={told.data.schools} system={system} lookH={lookEveryH} />}
     </Box>
   );
 }
@@ -47,7 +47,7 @@ function SchoolTable({
 }: {
   schools: Schools["schools"];
   system: System;
-  lookH: number;
+  lookH: number | null;
 }) {
   const minutes = (value: number | null | undefined) =>
     value == null ? "not in 12 hours" : quantityText({ value, unit: "min" }, system);
@@ -67,7 +67,7 @@ function SchoolTable({
     ],
     ["Full again after", (one) => minutes(one.watering?.recovered_min)],
     [
-      `Lost by the next look, ${figure(lookH, 0)} hours on, if it sticks open`,
+      `Lost by the next look, ${lookH === null ? "" : figure(lookH, 0)} hours on, if it sticks open`,
       (one) =>
         `${quantityText({ value: one.lost_l, unit: "L" }, system)}${one.empties_store ? " ■ all there is" : ""}`,
     ],
