@@ -29,7 +29,7 @@ DESCRIBED = (
     schemas.AskGround, schemas.AskProfile, schemas.AskReach, schemas.GroundBody,
     schemas.AskRemedies, schemas.AskValves, schemas.AskWeather,
     schemas.CatalogueBody, schemas.CompareSchools,
-    schemas.CompareYears, schemas.Conflict, schemas.DesignList,
+    schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList,
     schemas.ExportAsked, schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm,
     schemas.KeptProducts, schemas.AskEdit, schemas.AskPreview, schemas.EditedBody, schemas.NewSite,
     schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,

@@ -26,11 +26,15 @@ class DesignRow:
 
 @dataclass(frozen=True, kw_only=True)
 class Page:
-    """Where a page of the list begins: after the design last shown, by when that was saved, and its id."""
+    """Where a page of the list begins: after the design last shown, by when that was saved, and its id.
+
+    `deleted` asks for the deleted designs, which the list leaves out.
+    """
 
     saved_before: datetime | None = None
     after_id: UUID | None = None
     length: int = 50
+    deleted: bool = False
 
 
 @dataclass(frozen=True)
@@ -75,19 +79,34 @@ def select_designs(connection: Connection[TupleRow], page: Page) -> list[DesignR
                    revision.findings, revision.glance
             FROM design
             JOIN revision ON revision.design_id = design.id AND revision.number = design.head_number
-            WHERE %(saved_before)s::timestamptz IS NULL
-               OR (design.saved_at, design.id) < (%(saved_before)s::timestamptz, %(after_id)s::uuid)
+            WHERE (design.deleted_at IS NOT NULL) = %(deleted)s
+              AND (%(saved_before)s::timestamptz IS NULL
+                   OR (design.saved_at, design.id) < (%(saved_before)s::timestamptz, %(after_id)s::uuid))
             ORDER BY design.saved_at DESC, design.id DESC
             LIMIT %(length)s
             """,
-            {"saved_before": page.saved_before, "after_id": page.after_id, "length": page.length},
+            vars(page),
         ).fetchall()
 
 
-def count_designs(connection: Connection[TupleRow]) -> int:
-    """Return how many designs there are."""
-    row = connection.execute("SELECT count(*) FROM design").fetchone()
+def count_designs(connection: Connection[TupleRow], deleted: bool = False) -> int:
+    """Return how many designs there are: those in use, or the deleted ones."""
+    row = connection.execute(
+        "SELECT count(*) FROM design WHERE (deleted_at IS NOT NULL) = %(deleted)s", {"deleted": deleted}
+    ).fetchone()
     return int(row[0]) if row else 0
+
+
+def update_deleted(connection: Connection[TupleRow], design_id: UUID, deleted: bool) -> bool:
+    """Take a design off the list, or put it back; whether there is such a design. Doing so twice changes nothing."""
+    done = connection.execute(
+        """
+        UPDATE design SET deleted_at = CASE WHEN %(deleted)s THEN coalesce(deleted_at, now()) END
+        WHERE id = %(design_id)s
+        """,
+        {"design_id": design_id, "deleted": deleted},
+    )
+    return done.rowcount == 1
 
 
 def lock_head(connection: Connection[TupleRow], design_id: UUID) -> HeadRow | None:
@@ -99,10 +118,11 @@ def lock_head(connection: Connection[TupleRow], design_id: UUID) -> HeadRow | No
 
 
 def update_numbers(connection: Connection[TupleRow], design_id: UUID, head_number: int, last_number: int) -> None:
-    """Set a design's head and last number."""
+    """Set a design's head and last number; one that was deleted meanwhile is in use again."""
     connection.execute(
         """
-        UPDATE design SET head_number = %(head_number)s, last_number = %(last_number)s, saved_at = now()
+        UPDATE design SET head_number = %(head_number)s, last_number = %(last_number)s, saved_at = now(),
+               deleted_at = NULL
         WHERE id = %(design_id)s
         """,
         {"design_id": design_id, "head_number": head_number, "last_number": last_number},

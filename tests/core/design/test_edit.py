@@ -313,6 +313,11 @@ def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
         ),
         **{kind: record({}) for kind in ("add_herd", "add_crop", "add_timer", "add_book")},
     }
+    sort = st.sampled_from(["ordinary day", "hot spell", "winter day", "source lost", "valve stuck"])
+    kinds["add_case"] = record({"case": sort})
+    if design.scenarios:
+        case = st.sampled_from(ids(design, "scenarios"))
+        kinds |= {"copy_case": record({"case": case}), "delete_case": record({"case": case})}
     if design.vessels:
         source = st.sampled_from(["spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"])
         kinds["add_inflow"] = record({"source": source})

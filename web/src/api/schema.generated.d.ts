@@ -299,6 +299,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Delete a design, or restore it; all its revisions stay. */
+        put: operations["deleteDesign"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/picture": {
         parameters: {
             query?: never;
@@ -642,6 +659,22 @@ export interface components {
             kind: "add_book";
         };
         /**
+         * AddCase
+         * @description Add a case to judge the plan for, and show it; "source lost" and "valve stuck" begin as the case shown.
+         */
+        AddCase: {
+            /**
+             * Case
+             * @enum {string}
+             */
+            case: "ordinary day" | "hot spell" | "winter day" | "source lost" | "valve stuck";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_case";
+        };
+        /**
          * AddCrop
          * @description Add plants at the first outlet that fills no vessel, with figures to start from.
          */
@@ -918,7 +951,7 @@ export interface components {
             /** Document */
             document: components["schemas"]["Design"];
             /** Edits */
-            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
         };
         /**
          * AskGround
@@ -967,7 +1000,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
             /** Number */
             number: number;
             /**
@@ -1360,6 +1393,19 @@ export interface components {
             message: string;
         };
         /**
+         * CopyCase
+         * @description Copy a case, and show the copy.
+         */
+        CopyCase: {
+            /** Case */
+            case: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "copy_case";
+        };
+        /**
          * CopyParts
          * @description Copy parts with their places, so far off; lines between copied places come along.
          */
@@ -1509,6 +1555,19 @@ export interface components {
             water_c: number;
         };
         /**
+         * DeleteCase
+         * @description Delete a case.
+         */
+        DeleteCase: {
+            /** Case */
+            case: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "delete_case";
+        };
+        /**
          * DeleteParts
          * @description Delete parts of any kind, with what means nothing without them.
          */
@@ -1520,6 +1579,14 @@ export interface components {
             kind: "delete_parts";
             /** Parts */
             parts: string[];
+        };
+        /**
+         * DeletedBody
+         * @description Whether a design is deleted.
+         */
+        DeletedBody: {
+            /** Deleted */
+            deleted: boolean;
         };
         /**
          * Design
@@ -4397,7 +4464,8 @@ export interface components {
          *     Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
          *     temperatures of the day tell it, at the site's latitude. `pipe_c` is of the pipe itself, which in the sun is hotter
          *     than its water: that of the water where nothing is said. `open` opens outlets fully, and lines, whatever the
-         *     document says of them; `shut` closes them; `lost` inflows bring nothing; everything else is as the document has it.
+         *     document says of them, and a float valve that is opened so runs over all day; `shut` closes them; `lost` inflows
+         *     bring nothing; everything else is as the document has it.
          */
         Scenario: {
             /**
@@ -6240,6 +6308,7 @@ export interface operations {
         parameters: {
             query?: {
                 length?: number;
+                deleted?: boolean;
                 saved_before?: string | null;
                 after_id?: string | null;
             };
@@ -6382,6 +6451,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Conflict"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeletedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Refused */

@@ -9,6 +9,7 @@ from leadsman.api.errors import NotFound
 from leadsman.api.routes import Routes, answer, database
 from leadsman.api.schemas import (
     Conflict,
+    DeletedBody,
     DesignHeading,
     DesignList,
     DesignPath,
@@ -26,7 +27,7 @@ from leadsman.api.schemas import (
 from leadsman.core.design import Design
 from leadsman.core.design.file import write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
-from leadsman.db.design import Page, count_designs, insert_design, select_designs
+from leadsman.db.design import Page, count_designs, insert_design, select_designs, update_deleted
 from leadsman.db.revision import (
     RevisionRow,
     save,
@@ -44,9 +45,9 @@ designs = Routes("designs", __name__, url_prefix="/api/designs")
 @designs.get("", operation_id="listDesigns", responses={200: DesignList, 422: Problem})
 def list_designs(query: DesignQuery) -> Response:
     """List the designs, last saved first, a page at a time; nothing is opened and nothing judged."""
-    page = Page(saved_before=query.saved_before, after_id=query.after_id, length=query.length)
+    page = Page(saved_before=query.saved_before, after_id=query.after_id, length=query.length, deleted=query.deleted)
     with database().transaction() as connection:
-        rows, count = select_designs(connection, page), count_designs(connection)
+        rows, count = select_designs(connection, page), count_designs(connection, query.deleted)
     headings = [
         DesignHeading(
             id=row.id,
@@ -78,6 +79,17 @@ def read_design(path: DesignPath) -> Response:
     with database().transaction() as connection:
         row = select_head(connection, path.design_id)
     return answer(_revision(path.design_id, row))
+
+
+@designs.put(
+    "/<uuid:design_id>/deleted", operation_id="deleteDesign", responses={200: DeletedBody, 404: Problem, 422: Problem}
+)
+def delete_design(path: DesignPath, body: DeletedBody) -> Response:
+    """Delete a design, or restore it; all its revisions stay."""
+    with database().transaction() as connection:
+        if not update_deleted(connection, path.design_id, body.deleted):
+            raise NotFound(f"no design {path.design_id}")
+    return answer(body)
 
 
 @designs.get(

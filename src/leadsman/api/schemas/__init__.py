@@ -25,6 +25,7 @@ from leadsman.api.schemas.catalogue import (
 )
 from leadsman.api.schemas.design import (
     Conflict,
+    DeletedBody,
     DesignHeading,
     DesignList,
     DesignQuery,
@@ -68,6 +69,7 @@ __all__ = [
     "CompareYears",
     "Conflict",
     "DefaultsBody",
+    "DeletedBody",
     "DesignHeading",
     "DesignList",
     "DesignPath",

@@ -39,6 +39,7 @@ class DesignQuery(Schema):
     """A page of the list: how long it is, and after which design it begins, by when that was saved, and its id."""
 
     length: int = Field(default=50, ge=1, le=200)
+    deleted: bool = False
     saved_before: datetime | None = None
     after_id: UUID | None = None
 
@@ -48,6 +49,12 @@ class DesignList(Schema):
 
     designs: list[DesignHeading]
     count: int
+
+
+class DeletedBody(Schema):
+    """Whether a design is deleted."""
+
+    deleted: bool
 
 
 class Revision(Schema):

@@ -25,7 +25,7 @@ from leadsman.core.farm.container_row import ContainerRow, container_rows
 from leadsman.core.farm.daily_weather import DailyWeather, daily_weather
 from leadsman.core.farm.day_need import hourly_l
 from leadsman.core.farm.grazing import Season, season
-from leadsman.core.farm.growing import OtherNeed, other_needs
+from leadsman.core.farm.growing import OtherNeed, leak_need, other_needs
 from leadsman.core.farm.need import HerdNeed, herd_needs
 from leadsman.core.farm.season_need import needed_at_some_time, season_need_m3
 from leadsman.core.farm.supply import StoreSeason, store_season
@@ -84,8 +84,17 @@ class Analysis(Running):
 
     @cached_property
     def other_needs(self) -> list[OtherNeed]:
-        """What plants and ponds need in the chosen case."""
-        return other_needs(self.design, self.scenario, self.timed_flows_lpm)
+        """What plants and ponds need in the chosen case, and what runs over where it holds a float valve open."""
+        needs = other_needs(self.design, self.scenario, self.timed_flows_lpm)
+        return needs + [self._leak_need(outlet, needs) for outlet in self.fed_outlets if self._is_stuck(outlet)]
+
+    def _is_stuck(self, outlet: OutletBase) -> bool:
+        return isinstance(outlet, FloatValveOutlet) and outlet.id in self.scenario.open
+
+    def _leak_need(self, outlet: OutletBase, needs: list[OtherNeed]) -> OtherNeed:
+        drunk = sum(need.daily_l / len(need.outlets) for need in self.herds if outlet.id in need.outlets)
+        used = sum(need.daily_l for need in needs if need.where in (outlet.id, outlet.fills))
+        return leak_need(outlet, self.flows_alone_m3s[outlet.id], drunk + used)
 
     @cached_property
     def hours_of_cases(self) -> dict[str, list[float]]:

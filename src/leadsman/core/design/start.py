@@ -1,6 +1,6 @@
 """What a new part begins with: our own figures, no source; each is marked as assumed until somebody confirms it."""
 
-from typing import Any
+from typing import Any, Final
 
 from leadsman.core.design.document import Design
 from leadsman.core.design.file import read_design
@@ -52,6 +52,13 @@ INFLOWS: dict[str, dict[str, Any]] = {
     "transfer": STEADY,
     "mains": {"flow_lpm": 10.0, "hours_per_day": 1.0, "air_gap": True},
 }
+ORDINARY_DAY: Final = "ordinary day"
+HOT_SPELL: Final = "hot spell"
+CASES: dict[str, dict[str, Any]] = {
+    ORDINARY_DAY: {"air_c": 20.0},
+    HOT_SPELL: {"air_c": 32.0},
+    "winter day": {"air_c": 2.0, "least_air_c": -5.0, "water_c": 4.0},
+}
 # a pump's curve at nothing, once and twice its flow
 PUMP_FLOW_LPM, PUMP_LIFT_M, PUMP_CURVE_HEADS_M = 20.0, 15.0, (30.0, 20.0, 0.0)
 SIGHTS: dict[str, dict[str, Any]] = {
@@ -67,6 +74,8 @@ SIGHTS: dict[str, dict[str, Any]] = {
 def new_design(site: str, thing: str, name: str, ground_m: float) -> Design:
     """Return a site with nothing on it but where the water starts: a tank, a spring box or a pond.
 
+    It is judged for a hot spell, since that asks the most of it; an ordinary day is the other case.
+
     Raises:
         DesignFaults: a name or the height is not as the document takes it.
     """
@@ -79,5 +88,10 @@ def new_design(site: str, thing: str, name: str, ground_m: float) -> Design:
             "site": {"name": site},
             "places": [place],
             "vessels": [{"id": "source", "name": name, "place": "start", **STARTS[thing]}],
+            "scenarios": [
+                {"id": f"case-{number}", "name": case.capitalize(), **CASES[case]}
+                for number, case in enumerate((ORDINARY_DAY, HOT_SPELL), 1)
+            ],
+            "shown_for": "case-2",
         }
     )

@@ -13,7 +13,8 @@ class Scenario(Part):
     Of rain only what `rain_mm_d` says falls in it. `et0_mm_d` is reference evapotranspiration; without it the
     temperatures of the day tell it, at the site's latitude. `pipe_c` is of the pipe itself, which in the sun is hotter
     than its water: that of the water where nothing is said. `open` opens outlets fully, and lines, whatever the
-    document says of them; `shut` closes them; `lost` inflows bring nothing; everything else is as the document has it.
+    document says of them, and a float valve that is opened so runs over all day; `shut` closes them; `lost` inflows
+    bring nothing; everything else is as the document has it.
     """
 
     id: Id

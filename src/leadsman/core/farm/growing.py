@@ -4,9 +4,9 @@ from dataclasses import dataclass
 from datetime import date
 
 from leadsman.core.base.errors import OutOfRange
-from leadsman.core.base.units import LITRE_M3
+from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
-from leadsman.core.design import Crop, Design, PondLoss, Scenario, Vessel, label
+from leadsman.core.design import Crop, Design, OutletBase, PondLoss, Scenario, Vessel, label
 from leadsman.core.design.store import shape_of
 from leadsman.core.farm.evapotranspiration import hargreaves_mm
 from leadsman.core.farm.moving import Moving, movings
@@ -21,7 +21,8 @@ DAYS_A_WEEK = 7.0
 class OtherNeed:
     """What something other than animals needs [L/d], where, and how that is found.
 
-    `kind` is crop (at its outlet), pond (at its vessel), or move (thrown away where the trough goes to, with `herd`).
+    `kind` is crop (at its outlet), pond (at its vessel), move (thrown away where the trough goes to, with `herd`), or
+    leak (what runs over at a valve that the case holds open).
     """
 
     kind: str
@@ -63,6 +64,15 @@ def other_needs(design: Design, scenario: Scenario, flows_lpm: dict[str, float])
     needs = [_crop(design, crop, scenario, flows_lpm) for crop in design.crops]
     needs += [_pond(pond, vessels[pond.vessel]) for pond in design.ponds]
     return needs + [_move(moving) for moving in movings(design, scenario.date)]
+
+
+def leak_need(outlet: OutletBase, flow_m3s: float, used_l: float) -> OtherNeed:
+    """Return what runs over in a day at a float valve that a case holds open: its flow less what is used there."""
+    litres = max(flow_m3s * DAY_S / LITRE_M3 - used_l, 0.0)
+    how = say("{} all day, less what is used there", Quantity(value=lpm_from_m3s(flow_m3s), unit="L/min"))
+    return OtherNeed(
+        kind="leak", part_id=outlet.id, name=f"{label(outlet)}, stuck open", where=outlet.id, daily_l=litres, how=how
+    )
 
 
 def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, float]) -> OtherNeed:

@@ -10,7 +10,7 @@ from typing import Any
 
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Design
-from leadsman.core.design.edit import adding, model
+from leadsman.core.design.edit import adding, cases, model
 from leadsman.core.design.edit.copying import copy_parts
 from leadsman.core.design.edit.deleting import delete_parts
 from leadsman.core.design.edit.ground import set_ground, set_length, set_point_ground
@@ -45,6 +45,9 @@ MAKERS: dict[type[model.EditBase], Callable[[Document, Any], Outcome]] = {
     model.SetGround: set_ground,
     model.SetPointGround: set_point_ground,
     model.SetLength: set_length,
+    model.AddCase: cases.add_case,
+    model.CopyCase: cases.copy_case,
+    model.DeleteCase: cases.delete_case,
     model.CopyParts: copy_parts,
     model.DeleteParts: delete_parts,
 }

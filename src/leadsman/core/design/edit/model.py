@@ -201,6 +201,27 @@ class SetLength(EditBase):
     length_m: Length
 
 
+class AddCase(EditBase):
+    """Add a case to judge the plan for, and show it; "source lost" and "valve stuck" begin as the case shown."""
+
+    kind: Literal["add_case"]
+    case: Literal["ordinary day", "hot spell", "winter day", "source lost", "valve stuck"]
+
+
+class CopyCase(EditBase):
+    """Copy a case, and show the copy."""
+
+    kind: Literal["copy_case"]
+    case: Id
+
+
+class DeleteCase(EditBase):
+    """Delete a case."""
+
+    kind: Literal["delete_case"]
+    case: Id
+
+
 class CopyParts(EditBase):
     """Copy parts with their places, so far off; lines between copied places come along."""
 
@@ -219,6 +240,6 @@ class DeleteParts(EditBase):
 Edit = Annotated[
     LayLine | AddThing | AddPaddock | AddHerd | AddRotation | AddCrop | SetCropWay | AddTimer | AddPondLoss | AddInflow
     | SetPumpBy | AddBook | AddSight | AddDistance | SetFence | SetPipe | MovePlaces | MoveParts | SetCorners
-    | SetGround | SetPointGround | SetLength | CopyParts | DeleteParts,
+    | SetGround | SetPointGround | SetLength | AddCase | CopyCase | DeleteCase | CopyParts | DeleteParts,
     Field(discriminator="kind"),
 ]  # fmt: skip
