@@ -102,12 +102,20 @@ const form =
   };
 
 /** A page of the plans, last saved first; the next begins after the last one of the page before. */
-export const listDesigns = (after: DesignHeading | null, length = PAGE_LENGTH) =>
+export const listDesigns = (
+  after: DesignHeading | null,
+  { length = PAGE_LENGTH, deleted = false }: { length?: number; deleted?: boolean } = {},
+) =>
   withTuples<DesignList>(
     api.GET("/api/designs", {
-      params: { query: { length, ...(after ? { saved_before: after.saved_at, after_id: after.id } : {}) } },
+      params: {
+        query: { length, deleted, ...(after ? { saved_before: after.saved_at, after_id: after.id } : {}) },
+      },
     }),
   );
+/** Delete a plan, or restore it; nothing of it is lost. */
+export const setDeleted = (id: string, deleted: boolean) =>
+  data(api.PUT("/api/designs/{design_id}/deleted", { ...design(id), body: { deleted } }));
 export const readDesign = (id: string) => data(api.GET("/api/designs/{design_id}", design(id)));
 /** Keep a design that is not checked yet, as of a file: the server refuses what is none. */
 export const createDesign = (document: unknown) =>
@@ -125,8 +133,18 @@ export const saveDesign = (id: string, baseNumber: number, document: Design, sav
 /** Make edits in a design, one after the other; nothing is kept. */
 export const editDesign = (document: Design, edits: DesignEdit[]) =>
   data(api.POST("/api/edits", { body: { document, edits } }));
-export const newSite = async (site: string, start: NewSiteAsked["start"], name: string, groundM: number) =>
-  (await data(api.POST("/api/edits/new", { body: { site, start, name, ground_m: groundM } }))).document;
+export const newSite = async (
+  site: string,
+  start: NewSiteAsked["start"],
+  name: string,
+  groundM: number,
+  firstLine: NewSiteAsked["first_line"] = null,
+) =>
+  (
+    await data(
+      api.POST("/api/edits/new", { body: { site, start, name, ground_m: groundM, first_line: firstLine } }),
+    )
+  ).document;
 /** With a signal that is given, the server stops working on it. */
 export const analyse = (document: Design, signal?: AbortSignal) =>
   withTuples<Analysis>(api.POST("/api/analyses", { body: { document }, signal }));

@@ -533,7 +533,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Return a site with nothing on it but where the water starts. */
+        /** Return a site with where the water starts, and with a first line to a trough where that is told. */
         post: operations["newSite"];
         delete?: never;
         options?: never;
@@ -1903,6 +1903,26 @@ export interface components {
             why_words: (string | components["schemas"]["QuantityReport"])[];
         };
         /**
+         * FirstLine
+         * @description One line from the source to one trough: how much lower the trough's ground is, how long the pipe is.
+         *
+         *     `product` is the id of a pipe, `animal` a class of livestock, `trough_l` what the trough holds to its rim.
+         */
+        FirstLine: {
+            /** Animal */
+            animal: string;
+            /** Distance M */
+            distance_m: number;
+            /** Fall M */
+            fall_m: number;
+            /** Head */
+            head: number;
+            /** Product */
+            product: string;
+            /** Trough L */
+            trough_l: number;
+        };
+        /**
          * FitInLine
          * @description A design, one of its lines, and a fitting or a part that is to sit in it, of the catalogue or the user's own.
          */
@@ -3074,8 +3094,12 @@ export interface components {
         /**
          * NewSite
          * @description A site to begin with: its name, what the water starts from, what that is called, and the ground there.
+         *
+         *     With `first_line` it has a line to a trough with animals at it.
          */
         NewSite: {
+            /** @default null */
+            first_line?: components["schemas"]["FirstLine"] | null;
             /** Ground M */
             ground_m: number;
             /** Name */

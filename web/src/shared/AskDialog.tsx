@@ -14,7 +14,7 @@ interface Props {
   children: ReactNode;
 }
 
-/** A small question that what was just done leaves open: Enter takes it, Escape leaves it. */
+/** A small question that what was just done leaves open: Enter confirms it, Escape cancels it. */
 export function AskDialog({ title, act, ready, onTake, onLeave, children }: Props) {
   const id = useId();
   return (
@@ -35,7 +35,7 @@ export function AskDialog({ title, act, ready, onTake, onLeave, children }: Prop
           <Button type="submit" variant="contained" disabled={!ready}>
             {act}
           </Button>
-          <Button onClick={onLeave}>Leave it</Button>
+          <Button onClick={onLeave}>Cancel</Button>
         </Box>
       </Box>
     </Dialog>

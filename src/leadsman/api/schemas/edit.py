@@ -9,6 +9,7 @@ from pydantic_core import CoreSchema
 from leadsman.api.schemas.base import Schema
 from leadsman.core.design import Design
 from leadsman.core.design.edit import Edit
+from leadsman.core.design.edit.first_line import FirstLine
 
 
 class _DescribedAsDesign:
@@ -30,12 +31,16 @@ class AskEdit(Schema):
 
 
 class NewSite(Schema):
-    """A site to begin with: its name, what the water starts from, what that is called, and the ground there."""
+    """A site to begin with: its name, what the water starts from, what that is called, and the ground there.
+
+    With `first_line` it has a line to a trough with animals at it.
+    """
 
     site: str = Field(min_length=1, max_length=120)
     start: Literal["tank", "spring box", "pond"]
     name: str = Field(min_length=1, max_length=120)
     ground_m: float = Field(ge=-500, le=9_000)
+    first_line: FirstLine | None = None
 
 
 class EditedBody(Schema):

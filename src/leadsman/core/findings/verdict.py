@@ -72,16 +72,21 @@ def verdict_sentence(
 
 
 def tightest_outlet(analysis: Analysis, findings: list[Finding]) -> OutletBase | None:
-    """Return the outlet that the strip is about: with the worst finding on its flow, then least of what is wanted."""
+    """Return the outlet that the strip is about.
 
+    The one with the worst finding on its flow; of equals that which gets least of what is wanted there; where nothing
+    is wanted anywhere, that which loses most of its flow to the others.
+    """
     worst: dict[str, int] = {}
-    for finding in findings:
+    for finding in (found for found in findings if found.code in FLOW_CODES):
         severity = SEVERITIES.index(finding.severity)
         worst[finding.where] = min(severity, worst.get(finding.where, severity))
 
-    def rank(outlet: OutletBase) -> tuple[int, float]:
+    def rank(outlet: OutletBase) -> tuple[int, bool, float]:
         wanted, flow = analysis.wanted_m3s(outlet), analysis.answer(outlet).judged_flow_m3s
-        return worst.get(outlet.id, len(SEVERITIES)), flow / wanted if wanted else float("inf")
+        alone = analysis.flows_alone_m3s[outlet.id]
+        share = flow / wanted if wanted else flow / alone if alone > 0.0 else float("inf")
+        return worst.get(outlet.id, len(SEVERITIES)), not wanted, share
 
     fed = [outlet for outlet in analysis.fed_outlets if analysis.is_led_to(outlet)]
     return min(fed, key=rank, default=None)
@@ -108,12 +113,14 @@ def flow_number(analysis: Analysis, findings: list[Finding], outlet: OutletBase 
     standing = _worst(findings, FLOW_CODES, outlet.id)
     if standing == "fine" and not analysis.state.feasible:  # some draw is not to be had: nothing else is called good
         standing = "watch"
+    elif standing == "fine" and not wanted:
+        standing = "unknown"
     return VerdictNumber(
         key="flow",
         title=say("Flow at {}", label(outlet)),
         value=Quantity(value=lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), unit="L/min"),
         instead="",
-        wanted=say("{} wanted", Quantity(value=lpm_from_m3s(wanted), unit="L/min")) if wanted else say("none stated"),
+        wanted=say("{} wanted", Quantity(value=lpm_from_m3s(wanted), unit="L/min")) if wanted else say("no target"),
         standing=standing,
         where=outlet.id,
     )
@@ -124,7 +131,7 @@ def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | No
     if outlet is None or refill is None:
         return VerdictNumber(
             key="refill",
-            title=say("Trough filled in"),
+            title=say("Trough full again in"),
             value=None,
             instead="not running",
             wanted=say(""),
@@ -136,19 +143,19 @@ def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | No
     wanted = (
         say("{} wanted · lacks {}", Quantity(value=wanted_s / MINUTE_S, unit="min"), lacking)
         if wanted_s
-        else say("lacks {}", lacking)
+        else say("no target · lacks {}", lacking)
     )
     slow_s = analysis.refill_with_what_comes_s(outlet) if refill.time_s is None else None
     standing = _worst(findings, ("refill-too-long",), outlet.id)
     value = None if refill.time_s is None else Quantity(value=refill.time_s / MINUTE_S, unit="min")
     return VerdictNumber(
         key="refill",
-        title=say("{} filled in", label(refill.vessel)),
+        title=say("{} full again in", label(refill.vessel)),
         value=value if slow_s is None else Quantity(value=slow_s / DAY_S, unit="d"),
         instead="never",
         wanted=wanted,
         # what never fills, or only as slowly as water comes in, is nothing to call fine
-        standing="watch" if refill.time_s is None and standing == "fine" else standing,
+        standing=standing if standing != "fine" or (wanted_s and value) else "unknown" if value else "watch",
         where=refill.vessel.id,
     )
 
@@ -159,31 +166,32 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     vessel = worst.stores[0].id if worst else None
     name = analysis.name_among(worst) if worst else None
     need, refill, usable = (m3 / LITRE_M3 for m3 in (day.need_m3_per_day, day.refill_m3_per_day, day.usable_m3))
+    is_judged = not is_default or (worst is not None and analysis.waters_animals(worst))
     days = None if day.days_in_hand is None else Quantity(value=day.days_in_hand, unit="d")
     return [
         VerdictNumber(
             key="days",
             title=say(f"{name} lasts with no refill" if name else "Lasts with no refill"),
             value=days,
-            instead="nothing drawn",
+            instead="no use yet",
             wanted=say(
                 "{} {} · {} usable",
                 Quantity(value=wanted, unit="d"),
                 "by default" if is_default else "wanted",
                 Quantity(value=usable, unit="L"),
             )
-            if not is_default or (worst and analysis.waters_animals(worst))
-            else say("none stated · {} usable", Quantity(value=usable, unit="L")),
-            standing=_worst(findings, ("days-in-hand",)) if days else "unknown",
+            if is_judged
+            else say("no target · {} usable", Quantity(value=usable, unit="L")),
+            standing=_worst(findings, ("days-in-hand",)) if days and is_judged else "unknown",
             where=vessel,
         ),
         VerdictNumber(
             key="spare",
-            title=say(f"Refill of {name} to spare" if name else "Refill to spare"),
+            title=say(f"Supply of {name} to spare" if name else "Supply to spare"),
             value=Quantity(value=refill - need, unit="L/d"),
             instead="",
             wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=need, unit="L")),
-            standing=_worst(findings, ("demand-over-refill",)),
+            standing=_worst(findings, ("demand-over-refill",)) if worst and need > 0.0 else "unknown",
             where=vessel,
         ),
     ]

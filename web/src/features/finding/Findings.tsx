@@ -1,13 +1,13 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { memo, useEffect, useRef, useState, type MouseEvent } from "react";
+import { memo, useState } from "react";
 
 import type { Analysis, Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
-import { priceText } from "../../shared/price";
-import { Said } from "../../shared/Said";
-import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
+import { StandingMark } from "../../shared/StandingMark";
+import { FindingRow } from "./FindingRow";
+import type { Try } from "./useTried";
 
 interface Props {
   analysis: Analysis;
@@ -15,6 +15,8 @@ interface Props {
   findings: Finding[];
   /** every check was made: no more are to come */
   complete: boolean;
+  /** what the view in hand is called, and the codes of findings that it is about; these come first */
+  view: { title: string; codes: string[] } | null;
   /** what prices are in */
   currency: string;
   onRemedy: (remedy: Remedy) => void;
@@ -26,13 +28,12 @@ interface Props {
 /** Of more findings than these the worst are shown, the others when they are asked for. */
 const FIRST_SHOWN = 20;
 
-type Try = (finding: Finding, signal: AbortSignal) => Promise<Remedy[]>;
-
-/** What will go wrong, worst first, with the changes that were tried and found to help. */
+/** What will go wrong, worst first, that of the view in hand before the rest. */
 export const Findings = memo(function Findings({
   analysis,
   findings,
   complete,
+  view,
   currency,
   onRemedy,
   onShow,
@@ -40,28 +41,39 @@ export const Findings = memo(function Findings({
 }: Props) {
   const [open, setOpen] = useState(false);
   const [all, setAll] = useState(false);
-  const shown = all ? findings : findings.slice(0, FIRST_SHOWN);
   const { checked, check_titles: titles } = analysis;
   const failed = new Set(findings.map((finding) => finding.code));
+  const own = view ? findings.filter((finding) => view.codes.includes(finding.code)) : [];
+  const rest = view ? findings.filter((finding) => !view.codes.includes(finding.code)) : findings;
+  const groups = [
+    { title: `About ${view?.title.toLowerCase() ?? ""}`, listed: own },
+    { title: own.length ? "Elsewhere" : "", listed: rest },
+  ];
+  let left = all ? findings.length : FIRST_SHOWN;
   return (
-    <Box component="section" aria-label="Findings" sx={{ px: 3, pb: 3 }}>
-      <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, pt: 2, pb: 1 }}>
+    <Box component="section" aria-label="Findings" sx={{ px: 2, pb: 3 }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, pt: 2, pl: 1 }}>
         <Typography variant="h2">
           {findings.length === 0
             ? complete
-              ? "Nothing found"
+              ? "No findings"
               : "Checking …"
             : findings.length === 1
               ? "1 finding"
               : `${findings.length} findings`}
           {findings.length > 0 && !complete && " so far"}
         </Typography>
-        <Button variant="text" onClick={() => setOpen(!open)} aria-expanded={open} sx={{ p: 0, minWidth: 0 }}>
+        <Button
+          variant="text"
+          onClick={() => setOpen(!open)}
+          aria-expanded={open}
+          sx={{ p: 0, minWidth: 0, minHeight: { xs: 44, md: 24 } }}
+        >
           {checked.length} checks made
         </Button>
       </Box>
       {open && (
-        <Box component="ul" sx={{ m: 0, mb: 2, pl: 0, listStyle: "none", fontSize: 13 }}>
+        <Box component="ul" sx={{ m: 0, mb: 2, pl: 1, listStyle: "none", fontSize: 13 }}>
           {checked.map((code) => (
             <li key={code}>
               <StandingMark standing={failed.has(code) ? "fix" : "fine"} size={10} /> {titles[code]}
@@ -69,138 +81,32 @@ export const Findings = memo(function Findings({
           ))}
         </Box>
       )}
-      {shown.map((finding) => (
-        <FindingCard
-          title={titles[finding.code] ?? ""}
-          key={`${finding.code}-${finding.where}`}
-          finding={finding}
-          currency={currency}
-          onRemedy={onRemedy}
-          onShow={onShow}
-          onTry={onTry}
-        />
-      ))}
+      {groups.map(({ title, listed }) => {
+        const shown = listed.slice(0, Math.max(left, 0));
+        left -= shown.length;
+        if (!shown.length) return null;
+        return (
+          <Box key={title}>
+            {title && (
+              <Typography component="h3" sx={{ fontSize: 12, color: ink("faint"), pt: 2, pl: 1 }}>
+                {title}
+              </Typography>
+            )}
+            {shown.map((finding) => (
+              <FindingRow
+                key={`${finding.code}-${finding.where}`}
+                title={titles[finding.code] ?? ""}
+                {...{ finding, currency, onRemedy, onShow, onTry }}
+              />
+            ))}
+          </Box>
+        );
+      })}
       {findings.length > FIRST_SHOWN && (
-        <Button variant="outlined" onClick={() => setAll(!all)} aria-expanded={all}>
-          {all
-            ? `Only the ${FIRST_SHOWN} worst`
-            : `These are the ${FIRST_SHOWN} worst: show all ${findings.length}`}
+        <Button variant="outlined" onClick={() => setAll(!all)} aria-expanded={all} sx={{ mt: 2 }}>
+          {all ? `Only the ${FIRST_SHOWN} worst` : `Show ${findings.length - FIRST_SHOWN} more`}
         </Button>
       )}
     </Box>
   );
 });
-
-type CardProps = Pick<Props, "currency" | "onRemedy" | "onShow" | "onTry"> & {
-  finding: Finding;
-  /** what is said of it while it has no words of its own */
-  title: string;
-};
-
-function FindingCard({ finding, title, currency, onRemedy, onShow, onTry }: CardProps) {
-  const tried = useTried(finding, onTry);
-  const remedies = finding.remedies ?? tried.remedies;
-  return (
-    <Box
-      component="article"
-      data-testid={`finding-${finding.code}`}
-      onClick={() => onShow(finding.where)}
-      sx={{
-        border: `1px solid ${ink("rule")}`,
-        borderLeft: `4px solid ${ink(STANDING_INK[finding.severity])}`,
-        bgcolor: ink("paper"),
-        px: 2.5,
-        py: 1.5,
-        mb: 2,
-        fontSize: 13,
-        lineHeight: 1.4,
-      }}
-    >
-      <Box sx={{ fontWeight: 700 }}>
-        <StandingMark standing={finding.severity} />{" "}
-        <Said words={finding.headline_words.length ? finding.headline_words : [title]} />
-      </Box>
-      <Box>
-        <Said words={finding.why_words} />
-      </Box>
-      {finding.remedies === null && !remedies && (!onTry || tried.stop) && (
-        <Box sx={{ color: ink("faint"), mt: 1 }}>Trying what would help …</Box>
-      )}
-      {!remedies && onTry && (
-        <Button variant="text" sx={{ p: 0 }} onClick={aside(tried.stop ?? tried.start)}>
-          {tried.stop ? "Stop" : (tried.trouble ?? "Try what would help")}
-        </Button>
-      )}
-      {tried.remedies?.length === 0 && (
-        <Box sx={{ color: ink("faint"), mt: 1 }}>Nothing that was tried helps.</Box>
-      )}
-      {remedies && remedies.length > 0 && (
-        <Box sx={{ color: ink("faint"), mt: 1 }}>
-          Tried, and it helps; best value first
-          {remedies.every((remedy) => remedy.enough === false) && " (none of these is enough by itself)"}:
-          {remedies.map((remedy) => (
-            <Button
-              key={remedy.text}
-              variant="text"
-              onClick={aside(() => onRemedy(remedy))}
-              sx={{
-                display: "block",
-                textAlign: "left",
-                p: 0,
-                lineHeight: 1.5,
-                fontWeight: 400,
-                textDecoration: "underline",
-              }}
-            >
-              <Said words={remedy.text_words} />: <Said words={remedy.effect_words} />
-              <Box component="span" sx={{ color: ink("faint"), display: "inline-block", pl: 1 }}>
-                · {priceText(remedy.price, currency)}
-              </Box>
-            </Button>
-          ))}
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-/** Does what a button of a card says, and not also what a click on the card does. */
-const aside = (act: () => void) => (event: MouseEvent) => {
-  event.stopPropagation();
-  act();
-};
-
-interface Tried {
-  remedies: Remedy[] | null;
-  trouble: string | null;
-  start: () => void;
-  stop: (() => void) | null;
-}
-
-/** What was tried against a finding; of an older finding nothing is kept, and the server stops trying. */
-function useTried(finding: Finding, onTry: Try | null): Tried {
-  const [told, setTold] = useState<{ of: Finding; remedies: Remedy[] | null; trouble: string | null } | null>(
-    null,
-  );
-  const trying = useRef<AbortController | null>(null);
-  useEffect(() => () => trying.current?.abort(), [finding]);
-  const own = told?.of === finding ? told : null;
-  const start = () => {
-    if (!onTry) return;
-    const asking = (trying.current = new AbortController());
-    setTold({ of: finding, remedies: null, trouble: null });
-    onTry(finding, asking.signal)
-      .then((remedies) => setTold({ of: finding, remedies, trouble: null }))
-      .catch(() => {
-        const trouble = asking.signal.aborted ? null : "No answer: try again";
-        setTold((now) => (now?.of !== finding ? now : trouble ? { ...now, trouble } : null));
-      });
-  };
-  const busy = own !== null && own.remedies === null && own.trouble === null;
-  return {
-    remedies: own?.remedies ?? null,
-    trouble: own?.trouble ?? null,
-    start,
-    stop: busy ? () => trying.current?.abort() : null,
-  };
-}

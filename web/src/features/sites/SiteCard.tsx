@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
 
 import { glanceAt } from "../../api/client";
@@ -10,12 +12,26 @@ import { fitScale } from "../../shared/fit";
 import { Said } from "../../shared/Said";
 import { StandingMark } from "../../shared/StandingMark";
 import { pathOf, type Spot } from "../../shared/way";
+import { RenameDialog } from "./RenameDialog";
+import { useCopyPlan, useDeletePlan, useRenamePlan } from "./usePlans";
 
 const FRAME = { width: 150, height: 96 };
 const EDGE = { left: 10, right: 10, top: 10, bottom: 10 };
 
+interface Props {
+  design: DesignHeading;
+  /** it was deleted */
+  onDelete: (deleted: { id: string; name: string }) => void;
+}
+
 /** One plan of the list: how it lies, how it stands, when it was last changed. */
-export function SiteCard({ design }: { design: DesignHeading }) {
+export function SiteCard({ design, onDelete }: Props) {
+  const [renaming, setRenaming] = useState(false);
+  const copy = useCopyPlan();
+  const rename = useRenamePlan();
+  const remove = useDeletePlan();
+  const full = `${design.site_name} · ${design.name}`;
+  const trouble = [copy, rename, remove].find((one) => one.isError)?.error;
   // a plan that nobody has judged since it was saved is judged when it is first listed, and that is kept
   const asked = useQuery({
     queryKey: ["glance", design.id, design.number],
@@ -52,7 +68,7 @@ export function SiteCard({ design }: { design: DesignHeading }) {
           to={`/designs/${design.id}/lines`}
           style={{ color: ink("deep"), fontWeight: 700, fontSize: 17 }}
         >
-          {design.site_name} · {design.name}
+          {design.name}
         </Link>
         <Typography sx={{ my: 1 }}>
           {seen ? (
@@ -61,15 +77,54 @@ export function SiteCard({ design }: { design: DesignHeading }) {
               {seen.findings > 1 && ` ${seen.findings} findings in all.`}
             </>
           ) : asked.isError ? (
-            "How it stands cannot be told just now."
+            "Its verdict cannot be shown just now."
           ) : (
-            "Looking at it …"
+            "Calculating …"
           )}
         </Typography>
         <Typography color="text.secondary">
           revision {design.number}, saved {new Date(design.saved_at).toLocaleString("en-GB")}
           {design.made_up && " · made-up data for demonstration"}
         </Typography>
+        <Box sx={{ display: "flex", gap: 2, mt: 1, ml: -1 }}>
+          <Button aria-label={`Rename ${full}`} onClick={() => setRenaming(true)}>
+            Rename
+          </Button>
+          <Button
+            aria-label={`Copy ${full}`}
+            disabled={copy.isPending}
+            onClick={() => copy.mutate(design.id)}
+          >
+            Copy
+          </Button>
+          <Button
+            aria-label={`Delete ${full}`}
+            disabled={remove.isPending}
+            onClick={() =>
+              remove.mutate(
+                { id: design.id, deleted: true },
+                { onSuccess: () => onDelete({ id: design.id, name: full }) },
+              )
+            }
+          >
+            Delete
+          </Button>
+        </Box>
+        {trouble && (
+          <Typography role="alert" color="error">
+            {trouble.message}
+          </Typography>
+        )}
+        {renaming && (
+          <RenameDialog
+            name={design.name}
+            onRename={(name) => {
+              rename.mutate({ id: design.id, name });
+              setRenaming(false);
+            }}
+            onLeave={() => setRenaming(false)}
+          />
+        )}
       </Box>
     </Box>
   );

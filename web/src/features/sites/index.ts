@@ -1,1 +1,3 @@
+export { RenameDialog } from "./RenameDialog";
 export { Sites } from "./Sites";
+export { useCopyPlan } from "./usePlans";

@@ -16,7 +16,7 @@ export function Compare({ document }: { document: Design }) {
   const [other, setOther] = useState("");
   const plans = useQuery({
     queryKey: ["designs", "to compare"],
-    queryFn: async () => (await listDesigns(null, 200)).designs,
+    queryFn: async () => (await listDesigns(null, { length: 200 })).designs,
   });
   const told = useQuery({
     queryKey: ["years", other, document],

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import Typography from "@mui/material/Typography";
-import { useEffect, useId, useState } from "react";
+import { useEffect, useEffectEvent, useId } from "react";
 
 import { ink } from "../../app/theme";
 import { isTyping } from "./useLinesKeys";
@@ -11,89 +11,85 @@ const KEYS: { group: string; keys: [string, string][] }[] = [
   {
     group: "Anywhere",
     keys: [
-      ["?", "this sheet"],
+      ["?", "these shortcuts"],
       ["Ctrl+Z", "undo"],
       ["Ctrl+Shift+Z, Ctrl+Y", "redo"],
-      ["Tab, Shift+Tab", "to the next field, and back"],
+      ["Tab, Shift+Tab", "next field, previous field"],
       ["↑ ↓ in a number", "a step more or less"],
     ],
   },
   {
     group: "On the plan (view Lines)",
     keys: [
-      ["L", "lay a line"],
-      ["P", "set a trough, tap, tank, spring box or pond down; on a line it is joined by a tee"],
-      ["F", "fence a paddock in"],
+      ["L", "draw a pipe"],
+      ["P", "add a trough, tap, tank, spring box or pond; on a pipe it is joined by a tee"],
+      ["F", "draw a paddock"],
       ["M", "measure"],
       ["Arrows", "with a tool: move the crosshair a metre; else nudge what is chosen"],
       ["Shift+arrows", "ten metres"],
       ["Enter, Space", "with a tool: set a point; again at the same spot: done"],
-      ["Backspace", "take the last point back"],
+      ["Backspace", "remove the last point"],
       ["Enter", "type the exact place of what is chosen"],
-      ["Delete", "take what is chosen off the plan"],
+      ["Delete", "delete what is chosen"],
       ["Ctrl+D", "copy what is chosen"],
       ["Ctrl+A", "choose everything"],
       ["Shift+click, Shift+drag", "choose several"],
-      ["Escape", "put the tool down; choose nothing"],
+      ["Escape", "cancel the tool; choose nothing"],
     ],
   },
   {
-    group: "In the long section",
+    group: "In the profile",
     keys: [
       ["← →", "move along the line; with Shift faster"],
-      ["+ −", "nearer, farther"],
-      ["0", "the whole section"],
+      ["+ −", "zoom in, zoom out"],
+      ["0", "the whole profile"],
     ],
   },
-  { group: "In the tables", keys: [["Enter", "the same figure of the next part"]] },
+  { group: "In the tables", keys: [["Enter", "the same column of the next part"]] },
 ];
 
-/** What the keys do, called up by "?". */
-export function KeysSheet() {
+interface Props {
+  open: boolean;
+  onOpen: () => void;
+  onClose: () => void;
+}
+
+/** The keyboard shortcuts, also called up by "?". */
+export function KeysSheet({ open, onOpen, onClose }: Props) {
   const title = useId();
-  const [open, setOpen] = useState(false);
+  const opening = useEffectEvent(onOpen);
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
       if (event.key !== "?" || isTyping(event)) return;
       event.preventDefault();
-      setOpen(true);
+      opening();
     };
     window.addEventListener("keydown", keys);
     return () => window.removeEventListener("keydown", keys);
   }, []);
   return (
-    <>
-      <Button
-        onClick={() => setOpen(true)}
-        aria-label="Keys"
-        title="What the keys do (?)"
-        sx={{ minWidth: 0 }}
-      >
-        ?
-      </Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-labelledby={title} maxWidth="md">
-        <Box sx={{ p: 5 }}>
-          <Typography id={title} variant="h1">
-            What the keys do
-          </Typography>
-          {KEYS.map(({ group, keys }) => (
-            <Box key={group} component="section" sx={{ mt: 3 }}>
-              <Typography variant="h2">{group}</Typography>
-              <Box component="dl" sx={{ m: 0, display: "grid", gridTemplateColumns: "200px 1fr", rowGap: 1 }}>
-                {keys.map(([key, does]) => (
-                  <Box key={key} sx={{ display: "contents" }}>
-                    <dt style={{ fontWeight: 700 }}>{key}</dt>
-                    <dd style={{ margin: 0, borderBottom: `1px solid ${ink("rule")}` }}>{does}</dd>
-                  </Box>
-                ))}
-              </Box>
+    <Dialog open={open} onClose={onClose} aria-labelledby={title} maxWidth="md">
+      <Box sx={{ p: 5 }}>
+        <Typography id={title} variant="h1">
+          Keyboard shortcuts
+        </Typography>
+        {KEYS.map(({ group, keys }) => (
+          <Box key={group} component="section" sx={{ mt: 3 }}>
+            <Typography variant="h2">{group}</Typography>
+            <Box component="dl" sx={{ m: 0, display: "grid", gridTemplateColumns: "200px 1fr", rowGap: 1 }}>
+              {keys.map(([key, does]) => (
+                <Box key={key} sx={{ display: "contents" }}>
+                  <dt style={{ fontWeight: 700 }}>{key}</dt>
+                  <dd style={{ margin: 0, borderBottom: `1px solid ${ink("rule")}` }}>{does}</dd>
+                </Box>
+              ))}
             </Box>
-          ))}
-          <Button variant="outlined" sx={{ mt: 4 }} onClick={() => setOpen(false)}>
-            Close
-          </Button>
-        </Box>
-      </Dialog>
-    </>
+          </Box>
+        ))}
+        <Button variant="outlined" sx={{ mt: 4 }} onClick={onClose}>
+          Close
+        </Button>
+      </Box>
+    </Dialog>
   );
 }

@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useCallback, useDeferredValue, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useState, type ReactNode } from "react";
 
 import type { ReachAsked } from "../../api/client";
 import type { Analysis, Catalogue, Design, Fault, Finding } from "../../api/types";
@@ -29,6 +29,8 @@ import { DrawingDialogs } from "./DrawingDialogs";
 import { useBench } from "./store";
 import { ToolBar, TOOLS } from "./ToolBar";
 import { BETWEEN, useCourse } from "./useCourse";
+import { Main } from "./Main";
+import type { Details } from "./SideColumn";
 import { useDrawing } from "./useDrawing";
 import { useLinesKeys } from "./useLinesKeys";
 
@@ -46,10 +48,12 @@ interface Props {
   faults: Fault[];
   findings: Finding[];
   routes: ShownRoute[];
+  /** the right-hand column about what this view has chosen */
+  column: (details: Details) => ReactNode;
 }
 
 /** Plan above with its figures beside it, long section below, one cursor in both. */
-export function LinesView({ document, analysis, catalogue, faults, findings, routes }: Props) {
+export function LinesView({ document, analysis, catalogue, faults, findings, routes, column }: Props) {
   const {
     selected,
     also,
@@ -65,6 +69,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
     together,
     setTogether,
     tryOut,
+    setSide,
   } = useBench();
   const system = usePreferences((state) => state.system);
   const between = useCourse(document);
@@ -84,6 +89,11 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   const sheetAnalysis = useDeferredValue(analysis);
   const [reachAsked, setReachAsked] = useState<ReachAsked | null>(null);
   const [layers, setLayers] = useState(false);
+  const [chosenLast, setChosenLast] = useState(selected);
+  if (chosenLast !== selected) {
+    setChosenLast(selected);
+    if (selected !== null) setLayers(false); // its details take the place of the background's
+  }
   const [tables, setTables] = useState(false);
   const [toPin, setToPin] = useState<{ file: File | null } | null>(null);
   const background = useBackground(useBench((bench) => bench.designId) ?? "", document, reachAsked);
@@ -143,198 +153,202 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
     (id: string | null, add = false) => (add && id !== null ? selectAlso(id) : select(id)),
     [select, selectAlso],
   );
+  const details = layers ? (
+    <LayersPanel
+      document={document}
+      givers={analysis.givers}
+      catalogue={catalogue}
+      background={background}
+      reachAsked={reachAsked}
+      limitM={limitM}
+      onReach={setReachAsked}
+      onPicture={(file) => setToPin({ file })}
+      onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
+      onDone={endStep}
+    />
+  ) : (
+    <Sheet
+      document={sheetDocument}
+      analysis={sheetAnalysis}
+      catalogue={catalogue}
+      faults={faults}
+      selected={selected}
+      onSelect={select}
+      edit={edit}
+      onDone={endStep}
+      onRemove={remove}
+      onTry={tryOut}
+      more={also.length}
+    />
+  );
   return (
-    <Box
-      sx={{
-        height: "100%",
-        display: "grid",
-        "@media print": { gridTemplateColumns: "1fr", gridTemplateRows: "90mm 95mm", height: "auto" },
-        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 300px" },
-        gridTemplateRows: { xs: "330px auto 300px", md: "minmax(0, 1fr) minmax(0, 1fr)" },
-      }}
-    >
-      <Box sx={{ position: "relative", minHeight: 0 }}>
-        <Plan
-          document={document}
-          routes={routes}
-          running={running}
-          pipes={analysis.pipes}
-          spareLimits={analysis.spare_limits_m}
-          chosen={chosen}
-          route={route}
-          cursorM={cursorM}
-          tool={tool}
-          under={(scale, frame) => (
-            <GroundUnder
-              relief={background.relief}
-              picture={background.picture}
-              reach={background.reach}
-              scale={scale}
-              frame={frame}
+    <>
+      <Main>
+        <Box
+          sx={{
+            height: "100%",
+            display: "grid",
+            "@media print": { gridTemplateColumns: "1fr", gridTemplateRows: "90mm 95mm", height: "auto" },
+            gridTemplateColumns: "minmax(0, 1fr)",
+            gridTemplateRows: { xs: "330px 300px", md: "minmax(0, 1fr) minmax(0, 1fr)" },
+          }}
+        >
+          <Box sx={{ position: "relative", minHeight: 0 }}>
+            <Plan
+              document={document}
+              routes={routes}
+              running={running}
+              pipes={analysis.pipes}
+              spareLimits={analysis.spare_limits_m}
+              chosen={chosen}
+              route={route}
+              cursorM={cursorM}
+              tool={tool}
+              under={(scale, frame) => (
+                <GroundUnder
+                  relief={background.relief}
+                  picture={background.picture}
+                  reach={background.reach}
+                  scale={scale}
+                  frame={frame}
+                />
+              )}
+              within={(scale, marked) => (
+                <>
+                  <Fences document={document} scale={scale} chosen={marked} limitM={limitM} />
+                  <HoseCircles document={document} scale={scale} />
+                </>
+              )}
+              keepOff={keepOff}
+              over={(scale) => <PlanMarks findings={findings} document={document} scale={scale} />}
+              onSelect={choose}
+              onSelectAll={selectAll}
+              start={drawing.start}
+              snap={drawing.snap}
+              onDrawn={drawing.onDrawn}
+              onMove={(moves) =>
+                drag(`${[...moves.keys()].join()}.moved`, [
+                  {
+                    kind: "move_places",
+                    places: Object.fromEntries([...moves].map(([id, [x, y]]) => [id, [x, y]])),
+                  },
+                ])
+              }
+              onCorners={(line, corners) =>
+                drag(`${line}.way`, [{ kind: "set_corners", line, corners: corners.map(([x, y]) => [x, y]) }])
+              }
+              onFence={(paddock, corners) =>
+                drag(`${paddock}.fence`, [
+                  { kind: "set_fence", paddock, corners: corners.map(([x, y]) => [x, y]) },
+                ])
+              }
+              onDone={endStep}
             />
-          )}
-          within={(scale, marked) => (
-            <>
-              <Fences document={document} scale={scale} chosen={marked} limitM={limitM} />
-              <HoseCircles document={document} scale={scale} />
-            </>
-          )}
-          keepOff={keepOff}
-          over={(scale) => <PlanMarks findings={findings} document={document} scale={scale} />}
-          onSelect={choose}
-          onSelectAll={selectAll}
-          start={drawing.start}
-          snap={drawing.snap}
-          onDrawn={drawing.onDrawn}
-          onMove={(moves) =>
-            drag(`${[...moves.keys()].join()}.moved`, [
-              {
-                kind: "move_places",
-                places: Object.fromEntries([...moves].map(([id, [x, y]]) => [id, [x, y]])),
-              },
-            ])
-          }
-          onCorners={(line, corners) =>
-            drag(`${line}.way`, [{ kind: "set_corners", line, corners: corners.map(([x, y]) => [x, y]) }])
-          }
-          onFence={(paddock, corners) =>
-            drag(`${paddock}.fence`, [
-              { kind: "set_fence", paddock, corners: corners.map(([x, y]) => [x, y]) },
-            ])
-          }
-          onDone={endStep}
-        />
-        <ToolBar
-          tool={tool}
-          onTool={drawing.take}
-          together={together}
-          onTogether={setTogether}
-          layers={layers}
-          onLayers={setLayers}
-        />
-        {toPin && (
-          <PinDialog
-            file={toPin.file}
-            document={document}
-            background={background}
-            onLeave={() => setToPin(null)}
-          />
-        )}
-        {(tool ?? told) && (
-          <Typography
-            role="status"
+            <ToolBar
+              tool={tool}
+              onTool={drawing.take}
+              together={together}
+              onTogether={setTogether}
+              layers={layers}
+              onLayers={(shown) => {
+                setLayers(shown);
+                setSide(shown ? "details" : "findings");
+              }}
+            />
+            {toPin && (
+              <PinDialog
+                file={toPin.file}
+                document={document}
+                background={background}
+                onLeave={() => setToPin(null)}
+              />
+            )}
+            {(tool ?? told) && (
+              <Typography
+                role="status"
+                sx={{
+                  position: "absolute",
+                  left: 8,
+                  bottom: 56,
+                  pointerEvents: "none",
+                  bgcolor: ink("paper"),
+                  border: `1px solid ${ink("rule")}`,
+                  px: 2,
+                  py: 1,
+                  maxWidth: 420,
+                }}
+              >
+                {told || TOOLS.find((one) => one.tool === tool)?.how}
+              </Typography>
+            )}
+            <DrawingDialogs document={document} drawing={drawing} />
+          </Box>
+          <Box
             sx={{
-              position: "absolute",
-              left: 8,
-              bottom: 56,
-              pointerEvents: "none",
-              bgcolor: ink("paper"),
-              border: `1px solid ${ink("rule")}`,
-              px: 2,
-              py: 1,
-              maxWidth: 420,
+              borderTop: `1px solid ${ink("rule")}`,
+              minHeight: 0,
+              position: "relative",
             }}
           >
-            {told || TOOLS.find((one) => one.tool === tool)?.how}
-          </Typography>
-        )}
-        <DrawingDialogs document={document} drawing={drawing} />
-      </Box>
-      <Box
-        className="not-printed"
-        sx={{ borderLeft: `1px solid ${ink("rule")}`, bgcolor: ink("sheet"), minHeight: 0 }}
-      >
-        {layers ? (
-          <LayersPanel
-            document={document}
-            givers={analysis.givers}
-            catalogue={catalogue}
-            background={background}
-            reachAsked={reachAsked}
-            limitM={limitM}
-            onReach={setReachAsked}
-            onPicture={(file) => setToPin({ file })}
-            onHose={(metres) => edit("site.hose", (draft) => void (draft.site.hose_m = metres))}
-            onDone={endStep}
-          />
-        ) : (
-          <Sheet
-            document={sheetDocument}
-            analysis={sheetAnalysis}
-            catalogue={catalogue}
-            faults={faults}
-            selected={selected}
-            onSelect={select}
-            edit={edit}
-            onDone={endStep}
-            onRemove={remove}
-            onTry={tryOut}
-            more={also.length}
-          />
-        )}
-      </Box>
-      <Box
-        sx={{
-          gridColumn: "1 / -1",
-          borderTop: `1px solid ${ink("rule")}`,
-          minHeight: 0,
-          position: "relative",
-        }}
-      >
-        <Box
-          className="not-printed"
-          sx={{ position: "absolute", right: 12, top: 4, zIndex: 1, display: "flex", gap: 1 }}
-        >
-          <Button sx={{ p: 0, minWidth: 0 }} aria-pressed={tables} onClick={() => setTables(!tables)}>
-            {tables ? "Section" : "Tables"}
-          </Button>
-        </Box>
-        {tables ? (
-          <Tables
-            document={document}
-            catalogue={catalogue}
-            faults={faults}
-            chosen={chosen}
-            edit={edit}
-            onSelect={select}
-            onDone={endStep}
-          />
-        ) : between.asked && !route ? (
-          <Box sx={{ p: 3, display: "flex", gap: 2 }}>
-            {between.fields}
-            <Button onClick={between.leave}>Back to the outlets</Button>
+            <Box
+              className="not-printed"
+              sx={{ position: "absolute", right: 12, top: 4, zIndex: 1, display: "flex", gap: 1 }}
+            >
+              <Button sx={{ p: 0, minWidth: 0 }} aria-pressed={tables} onClick={() => setTables(!tables)}>
+                {tables ? "Section" : "Tables"}
+              </Button>
+            </Box>
+            {tables ? (
+              <Tables
+                document={document}
+                catalogue={catalogue}
+                faults={faults}
+                chosen={chosen}
+                edit={edit}
+                onSelect={select}
+                onDone={endStep}
+              />
+            ) : between.asked && !route ? (
+              <Box sx={{ p: 3, display: "flex", gap: 2 }}>
+                {between.fields}
+                <Button onClick={between.leave}>Back to the outlets</Button>
+              </Box>
+            ) : route ? (
+              <Section
+                route={route}
+                document={document}
+                pipes={analysis.pipes}
+                ways={ways}
+                cursorM={cursorM}
+                more={between.fields}
+                limits={analysis.limits_kpa}
+                over={(x, y) => <SectionMarks {...{ findings, route, document, x, y }} />}
+                onWay={(key) => {
+                  if (key === BETWEEN) between.begin();
+                  else {
+                    between.leave();
+                    select(key);
+                  }
+                }}
+                onCursor={setCursor}
+                onGround={(line, index, groundM) =>
+                  drag(`${line}.point${index}`, [
+                    { kind: "set_point_ground", line, index, ground_m: groundM },
+                  ])
+                }
+                onDone={endStep}
+              />
+            ) : (
+              <Typography sx={{ p: 4 }}>
+                {lines?.length
+                  ? "No open line leads from a tank to an outlet, so there is no section to show."
+                  : "Nothing is laid yet. Press L or “Line”, click the place where the water starts, every corner, and twice where it shall end."}
+              </Typography>
+            )}
           </Box>
-        ) : route ? (
-          <Section
-            route={route}
-            document={document}
-            pipes={analysis.pipes}
-            ways={ways}
-            cursorM={cursorM}
-            more={between.fields}
-            limits={analysis.limits_kpa}
-            over={(x, y) => <SectionMarks {...{ findings, route, document, x, y }} />}
-            onWay={(key) => {
-              if (key === BETWEEN) between.begin();
-              else {
-                between.leave();
-                select(key);
-              }
-            }}
-            onCursor={setCursor}
-            onGround={(line, index, groundM) =>
-              drag(`${line}.point${index}`, [{ kind: "set_point_ground", line, index, ground_m: groundM }])
-            }
-            onDone={endStep}
-          />
-        ) : (
-          <Typography sx={{ p: 4 }}>
-            {lines?.length
-              ? "No open line leads from a tank to an outlet, so there is no section to show."
-              : "Nothing is laid yet. Press L or “Line”, click the place where the water starts, every corner, and twice where it shall end."}
-          </Typography>
-        )}
-      </Box>
-    </Box>
+        </Box>
+      </Main>
+      {column({ title: layers ? "Background" : selected === null ? "Outlets" : "Details", content: details })}
+    </>
   );
 }

@@ -12,6 +12,19 @@ import { placeOf } from "./model";
 import { useBench } from "./store";
 import type { Judged } from "./useAnalysis";
 
+/** Over the foot of the view: nothing below or above it moves when it comes and goes. */
+const OVER = {
+  gridArea: "main",
+  alignSelf: "end",
+  position: { xs: "sticky", md: "static" },
+  bottom: 0,
+  zIndex: 5,
+  minWidth: 0,
+  maxHeight: "70vh",
+  overflowY: "auto",
+  boxShadow: "0 -2px 8px rgb(0 0 0 / 0.15)",
+} as const;
+
 /** What stands between the edit and its being kept or judged, with what to do about it. */
 export function Notices({ judged, document }: { judged: Judged; document: Design }) {
   const { saving, open, rebase, trial, keepTrial, dropTrial, pending, notes, dropNotes } = useBench(
@@ -30,7 +43,7 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
   const elsewhere =
     judged.faults.length > 0 ? judged.faults : saving.state === "refused" ? saving.faults : [];
   return (
-    <Box sx={{ gridArea: "notice" }}>
+    <Box sx={OVER}>
       {trial && (
         <Alert
           severity="info"

@@ -1,39 +1,36 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import NativeSelect from "@mui/material/NativeSelect";
-import { useColorScheme } from "@mui/material/styles";
+import useMediaQuery from "@mui/material/useMediaQuery";
+import { useColorScheme, useTheme } from "@mui/material/styles";
 import { memo, useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { useShallow } from "zustand/react/shallow";
 
-import type { Design } from "../../api/types";
+import type { Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
-import { download } from "../../shared/download";
-import { usePreferences } from "../../shared/preferences";
-import { quantityText, type System } from "../../shared/units";
-import { Revisions } from "../revisions";
-import { KeysSheet } from "./KeysSheet";
-import { Pictures } from "./Pictures";
-import { useBench, type Saving } from "./store";
 import { useDefaults } from "../../shared/defaults";
-
-const BAR_SELECT = {
-  color: "inherit",
-  fontSize: 13,
-  "& svg": { color: "inherit" },
-  "&::before": { borderColor: "currentcolor" },
-};
+import { usePreferences } from "../../shared/preferences";
+import { Revisions } from "../revisions";
+import { RenameDialog, useCopyPlan } from "../sites";
+import { Cases } from "./Cases";
+import { BarMenu, type MenuSection } from "./BarMenu";
+import { caseText, fileEntries, unitEntries, UNITS } from "./barMenus";
+import { KeysSheet } from "./KeysSheet";
+import { useBench, type Saving } from "./store";
 
 interface Props {
   site: string;
   name: string;
   scenarios: Design["scenarios"];
   shownFor: string | null | undefined;
+  faults: Fault[];
 }
 
-/** Site and plan, undo, how saving stands, units, and the case that is shown. */
-export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor }: Props) {
+type Asked = "history" | "rename" | "cases" | "keys" | null;
+
+/** One row: the plan, undo, how saving stands, and what is used now and then in menus. */
+export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor, faults }: Props) {
   const { back, forward, undo, redo, saving, baseNumber, edit, endStep, designId, replace } = useBench(
     useShallow((bench) => ({
       back: bench.past.length,
@@ -48,16 +45,59 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor }: 
       replace: bench.replace,
     })),
   );
-  const [listed, setListed] = useState(false);
+  const [asked, setAsked] = useState<Asked>(null);
   const { system, setSystem } = usePreferences();
-  const ordinary = useDefaults()?.air_c;
+  const ordinaryC = useDefaults()?.air_c;
   const { mode, setMode } = useColorScheme();
-  const airText = (air_c: number | undefined) =>
-    air_c === undefined ? "" : `, air ${quantityText({ value: air_c, unit: "°C" }, system)}`;
+  const navigate = useNavigate();
+  const copy = useCopyPlan();
+  const narrow = useMediaQuery(useTheme().breakpoints.down("md"));
   const title = `${site} ${name}`;
   const now = () => useBench.getState().document; // read when asked: the bar does not follow every edit
-  const save = () => download(JSON.stringify(now(), null, 2), "application/json", title, "json");
-  const compared = listed ? now() : null;
+  const shownCase = scenarios?.find((one) => one.id === shownFor) ?? scenarios?.[0];
+
+  const plan: MenuSection = {
+    title: "Plan",
+    entries: [
+      { text: "Rename plan", onChoose: () => setAsked("rename") },
+      { text: "Copy plan", onChoose: () => designId && copy.mutate(designId) },
+      {
+        text: "Delete plan",
+        onChoose: () =>
+          void navigate("/", { state: { deleted: { id: designId, name: `${site} · ${name}` } } }),
+      },
+      { text: "All plans", onChoose: () => void navigate("/") },
+    ],
+  };
+  const file = (): MenuSection => ({ title: "File", entries: fileEntries(title, now()) });
+  const cases: MenuSection[] = [
+    {
+      title: "Case",
+      entries: (scenarios ?? []).map((scenario) => ({
+        text: caseText(scenario, ordinaryC, system),
+        checked: scenario === shownCase,
+        onChoose: () => {
+          edit("shown-for", (draft) => void (draft.shown_for = scenario.id));
+          endStep();
+        },
+      })),
+    },
+    { title: "Cases", entries: [{ text: "Add or edit cases", onChoose: () => setAsked("cases") }] },
+  ];
+  const settings: MenuSection[] = [
+    { title: "Units", entries: unitEntries(system, setSystem) },
+    {
+      title: "Theme",
+      entries: (["light", "dark"] as const).map((one) => ({
+        text: one === "light" ? "Light" : "Dark",
+        checked: mode === one,
+        onChoose: () => setMode(one),
+      })),
+    },
+  ];
+  const history = { text: "History", onChoose: () => setAsked("history") };
+  const keys = { text: "Keyboard shortcuts", onChoose: () => setAsked("keys") };
+  const document = asked === "history" || asked === "rename" ? now() : null;
   return (
     <Box
       component="header"
@@ -67,90 +107,129 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor }: 
         bgcolor: ink("bar"),
         color: ink("onBar"),
         "&& :focus-visible": { outlineColor: "currentColor", outlineOffset: -2 }, // the bar is dark and cuts off
-        "&& .Mui-focused::after": { borderBottomColor: "currentColor" },
-        px: 3,
+        px: { xs: 2, md: 3 },
+        minWidth: 0,
+        height: { xs: 48, md: 46 },
         display: "flex",
         alignItems: "center",
-        columnGap: { xs: 2, md: 4 },
-        py: { xs: 1, md: 0 },
-        flexWrap: { xs: "wrap", md: "nowrap" },
-        overflowX: { md: "auto" },
+        columnGap: { xs: 1, md: 3 },
         whiteSpace: "nowrap",
-        "& button": { color: "inherit" },
+        "& button": { color: "inherit", minHeight: { xs: 44, md: 30 } },
         "& button.Mui-disabled": { color: "inherit", opacity: 0.45 },
       }}
     >
-      <Link to="/" style={{ color: "inherit", textDecoration: "none" }} aria-label="Leadsman, all plans">
-        <Brand />
+      <Link
+        to="/"
+        style={{
+          color: "inherit",
+          textDecoration: "none",
+          display: "flex",
+          alignItems: "center",
+          minHeight: 44,
+        }}
+        aria-label="Leadsman, all plans"
+      >
+        <Brand short={narrow} />
       </Link>
-      <span>
-        <strong>{site}</strong> · {name}
-      </span>
+      {narrow ? (
+        <Named site={site} name={name} />
+      ) : (
+        <BarMenu label={<Named site={site} name={name} />} sections={() => [plan]} />
+      )}
       <Button onClick={undo} disabled={back === 0} title={`Ctrl+Z: ${back} steps back`} sx={{ minWidth: 0 }}>
         Undo
       </Button>
-      <Button onClick={redo} disabled={forward === 0} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
-        Redo
-      </Button>
-      <Box component="span" sx={{ flex: 1, opacity: 0.85 }}>
-        <span role="status" data-testid="saving">
-          {savingText(saving, baseNumber)}
-        </span>
-        <Button onClick={() => setListed(true)} sx={{ minWidth: 0, textDecoration: "underline" }}>
-          Revisions
+      {!narrow && (
+        <Button onClick={redo} disabled={forward === 0} title="Ctrl+Shift+Z" sx={{ minWidth: 0 }}>
+          Redo
         </Button>
+      )}
+      <Box
+        component="span"
+        role="status"
+        data-testid="saving"
+        sx={{ flex: 1, minWidth: 0, opacity: 0.85, overflow: "hidden", textOverflow: "ellipsis" }}
+      >
+        {savingText(saving, baseNumber)}
       </Box>
-      {compared && designId && (
+      {narrow ? (
+        <BarMenu
+          label="Menu"
+          titled
+          sections={() => [
+            plan,
+            ...cases,
+            { title: "Tools", entries: [{ text: "Redo", onChoose: redo }, history, keys] },
+            file(),
+            ...settings,
+          ]}
+        />
+      ) : (
+        <>
+          <BarMenu label="File" sections={() => [file()]} />
+          <Button onClick={history.onChoose} sx={{ minWidth: 0 }}>
+            History
+          </Button>
+          <BarMenu
+            label={`Case: ${shownCase ? caseText(shownCase, ordinaryC, system) : "Ordinary day"}`}
+            sections={() => cases}
+          />
+          <BarMenu
+            label={UNITS[system]}
+            name={`Units and theme: ${UNITS[system]}`}
+            titled
+            sections={() => settings}
+          />
+          <Button
+            onClick={keys.onChoose}
+            aria-label="Keyboard shortcuts"
+            title="Keyboard shortcuts (?)"
+            sx={{ minWidth: 0 }}
+          >
+            ?
+          </Button>
+        </>
+      )}
+      {asked === "history" && document && designId && (
         <Revisions
           designId={designId}
           number={baseNumber}
-          document={compared}
+          document={document}
           onRestore={(old) => {
             replace(old);
-            setListed(false);
+            setAsked(null);
           }}
-          onLeave={() => setListed(false)}
+          onLeave={() => setAsked(null)}
         />
       )}
-      <Button onClick={save} sx={{ minWidth: 0 }}>
-        Save as file
-      </Button>
-      <Pictures name={title} />
-      <NativeSelect
-        value={system}
-        onChange={(event) => setSystem(event.target.value as System)}
-        inputProps={{ "aria-label": "Units" }}
-        sx={BAR_SELECT}
-      >
-        <option value="metric">L · m · kPa · °C</option>
-        <option value="us">US gal · ft · psi · °F</option>
-        <option value="imperial">imp gal · ft · psi · °C</option>
-      </NativeSelect>
-      {scenarios && scenarios.length > 0 && (
-        <NativeSelect
-          value={shownFor ?? scenarios[0]?.id}
-          onChange={(event) => {
-            edit("shown-for", (draft) => void (draft.shown_for = event.target.value));
+      {asked === "rename" && (
+        <RenameDialog
+          name={name}
+          onRename={(next) => {
+            edit("plan.name", (draft) => void (draft.name = next));
             endStep();
+            setAsked(null);
           }}
-          inputProps={{ "aria-label": "Shown for" }}
-          sx={BAR_SELECT}
-        >
-          {scenarios.map((scenario) => (
-            <option key={scenario.id} value={scenario.id}>
-              Shown for: {(scenario.name ?? scenario.id).toLowerCase()}
-              {airText(scenario.air_c ?? ordinary)}
-            </option>
-          ))}
-        </NativeSelect>
+          onLeave={() => setAsked(null)}
+        />
       )}
-      <Button onClick={() => setMode(mode === "dark" ? "light" : "dark")} sx={{ minWidth: 0 }}>
-        {mode === "dark" ? "Light" : "Dark"}
-      </Button>
-      <KeysSheet />
+      {asked === "cases" && <Cases faults={faults} onLeave={() => setAsked(null)} />}
+      <KeysSheet open={asked === "keys"} onOpen={keys.onChoose} onClose={() => setAsked(null)} />
     </Box>
   );
 });
+
+function Named({ site, name }: Pick<Props, "site" | "name">) {
+  return (
+    <Box
+      component="span"
+      sx={{ overflow: "hidden", textOverflow: "ellipsis", maxWidth: { xs: 150, md: 300 } }}
+    >
+      <strong>{site}</strong>
+      <span style={{ fontWeight: 400 }}> · {name}</span>
+    </Box>
+  );
+}
 
 function savingText(saving: Saving, number: number): string {
   switch (saving.state) {
@@ -163,7 +242,7 @@ function savingText(saving: Saving, number: number): string {
     case "failed":
       return "not saved: kept here, trying again";
     case "refused":
-      return "not saved: a figure is not allowed";
+      return "not saved: a value is not allowed";
     case "conflict":
       return "not saved: changed elsewhere";
   }

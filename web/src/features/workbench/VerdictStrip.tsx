@@ -1,12 +1,14 @@
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
-
-import { memo } from "react";
+import useMediaQuery from "@mui/material/useMediaQuery";
+import { useTheme } from "@mui/material/styles";
+import { memo, useId, useState } from "react";
 
 import type { Analysis } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { Said } from "../../shared/Said";
+import { saidText } from "../../shared/saidText";
 import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
 import { quantityText } from "../../shared/units";
 
@@ -14,40 +16,94 @@ type VerdictNumber = Analysis["verdict"]["numbers"][number];
 
 interface Props {
   verdict: Analysis["verdict"];
+  /** the numbers are of an earlier plan */
   behind: boolean;
+  /** that has lasted so long that they are shown as old */
+  old: boolean;
   onShow: (key: string, where: string | null) => void;
 }
 
-const CELL = { px: 3, py: 1.5, borderRight: `1px solid ${ink("rule")}`, minWidth: 0 };
+const HEIGHT = 76; // as high whatever it says: the map below never jumps
+const CELL = { px: 3, py: 1.25, borderRight: `1px solid ${ink("rule")}`, minWidth: 0 };
+const LINES = (count: number) =>
+  ({
+    display: "-webkit-box",
+    WebkitLineClamp: count,
+    WebkitBoxOrient: "vertical",
+    overflow: "hidden",
+  }) as const;
 
-/** One plain sentence, then four numbers, each with what was wanted of it. */
-export const VerdictStrip = memo(function VerdictStrip({ verdict, behind, onShow }: Props) {
+/** One plain sentence, then four numbers, each with its target; on a phone one line that opens. */
+export const VerdictStrip = memo(function VerdictStrip({ verdict, behind, old, onShow }: Props) {
+  const id = useId();
+  const narrow = useMediaQuery(useTheme().breakpoints.down("md"));
+  const system = usePreferences((state) => state.system);
+  const [open, setOpen] = useState(false);
+  const sentence = (
+    <Box
+      component="span"
+      data-testid="verdict"
+      aria-live="polite"
+      title={saidText(verdict.sentence, system)}
+      sx={{
+        fontSize: { xs: 15, md: 17 },
+        fontWeight: 700,
+        lineHeight: 1.25,
+        ...LINES(narrow && !open ? 1 : 2),
+      }}
+    >
+      <StandingMark standing={verdict.standing} size={14} /> <Said words={verdict.sentence} />
+    </Box>
+  );
   return (
     <Box
       component="section"
       aria-label="Verdict"
       aria-busy={behind}
+      data-old={old}
       sx={{
         gridArea: "strip",
+        height: { md: HEIGHT },
         display: "grid",
         gridTemplateColumns: { xs: "1fr 1fr", md: "minmax(0, 2.1fr) repeat(4, minmax(0, 1fr))" },
         bgcolor: ink("paper"),
         borderBottom: `1px solid ${ink("rule")}`,
+        "@media print": { height: "auto" },
       }}
     >
-      <Box sx={{ ...CELL, gridColumn: { xs: "1 / -1", md: "auto" } }}>
-        <Box sx={{ fontSize: 12, color: ink("faint") }}>Will it run?</Box>
-        <Box
-          data-testid="verdict"
-          aria-live="polite"
-          sx={{ fontSize: 17, fontWeight: 700, lineHeight: 1.25 }}
+      {narrow ? (
+        <ButtonBase
+          aria-expanded={open}
+          aria-controls={id}
+          onClick={() => setOpen(!open)}
+          sx={{
+            gridColumn: "1 / -1",
+            minHeight: 44,
+            px: 3,
+            gap: 2,
+            font: "inherit",
+            textAlign: "left",
+            justifyContent: "space-between",
+          }}
         >
-          <StandingMark standing={verdict.standing} size={14} /> <Said words={verdict.sentence} />
+          {sentence}
+          <span aria-hidden>{open ? "▴" : "▾"}</span>
+        </ButtonBase>
+      ) : (
+        <Box sx={CELL}>
+          <Box sx={{ fontSize: 12, color: ink("faint") }}>
+            {old ? "Calculating … last valid values" : "Will it run?"}
+          </Box>
+          {sentence}
         </Box>
-      </Box>
-      {verdict.numbers.map((number) => (
-        <OneNumber key={number.key} number={number} onShow={onShow} />
-      ))}
+      )}
+      {(!narrow || open) && (
+        <Box id={id} sx={{ display: "contents", "& > *": { opacity: old ? 0.5 : 1 } }}>
+          {verdict.numbers.map((number) => (
+            <OneNumber key={number.key} number={number} onShow={onShow} />
+          ))}
+        </Box>
+      )}
     </Box>
   );
 });
@@ -72,21 +128,14 @@ const OneNumber = memo(function OneNumber({
         font: "inherit",
       }}
     >
-      <Box
-        sx={{
-          fontSize: 12,
-          color: ink("faint"),
-          overflow: "hidden",
-          textOverflow: "ellipsis",
-          whiteSpace: "nowrap",
-        }}
-      >
+      <Box sx={{ fontSize: 12, color: ink("faint"), ...LINES(1) }}>
         <Said words={number.title} />
       </Box>
       <Box
         sx={{
           fontSize: 20,
           fontWeight: 700,
+          lineHeight: 1.25,
           color: ink(STANDING_INK[number.standing]),
           whiteSpace: "nowrap",
         }}
@@ -94,7 +143,7 @@ const OneNumber = memo(function OneNumber({
         <StandingMark standing={number.standing} />{" "}
         {number.value ? quantityText(number.value, system) : number.instead}
       </Box>
-      <Box sx={{ fontSize: 12, lineHeight: 1.25 }}>
+      <Box sx={{ fontSize: 12, lineHeight: 1.25, ...LINES(1) }} title={saidText(number.wanted, system)}>
         <Said words={number.wanted} />
       </Box>
     </ButtonBase>

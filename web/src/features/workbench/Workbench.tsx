@@ -8,7 +8,6 @@ import { useShallow } from "zustand/react/shallow";
 
 import { readDesign, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
-import { ink } from "../../app/theme";
 import { EditsContext } from "../../shared/edits";
 import { troughNames } from "../../shared/names";
 import { Guard } from "../../shared/Guard";
@@ -19,9 +18,11 @@ import { saidText } from "../../shared/saidText";
 import { shownRoutes } from "../../shared/route";
 import { Findings } from "../finding";
 import { Soundings } from "../sounding";
-import { outletShown } from "./model";
+import { Main } from "./Main";
+import { outletShown, VIEWS } from "./model";
 import { Notices } from "./Notices";
 import { Rail } from "./Rail";
+import { SideColumn, type Details } from "./SideColumn";
 import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
@@ -42,8 +43,8 @@ const Parts = lazyPart(async () => (await import("../catalogue")).Parts, OPENING
 const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
 
 const VIEW_OF_NUMBER: Record<string, string> = {
-  days: "water",
-  spare: "water",
+  days: "supply",
+  spare: "supply",
   flow: "lines",
   refill: "lines",
 };
@@ -57,7 +58,7 @@ const tryNow = async (finding: Finding, signal: AbortSignal) => {
   return document ? tryRemedies(document, finding, signal) : [];
 };
 
-/** One plan on the bench: verdict on top, the view in the middle, soundings and findings beside it. */
+/** One plan: the verdict on top, the view in the middle, details and findings beside it. */
 export function Workbench() {
   const { designId = "", view = "lines" } = useParams();
   const navigate = useNavigate();
@@ -78,6 +79,9 @@ export function Workbench() {
       replace: state.replace,
       select: state.select,
       endStep: state.endStep,
+      point: state.point,
+      side: state.side,
+      setSide: state.setSide,
     })),
   );
   const { open, undo, redo } = bench;
@@ -165,6 +169,31 @@ export function Workbench() {
 
   const edits = { apply: bench.apply, drag: bench.drag };
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
+  const findings = rest?.findings ?? analysis?.findings ?? null;
+  const own = VIEWS.find((one) => one.view === view) ?? null;
+  const column = (details: Details | null) =>
+    analysis && (
+      <SideColumn
+        side={bench.side}
+        onSide={bench.setSide}
+        details={details}
+        old={judged.old}
+        soundings={details && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
+        count={findings?.length ?? null}
+        findings={
+          <Findings
+            analysis={analysis}
+            findings={listed}
+            complete={!judged.behind && (rest !== null || analysis.remedies_on_request)}
+            view={own}
+            currency={document.site.currency ?? "USD"}
+            onRemedy={take}
+            onTry={onTry}
+            onShow={bench.point}
+          />
+        }
+      />
+    );
 
   return (
     <EditsContext value={edits}>
@@ -174,11 +203,17 @@ export function Workbench() {
           height: { md: "100vh" },
           display: "grid",
           "@media print": { display: "block", height: "auto" },
-          gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "96px minmax(0, 1fr) 310px" },
-          gridTemplateRows: { xs: "auto", md: "46px auto auto minmax(0, 1fr)" },
+          gridTemplateColumns: {
+            xs: "minmax(0, 1fr)",
+            md: view === "parts" ? "96px minmax(0, 1fr)" : "96px minmax(0, 1fr) clamp(310px, 22vw, 440px)",
+          },
+          gridTemplateRows: { xs: "48px auto", md: "46px auto minmax(0, 1fr)" },
           gridTemplateAreas: {
-            xs: '"bar" "rail" "strip" "notice" "main" "side"',
-            md: '"bar bar bar" "rail strip strip" "rail notice notice" "rail main side"',
+            xs: '"bar" "strip" "rail" "main" "side"',
+            md:
+              view === "parts"
+                ? '"bar bar" "rail strip" "rail main"'
+                : '"bar bar bar" "rail strip strip" "rail main side"',
           },
         }}
       >
@@ -187,81 +222,60 @@ export function Workbench() {
           name={document.name}
           scenarios={document.scenarios}
           shownFor={document.shown_for}
+          faults={judged.faults}
         />
         <Typography variant="h1" sx={{ display: "none", displayPrint: "block", p: 2 }}>
           {document.site.name} · {document.name}
         </Typography>
-        <Rail designId={designId} findings={rest?.findings ?? analysis?.findings ?? null} />
         {analysis ? (
-          <VerdictStrip verdict={rest?.verdict ?? analysis.verdict} behind={judged.behind} onShow={show} />
+          <VerdictStrip
+            verdict={rest?.verdict ?? analysis.verdict}
+            behind={judged.behind}
+            old={judged.old}
+            onShow={show}
+          />
         ) : (
-          <Box sx={{ gridArea: "strip", p: 3 }}>Working it out …</Box>
+          <Box sx={{ gridArea: "strip", p: 3, minHeight: 44 }}>Calculating …</Box>
         )}
+        <Rail designId={designId} findings={findings} />
         <Notices judged={judged} document={document} />
-        <Box
-          component="main"
-          sx={{ gridArea: "main", minHeight: 0, overflowY: "auto", "@media print": { overflow: "visible" } }}
-        >
-          <Guard of={[view, document]}>
-            {analysis && view === "need" && (
+        <Guard of={[view, document]}>
+          {view === "parts" ? (
+            <Main>
+              <Parts catalogue={catalogue.data} />
+            </Main>
+          ) : !analysis ? null : view === "demand" ? (
+            <Main>
               <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
-            )}
-            {analysis && view === "water" && <Water {...figures} analysis={analysis} />}
-            {analysis && view === "ground" && (
+            </Main>
+          ) : view === "supply" ? (
+            <Main>
+              <Water {...figures} analysis={analysis} />
+            </Main>
+          ) : view === "ground" ? (
+            <Main>
               <Ground
                 {...figures}
                 analysis={analysis}
                 measuring={rest?.measuring ?? null}
                 replace={bench.replace}
               />
-            )}
-            {view === "parts" && <Parts catalogue={catalogue.data} />}
-            {analysis && !["need", "water", "ground", "parts"].includes(view) && (
-              <LinesView
-                document={document}
-                analysis={analysis}
-                catalogue={catalogue.data}
-                faults={judged.faults}
-                findings={rest?.findings ?? analysis.findings}
-                routes={routes}
-              />
-            )}
-          </Guard>
-        </Box>
-        <Box
-          component="aside"
-          aria-label="Soundings and findings"
-          sx={{
-            gridArea: "side",
-            borderLeft: `1px solid ${ink("rule")}`,
-            display: "grid",
-            gridTemplateRows: { xs: "270px auto", md: "minmax(270px, 42%) minmax(0, 1fr)" },
-            minHeight: 0,
-            bgcolor: ink("paper"),
-            "@media print": {
-              display: "block",
-              borderLeft: 0,
-              "& > *": { overflow: "visible", breakInside: "avoid" },
-            },
-          }}
-        >
-          <Guard of={[document, analysis]}>
-            {analysis && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
-            <Box sx={{ overflowY: "auto", borderTop: `1px solid ${ink("rule")}` }}>
-              {analysis && (
-                <Findings
-                  analysis={analysis}
-                  findings={listed}
-                  complete={!judged.behind && (rest !== null || analysis.remedies_on_request)}
-                  currency={document.site.currency ?? "USD"}
-                  onRemedy={take}
-                  onTry={onTry}
-                  onShow={bench.select}
-                />
-              )}
-            </Box>
-          </Guard>
-        </Box>
+            </Main>
+          ) : (
+            <LinesView
+              document={document}
+              analysis={analysis}
+              catalogue={catalogue.data}
+              faults={judged.faults}
+              findings={findings ?? NO_FINDINGS}
+              routes={routes}
+              column={column}
+            />
+          )}
+        </Guard>
+        {["demand", "supply", "ground"].includes(view) && (
+          <Guard of={[document, analysis]}>{column(null)}</Guard>
+        )}
       </Box>
     </EditsContext>
   );

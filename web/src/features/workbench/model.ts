@@ -2,12 +2,12 @@
 import type { Design, Finding, Standing } from "../../api/types";
 import { keyInWords } from "../../shared/figure";
 
-export type View = "need" | "water" | "ground" | "lines" | "parts";
+export type View = "demand" | "supply" | "ground" | "lines" | "parts";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
-    view: "need",
-    title: "Need",
+    view: "demand",
+    title: "Demand",
     codes: [
       "trough-runs-empty",
       "flow-below-pattern",
@@ -25,8 +25,8 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     ],
   },
   {
-    view: "water",
-    title: "Water in",
+    view: "supply",
+    title: "Supply",
     codes: [
       "tank-empties-over",
       "demand-over-refill",

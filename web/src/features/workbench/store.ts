@@ -7,6 +7,9 @@ import { showEdit } from "../../shared/showEdit";
 import type { Together } from "../../shared/route";
 import type { Draft } from "./drafts";
 
+/** What the right-hand column shows. */
+export type Side = "details" | "findings";
+
 export type Saving =
   | { state: "saved" }
   | { state: "waiting" }
@@ -64,6 +67,8 @@ export interface Bench {
   cursorM: number | null;
   /** which outlets draw in the pictures */
   together: Together;
+  /** what the right-hand column shows */
+  side: Side;
 
   /** Open a revision, with what this tab kept of the plan beyond it. */
   open: (revision: Revision, draft?: Draft | null) => void;
@@ -88,7 +93,11 @@ export interface Bench {
   setSaving: (saving: Saving) => void;
   savedAs: (number: number, document: Design) => void;
   rebase: (number: number) => void;
+  /** Choose a part, and show its details. */
   select: (id: string | null) => void;
+  /** Choose a part where it is spoken of: the right-hand column stays as it is. */
+  point: (id: string) => void;
+  setSide: (side: Side) => void;
   /** join a part to what is chosen, or leave it out again */
   selectAlso: (id: string) => void;
   selectAll: (ids: string[]) => void;
@@ -128,6 +137,7 @@ export const useBench = create<Bench>()((set, get) => {
     also: [],
     cursorM: null,
     together: "together",
+    side: "findings",
 
     open: (revision, draft = null) => {
       const unsaved = draft !== null && !draft.saved && draft.baseNumber <= revision.number;
@@ -285,7 +295,9 @@ export const useBench = create<Bench>()((set, get) => {
         saving: { state: document === saved ? "saved" : "waiting" },
       })),
     rebase: (number) => set({ baseNumber: number, saving: { state: "waiting" } }),
-    select: (id) => set({ selected: id, also: [] }),
+    select: (id) => set({ selected: id, also: [], side: id === null ? "findings" : "details" }),
+    point: (id) => set({ selected: id, also: [] }),
+    setSide: (side) => set({ side }),
     selectAlso: (id) =>
       set(({ selected, also }) => {
         const now = selected === null ? [] : [selected, ...also];

@@ -5,6 +5,7 @@ import { analyse, Refused } from "../../api/client";
 import type { Analysis, Design, Fault, Preview } from "../../api/types";
 import { numberOf } from "../../shared/numbered";
 import { useDebounced } from "../../shared/useDebounced";
+import { useLasting } from "../../shared/useLasting";
 import { previewed } from "./preview";
 import type { PreviewAsked } from "./preview.worker";
 import { useBench } from "./store";
@@ -13,11 +14,14 @@ export interface Judged {
   analysis: Analysis | null;
   /** the analysis is of an earlier document: the newest could not be judged, or is being judged */
   behind: boolean;
+  /** for some time no number shown has been of this document: all are dimmed, and said to be old */
+  old: boolean;
   faults: Fault[];
   trouble: string | null;
 }
 
 const AGAIN_MS = 4000;
+const OLD_AFTER_MS = 500;
 /** How long a plan rests before all of it is judged: about as long as that took the last time, within these limits. */
 const SHORTEST_REST_MS = 25;
 const LONGEST_REST_MS = 1500;
@@ -68,11 +72,14 @@ export function useAnalysis(document: Design | null, pending: boolean, outlet: s
     if (!whole) return null;
     return preview && preview.number > whole.number ? previewed(whole.analysis, preview) : whole.analysis;
   }, [whole, preview]);
+  const shown = Math.max(whole?.number ?? 0, preview?.number ?? 0);
+  const old = useLasting(whole !== null && shown !== number, OLD_AFTER_MS);
   const error = query.error ?? query.failureReason;
   const current = asked ? error : null;
   return {
     analysis,
     behind: whole?.number !== number,
+    old,
     faults: refused(current)?.problem.faults ?? [],
     trouble: current?.message ?? null,
   };

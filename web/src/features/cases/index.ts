@@ -1,0 +1,1 @@
+export { CasesDialog } from "./CasesDialog";
