@@ -5,7 +5,7 @@ import { dayAfter } from "./calendar";
 import { DayField } from "./DayField";
 import { QuantityField } from "./QuantityField";
 import type { Family } from "./units";
-import { Cross } from "./TakeAway";
+import { Cross } from "./DeleteButton";
 
 export interface Step {
   from: string;
@@ -65,7 +65,7 @@ export function Steps({ label, family, digits, steps, ask, first, year, fault, o
             />
           </Box>
           <Cross
-            label={`Take away step ${index + 1}`}
+            label={`Delete step ${index + 1}`}
             onClick={() => {
               onChange(
                 "gone",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { priceText } from "./price";
+import { priceText, shortPrice } from "./price";
 
 describe("a price in words", () => {
   it.each([
@@ -14,5 +14,15 @@ describe("a price in words", () => {
     [12345.6, "12 346 USD"],
   ])("%s is %s", (price, text) => {
     expect(priceText(price, "USD")).toBe(text);
+  });
+
+  it.each([
+    [null, ""],
+    [0, ""],
+    [2.5, "2.50 USD"],
+    [10.75, "11 USD"],
+    [237.18, "237 USD"],
+  ])("%s in short is %s", (price, text) => {
+    expect(shortPrice(price, "USD")).toBe(text);
   });
 });

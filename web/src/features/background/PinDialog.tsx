@@ -10,7 +10,7 @@ import { BareChoice } from "../../shared/BareChoice";
 import { whatIsWrong } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
-import { Cross } from "../../shared/TakeAway";
+import { Cross } from "../../shared/DeleteButton";
 import type { Background } from "./useBackground";
 
 interface Props {

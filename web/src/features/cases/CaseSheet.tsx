@@ -12,7 +12,7 @@ import { faultAt } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { PartNameField } from "../../shared/PartNameField";
 import { QuantityField } from "../../shared/QuantityField";
-import { Cross } from "../../shared/TakeAway";
+import { Cross } from "../../shared/DeleteButton";
 import type { Family } from "../../shared/units";
 
 type Case = NonNullable<Design["scenarios"]>[number];

@@ -174,7 +174,7 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
                           Change
                         </Button>{" "}
                         <Button sx={{ p: 0, minWidth: 0 }} onClick={() => drop.mutate(one.product_id)}>
-                          Take away
+                          Delete
                         </Button>
                       </>
                     ) : (

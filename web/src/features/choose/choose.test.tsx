@@ -108,7 +108,7 @@ test("fittings and parts are put into a line from the catalogue", async () => {
   await bench.until(() => expect(leg().fittings).toHaveLength(fittings + 1));
   expect(leg().inline).toEqual([{ kind: "tap_point", at_m: 0.5, product: "spigot-0.5", kv_m3h: 1.5 }]);
   expect(leg().fittings?.at(-1)).toEqual({ product: "insert-elbow-1" });
-  await bench.click("[aria-label='Take away 1/2 in common garden spigot, hose thread']");
+  await bench.click("[aria-label='Delete 1/2 in common garden spigot, hose thread']");
   await bench.until(() => expect(leg().inline).toEqual([]));
 });
 

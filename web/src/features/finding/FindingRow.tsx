@@ -6,7 +6,7 @@ import { useId, useState } from "react";
 import type { Finding, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
-import { priceText } from "../../shared/price";
+import { priceText, shortPrice } from "../../shared/price";
 import { Said } from "../../shared/Said";
 import { saidText } from "../../shared/saidText";
 import { StandingMark, STANDING_INK } from "../../shared/StandingMark";
@@ -130,7 +130,8 @@ const TWO_LINES = {
 function FixButton({ remedy, currency, onFix }: { remedy: Remedy; currency: string; onFix: () => void }) {
   const system = usePreferences((state) => state.system);
   const said = `${saidText(remedy.text_words, system)}: ${saidText(remedy.effect_words, system)}`;
-  const text = remedy.price === null ? "Fix" : `Fix · ${priceText(remedy.price, currency)}`;
+  const price = shortPrice(remedy.price, currency);
+  const text = price ? `Fix · ${price}` : "Fix";
   return (
     <Button variant="outlined" sx={FIX} title={said} aria-label={`${text}: ${said}`} onClick={onFix}>
       {text}

@@ -4,7 +4,7 @@ import { useState, type ReactNode } from "react";
 
 import type { Sight } from "../../api/types";
 import { Choice } from "../../shared/Choice";
-import { Cross } from "../../shared/TakeAway";
+import { Cross } from "../../shared/DeleteButton";
 import type { Family } from "../../shared/units";
 import { useDefaults } from "../../shared/defaults";
 
@@ -116,7 +116,7 @@ export function BarometerRows({ sight, number, place, field, change }: RowsProps
               )}
           {sight.readings.length > 3 && at > 0 && at < sight.readings.length - 1 && (
             <Cross
-              label={`Take away stop ${at + 1} of ${number}`}
+              label={`Delete stop ${at + 1} of ${number}`}
               onClick={() =>
                 change(
                   "readings",

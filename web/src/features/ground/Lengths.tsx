@@ -19,7 +19,7 @@ import { BareChoice } from "../../shared/BareChoice";
 import { faultAt, whatIsWrong } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
-import { Cross } from "../../shared/TakeAway";
+import { Cross } from "../../shared/DeleteButton";
 import { figure, quantityText } from "../../shared/units";
 import { ProfilePicture } from "./ProfilePicture";
 import { COUNTED } from "./sights";
@@ -238,7 +238,7 @@ function Counted({ distance, index, one, faults, edit, onDone }: CountedProps) {
           `${quantityText({ value: report.slope_m, unit: "m", digits: 1 }, system)} ± ${quantityText({ value: report.error_m, unit: "m", digits: 1 }, system)}`}
       </span>
       <Cross
-        label={`Take away count ${index + 1}`}
+        label={`Delete count ${index + 1}`}
         onClick={() => {
           apply("distance.deleted", deleted(distance.id));
           onDone();

@@ -16,7 +16,7 @@ import { BookPicture } from "./BookPicture";
 import { FieldEntry } from "./FieldEntry";
 import { asSight, errorOf, sightOf, heightsTaken, SIGHTS, type SightKind } from "./model";
 import { NewReading } from "./NewReading";
-import { Cross, TakeAway } from "../../shared/TakeAway";
+import { Cross, DeleteButton } from "../../shared/DeleteButton";
 
 interface Props {
   document: Design;
@@ -67,7 +67,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
     >
       <Box sx={{ display: "flex", justifyContent: "space-between" }}>
         <Typography variant="h2">{book.name ?? book.id}</Typography>
-        <TakeAway
+        <DeleteButton
           onClick={() => {
             apply("book.deleted", deleted(document.books?.[index]?.id));
             onDone();
@@ -155,7 +155,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
             </strong>
             {at > 0 && (
               <Cross
-                label={`Take away reading ${at + 1}`}
+                label={`Delete reading ${at + 1}`}
                 onClick={() => {
                   edit("reading.gone", (draft) => void draft.books?.[index]?.readings?.splice(at, 1));
                   onDone();

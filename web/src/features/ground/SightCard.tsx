@@ -10,7 +10,7 @@ import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
-import { Cross, TakeAway } from "../../shared/TakeAway";
+import { Cross, DeleteButton } from "../../shared/DeleteButton";
 import type { Family } from "../../shared/units";
 import { quantityText } from "../../shared/units";
 import { BarometerRows, LINE } from "./BarometerRows";
@@ -81,7 +81,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
     >
       <Box sx={{ display: "flex", justifyContent: "space-between" }}>
         <Typography variant="h2">{WAYS[sight.kind].name}</Typography>
-        <TakeAway
+        <DeleteButton
           onClick={() => {
             apply("sight.deleted", deleted(document.sights?.[index]?.id));
             onDone();
@@ -161,7 +161,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
             )}
             {sight.setups.length > 1 && (
               <Cross
-                label={`Take away set-up ${at + 1} of ${number}`}
+                label={`Delete set-up ${at + 1} of ${number}`}
                 onClick={() =>
                   change("setups", (own) => own.kind === "hose_level" && own.setups.splice(at, 1), true)
                 }
@@ -215,7 +215,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
                 })}
             {sight.legs.length > 1 && (
               <Cross
-                label={`Take away leg ${at + 1} of ${number}`}
+                label={`Delete leg ${at + 1} of ${number}`}
                 onClick={() =>
                   change("legs", (own) => own.kind === "clinometer" && own.legs.splice(at, 1), true)
                 }

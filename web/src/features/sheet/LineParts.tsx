@@ -157,7 +157,7 @@ function Entry({ name, onGone, children }: { name: string; onGone: () => void; c
     <Box sx={{ display: "grid", gridTemplateColumns: "minmax(0, 1fr) 84px auto", gap: 2, alignItems: "end" }}>
       <Typography variant="body2">{name}</Typography>
       {children}
-      <Button sx={{ p: 0, minWidth: 24 }} aria-label={`Take away ${name}`} onClick={onGone}>
+      <Button sx={{ p: 0, minWidth: 24 }} aria-label={`Delete ${name}`} onClick={onGone}>
         ×
       </Button>
     </Box>

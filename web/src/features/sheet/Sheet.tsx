@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { Choice } from "../../shared/Choice";
 import type { SheetProps } from "./edit";
 import { LineSheet } from "./LineSheet";
-import { TakeAway } from "../../shared/TakeAway";
+import { DeleteButton } from "../../shared/DeleteButton";
 import { PaddockSheet } from "./PaddockSheet";
 import { PlaceFields } from "./PlaceFields";
 import { OutletSheet } from "./OutletSheet";
@@ -12,9 +12,9 @@ import { OutletTable } from "./OutletTable";
 import { VesselSheet } from "./VesselSheet";
 
 const ALL_OUTLETS = "";
-const TAKE_AWAY: Record<string, string> = {
-  Lines: "Take the line away",
-  Paddocks: "Take the fence away",
+const DELETE: Record<string, string> = {
+  Lines: "Delete pipe",
+  Paddocks: "Delete paddock",
 };
 
 /** Every figure of the plan in real fields: a sheet for each vessel, line and outlet, and what all outlets get. */
@@ -67,7 +67,7 @@ export function Sheet(props: SheetProps) {
         {shown?.group === "Places" && <PlaceFields {...props} placeId={shown.value} key={shown.value} />}
         {shown && (
           <Box sx={{ mt: 3 }}>
-            <TakeAway text={TAKE_AWAY[shown.group] ?? "Take away"} onClick={props.onRemove} />
+            <DeleteButton text={DELETE[shown.group] ?? "Delete"} onClick={props.onRemove} />
           </Box>
         )}
       </Box>

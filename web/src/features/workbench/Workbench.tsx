@@ -36,8 +36,8 @@ import { VerdictStrip } from "./VerdictStrip";
 import { useCatalogue } from "../../shared/defaults";
 
 const OPENING = <Typography sx={{ p: 4 }}>Opening the view …</Typography>;
-const Need = lazyPart(async () => (await import("../need")).Need, OPENING);
-const Water = lazyPart(async () => (await import("../water")).Water, OPENING);
+const Demand = lazyPart(async () => (await import("../demand")).Demand, OPENING);
+const Supply = lazyPart(async () => (await import("../supply")).Supply, OPENING);
 const Ground = lazyPart(async () => (await import("../ground")).Ground, OPENING);
 const Parts = lazyPart(async () => (await import("../catalogue")).Parts, OPENING);
 const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
@@ -171,6 +171,7 @@ export function Workbench() {
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
   const findings = rest?.findings ?? analysis?.findings ?? null;
   const own = VIEWS.find((one) => one.view === view) ?? null;
+  const aboutView = (findings ?? NO_FINDINGS).filter((one) => own?.codes.includes(one.code));
   const column = (details: Details | null) =>
     analysis && (
       <SideColumn
@@ -246,11 +247,17 @@ export function Workbench() {
             </Main>
           ) : !analysis ? null : view === "demand" ? (
             <Main>
-              <Need {...figures} analysis={analysis} rest={rest} catalogue={catalogue.data} />
+              <Demand
+                {...figures}
+                analysis={analysis}
+                rest={rest}
+                findings={aboutView}
+                catalogue={catalogue.data}
+              />
             </Main>
           ) : view === "supply" ? (
             <Main>
-              <Water {...figures} analysis={analysis} />
+              <Supply {...figures} analysis={analysis} findings={aboutView} />
             </Main>
           ) : view === "ground" ? (
             <Main>

@@ -13,57 +13,41 @@ import { figure, quantityText } from "../../shared/units";
 import { CurvePicture } from "./CurvePicture";
 import { seasonRows } from "./season";
 import { Weather } from "./Weather";
-import { YearPicture } from "./YearPicture";
 
 interface Props {
   document: Design;
   season: SeasonRun | null;
-  wantedDays: number;
   edit: (key: string, recipe: (draft: Design) => void) => void;
   onDone: () => void;
 }
 
 /** The store through the season: how many days are met, the gaps, and what would close them. */
-export function Season({ document, season, wantedDays, edit, onDone }: Props) {
+export function Season({ document, season, edit, onDone }: Props) {
   return (
-    <Box component="section" aria-label="Season" sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}>
-      <Box sx={{ display: "flex", justifyContent: "space-between" }}>
-        <Typography variant="h2">Through the season</Typography>
-        {season && (
-          <Button
-            onClick={() =>
-              download(
-                csvText(seasonRows(document, season)),
-                "text/csv",
-                `${document.site.name} season`,
-                "csv",
-              )
-            }
-          >
-            Save as table
-          </Button>
-        )}
-      </Box>
+    <>
+      {season && (
+        <Button
+          onClick={() =>
+            download(csvText(seasonRows(document, season)), "text/csv", `${document.site.name} season`, "csv")
+          }
+        >
+          Download CSV
+        </Button>
+      )}
       <Weather document={document} edit={edit} onDone={onDone} />
-      {document.season && !season && <Typography color="text.secondary">Running the season …</Typography>}
+      {document.season && !season && <Typography color="text.secondary">Calculating the season …</Typography>}
       {season && <Told season={season} document={document} edit={edit} onDone={onDone} />}
-      {season && <YearPicture document={document} season={season} wantedDays={wantedDays} />}
       {season && (
         <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr" }, gap: 5, mt: 3 }}>
           <CurvePicture season={season} />
           <Sizes season={season} />
         </Box>
       )}
-    </Box>
+    </>
   );
 }
 
-function Told({
-  season,
-  document,
-  edit,
-  onDone,
-}: Omit<Props, "wantedDays" | "season"> & { season: SeasonRun }) {
+function Told({ season, document, edit, onDone }: Omit<Props, "season"> & { season: SeasonRun }) {
   const { cautious, hopeful } = season;
   const short = Math.round((1 - cautious.days_share) * season.days);
   const best = Math.round((1 - hopeful.days_share) * season.days);
@@ -80,11 +64,11 @@ function Told({
         order: what comes in a day can be drawn the next.
       </Typography>
       <QuantityField
-        label="Days to be met, %"
+        label="Days with enough, target, %"
         family="count"
         digits={1}
         value={100 * (document.season?.wanted_share ?? 0.99)}
-        hint={document.season?.wanted_share == null ? "our default" : undefined}
+        hint={document.season?.wanted_share == null ? "assumed, please check" : undefined}
         onDone={onDone}
         onChange={(value) =>
           edit("season.share", (draft) => {

@@ -19,7 +19,7 @@ test("a herd is added, said to come at once and taken away", async () => {
   await bench.chooseIn(`${herd} select:has(option[value=mob])`, "mob");
   await bench.seen(herd, "The last has drunk after");
   expect(bench.text(herd)).toContain("our default");
-  await bench.press("Take away", herd);
+  await bench.press("Delete", herd);
   await bench.until(() => expect(bench.number("spare")).toBe(before));
 });
 

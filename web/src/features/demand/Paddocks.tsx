@@ -10,7 +10,7 @@ import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
 import { troughName } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
-import { TakeAway } from "../../shared/TakeAway";
+import { DeleteButton } from "../../shared/DeleteButton";
 
 interface Props {
   document: Design;
@@ -78,7 +78,7 @@ export function Paddocks({ document, faults, edit, onDone }: Props) {
             onClear={() => change(index, "far", (draft) => void (draft.farthest_m = null))}
           />
           {!used.has(paddock.id) && (
-            <TakeAway
+            <DeleteButton
               onClick={() => {
                 apply("paddock.deleted", deleted(document.paddocks?.[index]?.id));
                 onDone();

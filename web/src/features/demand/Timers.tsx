@@ -8,7 +8,7 @@ import { deleted, useEdits } from "../../shared/edits";
 import { ClockField } from "../../shared/ClockField";
 import { faultAt } from "../../shared/faults";
 import { TimerStrip } from "./TimerStrip";
-import { TakeAway } from "../../shared/TakeAway";
+import { DeleteButton } from "../../shared/DeleteButton";
 
 interface Props {
   document: Design;
@@ -73,7 +73,7 @@ export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
               }
             />
           ))}
-          <TakeAway
+          <DeleteButton
             text="Remove"
             onClick={() => {
               apply("timer.deleted", deleted(document.timers?.[index]?.id));

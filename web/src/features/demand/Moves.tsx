@@ -9,7 +9,7 @@ import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import { stopsOf } from "./model";
-import { TakeAway } from "../../shared/TakeAway";
+import { DeleteButton } from "../../shared/DeleteButton";
 
 interface Props {
   document: Design;
@@ -134,7 +134,7 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
                 </Button>
               )}
             </Box>
-            <TakeAway
+            <DeleteButton
               text="Remove"
               onClick={() => {
                 apply("move.deleted", deleted(document.calendar?.[index]?.id));

@@ -38,7 +38,7 @@ test("a source is added, judged and taken away", async () => {
   expect(bench.text(card)).toContain("600 L/day");
   await bench.tick("Air gap", card);
   await bench.find("[data-testid=finding-no-air-gap]");
-  await bench.press("Take away", card);
+  await bench.press("Delete", card);
   await bench.until(() => expect(bench.number("spare")).toBe(before));
   await bench.gone("[data-testid=finding-no-air-gap]");
   expect(named(bench.document().inflows, "weir-intake")).toBeDefined();

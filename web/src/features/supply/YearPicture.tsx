@@ -15,8 +15,8 @@ interface Props {
   wantedDays: number;
 }
 
-const HEIGHT = 210;
-const HAND = 64;
+const HEIGHT = 160;
+const HAND = 44;
 
 /** The year: the store as water, what comes in and what is needed a day, bad days marked; days in hand beneath. */
 export function YearPicture({ document, season, wantedDays }: Props) {

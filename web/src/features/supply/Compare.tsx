@@ -5,7 +5,6 @@ import { useState } from "react";
 
 import { compareYears, listDesigns, readDesign } from "../../api/client";
 import type { Design, Yearly } from "../../api/types";
-import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText } from "../../shared/units";
@@ -31,12 +30,7 @@ export function Compare({ document }: { document: Design }) {
   const litres = (value: number) => quantityText({ value: Math.abs(value), unit: "L" }, system);
   const hours = (value: number) => `${figure(Math.abs(value), 0)} hours`;
   return (
-    <Box
-      component="section"
-      aria-label="Against another plan"
-      sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
-    >
-      <Typography variant="h2">Against another plan</Typography>
+    <>
       <Box sx={{ width: 260, my: 2 }}>
         <Choice
           label="Compare a year with"
@@ -60,6 +54,6 @@ export function Compare({ document }: { document: Design }) {
           {more(saved("haul_h", told.data))}.
         </Typography>
       )}
-    </Box>
+    </>
   );
 }

@@ -2,11 +2,11 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import type { Catalogue, Design, Fault, Herd, HerdNeed, OtherNeed, Watering } from "../../api/types";
-import { ink } from "../../app/theme";
 import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
-import { troughName } from "../../shared/names";
+import { named, troughName } from "../../shared/names";
+import { PartNameField } from "../../shared/PartNameField";
 import { usePreferences } from "../../shared/preferences";
 import { Steps } from "../../shared/Steps";
 import { QuantityField } from "../../shared/QuantityField";
@@ -16,7 +16,8 @@ import { AtTheTrough } from "./AtTheTrough";
 import { DrinkingFields } from "./DrinkingFields";
 import { seasonYear } from "./model";
 import { Moves } from "./Moves";
-import { TakeAway } from "../../shared/TakeAway";
+import { DeleteButton } from "../../shared/DeleteButton";
+import { Folded } from "../../shared/Folded";
 
 interface Props {
   document: Design;
@@ -41,8 +42,8 @@ const FIELDS = {
   my: 2,
 } as const;
 
-/** One herd: its figures, what one drinks and by whom that is said, and how it fares at its trough. */
-export function HerdCard({
+/** One herd: its numbers, what one animal drinks and where that comes from, and how it fares at its trough. */
+export function HerdSheet({
   document,
   catalogue,
   faults,
@@ -69,25 +70,18 @@ export function HerdCard({
     group: animal.species,
   }));
   const system = usePreferences((state) => state.system);
+  const rotates = (document.calendar ?? []).some((rotation) => rotation.herd === herd.id);
   const known = classes.some((option) => option.value === herd.class);
   return (
-    <Box
-      component="section"
-      aria-label={herd.name ?? herd.id}
-      sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
-    >
-      <Box sx={{ display: "flex", justifyContent: "space-between" }}>
-        <Typography variant="h2">{herd.name ?? herd.id}</Typography>
-        <TakeAway
-          onClick={() => {
-            apply("herd.deleted", deleted(document.herds?.[index]?.id));
-            onDone();
-          }}
-        />
-      </Box>
+    <Box data-testid={`herd-${herd.id}`}>
       <Box sx={FIELDS}>
+        <PartNameField
+          value={named(herd)}
+          onDone={onDone}
+          onChange={(name) => change("name", (draft) => void (draft.name = name))}
+        />
         <QuantityField
-          label="Heads"
+          label="Number of animals"
           family="count"
           value={herd.head}
           fault={faultAt(faults, `${path}/head`)}
@@ -105,7 +99,7 @@ export function HerdCard({
         />
         {kind && (
           <QuantityField
-            label="Weight of one"
+            label="Weight each"
             family="kg"
             value={herd.weight_kg ?? null}
             hint={
@@ -121,7 +115,7 @@ export function HerdCard({
         )}
         {kind?.gives_milk && (
           <QuantityField
-            label="Milk of one, kg a day"
+            label="Milk each, kg a day"
             family="count"
             digits={1}
             value={herd.milk_kgd ?? null}
@@ -147,11 +141,11 @@ export function HerdCard({
           />
         )}
         <QuantityField
-          label="Your own figure for one"
+          label="Own figure per animal"
           family="L/d"
           digits={1}
           value={herd.intake_lpd ?? null}
-          hint={herd.intake_lpd ? "the table is set aside" : "empty: the table is used"}
+          hint={herd.intake_lpd ? "used instead of the table" : "empty: the table is used"}
           fault={faultAt(faults, `${path}/intake_lpd`)}
           onDone={onDone}
           onChange={(value) => change("own", (draft) => void (draft.intake_lpd = value))}
@@ -170,28 +164,12 @@ export function HerdCard({
           }}
         />
       </Box>
-      <Steps
-        label="Heads"
-        ask="Their number changes over the season"
-        family="count"
-        steps={(herd.counts ?? []).map((one) => ({ from: one.from, value: one.head }))}
-        first={herd.head}
-        year={seasonYear(document)}
-        fault={faultAt(faults, path) ?? faultAt(faults, `${path}/counts`)}
-        onDone={onDone}
-        onChange={(key, steps) =>
-          change(`counts.${key}`, (draft) => {
-            draft.counts = steps.map(({ from, value }) => ({ from, head: Math.max(0, Math.round(value)) }));
-          })
-        }
-      />
       {report && <Told herd={herd} report={report} document={document} />}
       {moved && (
         <Typography component="p" data-testid={`moved-${herd.id}`}>
           {quantityText({ value: moved.daily_l, unit: "L" }, system)} <Said words={moved.how_words} />.
         </Typography>
       )}
-      <Moves document={document} herd={herd} faults={faults} edit={edit} onDone={onDone} />
       <DrinkingFields
         herd={herd}
         habit={
@@ -204,6 +182,32 @@ export function HerdCard({
         onDone={onDone}
       />
       {herd.drinking && <AtTheTrough herd={herd} watering={watering} waiting={waiting} document={document} />}
+      <Folded title="Rotation" open={rotates}>
+        <Moves document={document} herd={herd} faults={faults} edit={edit} onDone={onDone} />
+      </Folded>
+      <Folded title="Numbers over the season" open={(herd.counts ?? []).length > 0}>
+        <Steps
+          label="Number"
+          ask="Their number changes over the season"
+          family="count"
+          steps={(herd.counts ?? []).map((one) => ({ from: one.from, value: one.head }))}
+          first={herd.head}
+          year={seasonYear(document)}
+          fault={faultAt(faults, path) ?? faultAt(faults, `${path}/counts`)}
+          onDone={onDone}
+          onChange={(key, steps) =>
+            change(`counts.${key}`, (draft) => {
+              draft.counts = steps.map(({ from, value }) => ({ from, head: Math.max(0, Math.round(value)) }));
+            })
+          }
+        />
+      </Folded>
+      <DeleteButton
+        onClick={() => {
+          apply("herd.deleted", deleted(herd.id));
+          onDone();
+        }}
+      />
     </Box>
   );
 }

@@ -5,18 +5,19 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 
 import type { Analysis, Design, Fault, Inflow } from "../../api/types";
-import { ink } from "../../app/theme";
 import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
+import { named } from "../../shared/names";
+import { PartNameField } from "../../shared/PartNameField";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { Said } from "../../shared/Said";
 import { quantityText } from "../../shared/units";
 import { figuresOf, KINDS, withFigure } from "./inflow";
 import { PumpCurve } from "./PumpCurve";
-import { Cross, TakeAway } from "../../shared/TakeAway";
+import { Cross, DeleteButton } from "../../shared/DeleteButton";
 
 interface Props {
   document: Design;
@@ -42,7 +43,7 @@ const FIELDS = {
 } as const;
 
 /** One source: its figures, and what it brings in a day of the case shown. */
-export function InflowCard({ document, givers, inflow, index, report, faults, edit, onDone }: Props) {
+export function InflowSheet({ document, givers, inflow, index, report, faults, edit, onDone }: Props) {
   const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const path = `/inflows/${index}`;
@@ -60,22 +61,7 @@ export function InflowCard({ document, givers, inflow, index, report, faults, ed
   const lost = document.scenarios?.[shown]?.lost?.includes(inflow.id) ?? false;
   const known = inflow as unknown as Record<string, number | null | undefined>;
   return (
-    <Box
-      component="section"
-      aria-label={inflow.name ?? inflow.id}
-      sx={{ borderTop: `1px solid ${ink("rule")}`, py: 3 }}
-    >
-      <Box sx={{ display: "flex", justifyContent: "space-between" }}>
-        <Typography variant="h2">
-          {inflow.name ?? inflow.id} <span style={{ fontWeight: 400 }}>· {about?.text}</span>
-        </Typography>
-        <TakeAway
-          onClick={() => {
-            apply("inflow.deleted", deleted(document.inflows?.[index]?.id));
-            onDone();
-          }}
-        />
-      </Box>
+    <>
       <Typography color="text.secondary">{about?.told}</Typography>
       {faultAt(faults, path) && (
         <Typography color="error" role="alert">
@@ -83,6 +69,16 @@ export function InflowCard({ document, givers, inflow, index, report, faults, ed
         </Typography>
       )}
       <Box sx={FIELDS}>
+        <PartNameField
+          value={named(inflow)}
+          onDone={onDone}
+          onChange={(name) =>
+            edit(`inflow${index}.name`, (draft) => {
+              const own = draft.inflows?.[index];
+              if (own) own.name = name;
+            })
+          }
+        />
         <Choice
           label="Fills"
           value={inflow.fills}
@@ -134,7 +130,7 @@ export function InflowCard({ document, givers, inflow, index, report, faults, ed
         ))}
         {shown >= 0 && (
           <FormControlLabel
-            label="Lost in the case shown"
+            label="Lost in this case"
             sx={{ "& .MuiFormControlLabel-label": { fontSize: 13 } }}
             control={
               <Checkbox
@@ -176,11 +172,17 @@ export function InflowCard({ document, givers, inflow, index, report, faults, ed
       {inflow.kind === "spring" && <Timings {...{ inflow, index, faults, edit, onDone }} />}
       {report && (
         <Typography component="p" data-testid={`inflow-${inflow.id}`}>
-          <strong>{quantityText({ value: report.daily_l, unit: "L/d" }, system)}</strong> in the case shown.{" "}
+          <strong>{quantityText({ value: report.daily_l, unit: "L/d" }, system)}</strong> in this case.{" "}
           <Said words={report.told_words} />
         </Typography>
       )}
-    </Box>
+      <DeleteButton
+        onClick={() => {
+          apply("inflow.deleted", deleted(inflow.id));
+          onDone();
+        }}
+      />
+    </>
   );
 }
 
@@ -243,7 +245,7 @@ function Timings({
             />
           ))}
           <Cross
-            label={`Take away timing ${number + 1}`}
+            label={`Delete timing ${number + 1}`}
             onClick={() => {
               change("timing.gone", (draft) => void draft.timings?.splice(number, 1));
               onDone();

@@ -1,0 +1,31 @@
+import Typography from "@mui/material/Typography";
+
+import type { OtherNeed } from "../../api/types";
+import { usePreferences } from "../../shared/preferences";
+import { Said } from "../../shared/Said";
+import { quantityText } from "../../shared/units";
+
+/** Fields beside each other, as many as there is room for. */
+export const ROW = {
+  display: "grid",
+  gridTemplateColumns: "repeat(auto-fill, minmax(140px, 1fr))",
+  columnGap: 4,
+  rowGap: 2,
+  alignItems: "start",
+  my: 2,
+} as const;
+
+/** What plants or a pond need in a day, and how that is found. */
+export function OtherTold({ report }: { report: OtherNeed | undefined }) {
+  const system = usePreferences((state) => state.system);
+  return (
+    report && (
+      <Typography component="p" data-testid={`other-${report.id}`}>
+        <strong>{quantityText({ value: report.daily_l, unit: "L/d" }, system)}</strong>{" "}
+        <Typography component="span" variant="caption" color="text.secondary">
+          <Said words={report.how_words} />
+        </Typography>
+      </Typography>
+    )
+  );
+}

@@ -1,0 +1,1 @@
+export { Demand } from "./Demand";

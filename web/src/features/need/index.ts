@@ -1,1 +1,0 @@
-export { Need } from "./Need";

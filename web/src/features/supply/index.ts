@@ -1,0 +1,1 @@
+export { Supply } from "./Supply";

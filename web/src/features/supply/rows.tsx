@@ -1,0 +1,123 @@
+/** The lines of the supply: what each source brings and each store holds, and how it stands. */
+import type { Finding, SeasonRun } from "../../api/types";
+import { named } from "../../shared/names";
+import type { OverviewRow } from "../../shared/Overview";
+import { Said } from "../../shared/Said";
+import { StandingMark } from "../../shared/StandingMark";
+import { figure, quantityText, type System } from "../../shared/units";
+import { Compare } from "./Compare";
+import { InflowSheet } from "./InflowSheet";
+import { KINDS } from "./inflow";
+import { Season } from "./Season";
+import { StoreSheet } from "./StoreSheet";
+import type { SupplyProps } from "./Supply";
+
+/** Findings about a source; the others of the supply are about a store. */
+const SOURCE_CODES = [
+  "source-not-timed",
+  "one-source",
+  "ram-shut-in",
+  "ram-cannot-lift",
+  "no-air-gap",
+  "first-flush-missing",
+  "pump-starts-often",
+  "load-over-limit",
+];
+
+export function supplyRows(props: SupplyProps, season: SeasonRun | null, system: System): OverviewRow[] {
+  const { document, analysis, faults, edit, onDone } = props;
+  const { supply } = analysis;
+  const litres = (value: number) => quantityText({ value, unit: "L" }, system);
+  const vesselName = (id: string) => named(document.vessels?.find((one) => one.id === id) ?? { id });
+  const inflows = document.inflows ?? [];
+  const sources = inflows.map((inflow, index): OverviewRow => {
+    const report = supply.inflows.find((one) => one.id === inflow.id);
+    const alone = inflows.filter((one) => one.fills === inflow.fills).length === 1;
+    const own = props.findings.filter(
+      (one) =>
+        SOURCE_CODES.includes(one.code) &&
+        one.where === inflow.fills &&
+        (alone || one.headline_words.includes(named(inflow))),
+    );
+    return {
+      id: inflow.id,
+      name: named(inflow),
+      cells: [
+        KINDS.find((one) => one.kind === inflow.kind)?.text ?? "",
+        report ? litres(report.daily_l) : "",
+        "",
+        vesselName(inflow.fills),
+        <State key="state" findings={own} fine={report && report.daily_l > 0 ? "runs" : "brings nothing"} />,
+      ],
+      content: () => (
+        <InflowSheet
+          {...{ document, givers: analysis.givers, inflow, index, faults, edit, onDone }}
+          report={report}
+        />
+      ),
+    };
+  });
+  const stores = supply.stores.map((store): OverviewRow => {
+    const own = props.findings.filter(
+      (one) => !SOURCE_CODES.includes(one.code) && one.where === store.vessel,
+    );
+    return {
+      id: store.vessel,
+      name: vesselName(store.vessel),
+      cells: [
+        "store",
+        "",
+        litres(store.usable_l),
+        "",
+        <State key="state" findings={own} fine={fullness(props, store.vessel)} />,
+      ],
+      content: () => <StoreSheet {...{ document, supply, store }} />,
+    };
+  });
+  return [
+    ...sources,
+    ...stores,
+    {
+      id: "season",
+      name: "Season and weather",
+      cells: ["", "", "", "", <SeasonState key="state" season={season} />],
+      content: () => <Season {...{ document, season, edit, onDone }} />,
+    },
+    {
+      id: "compare",
+      name: "A year against another plan",
+      cells: ["", "", "", "", ""],
+      content: () => <Compare document={document} />,
+    },
+  ];
+}
+
+function fullness({ document }: SupplyProps, id: string): string {
+  const vessel = document.vessels?.find((one) => one.id === id);
+  const brim =
+    vessel?.overflow_m ?? Number(vessel?.shape && "height_m" in vessel.shape ? vessel.shape.height_m : 0);
+  return vessel?.level_m != null && brim > 0
+    ? `level ${figure((100 * vessel.level_m) / brim, 0)} % of full`
+    : "";
+}
+
+function SeasonState({ season }: { season: SeasonRun | null }) {
+  if (!season) return <>no weather yet</>;
+  const met = season.cautious.days_share >= season.wanted_share;
+  return (
+    <span>
+      <StandingMark standing={met ? "fine" : "fix"} size={11} /> enough on{" "}
+      {figure(100 * season.cautious.days_share, 1)} % of {season.days} days
+    </span>
+  );
+}
+
+function State({ findings, fine }: { findings: Finding[]; fine: string }) {
+  const worst = findings[0];
+  return (
+    <span>
+      {(worst ?? fine) && <StandingMark standing={worst?.severity ?? "fine"} size={11} />}{" "}
+      {worst ? <Said words={worst.headline_words} /> : fine}
+    </span>
+  );
+}

@@ -1,1 +1,0 @@
-export { Water } from "./Water";
