@@ -32,7 +32,7 @@ def test_a_row_of_ones_own_is_kept_listed_changed_and_forgotten(client: FlaskCli
     assert client.delete("/api/catalogue/pipe/own-shop-32").status_code == 204
     assert "own-shop-32" not in listed(client, "pipes")
     assert client.delete("/api/catalogue/pipe/own-shop-32").status_code == 404
-    assert client.delete("/api/catalogue/pipe/pe100-sdr11-32").status_code == 404  # what ships cannot be taken away
+    assert client.delete("/api/catalogue/pipe/pe100-sdr11-32").status_code == 404  # what ships cannot be deleted
 
 
 def test_every_table_ships_with_rows_and_their_sources(client: FlaskClient) -> None:

@@ -1,4 +1,4 @@
-"""Previews: what is shown while a plan changes, worked out anew by whichever worker or thread is asked."""
+"""Previews: what is shown while a plan changes, worked out anew by whichever worker or thread is required."""
 
 import json
 import socket

@@ -22,7 +22,7 @@ def test_each_view_has_no_serious_fault_for_those_who_hear_or_type_and_fits_a_ph
 def test_ground_has_no_serious_fault_for_those_who_hear_or_type_and_fits_a_phone(bench: Bench) -> None:
     bench.open("ground")
     bench.until(lambda: "Working" not in bench.text("[data-testid=next-reading]"))
-    for part in ("Heights", "Readings", "Lengths and profiles", "Files in and out"):
+    for part in ("Heights", "Readings", "Lengths and profiles", "Import and export"):
         bench.tab(part)
         assert bench.axe() == [], part
         bench.size(390, 844)

@@ -76,7 +76,7 @@ def test_of_two_tabs_the_second_sees_both_versions_and_chooses(bench: Bench) -> 
         bench.until(lambda: bench.head().number > 1 and re.match("saved|not saved: changed elsewhere", bench.saving()))
     assert "nothing is lost" in bench.text("[role=alert]")
     assert one(bench.head().document, "vessels", "low-trough")["level_m"] == 0.2
-    bench.button("Go on with mine").click()
+    bench.button("Keep mine").click()
     bench.until(bench.saved)
     assert one(bench.head().document, "vessels", "low-trough")["level_m"] == 0.3
     bench.browser.close()

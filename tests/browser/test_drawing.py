@@ -40,9 +40,9 @@ def test_a_site_from_nothing_comes_to_a_true_verdict_in_a_few_actions(bench: Ben
     hand.click_at(x + 4, y - 3)  # near enough: it snaps
     hand.click_at(x + 90, y + 40)
     hand.click_at(x + 170, y + 60, times=2)
-    hand.type("Its name", "Calf trough")
+    hand.type("Name", "Calf trough")
     hand.type("How much lower than Upper tank", "9.5")
-    hand.press("Lay it")
+    hand.press("Add pipe")
     bench.until(lambda: bench.verdict().startswith("Yes."))
     assert hand.actions < MOST_ACTIONS, hand.actions
     bench.until(bench.saved)
@@ -160,11 +160,11 @@ def test_an_outlet_dropped_on_a_line_joins_it_by_a_tee_with_the_solvers_flow(ben
     bench.open("lines")
     hand = Hand(bench)
     bench.settled()
-    hand.press("Set down")
+    hand.press("Add")
     hand.click_at(*hand.between("gate", "low-trough"))
     assert "is cut here and joined by a tee" in bench.text("[role=dialog]")
-    bench.fill("Its name", "Halfway trough")
-    hand.press("Set it down")
+    bench.fill("Name", "Halfway trough")
+    hand.press("Add")
     bench.until(bench.saved)
     kept = document(bench)
     tee = kept["places"][-1]

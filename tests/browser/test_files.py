@@ -29,9 +29,9 @@ def test_the_plan_is_handed_out(bench: Bench, tmp_path: Path) -> None:
     command: dict[str, Any] = {"behavior": "allow", "downloadPath": str(tmp_path)}
     bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", command)
     bench.open("ground")
-    bench.tab("Files in and out")
+    bench.tab("Import and export")
     for name, suffix in (("KML", "kml"), ("Design file", "leadsman.json")):
-        bench.press(name, "Hand out as")
+        bench.press(name, "Export as")
         path = tmp_path / f"tamsel-ridge-plan-a-three-branches.{suffix}"
         bench.until(partial(is_whole, path))
     assert json.loads(path.read_bytes()) == json.loads(exported(tamsel_ridge(), "design"))
@@ -39,9 +39,9 @@ def test_the_plan_is_handed_out(bench: Bench, tmp_path: Path) -> None:
 
 def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
     bench.open("water")
-    bench.choose("Made-up climate", "dry plains")
+    bench.choose("Made-up weather", "dry plains")
     bench.fill("Years", "2")
-    bench.button("Take this weather").click()
+    bench.button("Use this weather").click()
     bench.until(lambda: "dry plains, 2 years, seed 1" in bench.text("[aria-label=Weather]"))
     bench.until(bench.saved)
     weather = bench.head().document["season"]["weather"]

@@ -16,7 +16,7 @@ def test_one_person_in_a_field_enters_a_book_by_big_keys(bench: Bench) -> None:
     bench.size(390, 844)
     bench.open("ground")
     bench.tab("Readings")
-    bench.button("Start a level book").click()
+    bench.button("Add level book").click()
     bench.press("Big keys for the field", BOOK)
 
     def key_in(number: str, then: str) -> None:
@@ -31,17 +31,17 @@ def test_one_person_in_a_field_enters_a_book_by_big_keys(bench: Bench) -> None:
     assert wide >= 44
     with bench.within("x"):
         bench.scope = "[role=dialog]"
-        bench.choose("Staff stands at", "pit")
+        bench.choose("Staff at", "pit")
     key_in("1.5", "Backsight")
     key_in("2.31", "Intermediate sight")
     with bench.within("x"):
         bench.scope = "[role=dialog]"
-        bench.choose("Staff stands at", "gate")
+        bench.choose("Staff at", "gate")
     key_in("3.905", "Turning point")
     key_in("1.2", "Backsight")
     with bench.within("x"):
         bench.scope = "[role=dialog]"
-        bench.choose("Staff stands at", "pit")
+        bench.choose("Staff at", "pit")
     bench.find("[role=dialog]").send_keys("0.4", Keys.BACKSPACE, "5")  # a keyboard does as well
     key_in("", "Close the book")
     bench.until(bench.saved)
@@ -65,8 +65,8 @@ def test_a_profile_is_filled_from_the_service_and_its_trouble_is_told(bench: Ben
     finally:
         mode("fine")
     bench.press("Fill profile of Goose hose", "Goose hose")
-    bench.until(lambda: "good to ± 0.6 m" in bench.text("[data-testid=profile-filled]"))
+    bench.until(lambda: "known to ± 0.6 m" in bench.text("[data-testid=profile-filled]"))
     assert "points" not in one(bench.head().document, "lines", "goose-hose")
-    bench.press("Take this profile", "Goose hose")
+    bench.press("Use this profile", "Goose hose")
     bench.until(lambda: one(bench.head().document, "lines", "goose-hose").get("points_error_m") == 0.6)
     assert "Stand-in height service" in bench.text("[role=group][aria-label='Goose hose']")

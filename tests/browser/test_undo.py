@@ -67,7 +67,7 @@ def test_lowering_the_tank_changes_flow_and_verdict_to_the_solvers_numbers_and_i
     bench.until(lambda: gallons(after) in bench.number("flow"))
     bench.part("West chamber")
     assert bench.field("Ground height").get_attribute("value") == f"{265.4 / 0.3048:.2f}"
-    bench.part("all outlets: what each gets")
+    bench.part("all outlets")
     assert "gal/min" in bench.text("[aria-label=Figures]")
     bench.choose_named("Units", "metric")
 
@@ -82,8 +82,8 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
         hand.free()
         bench.keys("p")
         hand.click_at(*hand.between("gate", "low-trough", 0.6))
-        bench.fill("Its name", "Halfway trough")
-        bench.button("Set it down").click()
+        bench.fill("Name", "Halfway trough")
+        bench.button("Add").click()
 
     def fence() -> None:
         hand.free()
@@ -92,7 +92,7 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
         hand.click_at(x + 20, y - 20)
         hand.click_at(x + 60, y - 25)
         hand.click_at(x + 50, y - 60, times=2)
-        bench.button("Fence it in").click()
+        bench.button("Add paddock").click()
 
     def lay() -> None:
         hand.free()
@@ -138,13 +138,13 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
         in_table,
         raise_the_ground,
         lambda: change(bench, "West chamber", "Water level now", "1.1"),
-        lambda: change(bench, "Low leg", "Cover over it", "0.45"),
+        lambda: change(bench, "Low leg", "Burial depth", "0.45"),
         lambda: change(bench, "Ewe trough valve", "Flow wanted", "11"),
         lambda: change(bench, "West chamber", "East on the plan", "-25"),
         lambda: hand.drag(hand.mark("goose-pan"), (-6, 10)),
         lambda: change(bench, "Low leg", "Length of pipe", "100"),
         lambda: hand.drag(hand.mark("gate"), (6, 3)),
-        lambda: change(bench, "Beech bank", "Farthest grass", "300"),
+        lambda: change(bench, "Beech bank", "Longest walk to water", "300"),
         lambda: change(bench, "Ewe trough valve", "Refill within", "55"),
     ]
     for done, step in enumerate(steps, 1):

@@ -1,4 +1,4 @@
-"""The shape of any pipe: peaks and dips in turn, falls and volumes that add up, air that a vent only ever helps."""
+"""The shape of any pipe: high and low points in turn, falls and volumes that add up, air that vents only help."""
 
 from itertools import pairwise
 from typing import Any

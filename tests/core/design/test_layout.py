@@ -1,4 +1,4 @@
-"""How a document hangs together: heights of pipe, ways to nodes, peaks and dips."""
+"""How a document hangs together: heights of pipe, ways to nodes, high and low points."""
 
 import math
 

@@ -351,7 +351,7 @@ def test_a_declared_siphon_is_not_blamed_for_its_vacuum() -> None:
             "Yes. valve gets {flow}.",
         ),  # a full trough is no fault
         ({"lines.0.shut": True}, "stop", "No: valve gets no water."),
-        ({"outlets.0.shut": True}, "unknown", "Not yet: no outlet is open on this plan."),
+        ({"outlets.0.shut": True}, "unknown", "Not yet: no outlet is open in this plan."),
     ],
 )
 def test_the_verdict_is_one_plain_sentence(changes: Document, standing: str, sentence: str) -> None:

@@ -28,7 +28,7 @@ def test_every_outlet_and_line_has_its_line_with_state_flow_and_reason() -> None
 
 def test_a_sucking_line_gives_both_answers_and_which_counts() -> None:
     text = text_of(one_line(**HUMP))
-    assert "sucks at 70 m of line" in text
+    assert "suction at 70 m of line" in text
     assert "L/min full" in text
     assert "with air in" in text
     assert "count on the one with air in" in text

@@ -73,7 +73,7 @@ def test_what_is_kept_stands_within_the_tolerance_of_all_that_was_there(heights:
     swings = np.abs(np.diff(height[turning]))
     assert (swings >= most - 1e-9).all()
     rises = np.sign(np.diff(height[turning]))
-    assert (rises[1:] != rises[:-1]).all()  # peaks and dips in turn
+    assert (rises[1:] != rises[:-1]).all()  # high and low points in turn
 
 
 def test_a_straight_slope_is_left_as_it_is_and_standing_still_counts_for_nothing() -> None:

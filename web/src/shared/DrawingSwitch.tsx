@@ -19,15 +19,15 @@ export function DrawingSwitch({ value, onChange }: Props) {
       onChange={(_, chosen: Together | null) => {
         if (chosen) onChange(chosen);
       }}
-      aria-label="Which outlets draw"
+      aria-label="Which outlets run"
       sx={{
         bgcolor: ink("paper"),
         "& button": { py: 0.5, px: 2, color: ink("ink"), borderColor: ink("rule"), textTransform: "none" },
         "& button.Mui-selected, & button.Mui-selected:hover": { bgcolor: ink("deep"), color: ink("paper") },
       }}
     >
-      <ToggleButton value="together">All drawing</ToggleButton>
-      <ToggleButton value="alone">Each alone</ToggleButton>
+      <ToggleButton value="together">All running</ToggleButton>
+      <ToggleButton value="alone">One at a time</ToggleButton>
     </ToggleButtonGroup>
   );
 }

@@ -17,8 +17,8 @@ export function Guard({ of, children }: Props) {
       resetKeys={of}
       fallback={
         <Box role="alert" sx={{ p: 4, bgcolor: ink("paper") }}>
-          Leadsman met a fault of its own and cannot draw this. Your plan is kept: undo the last step, open
-          another view, or save the plan as a file.
+          Something went wrong and this cannot be shown. Your plan is kept: undo the last step, open another
+          view, or export the plan as a file.
         </Box>
       }
     >

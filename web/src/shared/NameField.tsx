@@ -12,7 +12,7 @@ interface Props {
 }
 
 /** What something new is called. */
-export function NameField({ label = "Its name", value, placeholder, autoFocus = false, onChange }: Props) {
+export function NameField({ label = "Name", value, placeholder, autoFocus = false, onChange }: Props) {
   return (
     <TextField
       label={label}

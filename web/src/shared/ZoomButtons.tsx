@@ -4,7 +4,7 @@ import { memo } from "react";
 import { ink } from "../app/theme";
 import { useSteady } from "./useSteady";
 
-export type Zoom = "nearer" | "farther" | "whole";
+export type Zoom = "in" | "out" | "fit";
 
 interface Props {
   /** what each is called */
@@ -14,10 +14,10 @@ interface Props {
   onZoom: (zoom: Zoom) => void;
 }
 
-const SIGNS = { nearer: "+", farther: "−", whole: "⤢" } as const;
-const ZOOMS = ["nearer", "farther", "whole"] as const;
+const SIGNS = { in: "+", out: "−", fit: "⤢" } as const;
+const ZOOMS = ["in", "out", "fit"] as const;
 
-/** Three small buttons: nearer, farther, all of it. */
+/** Three small buttons: zoom in, zoom out, fit. */
 export function ZoomButtons({ names, side, onZoom }: Props) {
   return <Buttons names={names} side={side} onZoom={useSteady(onZoom)} />;
 }

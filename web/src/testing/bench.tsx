@@ -148,9 +148,31 @@ export class Bench {
     await this.user.click(await this.field(label, within, -1));
   }
 
-  /** Open the figures of a part of the plan by its name. */
+  /** Open the details of a part of the plan by its name. */
   async part(name: string): Promise<void> {
-    await this.user.selectOptions(await this.field("Figures of"), name);
+    if (!this.all("[aria-label=Details]").length) await this.click("[role=tab]");
+    await this.user.selectOptions(await this.field("Details of"), name);
+  }
+
+  /** Choose an entry of one of the bar's menus; it acts once the menu has gone. */
+  async menu(name: string, entry: string): Promise<void> {
+    await this.press(name, "header");
+    const found = await this.until(() => {
+      const item = this.all("[role^=menuitem]").find((one) => told(one).includes(entry));
+      if (!item) throw new Error(`there is no ${entry} in the menu ${name}`);
+      return item;
+    });
+    await this.user.click(found);
+    await this.gone("[role=menu]");
+    await new Promise((resolve) => setTimeout(resolve, 300));
+  }
+
+  showCase = (name: string) => this.menu("Case:", name);
+
+  /** Open a line of an overview, by the id of what it is about. */
+  async row(id: string): Promise<void> {
+    const button = await this.find(`[data-testid=row-${id}] button`);
+    if (button.getAttribute("aria-expanded") !== "true") await this.user.click(button);
   }
 
   async tab(name: string): Promise<void> {

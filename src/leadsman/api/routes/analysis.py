@@ -58,7 +58,7 @@ def preview(body: AskPreview) -> Response:
 
 @analysis.post("/course", operation_id="askCourse", responses={200: CourseReport, 422: Problem})
 def ask_course(body: AskCourse) -> Response:
-    """Tell the long section between any two nodes of a design."""
+    """Tell the profile between any two nodes of a design."""
     return answer(
         course_report(Analysis(body.document, together_only=True, check_cancelled=check_client), body.start, body.end)
     )

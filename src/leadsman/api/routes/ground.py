@@ -61,7 +61,7 @@ def ask_profile(body: AskProfile) -> Response:
 
 @ground.post("/exports", operation_id="exportDesign", responses={200: None, 422: Problem})
 def export_design(body: ExportAsked) -> Response:
-    """Hand out a design as a design file, GPX, GeoJSON, KML or a table of its places."""
+    """Export a design as a design file, GPX, GeoJSON, KML or a table of its places."""
     kind = KINDS[body.kind]
     headers = {"Content-Disposition": f'attachment; filename="{file_name(body.document)}.{kind.suffix}"'}
     return Response(exported(body.document, body.kind), 200, headers, mimetype=kind.mime)

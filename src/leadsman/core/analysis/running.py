@@ -186,7 +186,7 @@ class Running:
         return self.state if together or outlet.id not in self.states else self.states[outlet.id]
 
     def section(self, outlet: OutletBase, together: bool = True) -> list[SectionPoint]:
-        """Return the long section to an outlet, at the flows that run."""
+        """Return the profile to an outlet, at the flows that run."""
         route = self.routes[outlet.id]
         state = self.state_of(outlet, together)
         return route_section(route, state.flow, self.state.shut) if route else []
@@ -236,7 +236,7 @@ class Running:
         return route_band(route, state.flow, heads)
 
     def band_to(self, outlet: OutletBase, together: bool = True) -> list[tuple[float, float] | None]:
-        """Return the band of the grade along the long section to an outlet."""
+        """Return the band of the grade along the profile to an outlet."""
         route = self.routes[outlet.id]
         key = TOGETHER if together or outlet.id not in self.states else outlet.id
         return self.band(route, key) if route else []

@@ -1,4 +1,4 @@
-"""The long section: ground, pipe, and the heights to which water would rise, running and shut."""
+"""The profile: ground, pipe, and the heights to which water would rise, running and shut."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

@@ -14,7 +14,7 @@ IntakeMethod = Literal["table", "equation", "guide"]
 
 @dataclass(frozen=True, kw_only=True)
 class Animal:
-    """A class of animal: how its intake is found, its width at a rim [m], how fast one drinks [m3/s], usual weight.
+    """A class of animal: how its intake is found, its width at a rim [m], drinking rate [m3/s], usual weight.
 
     A guide runs straight from `low_lpd` at `low_c` to `high_lpd` at `high_c` [L/d, °C].
     """

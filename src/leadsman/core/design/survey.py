@@ -50,7 +50,7 @@ class LevelBook(Part):
             if first and (reading.back_m is None or reading.fore_m is not None):
                 raise fault("a first reading that is a back_m alone")
             if not first and not last and reading.fore_m is not None and reading.back_m is None:
-                raise fault(f"a back_m beside the fore_m of reading {number + 1}: the level moves there")
+                raise fault(f"a back_m beside the fore_m of reading {number + 1}: a turning point there")
             if not first and reading.back_m is not None and reading.fore_m is None:
                 raise fault(f"a fore_m beside the back_m of reading {number + 1}")
         return self

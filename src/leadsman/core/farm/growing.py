@@ -81,7 +81,7 @@ def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, f
         litres, how = crop.litres_lpd, say("your own figure")
     elif crop.plants is not None and (each := crop.litres_each_on(scenario.date)) is not None:
         litres = crop.plants * each
-        how = say(f"{crop.plants} plants, your own figure for one")
+        how = say(f"{crop.plants} plants, own figure per plant")
     elif crop.area_m2 is not None and crop.crop_factor is not None:
         et0 = reference_mm(design, scenario)
         litres = et0 * crop.crop_factor * crop.area_m2 / share  # a millimetre on a square metre is a litre

@@ -44,12 +44,12 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
             limit=needs.value,
             unit="m",
             headline=say(
-                "Air may keep the water from {}{} when the line fills",
+                "Air may block the water to {}{} when the line fills",
                 label(first.outlet),
                 f" and {len(found) - 1} more" if found[1:] else "",
             ),
             why=(
-                *say("The air shut in behind {} holds up {} of water. ", _peaks(first), air),
+                *say("Air trapped behind {} holds back {} of water. ", _peaks(first), air),
                 *say("The source stands {} over the last rise, and {} are needed. ", stands, needs),
                 *(_advice(first) if blocked else what_would_settle(first.margin_m, first.causes)),
             ),
@@ -60,13 +60,16 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
 
 def _peaks(first: FirstWater) -> str:
     count = len(first.filling.pockets)
-    return "one peak" if count == 1 else f"{count} peaks"
+    return "one high point" if count == 1 else f"{count} high points"
 
 
 def _advice(first: FirstWater) -> Wording:
     if first.cures:
-        return say("Where the grade stays above the pipe a vent lets it out; or fill it from the bottom.")
-    return say("Lay it without humps, or fill it from the bottom: a vent where the line sucks would let air in.")
+        return say("A vent lets it out where the pressure line stays above the pipe; or fill the line from the bottom.")
+    return say(
+        "Lay the pipe without high points, or fill it from the bottom: a vent at a point under suction would "
+        "draw air in."
+    )
 
 
 def _vents(analysis: Analysis, first: FirstWater) -> list[Remedy]:
@@ -93,7 +96,7 @@ def _vented(analysis: Analysis, profile: PipeProfile, peaks: list[Extreme]) -> C
     return with_parts(analysis, say("{} at {}", "a vent" if len(peaks) == 1 else "vents", listed(said)), added)
 
 
-@judgement("air-not-cleared", "Water too slow to carry air out past a peak", Question.HOW_FAST)
+@judgement("air-not-cleared", "Water too slow to carry air out past a high point", Question.HOW_FAST)
 def air_not_cleared(analysis: Analysis) -> Iterator[Finding]:
     """Yield each peak before a dip that has no vent, and where what runs, all drawing, does not carry air down."""
     found: dict[str, dict[int, _Slow]] = {}
@@ -141,13 +144,13 @@ def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
         value=worst.runs_ms,
         limit=worst.clears_ms,
         unit="m/s",
-        headline=say("Air may gather at the peak {} along {}{}", at_m, label(line), more),
+        headline=say("Air may collect at the high point {} along {}{}", at_m, label(line), more),
         why=say(
-            "All drawing it runs at {} there, and {} carry air down and out. What comes out of the water stays: "
+            "All running it runs at {} there, and {} carry air down and out. What comes out of the water stays: "
             "the line gives less from month to month, or splutters. {}",
             Quantity(value=worst.runs_ms, unit="m/s"),
             Quantity(value=worst.clears_ms, unit="m/s"),
-            "A vent, or a tap to open now and then, lets it out." if under_pressure else "Lay it lower there.",
+            "A vent, or a tap opened now and then, lets it out." if under_pressure else "Lay the pipe lower there.",
         ),
         try_remedies=partial(_vents_at, analysis, line_id, under_pressure),
         spot=worst.profile.spot(worst.peak.at_m),

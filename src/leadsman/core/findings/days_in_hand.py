@@ -11,7 +11,7 @@ from leadsman.core.findings.registry import Finding, Question, Severity, judgeme
 LESS_THAN_A_DAY = 1.0
 
 
-@judgement("days-in-hand", "Fewer days in hand than wanted", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("days-in-hand", "Fewer days with no refill than the target", Question.HOW_LONG_DOES_IT_LAST)
 def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
     """Yield each system whose usable store lasts less than wanted.
 
@@ -42,9 +42,9 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
                 Quantity(value=wanted, unit="d"),
             ),
             why=say(
-                "{}{} more in store would do.{}",
+                "{}{} more in store would be enough.{}",
                 "Animals die within days without water: look daily. " if animals else "",
                 Quantity(value=lacking_m3 / LITRE_M3, unit="L"),
-                " The wanted days are our own default." if is_default else "",
+                " The target is assumed, please check." if is_default else "",
             ),
         )

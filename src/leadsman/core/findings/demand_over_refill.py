@@ -12,7 +12,7 @@ from leadsman.core.farm.spring import planned_flow_error_m3s
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
 
-@judgement("demand-over-refill", "Demand is more than refill", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("demand-over-refill", "Use exceeds supply", Question.HOW_LONG_DOES_IT_LAST)
 def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
     """Yield each system of which a day's need is more than a day's refill; a watch where it is filled by hand."""
     for system, day in zip(analysis.systems, analysis.balances, strict=True):
@@ -42,14 +42,14 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
             unit="L/d",
             headline=say("{} is filled by hand: what is in it lasts {}", of, lasts)
             if by_hand
-            else say(f"More is drunk than comes back{to}: {{}} against {{}}", need, refill),
-            why=say("No source of this plan fills it, and {} are drawn. Fill it before then, or add its source.", need)
+            else say(f"Use exceeds supply{to}: {{}} against {{}}", need, refill),
+            why=say("No source in this plan fills it, and {} are used. Fill it before then, or add its source.", need)
             if by_hand
             else say(
-                "The store makes up {} and is empty after {}. A second source of that much would close it, or {}.",
+                "The store makes up {} and is empty after {}. A second source of that size would close the gap, or {}.",
                 Quantity(value=gap_m3 / LITRE_M3, unit="L/d"),
                 lasts,
-                "fewer animals on this water" if analysis.waters_animals(system) else "less to be watered",
+                "fewer animals on this water" if analysis.waters_animals(system) else "less watering",
             ),
         )
 
@@ -66,9 +66,10 @@ def _may_be_over(analysis: Analysis, system: WaterSystem, day: Balance, doubt_m3
         value=need.value,
         limit=refill.value,
         unit="L/d",
-        headline=say(f"More may be drunk than comes back{to}: {{}} against {{}}", need, refill),
+        headline=say(f"Use may exceed supply{to}: {{}} against {{}}", need, refill),
         why=say(
-            "A spring was timed in so few seconds that {} less may come. Time it with a larger pail, or several times.",
+            "A spring was timed over so few seconds that {} less may come. Time it with a larger pail, or "
+            "several times.",
             doubt,
         ),
     )

@@ -33,7 +33,7 @@ def draw_short(analysis: Analysis) -> Iterator[Finding]:
             yield _short(place, _kpa(analysis, head_m, place.ground_m), 0.0, list)
 
 
-@judgement("no-answer", "The water has no steady answer", Question.DOES_IT_RUN)
+@judgement("no-answer", "No steady flow was found", Question.DOES_IT_RUN)
 def no_answer(analysis: Analysis) -> Iterator[Finding]:
     """Yield one finding where the network has no steady state."""
     state = analysis.state
@@ -44,8 +44,8 @@ def no_answer(analysis: Analysis) -> Iterator[Finding]:
             value=None,
             limit=None,
             unit="L/min",
-            headline=say("This network has no steady answer"),
-            why=(*say("As drawn, "), *state.why, *say(".")),
+            headline=say("No steady flow was found for this network"),
+            why=(*say("As planned, "), *state.why, *say(".")),
         )
 
 
@@ -71,7 +71,7 @@ def _short(
         why=(
             *say("Taking its flow it needs {} and ", Quantity(value=least_kpa, unit="kPa")),
             *has,
-            *say(": the plan asks for more water than comes, and the other outlets' figures do not hold either."),
+            *say(": the plan asks for more water than comes, so the numbers of the other outlets do not hold either."),
         ),
         try_remedies=try_remedies,
     )

@@ -32,15 +32,15 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
                 headline=say("{} runs empty when " + f"{heads:.0f} come", label(watering.vessel)),
                 why=(
                     *say(
-                        "They want {} at once, it holds {}, and its valve brings {}. ",
+                        "They need {} at once; it holds {} and its valve delivers {}. ",
                         Quantity(value=wanted_l, unit="L"),
                         Quantity(value=watering.run.full_m3 / LITRE_M3, unit="L"),
                         Quantity(value=lpm_from_m3s(float(watering.run.inflow_m3s.max())), unit="L/min"),
                     ),
                     *(
-                        say("The last has drunk after {}.", Quantity(value=served_min, unit="min"))
+                        say("All are watered after {}.", Quantity(value=served_min, unit="min"))
                         if served_min is not None
-                        else say("Not all have drunk after 12 hours.")
+                        else say("Not all are watered after 12 hours.")
                     ),
                 ),
                 try_remedies=partial(_that_serve_sooner, analysis, watering.outlet),
@@ -65,7 +65,7 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
                 )
 
 
-@judgement("flow-below-pattern", "The flow is below what their drinking needs", Question.HOW_FAST, at_rest=True)
+@judgement("flow-below-pattern", "The flow is too low for how the animals drink", Question.HOW_FAST, at_rest=True)
 def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
     """Yield each trough that is not full again when the mob comes next, or gets less than a peak draws."""
     for watering in analysis.waterings:
@@ -86,7 +86,7 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
                     value=None if watering.run.recovered_s is None else watering.run.recovered_s / MINUTE_S,
                     limit=next_s / MINUTE_S,
                     unit="min",
-                    headline=say("{} is not full again when they come next", label(watering.vessel)),
+                    headline=say("{} is not full again before the next visit", label(watering.vessel)),
                     why=(
                         *say("They come again after {}; ", Quantity(value=next_s / HOUR_S * 60.0, unit="min")),
                         *took,
@@ -113,7 +113,7 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
                 )
 
 
-@judgement("rim-too-short", "Too few find room at the rim", Question.HOW_FAST, at_rest=True)
+@judgement("rim-too-short", "Too little trough space", Question.HOW_FAST, at_rest=True)
 def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
     """Yield each mob of which more than a twentieth wait longer than their patience while there is water."""
     for watering in analysis.waterings:
@@ -139,8 +139,8 @@ def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
             if need.herd.drinking and need.herd.drinking.pattern == "mob":
                 yield Finding(
                     severity=Severity.STOP, where=watering.outlet.id, value=watering.rim_m, limit=None, unit="m",
-                    headline=say("No animal finds room at {}", label(watering.vessel)),
-                    why=say("Its rim of {} has no room for one animal.", Quantity(value=watering.rim_m, unit="m")),
+                    headline=say("{} has no room for any animal", label(watering.vessel)),
+                    why=say("Its usable edge, {}, has no room for one.", Quantity(value=watering.rim_m, unit="m")),
                 )  # fmt: skip
 
 
@@ -148,7 +148,10 @@ def _room(watering: Watering, visit: Visit) -> Wording:
     at_once = f"{visit.mob.places:.0f} of {visit.mob.heads:.0f} drink at a time at "
     waiting = f"{100.0 * visit.run.left_waiting_share:.0f} % wait more than "
     return say(
-        at_once + "{} of rim; " + waiting + "{}. More rim, or a second trough, shortens it; more flow does not.",
+        at_once
+        + "{} of edge; "
+        + waiting
+        + "{}. More trough edge or a second trough shortens the wait; more flow does not.",
         Quantity(value=watering.rim_m, unit="m", digits=1),
         Quantity(value=visit.habit.patience_s / MINUTE_S, unit="min"),
     )
@@ -168,6 +171,6 @@ def _that_serve_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
         return 1.0 / max(times) if times and len(times) == len(served) else None
 
     def effect(per_second: float) -> Wording:
-        return say("the last has drunk after {}", Quantity(value=1.0 / per_second / MINUTE_S, unit="min"))
+        return say("all watered after {}", Quantity(value=1.0 / per_second / MINUTE_S, unit="min"))
 
     return that_help(analysis, [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)], per_second, effect)

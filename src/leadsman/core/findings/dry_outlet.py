@@ -57,11 +57,12 @@ def _over_the_hump(analysis: Analysis, outlet: OutletBase) -> Finding:
         limit=0.0,
         unit="m",
         headline=say(
-            "{} gets no water over the hump" if surely else "{} may get no water over the hump", label(outlet)
+            "{} gets no water over the high point" if surely else "{} may get no water over the high point",
+            label(outlet),
         ),
         why=(
             *say(
-                "The pipe climbs {} above the water that feeds it. It would run only as a primed, airtight siphon. ",
+                "The pipe climbs {} above the water that feeds it. It would run only as an airtight, primed siphon. ",
                 Quantity(value=-over_m, unit="m"),
             ),
             *what_would_settle(over_m, causes),
@@ -91,15 +92,15 @@ def _siphon_breaks(analysis: Analysis, outlet: OutletBase, siphon: SiphonLine) -
         ),
         why=(
             *say(
-                "Its crest stands {} over the water that is drawn. At an altitude of {} water of {} can be lifted {}, "
-                "with 1 m kept for the air that comes out of it",
+                "Its highest point is {} above the water that it draws from. At an altitude of {} water of {} "
+                "can be lifted {}, with 1 m kept for the air that comes out of it",
                 Quantity(value=siphon.lift_m, unit="m"),
                 Quantity(value=altitude_m, unit="m", digits=0),
                 Quantity(value=analysis.model.water.temperature_c, unit="°C"),
                 Quantity(value=siphon.limit_m, unit="m"),
             ),
             *(say(". ") if siphon.lift_m > siphon.limit_m else say(", and running it would lose {} there. ", lost)),
-            *say("Lay the crest lower, or pump over it. "),
+            *say("Lay its highest point lower, or pump over it. "),
             *what_would_settle(siphon.spare_m, causes),
         ),
         spot=(line.id, siphon.crest_at_m),
@@ -120,7 +121,7 @@ def _perhaps_dry(analysis: Analysis, outlet: OutletBase, over_m: float) -> Itera
         headline=say("{} may get no water", label(outlet)),
         why=(
             *say(
-                "By the heights as they are known it stands {} under the water that feeds it. ",
+                "By the heights as measured it is {} below the water that feeds it. ",
                 Quantity(value=over_m, unit="m"),
             ),
             *what_would_settle(over_m, causes),

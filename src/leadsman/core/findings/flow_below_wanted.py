@@ -56,7 +56,7 @@ def _heights_move_m3s(analysis: Analysis, outlet: OutletBase) -> float:
     more = sum(cause.effect for cause in found.causes if cause.kind == "place_rise_m")
     below = answer.below_atmospheric
     if below is not None and not is_settled(below.pressure_head_m, suction_causes(analysis, below)):
-        more += answer.flow_m3s - answer.judged_flow_m3s  # whether the line sucks at all is open
+        more += answer.flow_m3s - answer.judged_flow_m3s  # whether the line suction at all is open
     return more
 
 
@@ -66,8 +66,8 @@ def _at_the_hump(analysis: Analysis, below: OpenToAir | None) -> Wording | None:
         return None
     return (
         *say(
-            "The hump at {} along {} lets air in, and no more arrives than gets over it. "
-            "Lay it {} lower, or lose less before it. ",
+            "The high point at {} along {} draws air in, and only what gets over it arrives. Lay it {} lower, or "
+            "lose less pressure before it. ",
             Quantity(value=below.at_m, unit="m", digits=0),
             label(analysis.model.layout.lines[below.line_id]),
             Quantity(value=-below.pressure_head_m, unit="m"),
@@ -85,7 +85,7 @@ def _where_the_fall_goes(at_wanted: Sounding) -> Wording:
     ]
     taker, most_m = max(takers, key=lambda entry: entry[1])
     return say(
-        "At the wanted flow {} would take {} of the {} of fall; {} more fall would give it.",
+        "At the wanted flow {} would use {} of the {} of fall; {} more fall would give it.",
         taker,
         Quantity(value=most_m, unit="m"),
         Quantity(value=fall_m, unit="m"),

@@ -13,7 +13,7 @@ from leadsman.core.findings.registry import Finding, Question, Severity, judgeme
 COUNTS = 0.05  # of the weightiest figure's effect: what moves the flow by less is no matter to measure
 
 
-@judgement("flow-uncertain", "What is not known exactly decides whether the flow is enough", Question.HOW_FAST)
+@judgement("flow-uncertain", "Whether the flow is enough depends on values not known exactly", Question.HOW_FAST)
 def flow_uncertain(analysis: Analysis) -> Iterator[Finding]:
     """Yield each outlet whose worst flow is under the wanted one and whose best is not."""
     for outlet in analysis.fed_outlets:
@@ -34,7 +34,7 @@ def flow_uncertain(analysis: Analysis) -> Iterator[Finding]:
             unit="L/min",
             headline=say(template, label(outlet), shown, limit),
             why=(
-                *say("What is not known exactly leaves it between {} and {}. ", worst, best),
+                *say("Values not known exactly leave it between {} and {}. ", worst, best),
                 *_what_decides(analysis, found.causes),
             ),
         )
@@ -43,13 +43,13 @@ def flow_uncertain(analysis: Analysis) -> Iterator[Finding]:
 def _what_decides(analysis: Analysis, causes: list[Cause]) -> Wording:
     """Say which figure weighs most, and which measurement would settle most of the rest."""
     if not causes:
-        return say("Nothing that can be measured decides it.")
+        return say("No measurement would settle it.")
     measured = [cause for cause in causes if cause.kind != "level_rise_m" and cause.effect > COUNTS * causes[0].effect]
     level = causes[0].kind == "level_rise_m"
     stands: Wording = ()
     if level:
         stands = say(
-            "Most turns on how full {} stands. ",
+            "It depends most on how full {} is. ",
             label(part_of(analysis.model.plumbing, causes[0].kind, causes[0].number)),
         )
     if not measured:
@@ -66,11 +66,11 @@ def _measurement(analysis: Analysis, cause: Cause) -> Wording:
     match cause.kind:
         case "place_rise_m":
             error = analysis.design.places[cause.number].height_error_m
-            return say("level {}: its height is good to {} only.", label(part), Quantity(value=error or 0.0, unit="m"))
+            return say("level {}: its height is known to {} only.", label(part), Quantity(value=error or 0.0, unit="m"))
         case "kv_factor":
             return say("time a pail at {} with a gauge before it: its valve may pass 10 % more or less.", label(part))
         case "fitting_factor":
             return say("time a pail at the end of {}: its fittings may take 30 % more or less.", label(part))
         case "bore_m":
             return say("measure the bore of {}: pipe of one size is made a little wider or narrower.", label(part))
-    return say("time a pail at the end of {}: how rough its pipe has become with age is a guess.", label(part))
+    return say("time a pail at the end of {}: how rough its pipe has become with age is not known.", label(part))

@@ -28,8 +28,8 @@ def low_outlet_takes_all(analysis: Analysis) -> Iterator[Finding]:
             unit="L/min",
             headline=say("{} takes the water of {}", label(outlet.taker), label(outlet.outlet)),
             why=say(
-                "By itself {} gets {}, with all drawing {}; while {} is shut, {}. The low one takes nearly all until "
-                "its float shuts. A smaller valve there shares it out.",
+                "{} gets {} by itself, {} with all running and, with {} shut, {}. The lower outlet takes nearly all "
+                "the water until its float shuts. A smaller valve there shares it out.",
                 label(outlet.outlet),
                 alone,
                 together,

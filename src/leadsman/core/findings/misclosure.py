@@ -22,10 +22,12 @@ def misclosure(analysis: Analysis) -> Iterator[Finding]:
             value=abs(missed),
             limit=allowed,
             unit="m",
-            headline=say("{} misses by {}", book.name or book.id, Quantity(value=abs(missed), unit="m", digits=3)),
+            headline=say(
+                "{} misses closure by {}", book.name or book.id, Quantity(value=abs(missed), unit="m", digits=3)
+            ),
             why=say(
-                "For its way {} would pass (12 mm times the root of the kilometres, ordinary levelling). Look for a "
-                "misread graduation or swapped digits before you trust its heights.",
+                "For its length {} would be acceptable (12 mm times the root of the kilometres, ordinary levelling). "
+                "Check for a misread graduation or swapped digits before you trust its heights.",
                 Quantity(value=allowed, unit="m", digits=3),
             ),
         )

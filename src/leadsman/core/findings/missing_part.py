@@ -29,7 +29,7 @@ SAFE_COVER_M = 0.75
 DRAINS = ("drain", "tap_point")
 
 
-@judgement("no-check-valve", "A rising line drains back past a tee", LASTS)
+@judgement("no-check-valve", "A rising pipe drains back past a tee", LASTS)
 def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel filled over its top past a tee to a lower outlet, where no check valve holds the upper line."""
     for back in drain_backs(analysis) if analysis.state.converged else ():
@@ -37,9 +37,9 @@ def no_check_valve(analysis: Analysis) -> Iterator[Finding]:
         litres = Quantity(value=back.volume_m3 / LITRE_M3, unit="L", digits=1)
         again = Quantity(value=back.again_s / MINUTE_S, unit="min", digits=1) if back.again_s is not None else None
         when: Wording = (
-            say("While {} draws, it takes all the flow and nothing reaches {}: ", lower, filled)
+            say("While {} runs it takes all the flow, and nothing reaches {}: ", lower, filled)
             if back.takes_all
-            else say("Each time the feed stops and {} is drunk down, ", lower)
+            else say("Each time the feed stops and {} is emptied, ", lower)
         )
         yield Finding(
             severity=Severity.FIX,
@@ -96,7 +96,7 @@ def _that_end(
     return that_end(analysis, [candidate], judge, where, text) if candidate else []
 
 
-@judgement("no-isolating-valve", "Nothing shuts the water off at a vessel", LASTS)
+@judgement("no-isolating-valve", "No stopcock at a vessel", LASTS)
 def no_isolating_valve(analysis: Analysis) -> Iterator[Finding]:
     """Yield the vessels that lines leave, and those they fill, without a tap at them: on the way does not count."""
     without = [(vessel, end) for vessel, end in vessel_ends(analysis) if not has_tap(end)]
@@ -112,15 +112,17 @@ def no_isolating_valve(analysis: Analysis) -> Iterator[Finding]:
             value=float(len(ends)),
             limit=0.0,
             unit="count",
-            headline=say("Nothing shuts the water off at {}{}", label(vessel), more),
+            headline=say("No stopcock at {}{}", label(vessel), more),
             why=(
                 *say(
-                    "No tap stands on {} within {} of it. ", label(end.leg.line), Quantity(value=AT_VESSEL_M, unit="m")
+                    "There is no stopcock on {} within {} of it. ",
+                    label(end.leg.line),
+                    Quantity(value=AT_VESSEL_M, unit="m"),
                 ),
                 *(
-                    say("To mend the line, {} would have to be emptied.", label(vessel))
+                    say("To repair the line, {} would have to be emptied.", label(vessel))
                     if leaves
-                    else say("To clean or move it, or to mend its valve, all on the line would have to stop.")
+                    else say("To clean or move it, or to repair its valve, everything on the line would have to stop.")
                 ),
             ),
             try_remedies=partial(_taps, analysis, vessel.id, [end for _, end in ends]),
@@ -139,7 +141,7 @@ def _taps(analysis: Analysis, where: str, ends: list[VesselEnd]) -> list[Remedy]
         if product is not None:
             spot_m = near_m if at_m == 0.0 else at_m - near_m
             added.append((line, part_document(product, spot_m, bore_m)))
-    text = say("a tap beside it" if len(ends) == 1 else "a tap beside each of them")
+    text = say("a stopcock beside it" if len(ends) == 1 else "a stopcock beside each of them")
     return that_end(analysis, [with_parts(analysis, text, added)], no_isolating_valve, where, "then it can be shut off")
 
 
@@ -171,14 +173,14 @@ def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, E
         limit=SAFE_COVER_M,
         unit="m",
         headline=say(
-            "The dip {} along {}{} stays full in frost",
+            "The low point {} along {}{} stays full in frost",
             Quantity(value=profile.spot(dip.at_m)[1], unit="m", digits=0),
             label(line),
             f", with {more} more," if more else "",
         ),
         why=say(
-            "It gets down to {}, and with both ends open water stays in the dip, under {} of cover: it freezes and "
-            "splits the pipe. A drain there, or more cover than the frost's depth where you are.",
+            "It can fall to {}, and water stays in the low point even with both ends open, under {} of cover: it "
+            "freezes and splits the pipe. Add a drain there, or bury the pipe below the local frost depth.",
             Quantity(value=coldest_c, unit="°C"),
             Quantity(value=line.cover_m, unit="m"),
         ),
@@ -220,8 +222,8 @@ def no_filter(analysis: Analysis) -> Iterator[Finding]:
             unit="mm",
             headline=say("Grit may block the valve of {}, or hold it open", label(outlet)),
             why=say(
-                "Its opening is about {} wide, and the water comes from {} without a filter. Under the seat a grain "
-                "lets it run on; before it, nothing comes.",
+                "Its opening is about {} wide, and the water comes from {} without a filter. A grain under the seat "
+                "keeps it running; a grain before it stops the flow.",
                 Quantity(value=seat_m / MILLIMETRE_M, unit="mm", digits=1),
                 label(route.vessel),
             ),

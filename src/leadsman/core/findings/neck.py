@@ -17,7 +17,7 @@ QUARTER = 0.25  # of the fall; ours, no source
 MOST_TRIED = 3
 
 
-@judgement("neck", "One fitting or thin piece takes more than a quarter of the head", Question.HOW_FAST)
+@judgement("neck", "One fitting or narrow piece takes more than a quarter of the head", Question.HOW_FAST)
 def neck(analysis: Analysis) -> Iterator[Finding]:
     """Yield, for each running outlet, the fitting, part or short thin piece that takes more than a quarter of its fall.
 
@@ -45,8 +45,8 @@ def neck(analysis: Analysis) -> Iterator[Finding]:
             unit="m",
             headline=say("One narrow place takes {} of the head to {}", f"{100 * share:.0f} %", label(outlet)),
             why=say(
-                "The {} on {} takes {} of the {} of fall, all drawing: it strangles the pipe. Where that is wanted, to "
-                "lose little when a valve sticks, leave it so.",
+                "The {} on {} takes {} of the {} of fall with all running: it throttles the line. Keep it if that is "
+                "intended, to lose little when a valve sticks.",
                 neck.name,
                 label(neck.leg.line),
                 Quantity(value=neck.loss_m, unit="m"),

@@ -14,9 +14,9 @@ from leadsman.core.findings.registry import Finding, Question, Severity, judgeme
 
 UNLIKELY_SHARE = 0.6  # of what is published: under it one's own figure is doubted; ours, no source
 WORDS = {
-    "share": "how many come at once", "within_min": "within what time", "visits": "visits a day",
-    "rate_lpm": "how fast one drinks", "width_m": "rim for one", "patience_min": "how long they wait",
-    "daylight_h": "over how many hours", "peak_factor": "the peak",
+    "share": "arriving together", "within_min": "arrive within", "visits": "visits a day",
+    "rate_lpm": "drinking rate", "width_m": "trough space each", "patience_min": "longest wait accepted",
+    "daylight_h": "hours of drinking", "peak_factor": "peak factor",
 }  # fmt: skip
 OF_PATTERN = {
     "mob": ("share", "within_min", "visits", "rate_lpm", "width_m", "patience_min"),
@@ -24,7 +24,7 @@ OF_PATTERN = {
 }
 
 
-@judgement("own-figure-unlikely", "Your own figure for a herd is unlikely", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("own-figure-unlikely", "Own figure for a herd is unlikely", Question.HOW_LONG_DOES_IT_LAST)
 def own_figure_unlikely(analysis: Analysis) -> Iterator[Finding]:
     """Yield each herd whose own figure for one animal is well under what is published for its class."""
     for need in analysis.herds:
@@ -38,16 +38,16 @@ def own_figure_unlikely(analysis: Analysis) -> Iterator[Finding]:
             value=own,
             limit=intake.planned_lpd,
             unit="L/d",
-            headline=say("{} are counted at {} for one", label(need.herd), Quantity(value=own, unit="L/d", digits=1)),
+            headline=say("{} are counted at {} each", label(need.herd), Quantity(value=own, unit="L/d", digits=1)),
             why=say(
-                "For their class {} is to be planned on in this heat. If yours was timed on a cool day or with half "
-                "the heads, take the larger.",
+                "Plan on {} for their class in this heat. If your figure was measured on a cool day or with fewer "
+                "animals, use the larger.",
                 published,
             ),
         )
 
 
-@judgement("water-too-far", "The water is too far from the grass", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("water-too-far", "The walk to water is too long", Question.HOW_LONG_DOES_IT_LAST)
 def water_too_far(analysis: Analysis) -> Iterator[Finding]:
     """Yield each herd whose farthest grass, on the day shown, is farther from its water than stock are kept."""
     day = analysis.scenario.date
@@ -69,8 +69,8 @@ def water_too_far(analysis: Analysis) -> Iterator[Finding]:
                     "{} walk {} to the water", label(need.herd), Quantity(value=farthest_m, unit="m", digits=0)
                 ),
                 why=say(
-                    "For {} at most {} are counted while grass grows and {} while it does not ({}).{} A tap point "
-                    "nearer by costs one fitting.",
+                    "For {} at most {} is advised while grass grows and {} while it does not ({}).{} A tap point "
+                    "closer by costs one fitting.",
                     known.kind,
                     Quantity(value=known.growing_m, unit="m", digits=0),
                     Quantity(value=known.dormant_m, unit="m", digits=0),
@@ -85,7 +85,7 @@ def _source_of(limit: WalkingLimit) -> str:
     return limit.note if limit.source_id == "typical" else f"{source.author} {source.year}, {limit.note}"
 
 
-@judgement("weather-lacks-heat", "The weather has no temperatures", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("weather-lacks-heat", "The weather data has no temperatures", Question.HOW_LONG_DOES_IT_LAST)
 def weather_lacks_heat(analysis: Analysis) -> Iterator[Finding]:
     """Yield that the season is judged at one temperature, where its weather tells none and a need goes by it."""
     season, design = analysis.design.season, analysis.design
@@ -98,17 +98,17 @@ def weather_lacks_heat(analysis: Analysis) -> Iterator[Finding]:
         value=USUAL_MOST_C,
         limit=None,
         unit="°C",
-        headline=say("The season is judged at {} every day", Quantity(value=USUAL_MOST_C, unit="°C")),
+        headline=say("The season is calculated at {} every day", Quantity(value=USUAL_MOST_C, unit="°C")),
         why=say(
-            "Its weather has rain and no temperatures: assumed {} by day and {} by night, our own figures. In heat "
-            "animals and plants take more. Give it the day's highest temperatures too.",
+            "Its weather has rain but no temperatures. Assumed: {} by day and {} by night, please check. In heat "
+            "animals and plants use more. Add the highest temperature of each day.",
             Quantity(value=USUAL_MOST_C, unit="°C"),
             Quantity(value=USUAL_LEAST_C, unit="°C"),
         ),
     )
 
 
-@judgement("figures-assumed", "Figures are our defaults, not yet yours", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("figures-assumed", "Values are assumed", Question.HOW_LONG_DOES_IT_LAST)
 def figures_assumed(analysis: Analysis) -> Iterator[Finding]:
     """Yield one finding for all figures of how the herds drink that nobody has confirmed."""
     assumed = [
@@ -126,6 +126,6 @@ def figures_assumed(analysis: Analysis) -> Iterator[Finding]:
             value=float(count),
             limit=0.0,
             unit="count",
-            headline=say(f"{count} figures of how they drink are our defaults"),
-            why=say("Watch them once and type what you see. {}.", listed),
+            headline=say(f"{count} values of how they drink are assumed"),
+            why=say("Assumed, please check: watch them once and type what you see. {}.", listed),
         )

@@ -12,7 +12,7 @@ from leadsman.core.findings.remedies import Candidate, that_help
 BELOW_OVERFLOW_M = 0.05  # of a float that is offered; ours, no source
 
 
-@judgement("overflow-below-float", "A vessel runs over before its float shuts", Question.DOES_IT_RUN)
+@judgement("overflow-below-float", "A vessel overflows before its float shuts", Question.DOES_IT_RUN)
 def overflow_below_float(analysis: Analysis) -> Iterator[Finding]:
     """Yield each float that closes at or over the overflow of its vessel: the water runs for ever."""
     for outlet in analysis.fed_outlets:
@@ -26,7 +26,7 @@ def overflow_below_float(analysis: Analysis) -> Iterator[Finding]:
             value=outlet.valve.closes_at_m,
             limit=vessel.brim_m,
             unit="m",
-            headline=say("{} runs over before the float of {} shuts", label(vessel), label(outlet)),
+            headline=say("{} overflows before the float of {} shuts", label(vessel), label(outlet)),
             why=say(
                 "The float closes at {} and {} is at {} over the floor: the valve never shuts, and the water runs away "
                 "day and night.",

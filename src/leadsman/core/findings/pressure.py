@@ -16,7 +16,7 @@ from leadsman.core.findings.settling import is_settled, outlet_causes, static_ca
 KEPT_BY_REDUCER = 0.5  # of what the valve closes against; ours, no source
 
 
-@judgement("class-exceeded", "More pressure than the pipe is good for", Question.DOES_IT_RUN)
+@judgement("class-exceeded", "Pressure above what the pipe is rated for", Question.DOES_IT_RUN)
 def class_exceeded(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line that holds more than its class where it is deepest, all shut and every vessel at its brim.
 
@@ -39,15 +39,15 @@ def class_exceeded(analysis: Analysis) -> Iterator[Finding]:
             limit=limit.value,
             unit="kPa",
             headline=say(
-                "{} holds more pressure than its pipe is good for"
+                "Pressure in {} is above what its pipe is rated for"
                 if surely
-                else "{} may hold more pressure than its pipe is good for",
+                else "Pressure in {} may be above what its pipe is rated for",
                 label(line),
             ),
             why=(
                 *say(
-                    "At {} along it {} stand, all shut and the tank full, on pipe that is good for {}{}. "
-                    "It may hold for a season, and burst. ",
+                    "{} {} along it with all shut and the tank full, on pipe rated for {}{}. It may hold for a "
+                    "season and then burst. ",
                     Quantity(value=worst.at_m, unit="m", digits=0),
                     stands,
                     limit,
@@ -78,13 +78,13 @@ def _stronger(analysis: Analysis, line: Line) -> list[Remedy]:
         return kpa_from_pa(worst.limit_pa) if worst and worst.pressure_pa <= worst.limit_pa else None
 
     def effect(limit_kpa: float) -> Wording:
-        return say("good for {}", Quantity(value=limit_kpa, unit="kPa"))
+        return say("rated for {}", Quantity(value=limit_kpa, unit="kPa"))
 
     candidates = [other_pipe(analysis, line, stronger_pipe) for stronger_pipe in stronger]
     return that_help(analysis, candidates, holds_kpa, effect, 0.0)
 
 
-@judgement("pipe-too-hot", "A pipe hotter than is known of it", Question.DOES_IT_RUN)
+@judgement("pipe-too-hot", "A pipe hotter than its data covers", Question.DOES_IT_RUN)
 def pipe_too_hot(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line whose pipe has a class and is hotter than what is published of how much of it then is left."""
     pipe_c = pipe_temperature_c(analysis)
@@ -98,9 +98,9 @@ def pipe_too_hot(analysis: Analysis) -> Iterator[Finding]:
                 value=pipe_c,
                 limit=limit_c,
                 unit="°C",
-                headline=say("{} is too hot to tell what its pipe holds", label(line)),
+                headline=say("{} is too hot to know what its pipe holds", label(line)),
                 why=say(
-                    "The pipe itself is at {}. How much of its class is left is known here up to {}: it is not judged "
+                    "Pipe temperature {}. How much of its class is left is known here up to {}: it is not judged "
                     "whether it holds. Bury or shade it, or ask its maker.",
                     Quantity(value=pipe_c, unit="°C"),
                     Quantity(value=limit_c, unit="°C"),
@@ -131,8 +131,9 @@ def valve_cannot_shut(analysis: Analysis) -> Iterator[Finding]:
             headline=say("The valve of {} cannot shut" if surely else "The valve of {} may not shut", label(outlet)),
             why=(
                 *say(
-                    "{} stand on it when all is shut, and it closes against {}: over that it runs on, and the vessel "
-                    "runs over. A smaller seat, a longer arm or a pressure reducer before it would let it shut. ",
+                    "{} act on it when all is shut, and it shuts against {} at most: above that it keeps running and "
+                    "the vessel overflows. A smaller seat, a longer arm or a pressure reducer before it would let it "
+                    "shut. ",
                     Quantity(value=stands_kpa, unit="kPa"),
                     Quantity(value=most_kpa, unit="kPa"),
                 ),
@@ -167,7 +168,7 @@ def _reduced(analysis: Analysis, outlet: FloatValveOutlet) -> list[Remedy]:
         return limit_kpa - stands if stands is not None and stands <= limit_kpa else None
 
     def effect(under: float) -> Wording:
-        return say("then {} stand on it", Quantity(value=limit_kpa - under, unit="kPa"))
+        return say("then {} act on it", Quantity(value=limit_kpa - under, unit="kPa"))
 
     name = say("a pressure reducer set to {} before it", Quantity(value=kept_kpa, unit="kPa"))
     return that_help(analysis, [with_parts(analysis, name, [(leg.line, part)])], under_kpa, effect, 0.0)

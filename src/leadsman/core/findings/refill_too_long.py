@@ -32,15 +32,15 @@ def refill_too_long(analysis: Analysis) -> Iterator[Finding]:
             value=took.value,
             limit=wanted.value,
             unit="min",
-            headline=say("{} takes {} to fill; {} wanted", name, took, wanted),
-            why=say("It lacks {}, and the float throttles the last of it.", volume),
+            headline=say("{} takes {} to fill; the target is {}", name, took, wanted),
+            why=say("It needs {}, and the float throttles the last part.", volume),
             try_remedies=partial(_that_fill_sooner, analysis, outlet),
         )
 
 
 def _runs_out_first(outlet: OutletBase, name: str, volume: Quantity, wanted: Quantity, slow_s: float | None) -> Finding:
     """Return that a tank runs down before a vessel is full: it never fills, or as slowly as water comes in."""
-    empty = say("The {} that it lacks are not all in store: the tank runs down to its outlet first", volume)
+    empty = say("The {} that it needs are not all in store: the tank is down at its outlet first", volume)
     took = None if slow_s is None else Quantity(value=slow_s / DAY_S, unit="d")
     return Finding(
         severity=Severity.STOP if slow_s is None else Severity.FIX,

@@ -33,8 +33,8 @@ def season_gap(analysis: Analysis) -> Iterator[Finding]:
     days = season.weather.days
     short = round((1.0 - share) * days)
     hopeful = round((1.0 - float(season.hopeful.days_share[0])) * days)
-    again = " when the same weather comes again" if share < first else ""
-    at_best = "" if hopeful == short else f"({hopeful} where rain can be drawn on the day it falls.) "
+    again = " if the same weather comes again" if share < first else ""
+    at_best = "" if hopeful == short else f"({hopeful} if rain can be used on the day it falls.) "
     longest = Quantity(value=float(season.cautious.longest_gap_d()), unit="d", digits=0)
     of = f" from {name}" if (name := analysis.name_among(system)) else ""
     yield Finding(
@@ -90,9 +90,7 @@ def _lacking(season: StoreSeason) -> Wording:
     if season.lacking_m3 <= 0.0:
         return ()
     lacking = Quantity(value=season.lacking_m3 / LITRE_M3, unit="L/d")
-    return say(
-        "On the mean {} less come in than are needed: no store is enough, it only puts the shortage off. ", lacking
-    )
+    return say("On average {} less comes in than is needed: no store is enough, it only delays the shortage. ", lacking)
 
 
 def _what_closes_it(analysis: Analysis, share: float) -> Wording:

@@ -29,7 +29,7 @@ def what_would_settle(margin_m: float, causes: Sequence[tuple[float, str]]) -> W
         return ()
     effect, name = causes[0]
     by = Quantity(value=abs(margin_m), unit="m")
-    keeps = "It keeps this by {} only" if margin_m >= 0.0 else "It misses this by {} only"
+    keeps = "It keeps within this by {} only" if margin_m >= 0.0 else "It misses this by {} only"
     return say(f"{keeps}, and the height of {{}} alone may move it by {{}}: level that better. ", by, name,
                Quantity(value=effect, unit="m"))  # fmt: skip
 

@@ -21,7 +21,7 @@ USUAL_LIFT_RATIO, MOST_LIFT_RATIO = 12.0, 25.0  # lift over fall of rams: Watt 1
 FLUSH_MM = 0.41  # the least of a first flush: 1 gal per 100 ft², Texas manual on rainwater harvesting, from memory
 
 
-@judgement("source-not-timed", "A source is claimed but was never timed", LASTS)
+@judgement("source-not-timed", "A source was never timed", LASTS)
 def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
     """Yield each spring whose flow nobody timed, or only in one season, or in too short a time."""
     for inflow in analysis.design.inflows:
@@ -37,8 +37,8 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
                 unit="count",
                 headline=say("{} was never timed", label(inflow)),
                 why=say(
-                    "Its {} are what somebody says. Fill a pail of known size and time it, at the driest time of the "
-                    "year too.",
+                    "Its {} were not measured. Time how long a pail of known size takes to fill, also at the driest "
+                    "time of the year.",
                     Quantity(value=inflow.claimed_lpm or 0.0, unit="L/min"),
                 ),
             )
@@ -52,7 +52,7 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
                 headline=say(
                     "{} was not timed for {} of the year", label(inflow), Quantity(value=gap, unit="d", digits=0)
                 ),
-                why=say("What it gives in between is not known: time it at the end of a dry summer."),
+                why=say("Its flow in between is unknown: time it at the end of a dry summer."),
             )
 
         if inflow.timings:
@@ -70,7 +70,8 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
                         label(inflow), Quantity(value=slowest_s, unit="s", digits=1), f"{100.0 * short:.0f}",
                     ),
                     why=say(
-                        "By hand a stopwatch is good to about {} (our own bound). A larger pail tells it better.",
+                        "A stopwatch used by hand is accurate to about {} (our own limit). A larger pail gives "
+                        "a better figure.",
                         Quantity(value=STOPWATCH_S, unit="s", digits=1),
                     ),
                 )  # fmt: skip
@@ -96,7 +97,7 @@ def one_source(analysis: Analysis) -> Iterator[Finding]:
             )
 
 
-@judgement("ram-shut-in", "A ram has nowhere to go when every float is shut", LASTS)
+@judgement("ram-shut-in", "A ram has no overflow when every float is shut", LASTS)
 def ram_shut_in(analysis: Analysis) -> Iterator[Finding]:
     """Yield each ram whose vessel has no overflow."""
     for inflow in analysis.design.inflows:
@@ -105,11 +106,11 @@ def ram_shut_in(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.STOP, where=vessel.id, value=None, limit=None, unit="count",
                 headline=say("{} is shut in when {} is full", label(inflow), label(vessel)),
-                why=say("A ram must never be shut in: give {} an overflow to somewhere harmless.", label(vessel)),
+                why=say("A ram must never be shut off: give {} an overflow to a safe place.", label(vessel)),
             )  # fmt: skip
 
 
-@judgement("ram-cannot-lift", "A ram is to lift more, or less, than rams do", LASTS)
+@judgement("ram-cannot-lift", "The lift is outside what rams do", LASTS)
 def ram_cannot_lift(analysis: Analysis) -> Iterator[Finding]:
     """Yield each ram whose lift is out of what is published of them: over 25 times its fall, or no more than that."""
     for inflow in analysis.design.inflows:
@@ -118,21 +119,21 @@ def ram_cannot_lift(analysis: Analysis) -> Iterator[Finding]:
         ratio = ram_ratio(inflow.fall_m, inflow.lift_m)
         fall, lift = Quantity(value=inflow.fall_m, unit="m"), Quantity(value=inflow.lift_m, unit="m")
         if ratio <= 1.0:
-            headline = say("{} is to lift {}, no more than its fall of {}", label(inflow), lift, fall)
+            headline = say("{} lifts {}, no more than its fall of {}", label(inflow), lift, fall)
             why = say(
-                "So low water runs by itself: a pipe from above the ram brings all of it. Or a figure is wrong: the "
-                "lift counts from the ram to where it delivers."
+                "Water runs to that height by itself: a pipe from above the ram brings all of it. Or a value is "
+                "wrong: the lift counts from the ram to where it delivers."
             )
             severity = Severity.STOP
         elif ratio > MOST_LIFT_RATIO:
-            headline = say("{} is to lift {}, {} times its fall of {}", label(inflow), lift, f"{ratio:.0f}", fall)
+            headline = say("{} lifts {}, {} times its fall of {}", label(inflow), lift, f"{ratio:.0f}", fall)
             why = say(
                 "Rams lift 5 to 12 times their fall, at most 20 to 25 times (Watt 1975, from memory): nothing would "
                 "come up. More fall, by a longer drive pipe, or a pump."
             )
             severity = Severity.STOP
         elif ratio > USUAL_LIFT_RATIO:
-            headline = say("{} is to lift {} times its fall of {}", label(inflow), f"{ratio:.0f}", fall)
+            headline = say("{} lifts {} times its fall of {}", label(inflow), f"{ratio:.0f}", fall)
             why = say(
                 "Rams lift 5 to 12 times their fall as a rule (Watt 1975, from memory); over that they give less than "
                 "their efficiency promises. Measure what comes before you plan on it."
@@ -158,9 +159,9 @@ def no_air_gap(analysis: Analysis) -> Iterator[Finding]:
         if isinstance(inflow, SteadyInflow) and inflow.kind == "mains" and not inflow.air_gap:
             yield Finding(
                 severity=Severity.STOP, where=inflow.fills, value=None, limit=None, unit="count",
-                headline=say("{} can suck stock water back into the mains", label(inflow)),
-                why=say("Let it fall in over an air gap, or fit a backflow preventer as the local plumbing code says; "
-                    "often a licensed plumber must."),
+                headline=say("{} can draw stock water back into the mains", label(inflow)),
+                why=say("Fill through an air gap, or fit a backflow preventer as the local plumbing code says; often "
+                        "a licensed plumber must do it."),
             )  # fmt: skip
 
 
@@ -182,7 +183,7 @@ def first_flush_missing(analysis: Analysis) -> Iterator[Finding]:
                     "The first flush of {} holds {}", label(inflow), Quantity(value=inflow.first_flush_l, unit="L")
                 ),
                 why=say(
-                    "For its roof {} at least would keep droppings and dust out of the tank (0.41 mm, Texas manual, "
+                    "For its roof at least {} would keep droppings and dust out of the tank (0.41 mm, Texas manual, "
                     "from memory). Roof water is not drinking water for people.",
                     Quantity(value=wanted_l, unit="L"),
                 ),
@@ -206,8 +207,8 @@ def pump_starts_often(analysis: Analysis) -> Iterator[Finding]:
                 unit="count",
                 headline=say(f"{{}} may start {cycle.most_starts_per_h:.0f} times an hour", label(inflow)),
                 why=say(
-                    "Between its switches lie {}, filled in {}. Set them farther apart; the motor's plate says how "
-                    "often it may start (about 15 times, typical, from memory).",
+                    "The volume between its switches is {}, filled in {}. Set them further apart; the motor's plate "
+                    "says how often it may start (about 15 times, typical, from memory).",
                     Quantity(value=cycle.between_m3 / LITRE_M3, unit="L"),
                     Quantity(value=cycle.idle_run_s / MINUTE_S, unit="min", digits=1),
                 ),
@@ -231,7 +232,7 @@ def load_over_limit(analysis: Analysis) -> Iterator[Finding]:
                 limit=limit,
                 unit="kg",
                 headline=say("{} weighs {} a trip", label(inflow), load),
-                why=say("What the vehicle and its axle may carry is not said: read its plate.")
+                why=say("What the vehicle and its axle may carry is unknown: read its plate.")
                 if unknown
                 else say(
                     "The vehicle may carry {}: haul less at a time. A full tank can crush.",

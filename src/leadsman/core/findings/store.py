@@ -24,8 +24,8 @@ def dead_volume(analysis: Analysis) -> Iterator[Finding]:
         if vessel.role == "tank" and dead_l > DEAD_SHARE * whole_l:
             yield Finding(
                 severity=Severity.WATCH, where=vessel.id, value=dead_l, limit=DEAD_SHARE * whole_l, unit="L",
-                headline=say("{} of {} are dead", Quantity(value=dead_l, unit="L"), label(vessel)),
-                why=say("It holds {}, but its outlet stands {} above the floor: do not count what lies below.",
+                headline=say("{} of {} are unusable", Quantity(value=dead_l, unit="L"), label(vessel)),
+                why=say("It holds {}, but its outlet is {} above the floor: do not count what is below.",
                     Quantity(value=whole_l, unit="L"), Quantity(value=vessel.outlet_m, unit="m")),
             )  # fmt: skip
 
@@ -53,8 +53,8 @@ def overflow_too_small(analysis: Analysis) -> Iterator[Finding]:
                     Quantity(value=lpm_from_m3s(carries), unit="L/min", digits=0),
                 ),
                 why=say(
-                    "Up to {} may come in at once, in a storm or past a valve that sticks: then it runs over the rim, "
-                    "and may undermine what it stands on.",
+                    "Up to {} may come in at once, in a storm or through a stuck valve: then it spills over the rim "
+                    "and may undermine its base.",
                     Quantity(value=lpm_from_m3s(comes), unit="L/min", digits=0),
                 ),
             )
@@ -77,19 +77,19 @@ def stand_overloaded(analysis: Analysis) -> Iterator[Finding]:
                 unit="kg",
                 headline=say("{} weighs {} full", label(vessel), Quantity(value=weighs, unit="kg")),
                 why=say(
-                    "What its stand may carry is not said: let somebody competent look at it, on level ground. "
-                    "A full tank can crush."
+                    "The rating of its stand is unknown: have it checked by someone competent, on level ground. A "
+                    "full tank can crush."
                 )
                 if unknown
                 else say(
-                    "Its stand is rated for {}. A full tank can crush: fill it no higher, or let somebody "
-                    "competent build a stronger one.",
+                    "Its stand is rated for {}. A full tank can crush: fill it less, or have a stronger stand built "
+                    "by someone competent.",
                     Quantity(value=limit or 0.0, unit="kg"),
                 ),
             )
 
 
-@judgement("container-unfit", "A container held what it should not", LASTS)
+@judgement("container-unfit", "A container is not food grade", LASTS)
 def container_unfit(analysis: Analysis) -> Iterator[Finding]:
     """Yield each container that feeds animals or plants and is not of food grade."""
     for vessel in analysis.sources_of_outlets:
@@ -100,14 +100,15 @@ def container_unfit(analysis: Analysis) -> Iterator[Finding]:
                 value=None,
                 limit=None,
                 unit="count",
-                headline=say("{} is not of food grade", label(vessel)),
+                headline=say("{} is not food grade", label(vessel)),
                 why=say(
-                    "What it once held may be in the water for years. Only food-grade containers for what is drunk."
+                    "What it held before may leach into the water for years. Use only food-grade containers "
+                    "for drinking water."
                 ),
             )
 
 
-@judgement("out-of-reach", "A tank cannot be reached to fill it", LASTS)
+@judgement("out-of-reach", "A tank has no tanker access", LASTS)
 def out_of_reach(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel that is hauled to, though nobody can reach it."""
     for inflow in analysis.design.inflows:
@@ -115,8 +116,8 @@ def out_of_reach(analysis: Analysis) -> Iterator[Finding]:
         if isinstance(inflow, HaulInflow) and vessel.reachable is False:
             yield Finding(
                 severity=Severity.STOP, where=vessel.id, value=None, limit=None, unit="count",
-                headline=say("{} cannot be reached", label(vessel)),
-                why=say("{} is to fill it: give it a way that holds a loaded vehicle when wet, or a hose that reaches.",
+                headline=say("{} has no tanker access", label(vessel)),
+                why=say("{} fills it: it needs a track that carries a loaded vehicle when wet, or a hose that reaches.",
                     label(inflow)),
             )  # fmt: skip
 
@@ -137,8 +138,8 @@ def link_too_small(analysis: Analysis) -> Iterator[Finding]:
                     "The links of {} pass {}", label(link.vessel), Quantity(value=passes, unit="L/min", digits=0)
                 ),
                 why=say(
-                    "Of a storm {} should go over to the tanks beside it: the first runs over while they are not "
-                    "yet full. Larger links, or a second one, cure it.",
+                    "In a storm {} should pass to the tanks beside it: the first overflows while they are not yet "
+                    "full. A larger or a second link pipe helps.",
                     Quantity(value=wanted, unit="L/min", digits=0),
                 ),
             )

@@ -43,15 +43,18 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
                 ),
                 *(
                     say(
-                        "A smaller valve loses less, and fills the trough later than the {} it takes now: little lost, "
-                        "or a mob kept up, is for you to choose. ",
+                        "A smaller valve loses less, but the trough takes longer than {} to fill: choose between a "
+                        "small loss and a fast refill. ",
                         Quantity(value=refill.time_s / MINUTE_S, unit="min"),
                     )
                     if refill and refill.time_s is not None
                     else ()
                 ),
                 *(
-                    say("Animals die within days without water: look daily, and keep two days apart from this store.")
+                    say(
+                        "Animals die within days without water: look daily, and keep two days of water apart "
+                        "from this store."
+                    )
                     if (system := analysis.system_of(leak.outlet.id)) and analysis.waters_animals(system)
                     else say("Look daily.")
                 ),

@@ -33,10 +33,10 @@ def _which_is_out(found: PlaceHeight) -> Wording:
     suspects = found.suspects
     if len(suspects) != 1:
         told = listed([_says(way) for way in suspects or found.ways])
-        return say("{}: which of them is wrong cannot be told. Measure once more, by another way.", told)
+        return say("{}: which of them is wrong is not clear. Measure once more, another way.", told)
     (way,) = suspects
     return say(
-        "Most likely the {} is wrong: all the others say {}. Measure that again, or take it away.",
+        "Most likely the {} is wrong: all the others say {}. Measure it again, or delete it.",
         _says(way),
         Quantity(value=way.height_m - (way.off_m or 0.0), unit="m"),
     )
@@ -46,7 +46,7 @@ def _says(way: Way) -> Wording:
     return say("{} says {}", WAYS[way.observed.way], Quantity(value=way.height_m, unit="m"))
 
 
-@judgement("pipe-too-short", "A line's pipe does not reach between its ends", Question.DOES_IT_RUN)
+@judgement("pipe-too-short", "A pipe is too short for its ends", Question.DOES_IT_RUN)
 def pipe_too_short(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line whose pipe is shorter than the straight way between the places it joins."""
     for measured in analysis.line_lengths:
@@ -59,13 +59,13 @@ def pipe_too_short(analysis: Analysis) -> Iterator[Finding]:
                 limit=measured.straight_m,
                 unit="m",
                 headline=say(
-                    "{} is {} of pipe where the straight way is {}",
+                    "{} is {} long where the straight distance is {}",
                     label(measured.line),
                     Quantity(value=length, unit="m"),
                     Quantity(value=measured.straight_m, unit="m"),
                 ),
                 why=say(
-                    "Either its length or the place of one of its ends is wrong. A length on plan is not the pipe's: "
-                    "on a slope the pipe is longer."
+                    "Its length or the position of one of its ends is wrong. On a slope the pipe is longer than on "
+                    "the plan."
                 ),
             )

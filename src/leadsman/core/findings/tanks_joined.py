@@ -53,9 +53,9 @@ def tank_empties_over(analysis: Analysis) -> Iterator[Finding]:
                 label(low),
             ),
             why=say(
-                "Its overflow stands {} higher, and an open line joins them: with everything shut and both full {} run "
-                "over and are lost. Let a float valve fill {}, bring both to one height, or fit a check valve where "
-                "water should only come out of it.",
+                "Its overflow is {} higher, and an open line joins them: with everything shut and both full, {} "
+                "overflow and are lost. Fill {} through a float valve, bring both to one height, or fit a check "
+                "valve where water should only flow out of it.",
                 Quantity(value=over_m, unit="m"),
                 Quantity(value=runs_lpm, unit="L/min"),
                 label(low),

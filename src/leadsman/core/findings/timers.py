@@ -12,7 +12,7 @@ from leadsman.core.findings.registry import Finding, Question, Remedy, Severity,
 from leadsman.core.findings.remedies import Candidate, that_help
 
 
-@judgement("timers-clash", "Timers starve a trough, or each other", Question.HOW_FAST, at_rest=True)
+@judgement("timers-clash", "Timers leave too little for a trough or for each other", Question.HOW_FAST, at_rest=True)
 def timers_clash(analysis: Analysis) -> Iterator[Finding]:
     """Yield each outlet that gets too little while timers run though it has enough without them, at its worst."""
     worst: dict[str, Clash] = {}
@@ -31,9 +31,9 @@ def timers_clash(analysis: Analysis) -> Iterator[Finding]:
             value=gets.value,
             limit=lpm_from_m3s(clash.wanted_m3s),
             unit="L/min",
-            headline=say("{} goes short while timers run", label(vessel or outlet)),
+            headline=say("{} gets too little while timers run", label(vessel or outlet)),
             why=say(
-                "From {} to {} {} draws too: it gets {} of {}.",
+                "From {} to {}, while {} runs, it gets {} of {}.",
                 clock(clash.since),
                 clock(clash.until),
                 " with ".join(crops[crop] for crop in clash.crops),
@@ -67,6 +67,6 @@ def _that_starve_none(analysis: Analysis) -> list[Remedy]:
         return 1.0 / (1.0 + len(changed.timer_clashes))
 
     def effect(_: float) -> Wording:
-        return say("nothing goes short while they run")
+        return say("all get enough while they run")
 
     return that_help(analysis, [Candidate(say(text), patch)], unstarved, effect)

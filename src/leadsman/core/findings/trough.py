@@ -36,8 +36,9 @@ def trough_too_light(analysis: Analysis) -> Iterator[Finding]:
                 unit="kg",
                 headline=say("{} can be pushed over", label(watering.vessel)),
                 why=say(
-                    "At its lowest it weighs {} with its water. One of {}, at {}, can push over all that weighs less "
-                    "than {} (our own rule: 15 % of its weight, at the rim). Tie it to a post, or take a heavier one.",
+                    "At its lowest level it weighs {} with its water. One animal of {}, at {}, can push over "
+                    "anything under {} (our own rule: 15 % of its weight, at the edge). Tie it to a post, or use a "
+                    "heavier one.",
                     Quantity(value=stands, unit="kg"),
                     heaviest,
                     Quantity(value=weights[heaviest], unit="kg"),
@@ -64,11 +65,10 @@ def nipples_above_water(analysis: Analysis) -> Iterator[Finding]:
                 unit="m",
                 headline=say("The nipples of {} are above the water", label(vessel))
                 if over <= 0.0
-                else say(
-                    "Only {} of water stand over the nipples of {}", Quantity(value=over, unit="m"), label(vessel)
-                ),
+                else say("Only {} of water above the nipples of {}", Quantity(value=over, unit="m"), label(vessel)),
                 why=say(
-                    "The float shuts at {}, the nipples are at {} from the floor, and {} are to stand over them.",
+                    "The float shuts at {}, the nipples are {} above the floor, and {} of water should stand "
+                    "above them.",
                     Quantity(value=outlet.valve.closes_at_m, unit="m"),
                     Quantity(value=vessel.nipples_m, unit="m"),
                     Quantity(value=wanted, unit="m"),
@@ -77,7 +77,7 @@ def nipples_above_water(analysis: Analysis) -> Iterator[Finding]:
             )
 
 
-@judgement("room-below-rule", "Less room to drink than a welfare rule asks", Question.HOW_FAST)
+@judgement("room-below-rule", "Less trough space than a welfare rule requires", Question.HOW_FAST)
 def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
     """Yield each herd whose trough or nipples give one animal less than a named directive asks for its class."""
     outlets = analysis.model.layout.outlets
@@ -88,12 +88,12 @@ def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
             continue
         if vessel.nipples:
             value, limit, low = need.head / vessel.nipples, rule.heads_per_nipple, False
-            found = say(f"{need.head} share {vessel.nipples} nipples; one for every {limit:g} is asked.")
+            found = say(f"{need.head} share {vessel.nipples} nipples; one for every {limit:g} is required.")
         else:
             is_round = isinstance(vessel.shape, UprightCylinderShape | FrustumShape)
             value, limit, low = rim_m(vessel) / need.head, rule.round_m if is_round else rule.trough_m, True
             found = say(
-                "One has {} of edge; {} are asked at a " + ("round" if is_round else "straight") + " trough.",
+                "Each has {} of edge; {} are required at a " + ("round" if is_round else "straight") + " trough.",
                 Quantity(value=value, unit="m", digits=3),
                 Quantity(value=limit, unit="m", digits=3),
             )
@@ -104,7 +104,7 @@ def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
                 value=value,
                 limit=limit,
                 unit="m" if low else "count",
-                headline=say("{} have less room to drink than the rule asks", label(need.herd)),
+                headline=say("{} have less trough space than the rule requires", label(need.herd)),
                 why=(
                     *found,
                     *say(" Directive 1999/74/EC for laying hens, from memory; see the rule of your own country."),

@@ -11,7 +11,9 @@ from leadsman.core.findings.registry import Finding, Question, Severity, judgeme
 from leadsman.core.findings.remedies import more_flow
 
 
-@judgement("unattended-fill", "Filled by something that does not stop by itself", Question.HOW_LONG_DOES_IT_LAST)
+@judgement(
+    "unattended-fill", "A vessel is filled by something that does not stop by itself", Question.HOW_LONG_DOES_IT_LAST
+)
 def unattended_fill(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel that an outlet without a float fills, the time until it runs over, and what is lost.
 
@@ -27,11 +29,11 @@ def unattended_fill(analysis: Analysis) -> Iterator[Finding]:
             limit=None,
             unit="min",
             headline=say(
-                "{} runs over after {}", label(fill.vessel), Quantity(value=fill.full_s / MINUTE_S, unit="min")
+                "{} overflows after {}", label(fill.vessel), Quantity(value=fill.full_s / MINUTE_S, unit="min")
             ),
             why=say(
-                "{} does not stop by itself: left open, {} run over in every hour after. A float valve, or somebody "
-                "who stays, stops it.",
+                "{} does not stop by itself: left open, {} overflow each hour after that. Fit a float valve, or stay "
+                "with it.",
                 label(fill.outlet),
                 Quantity(value=fill.over_m3s * HOUR_S / LITRE_M3, unit="L"),
             ),
@@ -51,10 +53,10 @@ def pond_sinks(analysis: Analysis) -> Iterator[Finding]:
             value=lost.value,
             limit=comes.value,
             unit="L/d",
-            headline=say("{} sinks: it loses {}, and {} can come in", label(fill.vessel), lost, comes),
+            headline=say("The level of {} falls: it loses {}, and {} can come in", label(fill.vessel), lost, comes),
             why=say(
-                "{} open all day does not make up for what goes to the air and the ground and is let out. More flow, a "
-                "second source, or a liner.",
+                "{}, open all day, does not make up for evaporation, seepage and discharge. More flow, a second "
+                "source or a liner helps.",
                 label(fill.outlet),
             ),
             try_remedies=partial(more_flow, analysis, fill.outlet),

@@ -14,7 +14,7 @@ from leadsman.core.findings.settling import is_settled, suction_causes, what_wou
 from leadsman.core.steady.network_model import SUCKS_BELOW_M
 
 
-@judgement("vacuum-at-peak", "Vacuum at a peak", Question.HOW_FAST)
+@judgement("vacuum-at-peak", "Suction at a high point", Question.HOW_FAST)
 def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
     """Yield each running outlet whose line, not declared a siphon, is below atmospheric pressure somewhere.
 
@@ -43,17 +43,19 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
             limit=0.0,
             unit="kPa",
             headline=say(
-                "The line to {} sucks at {} along {}" if surely else "The line to {} may suck at {} along {}",
+                "Suction in the line to {}, {} along {}"
+                if surely
+                else "Suction is possible in the line to {}, {} along {}",
                 label(outlet),
                 Quantity(value=below.at_m, unit="m", digits=0),
                 label(layout.lines[below.line_id]),
             ),
             why=(
-                *say("The pipe lies {} above its running grade: ", Quantity(value=-below.pressure_head_m, unit="m")),
+                *say("The pipe is {} above its pressure line: ", Quantity(value=-below.pressure_head_m, unit="m")),
                 *full,
                 *say(
-                    ", {} once air is in, which is the flow to count on. "
-                    "Lay it that much lower, or lose less before it. ",
+                    ", {} once air is drawn in: count on that flow. Lay the pipe that much lower, or lose less "
+                    "pressure before it. ",
                     open_flow,
                 ),
                 *what_would_settle(below.pressure_head_m, causes),
@@ -92,21 +94,22 @@ def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
         limit=0.0,
         unit="kPa",
         headline=say(
-            "The line to {} may suck at {} along {}",
+            "Suction is possible in the line to {}, {} along {}",
             label(outlet),
             Quantity(value=spot.at_m, unit="m", digits=0),
             label(analysis.model.layout.lines[spot.line_id]),
         ),
         why=(
             *say(
-                "Its grade runs {} over the pipe there with all as new, and {} under it by the worst. ",
+                "Its pressure line is {} above the pipe there with everything as new, and {} below it in the "
+                "worst case. ",
                 Quantity(value=likely_m, unit="m"),
                 Quantity(value=-under_m, unit="m"),
             ),
             *(
-                say("Level {} better: its height is good to {} only.", name, Quantity(value=error_m, unit="m"))
+                say("Level {} better: its height is known to {} only.", name, Quantity(value=error_m, unit="m"))
                 if error_m > 0.0
-                else say("A pail timed at the outlet would tell how much the line takes.")
+                else say("A timed pail at the outlet shows how much pressure the line takes.")
             ),
         ),
         spot=(spot.line_id, spot.at_m),

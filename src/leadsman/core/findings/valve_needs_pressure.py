@@ -56,7 +56,7 @@ def _stays_shut(analysis: Analysis, outlet: FloatValveOutlet, shut_kpa: float) -
         headline=say("The valve of {} does not open" if surely else "The valve of {} may not open", label(outlet)),
         why=(
             *say(
-                "It needs {} while shut and gets {}. A valve made for low pressure, or {} more fall, would open. ",
+                "It needs {} to open and gets {}. A low-pressure valve, or {} more fall, would open. ",
                 Quantity(value=least_kpa, unit="kPa"),
                 Quantity(value=shut_kpa, unit="kPa"),
                 Quantity(value=-spare_m, unit="m"),
@@ -78,13 +78,13 @@ def _may_stay_shut(analysis: Analysis, outlet: FloatValveOutlet, shut_kpa: float
     gets = Quantity(value=shut_kpa, unit="kPa")
     if sure_kpa > least_kpa:
         needs = say(
-            "Valves of its kind open between {} and {} while shut, one at less than another, and it gets {}{}. ",
+            "Valves of its kind need between {} and {} to open, and it gets {}{}. ",
             Quantity(value=least_kpa, unit="kPa"), Quantity(value=sure_kpa, unit="kPa"), gets,
-            ": it may stay shut, or open a little. Try the very valve in a pail at that head" if spare_m < 0.0 else "",
+            ": it may stay shut, or open a little. Test the valve itself at that pressure" if spare_m < 0.0 else "",
         )  # fmt: skip
     else:
         needs = say(
-            "It needs {} while shut and gets {} by the heights as they are known. ",
+            "It needs {} to open and gets {} by the heights as measured. ",
             Quantity(value=sure_kpa, unit="kPa"),
             gets,
         )
@@ -108,9 +108,9 @@ def _runs_under(outlet: FloatValveOutlet, running_kpa: float) -> Finding:
         value=running_kpa,
         limit=least_kpa,
         unit="kPa",
-        headline=say("The valve of {} runs under its least pressure", label(outlet)),
+        headline=say("The valve of {} runs below its least pressure", label(outlet)),
         why=say(
-            "It opens at {}, and running it sees {}: it may dribble or stick.",
+            "It needs {} to open and has {} while running: it may dribble or stick.",
             Quantity(value=least_kpa, unit="kPa"),
             Quantity(value=running_kpa, unit="kPa"),
         ),

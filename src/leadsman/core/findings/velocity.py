@@ -46,7 +46,7 @@ def carries_silt(analysis: Analysis, vessel: Vessel) -> bool:
     return vessel.role == "pond" or open_water or any(isinstance(inflow, kinds) for inflow in own)
 
 
-@judgement("silt-settles", "Water too slow to keep silt moving past a dip", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("silt-settles", "Water too slow to keep silt moving past a low point", Question.HOW_LONG_DOES_IT_LAST)
 def silt_settles(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line that carries silt, unfiltered, too slowly past a dip without a drain."""
     found: dict[str, dict[int, tuple[float, PipeProfile, Extreme]]] = {}
@@ -75,14 +75,14 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
         limit=SILT_MS,
         unit="m/s",
         headline=say(
-            "Silt may settle in the dip {} along {}{}",
+            "Silt may settle in the low point {} along {}{}",
             Quantity(value=profile.spot(dip.at_m)[1], unit="m", digits=0),
             label(line),
             f", and in {more} more" if more else "",
         ),
         why=say(
-            "All drawing the water runs at {} there, and what it carries settles under about {}. "
-            "A drain at the dip lets it be flushed out; a filter at the source keeps it out.",
+            "With all running the water moves at {} there; silt settles below about {}. A drain at the low point "
+            "lets you flush it out; a filter at the source keeps it out.",
             Quantity(value=runs_ms, unit="m/s"),
             Quantity(value=SILT_MS, unit="m/s"),
         ),
@@ -99,7 +99,7 @@ def _drained(analysis: Analysis, line: Line, spots_m: list[float], bore_m: float
     return that_end(analysis, candidates, silt_settles, line.id, "nothing settles there for good")
 
 
-@judgement("too-fast", "Water so fast that it wears and hammers", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("too-fast", "Water fast enough to wear fittings and cause water hammer", Question.HOW_LONG_DOES_IT_LAST)
 def too_fast(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line in which water runs faster than 3 m/s, all drawing."""
     for line in analysis.design.lines if analysis.state.converged else ():
@@ -112,10 +112,10 @@ def too_fast(analysis: Analysis) -> Iterator[Finding]:
             value=runs,
             limit=FASTEST_MS,
             unit="m/s",
-            headline=say("Water runs at {} in {}", Quantity(value=runs, unit="m/s"), label(line)),
+            headline=say("Water moves at {} in {}", Quantity(value=runs, unit="m/s"), label(line)),
             why=say(
-                "Over about {} it wears fittings, and every quick closing hammers. A smaller valve, or where that is "
-                "not the neck a larger pipe, slows it.",
+                "Above about {} it wears fittings, and closing fast causes water hammer. A smaller valve, or a "
+                "larger pipe where the pipe is the narrow part, slows it.",
                 Quantity(value=FASTEST_MS, unit="m/s"),
             ),
             try_remedies=partial(_slower, analysis, line),
@@ -140,7 +140,7 @@ def _smaller_valves(analysis: Analysis, line: Line) -> Iterator[Candidate]:
             yield from smaller_valves(analysis, outlet)
 
 
-@judgement("hammer", "Shutting a tap quickly strains the pipe past its class", Question.HOW_LONG_DOES_IT_LAST)
+@judgement("hammer", "Closing a tap fast takes the pipe above its rating", Question.HOW_LONG_DOES_IT_LAST)
 def hammer_exceeds_class(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line that a tap shuts, where what stands and the blow of a quick closing are more than its class."""
     for line in analysis.design.lines:
@@ -157,11 +157,16 @@ def hammer_exceeds_class(analysis: Analysis) -> Iterator[Finding]:
             value=kpa_from_pa(blow.pressure_pa),
             limit=kpa_from_pa(blow.limit_pa),
             unit="kPa",
-            headline=say("{} hammers {}", "A tap shut quickly" if not blow.outlet else label(blow.outlet), label(line)),
+            headline=say(
+                "{} causes water hammer in {}",
+                "A tap closed fast" if not blow.outlet else label(blow.outlet),
+                label(line),
+            ),
             why=(
                 *say(
-                    "Water at {}, stopped within {}, strikes with {} on top of the {} that stand, and the pipe is "
-                    "good for {}. The wall is taken to give as {} GPa; a softer or a stiffer one makes it {} to {}. ",
+                    "Water at {}, stopped within {}, adds {} to the {} when shut, and the pipe is rated for "
+                    "{}. The stiffness of the pipe wall is taken as {} GPa; a softer or a stiffer one makes it "
+                    "{} to {}. ",
                     Quantity(value=blow.velocity_ms, unit="m/s"),
                     Quantity(value=blow.quick_s, unit="s", digits=1),
                     rise,
@@ -179,13 +184,13 @@ def hammer_exceeds_class(analysis: Analysis) -> Iterator[Finding]:
 
 def _gently(blow: Hammer) -> Wording:
     if blow.outlet is not None:
-        return say("Its pilot shuts it at once: a float valve whose arm closes slowly, or a larger pipe, is softer.")
+        return say("Its pilot closes at once: a float valve whose arm closes slowly, or a larger pipe, is gentler.")
     if blow.gentle_s is None or blow.turned_s is None:
         return say("A larger pipe slows it.")
     stopped = Quantity(value=blow.gentle_s, unit="s", digits=0 if blow.gentle_s >= 10.0 else 1)
     return say(
-        "Stopped evenly over {} or more it does not; a tap does that in about the last twentieth of its turn (our own "
-        "bound): turn it over {} or more, or that last part as slowly.",
+        "Closing evenly in {} or more avoids it; a tap stops the flow in about the last twentieth of its turn (our "
+        "own limit): take {} or more to close it, or close that last part as slowly.",
         stopped,
         Quantity(value=blow.turned_s, unit="s", digits=0),
     )
@@ -197,7 +202,7 @@ def _softer(analysis: Analysis, line: Line) -> list[Remedy]:
         return kpa_from_pa(blow.limit_pa - blow.pressure_pa) if blow else None
 
     def effect(spare: float) -> Wording:
-        text = "then {} are left to its class" if spare >= 0.0 else "then it is {} over its class"
+        text = "then {} are left to its rating" if spare >= 0.0 else "then it is {} above its rating"
         return say(text, Quantity(value=abs(spare), unit="kPa"))
 
     return that_help(analysis, [larger_pipe(analysis, line)], spare_kpa, effect, 0.0)

@@ -54,13 +54,13 @@ def verdict_sentence(
         outlet: the tightest one.
     """
     if not analysis.fed_outlets:
-        return "unknown", say("Not yet: no outlet is open on this plan.")
+        return "unknown", say("Not yet: no outlet is open in this plan.")
     worst = findings[0] if findings else None
     if worst is not None and worst.severity is not Severity.WATCH:
         opening = "No" if worst.severity is Severity.STOP else "Yes, but"
         return findings[0].severity.value, (f"{opening}: ", *worst.headline, ".")
     if outlet is None:
-        return "unknown", say("Not yet: no tank is joined to an outlet on this plan.")
+        return "unknown", say("Not yet: no tank is connected to an outlet in this plan.")
     if worst is not None and any(analysis.answer(fed).judged_flow_m3s <= 0.0 for fed in analysis.fed_outlets):
         return "watch", ("Not certain: ", *worst.headline, ".")
     watch: Wording = (" Watch: ", *worst.headline, ".") if worst else ()
@@ -105,7 +105,7 @@ def flow_number(analysis: Analysis, findings: list[Finding], outlet: OutletBase 
             title=say("Flow"),
             value=None,
             instead="no water",
-            wanted=say("no tank joined to an outlet"),
+            wanted=say("no tank connected to an outlet"),
             standing="unknown",
             where=None,
         )

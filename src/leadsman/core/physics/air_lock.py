@@ -16,7 +16,7 @@ LegProfile = Sequence[tuple[float, float]]
 
 @dataclass(frozen=True, kw_only=True)
 class Pocket:
-    """Air behind one peak of a line, by the peak's number: its height [m] free, and squeezed."""
+    """Air behind one high point of a line, by the peak's number: its height [m] free, and squeezed."""
 
     peak: int
     leg_m: float
@@ -60,13 +60,16 @@ def filling(
     require_between("pressure of the air [m]", atmosphere_m, 0.1, 20.0)
     for i in range(0, len(heights_m) - 2, 2):
         lowest = min(heights_m[i], heights_m[i + 2])
-        require_between(f"height of dip {i // 2} [m]", heights_m[i + 1], -math.inf, lowest)
+        require_between(f"height of the low point {i // 2} [m]", heights_m[i + 1], -math.inf, lowest)
     above = most_above = 0.0  # over the peak in hand: what brings water to the outlet, and to any peak on the way
     naive = needed = heights_m[-1]
     pockets: list[Pocket] = []
     for i in range(len(heights_m) - 3, -1, -2):
         peak, dip, beyond = heights_m[i : i + 3]
-        push, most_push = above + beyond - peak, most_above + beyond - peak  # of the water beyond, at the peak's height
+        push, most_push = (
+            above + beyond - peak,
+            most_above + beyond - peak,
+        )  # of the water beyond, at the peak's height
         if i // 2 in vented:
             above, most_above = max(0.0, push), max(0.0, most_push)
         else:

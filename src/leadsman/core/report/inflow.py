@@ -71,7 +71,7 @@ def _pump_told(analysis: Analysis, pump: PumpInflow) -> Wording:
     if cycle is None:
         return ()
     if cycle.run_s is None:
-        return say("It never catches up with what is drawn.")
+        return say("It never catches up with the use.")
     return say(
         f"A run of {{}} fills {{}}; it may start {cycle.most_starts_per_h:.1f} times an hour. Days in hand are counted "
         "from where it cuts in.",

@@ -189,7 +189,7 @@ def _notes(need: HerdNeed) -> Iterator[Wording]:
         yield say("Of it {} are for the calves, each counted as one of {} (our own figure).", litres, calf)
     intake = need.intake
     if intake and intake.milk_kgd is None and need.herd.animal in IN_MILK:
-        yield say("How much milk they give is not counted: what is published for the class goes by heat and weight.")
+        yield say("Milk is not counted: what is published for the class goes by heat and weight.")
     if intake and intake.published.scaled:
         weight = Quantity(value=intake.weight_kg, unit="kg")
         yield say("Not published for {}: scaled from the nearest weight by its power of 0.75.", weight)

@@ -19,7 +19,7 @@ def printed(report: SolveReport, system: System = "metric") -> str:
             below = outlet.below_atmospheric
             full = "would boil full" if below.full_pipe_lpm is None else f"{show(below.full_pipe_lpm, 'L/min', 2)} full"
             text.append(
-                f"{'':24} sucks at {show(below.at_m, 'm', 0).strip()} of {below.line}: {full.strip()}, "
+                f"{'':24} suction at {show(below.at_m, 'm', 0).strip()} of {below.line}: {full.strip()}, "
                 f"{show(below.open_lpm, 'L/min', 2).strip()} with air in; "
                 f"count on the {'one with air in' if below.used == 'open_to_air' else 'full pipe'}"
             )

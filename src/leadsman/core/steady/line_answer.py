@@ -94,5 +94,5 @@ def _without_flow(state: SteadyState, line: Line, ends: tuple[float | None, floa
         return LineAnswer(state=LineState.STILL, reason=say("its {} holds back {}", what, kpa))
     return LineAnswer(
         state=LineState.PRESSED_SHUT,
-        reason=say("its {} is pressed shut: the water behind it stands {} higher", what, behind),
+        reason=say("its {} is held closed by the pressure behind it, {} higher", what, behind),
     )

@@ -29,5 +29,5 @@ def why_no_answer(flow: Flow) -> Wording:
     for node_id, number in plumbing.junctions.items():
         if cases.draw_m3s[0, number] > 0.0 and part[number] not in held:
             rate = Quantity(value=lpm_from_m3s(float(cases.draw_m3s[0, number])), unit="L/min")
-            return say("{} is drawn at {}, and no open way brings it", rate, node_id)
+            return say("{} is taken at {}, and no open line leads there", rate, node_id)
     return say("its valves and reducers never come to rest: each change of one undoes another")

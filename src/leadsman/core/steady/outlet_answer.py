@@ -59,7 +59,7 @@ def _told(
         asked_m3s = m3s_from_lpm(outlet.flow_lpm)
         if flow_m3s < asked_m3s * ALL_BUT:
             gets, asked = (Quantity(value=lpm_from_m3s(flow), unit="L/min") for flow in (flow_m3s, asked_m3s))
-            return OutletState.SHORT, say("gets {} of the {} it draws: no more comes over the hump", gets, asked)
+            return OutletState.SHORT, say("gets {} of the {} it needs: no more comes over the high point", gets, asked)
         if over_m < least_m:
             return OutletState.SHORT, say(
                 "needs {} of head and has {}", Quantity(value=least_m, unit="m"), Quantity(value=over_m, unit="m")

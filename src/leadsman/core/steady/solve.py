@@ -122,4 +122,4 @@ def _judge_feasible(state: SteadyState) -> None:
         head_m = state.heads_m[place.id]
         if head_m is None or head_m < place.ground_m:
             state.feasible = False
-            state.why = state.why or say("{} does not get what is drawn there", label(place))
+            state.why = state.why or say("{} does not get what is taken there", label(place))

@@ -54,7 +54,7 @@ export function LayersPanel(props: Props) {
   return (
     <Box
       component="section"
-      aria-label="Under the plan"
+      aria-label="Background"
       sx={{
         height: "100%",
         overflowY: "auto",
@@ -74,14 +74,14 @@ export function LayersPanel(props: Props) {
         <>
           <Shown layer="relief" text="Contours and shaded hills" />
           <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => forgetRelief.mutate()}>
-            Take the height model away
+            Delete height model
           </Button>
         </>
       ) : (
         <>
           <Choice label="The file's coordinates" value={system} options={SYSTEMS} onChange={setSystem} />
           <Button variant="outlined" onClick={() => grid.current?.click()} disabled={keepRelief.isPending}>
-            From a grid file
+            Import grid file
           </Button>
           <Button
             variant="outlined"
@@ -119,15 +119,15 @@ export function LayersPanel(props: Props) {
           </Typography>
           <Shown layer="picture" text="The picture" />
           <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => props.onPicture(null)}>
-            Move its pins
+            Edit pins
           </Button>
           <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => forgetPicture.mutate()}>
-            Take the picture away
+            Delete picture
           </Button>
         </>
       ) : (
         <Button variant="outlined" onClick={() => photo.current?.click()}>
-          Load and pin a picture
+          Add picture
         </Button>
       )}
       <input
@@ -148,13 +148,13 @@ export function LayersPanel(props: Props) {
         layer="walk"
         text={
           limitM === null
-            ? "Way to water (the case shown has no day)"
-            : `Too far to water: over ${metres(limitM, 0)}`
+            ? "Walk to water (this case has no day)"
+            : `Too far from water: over ${metres(limitM, 0)}`
         }
       />
-      <Shown layer="hose" text="Hose round each tap" />
+      <Shown layer="hose" text="Hose around each tap" />
       <QuantityField
-        label="The hose reaches"
+        label="Hose length"
         family="m"
         digits={0}
         value={document.site.hose_m ?? null}
@@ -163,7 +163,7 @@ export function LayersPanel(props: Props) {
         onChange={props.onHose}
         onClear={() => props.onHose(null)}
       />
-      <Typography variant="h2">Ground that a source can serve</Typography>
+      <Typography variant="h2">Ground a source can serve</Typography>
       {!relief && <Typography variant="caption">It needs a height model.</Typography>}
       {relief && !reachAsked && (
         <Button
@@ -193,13 +193,13 @@ export function LayersPanel(props: Props) {
             onChange={(product) => onReach({ ...reachAsked, product })}
           />
           <QuantityField
-            label="Flow wanted there"
+            label="Flow wanted"
             family="L/min"
             value={reachAsked.flow_lpm}
             onChange={(flow_lpm) => onReach({ ...reachAsked, flow_lpm })}
           />
           <QuantityField
-            label="Head needed over the ground"
+            label="Pressure head wanted"
             family="m"
             digits={1}
             value={reachAsked.needs_m}
@@ -208,10 +208,10 @@ export function LayersPanel(props: Props) {
           <Typography variant="caption" role="status">
             {background.reach
               ? `${figure(background.reach.share * 100, 0)} % of the ground shown, by a straight pipe on the ground without fittings, losing ${figure(background.reach.loss_m_per_100_m, 2)} % of its length in head.`
-              : "Working it out …"}
+              : "Calculating …"}
           </Typography>
           <Button sx={{ justifySelf: "start", p: 0 }} onClick={() => onReach(null)}>
-            Show it no more
+            Hide
           </Button>
         </>
       )}

@@ -68,11 +68,11 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
     <Dialog open onClose={onLeave} aria-labelledby={title} maxWidth="lg">
       <Box sx={{ p: 4, display: "grid", gap: 2 }}>
         <Typography id={title} variant="h1">
-          Pin the picture
+          Position the picture
         </Typography>
         <Typography>
-          Click a point in the picture that you know, and say which place of the plan it is. Two are needed, a
-          third tells how well they fit. A pin moves by dragging it and with the arrow keys.
+          Click a point that you know in the picture, and choose which place of the plan it is. Two are
+          needed, a third tells how well they fit. Drag a pin, or use the arrow keys.
         </Typography>
         {unread && <Typography role="alert">This file cannot be shown as a picture.</Typography>}
         <Box sx={{ display: "flex", gap: 4, flexWrap: "wrap" }}>
@@ -86,7 +86,7 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
           >
             <img
               src={address}
-              alt="What is to be pinned"
+              alt="The farm from the air"
               data-testid="picture-to-pin"
               style={{ width: size ? size.width * shrink : 10, display: "block", cursor: "crosshair" }}
               onLoad={(event) => {
@@ -159,7 +159,7 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
                     value={pin.place}
                     options={[
                       ...document.places.map((place) => ({ value: place.id, text: named(place) })),
-                      { value: BY_FIGURES, text: "east and north typed" },
+                      { value: BY_FIGURES, text: "typed east and north" },
                     ]}
                     onChange={(place) => {
                       const found = document.places.find((one) => one.id === place);
@@ -170,7 +170,7 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
                     }}
                   />
                   <Cross
-                    label={`Take pin ${index + 1} out`}
+                    label={`Delete pin ${index + 1}`}
                     onClick={() => setPins(pins.filter((_, other) => other !== index))}
                   />
                 </Box>
@@ -195,7 +195,7 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
               </Box>
             ))}
             <Button onClick={() => size && add(size.width / 2, size.height / 2)} disabled={!size}>
-              Add a pin in the middle
+              Add pin
             </Button>
           </Box>
         </Box>
@@ -218,9 +218,9 @@ export function PinDialog({ file, document, background, onLeave }: Props) {
               )
             }
           >
-            Lay it under the plan
+            Use as background
           </Button>
-          <Button onClick={onLeave}>Leave it</Button>
+          <Button onClick={onLeave}>Cancel</Button>
         </Box>
       </Box>
     </Dialog>

@@ -26,7 +26,7 @@ export function OwnRow({ one, columns, row, trouble, onChange, onKeep, onLeave }
   return (
     <Box
       component="form"
-      aria-label={`A ${one} of your own`}
+      aria-label={`Own ${one}`}
       sx={{ display: "grid", gap: 3, my: 3, maxWidth: 760 }}
       onSubmit={(event) => {
         event.preventDefault();
@@ -38,7 +38,7 @@ export function OwnRow({ one, columns, row, trouble, onChange, onKeep, onLeave }
         {columns.map((column) => (
           <Field key={column.key} column={column} value={row[column.key]} set={set} />
         ))}
-        <Field column={{ key: "note", title: "Where the figures come from" }} value={row.note} set={set} />
+        <Field column={{ key: "note", title: "Source of the values" }} value={row.note} set={set} />
       </Box>
       {trouble && (
         <Typography role="alert" color="error">
@@ -47,11 +47,11 @@ export function OwnRow({ one, columns, row, trouble, onChange, onKeep, onLeave }
       )}
       <Box sx={{ display: "flex", gap: 3, alignItems: "baseline" }}>
         <Button type="submit" variant="contained" disabled={lacks.length > 0}>
-          Keep this row
+          Save
         </Button>
-        <Button onClick={onLeave}>Leave it</Button>
+        <Button onClick={onLeave}>Cancel</Button>
         {lacks.length > 0 && (
-          <Typography color="text.secondary">Still wanted: {lacks.join(", ")}.</Typography>
+          <Typography color="text.secondary">Still needed: {lacks.join(", ")}.</Typography>
         )}
       </Box>
     </Box>

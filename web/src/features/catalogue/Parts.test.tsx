@@ -15,7 +15,7 @@ afterEach(async () => {
 test("a row of one's own is kept and goes into the plan", async () => {
   const bench = await openBench("parts");
   await bench.press("Add a pipe of your own");
-  expect(bench.text("form")).toContain("Still wanted: name, kind, outside, wall");
+  expect(bench.text("form")).toContain("Still needed: name, kind, outside, wall");
   for (const [label, text] of [
     ["Name", "Shop pipe 50"],
     ["Kind", "PE100 by outside diameter"],
@@ -25,10 +25,10 @@ test("a row of one's own is kept and goes into the plan", async () => {
     ["Price a metre", "2.2"],
   ] as const)
     await bench.fill(label, text, "form");
-  await bench.press("Keep this row");
+  await bench.press("Save");
   await bench.seen("form [role=alert]", "bore of 1 mm");
   await bench.fill("Wall", "3", "form");
-  await bench.press("Keep this row");
+  await bench.press("Save");
   await bench.seen(ROWS, "Shop pipe 50");
   const table = "product_id,name,times_ft,k,bore_mm,ends,price\nt,Tight elbow,30,,18,barb 26.64 @18,2.5\n";
   await bench.choose("Table", "fitting");

@@ -66,7 +66,7 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
         </Box>
         <TextField
           id="look-for"
-          label="Look for"
+          label="Search"
           value={words}
           size="small"
           variant="standard"

@@ -50,7 +50,7 @@ export function PipeChoices({ document, index, catalogue, onTry, onLeave }: Prop
       about={
         told && (
           <>
-            With all drawing{" "}
+            With all running{" "}
             {told.outlets
               .map(
                 ({ name, flow_lpm, wanted_lpm }) =>
@@ -62,13 +62,12 @@ export function PipeChoices({ document, index, catalogue, onTry, onLeave }: Prop
         )
       }
       instead={
-        trouble ??
-        (asked.isError ? whatIsWrong(asked.error) : told ? null : "Working out what each of them would do …")
+        trouble ?? (asked.isError ? whatIsWrong(asked.error) : told ? null : "Calculating each of them …")
       }
       head={[
         "Pipe",
         "Bore",
-        "Good for",
+        "Rated pressure",
         `For ${quantityText({ value: line.length_m ?? 0, unit: "m" }, system)}`,
         ...(told?.outlets ?? []).map((one) => one.name),
       ]}

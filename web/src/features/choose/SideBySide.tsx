@@ -67,7 +67,7 @@ export function SideBySide({ title, about, head, rows, instead, onLeave, childre
                       {one}
                     </th>
                   ))}
-                  <th scope="col">Take it</th>
+                  <th scope="col">Use</th>
                 </tr>
               </thead>
               <tbody>
@@ -82,7 +82,7 @@ export function SideBySide({ title, about, head, rows, instead, onLeave, childre
                         "as now"
                       ) : (
                         <Button sx={{ p: 0, minWidth: 0 }} onClick={onTry}>
-                          Try it
+                          Try
                         </Button>
                       )}
                     </td>
@@ -93,7 +93,7 @@ export function SideBySide({ title, about, head, rows, instead, onLeave, childre
           </Box>
         )}
         <Box>
-          <Button onClick={onLeave}>Leave it</Button>
+          <Button onClick={onLeave}>Cancel</Button>
         </Box>
       </Box>
     </Dialog>

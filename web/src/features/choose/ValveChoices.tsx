@@ -44,16 +44,14 @@ export function ValveChoices({ document, index, catalogue, onTry, onLeave }: Pro
       about={
         told && (
           <>
-            Shut, {say(told.shut_kpa, "kPa", "no pressure that is known")} stand on it. By itself the pipe
-            could bring {say(told.pipe_lpm, "L/min", "")}
+            Shut, {say(told.shut_kpa, "kPa", "an unknown pressure")} stand on it. By itself the pipe could
+            bring {say(told.pipe_lpm, "L/min", "")}
             {told.wanted_lpm === null ? "" : `; ${say(told.wanted_lpm, "L/min", "")} wanted`}. A full flow
             keeps a mob’s trough up; a small one loses little when it sticks open.
           </>
         )
       }
-      instead={
-        asked.isError ? whatIsWrong(asked.error) : told ? null : "Working out what each of them would do …"
-      }
+      instead={asked.isError ? whatIsWrong(asked.error) : told ? null : "Calculating each of them …"}
       head={[
         "Valve",
         "Opens",

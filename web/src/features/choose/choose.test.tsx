@@ -121,7 +121,7 @@ test("a line deep down holds more than its pipe is good for until it is stronger
   const bench = await openBench("lines", { rest: true, document: await farm(deep) });
   await bench.seen(card, "on pipe that is good for 1 000");
   await bench.part("Low leg");
-  await bench.fill("The pipe itself is at", "30");
+  await bench.fill("Pipe temperature", "30");
   await bench.seen(card, "while it is so warm");
   await bench.seen(card, "Tried, and it helps");
   await bench.press("PE100 SDR 11", card);

@@ -28,12 +28,12 @@ export function AtTheTrough({ herd, watering, waiting, document }: Props) {
       sx={{ mt: 3, minHeight: herd.drinking?.pattern === "mob" ? 230 : 40 }}
       data-testid={`trough-${herd.id}`}
     >
-      {waiting && !watering && <Typography color="text.secondary">Letting them drink …</Typography>}
+      {waiting && !watering && <Typography color="text.secondary">Calculating the visit …</Typography>}
       {!waiting && !visit && !near && (
         <Typography color="text.secondary">
           {watering && watering.rim_m > 0 && herd.drinking?.pattern === "mob"
             ? `No animal finds room at ${name}.`
-            : "They drink at no trough that a float valve fills, so nothing is judged."}
+            : "They drink at no trough with a float valve, so nothing is judged."}
         </Typography>
       )}
       {watering && visit && (
@@ -85,13 +85,13 @@ function MobWords({ watering, visit, name, system }: WordsProps) {
     value === null ? "not within 12 hours" : quantityText({ value, unit: "min" }, system);
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
   const rows: [string, string, boolean][] = [
-    ["The last has drunk after", minutes(visit.served_min), visit.served_min === null],
+    ["All watered after", minutes(visit.served_min), visit.served_min === null],
     ["Longest wait for room", minutes(visit.longest_wait_min), visit.left_waiting_share > 0.05],
     ["Left waiting", `${figure(100 * visit.left_waiting_share, 0)} %`, visit.left_waiting_share > 0.05],
     ["Room for", `${figure(visit.places, 0)} of ${figure(visit.heads, 0)}`, false],
     ["Each drinks", quantityText({ value: visit.draught_l, unit: "L", digits: 1 }, system), false],
     [
-      "At its lowest",
+      "Lowest level",
       watering.lowest_l === null
         ? "–"
         : watering.runs_empty
@@ -101,7 +101,7 @@ function MobWords({ watering, visit, name, system }: WordsProps) {
     ],
     ["Full again after", minutes(watering.recovered_min), watering.recovered_min === null],
     [
-      "Holds of a day's need",
+      "Share of a day's demand held",
       watering.day_share === null ? "–" : `${figure(100 * watering.day_share, 0)} %`,
       false,
     ],
@@ -142,14 +142,14 @@ function atItsLowest(watering: Watering, system: System): [string, string, boole
   return [
     ...(over === null
       ? []
-      : ([["Over the nipples then", quantityText({ value: over, unit: "m" }, system), over <= 0]] satisfies [
+      : ([["Above the nipples then", quantityText({ value: over, unit: "m" }, system), over <= 0]] satisfies [
           string,
           string,
           boolean,
         ][])),
     ...(weighs === null
       ? []
-      : ([["It weighs then", quantityText({ value: weighs, unit: "kg" }, system), false]] satisfies [
+      : ([["Weight at its lowest", quantityText({ value: weighs, unit: "kg" }, system), false]] satisfies [
           string,
           string,
           boolean,

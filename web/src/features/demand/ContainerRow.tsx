@@ -88,9 +88,9 @@ export function ContainerRow({ document, row, year, faults, edit, onDone }: Prop
           <thead>
             <tr>
               <th scope="col">From</th>
-              <th scope="col">Level in the pot</th>
+              <th scope="col">Level in the container</th>
               <th scope="col">They hold</th>
-              <th scope="col">Taken out of them</th>
+              <th scope="col">Water used per day</th>
             </tr>
           </thead>
           <tbody>

@@ -44,7 +44,7 @@ export function DayCurve({ document, hours, shown }: Props) {
             height={HEIGHT}
             style={{ display: "block" }}
             role="img"
-            aria-label={`Most is needed from ${busiest} to ${busiest + 1} o'clock: ${litres(bars[busiest] ?? 0)}.`}
+            aria-label={`Peak use from ${busiest} to ${busiest + 1} o'clock: ${litres(bars[busiest] ?? 0)}.`}
           >
             <text x={LEFT - 6} y={TOP + 4} fontSize={11} textAnchor="end" fill={ink("faint")}>
               {litres(most)}

@@ -27,12 +27,12 @@ interface Row {
 }
 
 const MOB: Row[] = [
-  { key: "share", label: "Come at once, %", family: "count", times: 100 },
-  { key: "within_min", label: "All within", family: "min" },
+  { key: "share", label: "Arriving together, %", family: "count", times: 100 },
+  { key: "within_min", label: "Arrive within", family: "min" },
   { key: "visits", label: "Visits a day", family: "count" },
-  { key: "rate_lpm", label: "One drinks", family: "L/min" },
-  { key: "width_m", label: "Rim for one", family: "m", digits: 2 },
-  { key: "patience_min", label: "Wait at most", family: "min" },
+  { key: "rate_lpm", label: "Drinking rate", family: "L/min" },
+  { key: "width_m", label: "Trough space each", family: "m", digits: 2 },
+  { key: "patience_min", label: "Longest wait accepted", family: "min" },
 ];
 const NEAR: Row[] = [
   { key: "daylight_h", label: "Drink over, hours", family: "count" },
@@ -61,7 +61,7 @@ export function DrinkingFields({ herd, habit, faults, path, change, onDone }: Pr
         label="How they drink"
         value={drinking?.pattern ?? ""}
         options={[
-          { value: "", text: "not said" },
+          { value: "", text: "unknown" },
           { value: "near", text: "as they like" },
           { value: "mob", text: "all at once" },
         ]}
@@ -84,7 +84,7 @@ export function DrinkingFields({ herd, habit, faults, path, change, onDone }: Pr
             family={family}
             {...(digits === undefined ? {} : { digits })}
             value={used === null ? null : used * times}
-            hint={own === null ? "our default" : undefined}
+            hint={own === null ? "assumed, please check" : undefined}
             fault={faultAt(faults, `${path}/drinking/${key}`)}
             onDone={onDone}
             onChange={(value) => set(key, value / times)}

@@ -78,7 +78,7 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
               <Box sx={{ display: { xs: "none", md: "block" } }} />
             ) : (
               <QuantityField
-                label="Farthest grass"
+                label="Longest walk to water"
                 family="m"
                 digits={0}
                 value={rotation.farthest_m ?? null}
@@ -152,7 +152,7 @@ export function Moves({ document, herd, faults, edit, onDone }: Props) {
           onDone();
         }}
       >
-        {own.length ? "Add more moves" : "It moves over the season"}
+        {own.length ? "Add rotation" : "Add rotation"}
       </Button>
     </Box>
   );

@@ -68,7 +68,7 @@ export function Paddocks({ document, faults, edit, onDone }: Props) {
             }}
           />
           <QuantityField
-            label="Farthest grass"
+            label="Longest walk to water"
             family="m"
             digits={0}
             value={paddock.farthest_m ?? null}

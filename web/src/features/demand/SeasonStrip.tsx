@@ -126,12 +126,11 @@ export function SeasonStrip({ document, season, day, onDay }: Props) {
         )}
       </Box>
       <Typography variant="caption" color="text.secondary">
-        Bars: what is asked of each trough, as if every day were as hot as the day shown. A click shows that
-        day.
+        Bars: demand at each trough, as if every day were as hot as this case. Click a day to show it.
       </Typography>
       <PictureTable
         title="The season"
-        head={["Trough", "From", "Last day", "Asked"]}
+        head={["Trough", "From", "Last day", "Demand"]}
         rows={rows.flatMap(([outlet, litres]) =>
           spellsOf(litres).map(({ from, to, value }) => [
             troughName(document, outlet),

@@ -48,7 +48,7 @@ export function TimerStrip({ document, need, clashes }: Props) {
     (one) =>
       `${clock(one.since_min)} to ${clock(one.until_min)}: ${troughName(document, one.outlet)} gets ${flow(one.gets_lpm)} of ${flow(one.wanted_lpm)}`,
   );
-  const words = told.length ? `Goes short: ${told.join("; ")}.` : "Nothing goes short while the timers run.";
+  const words = told.length ? `Too little: ${told.join("; ")}.` : "All get enough while the timers run.";
   return (
     <Box sx={{ my: 1 }}>
       <Box ref={box} sx={{ height }}>

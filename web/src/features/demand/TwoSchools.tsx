@@ -33,7 +33,7 @@ export function TwoSchools({ document, outlet }: Props) {
       <Button sx={{ p: 0 }} onClick={() => setOpen(!open)} aria-expanded={open}>
         Small valve or full flow?
       </Button>
-      {open && told.isPending && <Typography color="text.secondary">Trying both …</Typography>}
+      {open && told.isPending && <Typography color="text.secondary">Calculating both …</Typography>}
       {open && told.isError && <Typography color="text.secondary">{told.error.message}</Typography>}
       {open && told.data && <SchoolTable schools={told.data.schools} system={system} lookH={lookEveryH} />}
     </Box>
@@ -52,14 +52,14 @@ function SchoolTable({
   const minutes = (value: number | null | undefined) =>
     value == null ? "not in 12 hours" : quantityText({ value, unit: "min" }, system);
   const rows: [string, (one: Schools["schools"][number]) => string][] = [
-    ["It passes, alone", (one) => quantityText({ value: one.alone_lpm, unit: "L/min" }, system)],
-    ["The last has drunk after", (one) => minutes(one.watering?.visits[0]?.served_min)],
+    ["Flow, one at a time", (one) => quantityText({ value: one.alone_lpm, unit: "L/min" }, system)],
+    ["All watered after", (one) => minutes(one.watering?.visits[0]?.served_min)],
     [
       "Left waiting for room",
       (one) => `${figure(100 * (one.watering?.visits[0]?.left_waiting_share ?? 0), 0)} %`,
     ],
     [
-      "Trough at its lowest",
+      "Lowest level",
       (one) =>
         one.watering?.runs_empty
           ? "■ empty"
@@ -69,7 +69,7 @@ function SchoolTable({
     [
       `Lost by the next look, ${lookH === null ? "" : figure(lookH, 0)} hours on, if it sticks open`,
       (one) =>
-        `${quantityText({ value: one.lost_l, unit: "L" }, system)}${one.empties_store ? " ■ all there is" : ""}`,
+        `${quantityText({ value: one.lost_l, unit: "L" }, system)}${one.empties_store ? " ■ the whole store" : ""}`,
     ],
   ];
   return (
@@ -87,7 +87,7 @@ function SchoolTable({
     >
       <thead>
         <tr>
-          <th scope="col">Kv {figure(schools[1]?.kv_m3h ?? 0, 2)} as drawn</th>
+          <th scope="col">Kv {figure(schools[1]?.kv_m3h ?? 0, 2)} this valve</th>
           {schools.map((one) => (
             <th key={one.title} scope="col">
               <strong>{one.title}</strong>

@@ -29,12 +29,12 @@ export function Unattended({ document, fill }: Props) {
       data-testid={`unattended-${fill.outlet}`}
     >
       {fill.sinks
-        ? `Its level sinks: it loses ${lost}, and ${name} open all day brings ${comes}.`
+        ? `Its level falls: it loses ${lost}, and ${name} open all day brings ${comes}.`
         : fill.full_min === null
-          ? `${name} ${when} would not fill it in a year: what it loses takes up what comes in.`
+          ? `${name} ${when} would not fill it in a year: it loses as much as comes in.`
           : fill.by_design
-            ? `${name} runs through it all day: once it is full, ${over} leave over its overflow every hour.`
-            : `${name} ${when}: from its level now it is full after ${duration(fill.full_min)}, and ${over} run over in every hour after.`}
+            ? `${name} runs all day: once it is full, ${over} overflow every hour.`
+            : `${name} ${when}: from its level now it is full after ${duration(fill.full_min)}, and ${over} overflow every hour after.`}
     </Typography>
   );
 }

@@ -35,9 +35,7 @@ export function demandRows(props: DemandProps, system: System): OverviewRow[] {
       cells: [
         String(report?.head ?? herd.head),
         report ? litres(report.per_head_lpd) : "",
-        <span key="day" data-testid={`need-${herd.id}`}>
-          {report ? litres(report.daily_l) : ""}
-        </span>,
+        report ? litres(report.daily_l) : "",
         at.map((one) => troughName(document, one)).join(", then "),
         (report?.paddocks ?? []).map((id) => nameIn(document.paddocks, id)).join(", then "),
         <HerdState key="state" {...{ props, at, report, watering, system }} />,

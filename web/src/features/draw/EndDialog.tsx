@@ -29,14 +29,14 @@ export function EndDialog({ fromName, lowerM, onTake, onLeave }: Props) {
   const usual = ENDS.find((one) => one.value === end)?.name ?? "";
   const hint =
     lowerM !== null
-      ? "from the height model; correct it where you know better"
+      ? "from the height model; correct it if you know better"
       : lower === null
         ? "ground to ground; higher is negative"
         : undefined;
   return (
     <AskDialog
-      title="What stands at its end?"
-      act="Lay it"
+      title="What is at the end?"
+      act="Add pipe"
       ready={lower !== null}
       onLeave={onLeave}
       onTake={() => onTake(end, name.trim() || usual, lower ?? 0)}

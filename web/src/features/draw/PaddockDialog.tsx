@@ -11,14 +11,14 @@ interface Props {
   onLeave: () => void;
 }
 
-/** What a paddock that was drawn is called, and where its stock drink. */
+/** What a paddock that wthis valve is called, and where its stock drink. */
 export function PaddockDialog({ outlets, onTake, onLeave }: Props) {
   const [name, setName] = useState("");
   const [outlet, setOutlet] = useState("");
   return (
     <AskDialog
       title="A paddock"
-      act="Fence it in"
+      act="Add paddock"
       ready={outlets.length > 0}
       onLeave={onLeave}
       onTake={() => onTake(name.trim() || "Paddock", outlet)}
@@ -32,7 +32,10 @@ export function PaddockDialog({ outlets, onTake, onLeave }: Props) {
           onChange={setOutlet}
         />
       ) : (
-        <Typography>A paddock says where its stock drink: lay a line to a trough or a tap first.</Typography>
+        <Typography>
+          A paddock needs water: draw a pipe to a trough or a tap, and the paddock can be given its water
+          then.
+        </Typography>
       )}
     </AskDialog>
   );

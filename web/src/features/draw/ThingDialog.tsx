@@ -34,14 +34,14 @@ export function ThingDialog({ lineName, groundM, onTake, onLeave }: Props) {
   const ready = lineName !== null || ground !== null;
   return (
     <AskDialog
-      title="What stands here?"
-      act="Set it down"
+      title="What is here?"
+      act="Add"
       ready={ready}
       onLeave={onLeave}
       onTake={() => onTake(thing, name.trim() || usual, ground ?? 0)}
     >
       <Choice
-        label="Here stands"
+        label="Type"
         value={thing}
         options={offered}
         hint={lineName === null ? undefined : `${lineName} is cut here and joined by a tee`}
@@ -50,11 +50,11 @@ export function ThingDialog({ lineName, groundM, onTake, onLeave }: Props) {
       <NameField value={name} placeholder={usual} autoFocus onChange={setName} />
       {lineName === null && (
         <QuantityField
-          label="Ground there"
+          label="Ground height"
           family="m"
           digits={2}
           value={ground}
-          hint={groundM === null ? undefined : "from the height model; correct it where you know better"}
+          hint={groundM === null ? undefined : "from the height model; correct it if you know better"}
           onChange={setGround}
         />
       )}

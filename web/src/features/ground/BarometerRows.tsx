@@ -68,7 +68,7 @@ export function BarometerRows({ sight, number, place, field, change }: RowsProps
           }}
         />
         {field(
-          "Good to ±",
+          "Known to ±",
           "error_m",
           sight.error_m,
           (own, value) => each((b) => void (b.error_m = value))(own),

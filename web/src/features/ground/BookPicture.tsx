@@ -19,7 +19,7 @@ const HEIGHT = 170;
 const EDGE = { left: 58, right: 16, top: 22, bottom: 30 };
 const PLAN_WIDTH = 210;
 
-/** A level book as a live profile, what it misses by drawn at its end, and the way it takes on the plan. */
+/** A level book as a live profile, what misclosure drawn at its end, and the way it takes on the plan. */
 export function BookPicture({ document, book, report }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
@@ -42,9 +42,7 @@ export function BookPicture({ document, book, report }: Props) {
   const last = points.length - 1;
   const within = report.allowed_m != null && missed !== null && Math.abs(missed) <= report.allowed_m;
   const told =
-    missed === null
-      ? "it does not come back"
-      : `it misses by ${figure(toShown(missed, "m", system), 3)} ${unit}`;
+    missed === null ? "it does not return" : `misclosure ${figure(toShown(missed, "m", system), 3)} ${unit}`;
   const plan = fitScale(
     onPlan,
     { width: planWidth, height: HEIGHT },

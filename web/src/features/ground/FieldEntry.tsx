@@ -83,25 +83,23 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
           <>
             <Typography component="p" sx={{ fontSize: 18 }}>
               {report?.misclosure_m == null
-                ? "The book ends here. It does not come back to where it began, so nothing tells how good it is."
-                : `The book is closed. It misses by ${figure(toShown(report.misclosure_m, "m", system), 3)} ${unit}.`}
+                ? "The book ends here. It does not return to its start, so its accuracy is unknown."
+                : `The book is closed. Misclosure: ${figure(toShown(report.misclosure_m, "m", system), 3)} ${unit}.`}
             </Typography>
             <Button variant="outlined" sx={{ minHeight: 56 }} onClick={() => setMoving(true)}>
-              Go on from the last point
+              Continue from the last point
             </Button>
           </>
         )}
         <Typography color="text.secondary" aria-live="polite">
-          {level === undefined
-            ? ""
-            : `Last point stands at ${figure(toShown(level, "m", system), 3)} ${unit}.`}
-          {moving && " The level stands in its new place; leave the staff where it was."}
+          {level === undefined ? "" : `Last point: ${figure(toShown(level, "m", system), 3)} ${unit}.`}
+          {moving && " Move the level; leave the staff where it is."}
         </Typography>
         {!ended && (
           <>
             {!moving && (
               <Choice
-                label="Staff stands at"
+                label="Staff at"
                 value={place}
                 options={[
                   { value: "", text: "somewhere between" },
@@ -129,7 +127,7 @@ export function FieldEntry({ document, book, report, onReadings, onClose }: Prop
                   key={key}
                   variant="outlined"
                   sx={BIG}
-                  aria-label={key === "⌫" ? "Rub out" : key}
+                  aria-label={key === "⌫" ? "Backspace" : key}
                   onClick={() => press(key)}
                 >
                   {key}

@@ -76,15 +76,15 @@ export function Files({ document, faults, edit, replace, onDone }: Props) {
     });
   return (
     <>
-      <Typography variant="h2">Take in</Typography>
+      <Typography variant="h2">Import</Typography>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
         GPX, KML, KMZ, GeoJSON, a table of points (CSV), an ESRI ASCII grid or a GeoTIFF of heights, up to 24
-        MB. You see what it would change before anything changes, and undo takes it back in one step.
+        MB. You see the changes before anything changes, and one undo reverts them.
       </Typography>
       <input
         ref={input}
         type="file"
-        aria-label="File of surveyed things"
+        aria-label="Survey file"
         accept=".gpx,.kml,.kmz,.geojson,.json,.csv,.txt,.asc,.tif,.tiff"
         onChange={(event) => {
           const chosen = event.target.files?.[0];
@@ -108,12 +108,12 @@ export function Files({ document, faults, edit, replace, onDone }: Props) {
         />
       )}
       <Typography variant="h2" sx={{ mt: 4 }}>
-        Hand out
+        Export
       </Typography>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
         The design file holds everything; the others hold places, lines and paddocks where they lie.
       </Typography>
-      <Box role="group" aria-label="Hand out as" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
+      <Box role="group" aria-label="Export as" sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
         {FORMATS.map(([kind, name]) => (
           <Button key={kind} variant="outlined" onClick={() => save(kind)}>
             {name}
@@ -121,22 +121,22 @@ export function Files({ document, faults, edit, replace, onDone }: Props) {
         ))}
       </Box>
       <Typography variant="h2" sx={{ mt: 4 }}>
-        Where the plan lies
+        Position of the plan
       </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, alignItems: "end", "& > div": { width: 190 } }}>
         <QuantityField
-          label="Latitude of east 0, north 0"
+          label="Latitude of the plan origin"
           family="count"
           digits={6}
           value={anchor?.latitude_deg ?? null}
-          hint={anchor ? "degrees" : "not said: a file can say it"}
+          hint={anchor ? "degrees" : "unknown: a file can give it"}
           fault={faultAt(faults, "/site/anchor/latitude_deg")}
           onDone={onDone}
           onChange={setAnchor("latitude_deg")}
           onClear={() => edit("anchor", (draft) => void (draft.site.anchor = null))}
         />
         <QuantityField
-          label="Longitude of east 0, north 0"
+          label="Longitude of the plan origin"
           family="count"
           digits={6}
           value={anchor?.longitude_deg ?? null}

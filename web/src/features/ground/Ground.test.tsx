@@ -10,7 +10,7 @@ const BOOK = "[aria-label='Level book 2']";
 test("a level book reduces itself, closes and gives its heights", async () => {
   const bench = await openBench("ground");
   await bench.tab("Readings");
-  await bench.press("Start a level book");
+  await bench.press("Add level book");
   await bench.choose("Point 1", "gate", BOOK);
   expect(bench.document().books?.at(-1)?.readings ?? []).toEqual([]); // nothing is made up
   await bench.fill("Backsight 1", "0.62", BOOK);
@@ -68,7 +68,7 @@ test("other ways say their rise, and two ways stand side by side", async () => {
   const hose = "[aria-label='Hose level 9']";
   await bench.choose("From", "gate", hose);
   await bench.choose("To", "low", hose);
-  await bench.fill("Water over the ground, near end", "0.2", hose);
+  await bench.fill("Water above ground, near end", "0.2", hose);
   expect(bench.text("[data-testid=sight-told-8]")).toBe(""); // half a reading says nothing
   await bench.fill("Far end", "4.1", hose);
   await bench.seen("[data-testid=sight-told-8]", "3.90 m under Beech gate");
@@ -86,7 +86,7 @@ test("other ways say their rise, and two ways stand side by side", async () => {
   await bench.seen(row, `${figures(low.height_m, 2)} ± ${figures(low.error_m, 2)}`);
   for (const way of low.ways)
     expect(bench.text(row)).toContain(`${figures(way.height_m, 2)} ± ${figures(way.error_m, 2)}`);
-  expect(bench.text(row)).toContain("the ways disagree");
+  expect(bench.text(row)).toContain("the readings disagree");
   await bench.press("Take the measured height of low", row);
   await bench.until(() =>
     expect(named(bench.document().places, "low").ground_m).toBeCloseTo(low.height_m, 3),
@@ -98,7 +98,7 @@ test("what to measure next is said in one sentence", async () => {
   expect((await atRest()).measuring.next[0]).toMatchObject({ kind: "valve", outlet: "ewe-valve" });
   await bench.seen("[data-testid=next-reading]", "Time a pail at Ewe trough valve");
   await bench.fill("Ground of Sheepfold", "254.4"); // low enough that nothing uncertain decides the ewes' flow
-  await bench.fill("Good to ±", "0.1", "[aria-label='Sheepfold']");
+  await bench.fill("Known to ±", "0.1", "[aria-label='Sheepfold']");
   const { measuring } = await atRest((draft) => {
     Object.assign(named(draft.places, "fold"), { ground_m: 254.4, height_error_m: 0.1 });
   });
@@ -114,7 +114,7 @@ test("counted posts are held against the pipe and taken", async () => {
   await bench.fill("Spaces between posts", "22", line);
   await bench.fill("From post to post", "6.5", line);
   await bench.seen(line, "143.0 m ± 2.9 m");
-  await bench.press("Take it", line);
+  await bench.press("Use", line);
   await bench.until(() => expect(named(bench.document().lines, "fold-leg").length_m).toBe(143));
 });
 
@@ -138,15 +138,15 @@ test("a file is shown, taken in and undone in one step", async () => {
   const north = (m: number) => latitude + m / 111_320;
   const bench = await openBench("ground");
   const { places, sights } = bench.document();
-  await bench.tab("Files in and out");
+  await bench.tab("Import and export");
   const gpx = walk(48, [north(-172), east(118)], [north(120), east(60)]);
   await bench.give(new File([gpx], "walk.gpx", { type: "application/gpx+xml" }));
   await bench.seen("[data-testid=import-question]", "What are these heights above?");
-  expect((await bench.button("Take it in")).disabled).toBe(true);
+  expect((await bench.button("Import")).disabled).toBe(true);
   await bench.choose("Heights are", "differences");
   await bench.seen("[data-testid=import-preview]", "new place Old spring");
   expect(bench.document().places).toBe(places);
-  await bench.press("Take it in");
+  await bench.press("Import");
   await bench.until(() => expect(bench.document().places).toHaveLength(places.length + 1));
   expect(named(bench.document().places, "old-spring").ground_m).toBeCloseTo(271.5, 0); // the gate takes the 48 m out
   await bench.press("Undo");
@@ -159,7 +159,7 @@ test("a file is shown, taken in and undone in one step", async () => {
 test("a broken file is refused with the reason and changes nothing", async () => {
   const bench = await openBench("ground");
   const before = bench.document();
-  await bench.tab("Files in and out");
+  await bench.tab("Import and export");
   for (const [name, text, why] of [
     ["bomb.kml", '<!DOCTYPE x [<!ENTITY a "b">]><kml>&a;</kml>', "without a DTD"],
     ["times.csv", "lat,lon,height\n46.5,-31.2,1764105600\n", "looks like a time"],

@@ -22,7 +22,7 @@ interface Props {
   onDone: () => void;
 }
 
-const PARTS = ["Heights", "Readings", "Lengths and profiles", "Files in and out"];
+const PARTS = ["Heights", "Readings", "Lengths and profiles", "Import and export"];
 
 /** Heights and distances as people get them: what they are, what was read, and what to measure next. */
 export function Ground({ document, analysis, measuring, replace, ...figures }: Props) {

@@ -28,13 +28,13 @@ type Question = ImportReport["questions"][number];
 
 const ASKED: Record<Question, string> = {
   datum:
-    "What are these heights above? Phones often count from an ellipsoid, tens of metres off a map, and are still right among themselves.",
+    "What are these heights above? Phones often measure from an ellipsoid, tens of metres off a map, but differences are still right.",
   system: "Which coordinates are these?",
   position:
-    "Where does the plan lie? Say which point of the file is which place, or give the plan its latitude and longitude below.",
-  turned: "The file lies far from the plan; with latitude and longitude swapped it would lie on it.",
+    "Where is the plan? Choose which point of the file is which place, or give the latitude and longitude of the plan below.",
+  turned: "The file is far from the plan; with latitude and longitude swapped it would be on it.",
   "common place":
-    "Nothing in the file is a place of the plan with a height of its own: heights that are right only among themselves have nothing to hold on to. Say which point is which place.",
+    "Nothing in the file is a place of the plan with a height of its own: relative heights only have no reference. Say which point is which place.",
 };
 
 /** What a file would change, before it does: what becomes of each thing, the profiles, and what has to be said first. */
@@ -78,14 +78,14 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
           label="Heights are"
           value={said.datum ?? ""}
           options={[
-            { value: "", text: "not said yet" },
-            { value: "differences", text: "right only among themselves (phone)" },
+            { value: "", text: "unknown" },
+            { value: "differences", text: "relative heights only (phone)" },
             { value: "site", text: "above the plan's own datum" },
           ]}
           onChange={(value) => onSaid({ ...said, datum: (value || null) as Said["datum"] })}
         />
         <QuantityField
-          label="Heights good to ±"
+          label="Heights known to ±"
           family="m"
           digits={1}
           value={said.error_m ?? report.error_m}
@@ -123,7 +123,7 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
       </Box>
       {report.anchor && (
         <Typography component="p">
-          The plan comes to lie at {report.anchor.latitude_deg.toFixed(5)},{" "}
+          The plan will be at {report.anchor.latitude_deg.toFixed(5)},{" "}
           {report.anchor.longitude_deg.toFixed(5)}
           {report.fit_m != null && `; places in common fall together within ${metres(report.fit_m)}`}.
         </Typography>
@@ -173,8 +173,8 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
           <Typography variant="h2">{nameOf(profile.line)}</Typography>
           <ProfilePicture profile={profile} name={nameOf(profile.line)} />
           <Typography component="p">
-            {profile.points.length} points kept, {profile.extremes} of them peaks and dips; smoothing took out
-            up to ± {metres(profile.noise_m)}, good to ± {metres(profile.error_m)}. Heights moved by{" "}
+            {profile.points.length} points kept, {profile.extremes} of them high and low points; smoothing
+            took out up to ± {metres(profile.noise_m)}, known to ± {metres(profile.error_m)}. Heights moved by{" "}
             {metres(profile.raised_m[0])} at the start and {metres(profile.raised_m[1])} at the end to meet
             the places there{profile.tilt_m > profile.error_m && " (more apart than their error explains)"}.
             Along the ground {metres(profile.slope_m)}; the pipe is {metres(profile.pipe_m)}.
@@ -188,17 +188,17 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
                 .slice(0, 8)
                 .map((change) => saidText(change, system))
                 .join("; ")}${report.changes.length > 8 ? `; and ${report.changes.length - 8} more` : ""}.`
-            : "Nothing in it that the plan does not have already."
-          : "Nothing is taken until this is answered."}
+            : "Nothing in it is new to the plan."
+          : "Nothing is imported until this is answered."}
       </Typography>
       <Button
         variant="contained"
         disabled={!report.document || !report.changes.length}
         onClick={() => report.document && onTake(report.document)}
       >
-        Take it in
+        Import
       </Button>{" "}
-      <Button onClick={onLeave}>Leave it</Button>
+      <Button onClick={onLeave}>Cancel</Button>
     </Box>
   );
 }

@@ -112,7 +112,7 @@ export function Lengths({ document, ground, faults, edit, replace, onDone }: Pro
                     onDone();
                   }}
                 >
-                  Take it
+                  Use
                 </Button>
               )}
               <Button variant="outlined" onClick={() => fill(line.id)} aria-label={`Fill profile of ${name}`}>
@@ -125,7 +125,7 @@ export function Lengths({ document, ground, faults, edit, replace, onDone }: Pro
             {line.points_from && (
               <Typography variant="caption" sx={{ gridColumn: "1 / -1", color: ink("faint") }}>
                 {line.points?.length} points from {line.points_from}
-                {line.points_error_m != null && `, good to ± ${metres(line.points_error_m)}`}
+                {line.points_error_m != null && `, known to ± ${metres(line.points_error_m)}`}
               </Typography>
             )}
             {filled?.line === line.id && (
@@ -135,8 +135,8 @@ export function Lengths({ document, ground, faults, edit, replace, onDone }: Pro
                   <>
                     <ProfilePicture profile={filled.answer.profile} name={name} />
                     <Typography component="p">
-                      {filled.answer.source}: heights good to ± {metres(filled.answer.profile.error_m)}, moved
-                      by {metres(filled.answer.profile.raised_m[0])} at the start and{" "}
+                      {filled.answer.source}: heights known to ± {metres(filled.answer.profile.error_m)},
+                      moved by {metres(filled.answer.profile.raised_m[0])} at the start and{" "}
                       {metres(filled.answer.profile.raised_m[1])} at the end to meet the plan&rsquo;s places
                       there.
                     </Typography>
@@ -147,9 +147,9 @@ export function Lengths({ document, ground, faults, edit, replace, onDone }: Pro
                         setFilled(null);
                       }}
                     >
-                      Take this profile
+                      Use this profile
                     </Button>{" "}
-                    <Button onClick={() => setFilled(null)}>Leave it</Button>
+                    <Button onClick={() => setFilled(null)}>Cancel</Button>
                   </>
                 )}
               </Box>
@@ -306,7 +306,7 @@ function Pace({ pace, ground, faults, edit, onDone }: PaceProps) {
         </Button>
       )}
       <span data-testid="pace">
-        {isCounted ? "A pace of yours" : "A usual pace (nobody counted)"}:{" "}
+        {isCounted ? "Your pace" : "A usual pace (not measured)"}:{" "}
         {quantityText({ value: length, unit: "m", digits: 3 }, system)}, good to {figure(share * 100, 0)} %
       </span>
     </Box>

@@ -236,7 +236,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
         <Typography component="p" data-testid={`book-told-${index}`}>
           Levels in {unit}. Backsights {metres(report.back_sum_m)}, foresights {metres(report.fore_sum_m)}.{" "}
           {missed === null ? (
-            "It does not come back to where it began: nothing tells how good it is."
+            "It does not return to its start: its accuracy is unknown."
           ) : (
             <>
               <StandingMark standing={within === null ? "unknown" : within ? "fine" : "fix"} size={11} /> It

@@ -45,7 +45,7 @@ export function NewReading({ document, number, reopens, onAdd, onCancel }: Props
             family="m"
             digits={3}
             value={before}
-            hint="the level has moved"
+            hint="turning point"
             onChange={setBefore}
             onClear={() => setBefore(null)}
           />

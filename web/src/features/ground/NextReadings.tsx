@@ -35,7 +35,7 @@ export function NextReadings({ document, measuring }: Props) {
             {nextSentence(document, next)}
           </>
         ) : (
-          "Working it out …"
+          "Calculating …"
         )}
       </Typography>
       {next.length > 0 && (
@@ -43,7 +43,7 @@ export function NextReadings({ document, measuring }: Props) {
           title="Every reading and what it would narrow,"
           head={["Reading", "Outlet", "Gets now", "About, after it", "Wanted", ""]}
           rows={next.map((one) => [
-            `${readingName(document, one)}${one.stated ? "" : " (nobody said how good)"}`,
+            `${readingName(document, one)}${one.stated ? "" : " (accuracy unknown)"}`,
             troughName(document, one.outlet),
             `${flow(one.before_lpm[0])} to ${flow(one.before_lpm[1])}`,
             `${flow(one.after_lpm[0])} to ${flow(one.after_lpm[1])}`,

@@ -70,7 +70,7 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
               onDone();
             }}
           >
-            Take all {ground.places.length} measured heights
+            Use all {ground.places.length} measured heights
           </Button>
         )}
       </Box>
@@ -84,8 +84,8 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
       ))}
       {ground.unjoined.length > 0 && (
         <Typography component="p" sx={{ mb: 1, color: ink("little") }}>
-          No reading joins {ground.unjoined.map(nameOf).join(", ")} to the height taken as known: they get no
-          height from what was measured.
+          No reading connects {ground.unjoined.map(nameOf).join(", ")} to the height taken as known: they get
+          no measured height.
         </Typography>
       )}
       {ground.places.length > 0 && (
@@ -116,10 +116,10 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
               }
             />
             <QuantityField
-              label="Good to ±"
+              label="Known to ±"
               family="m"
               value={place.height_error_m ?? null}
-              hint={place.height_error_m == null ? "not said: taken as exact" : undefined}
+              hint={place.height_error_m == null ? "unknown: taken as exact" : undefined}
               fault={faultAt(faults, `${path}/height_error_m`)}
               onDone={onDone}
               onChange={(value) => put("error", (own) => void (own.height_error_m = value))}
@@ -130,7 +130,7 @@ export function Places({ document, ground, faults, edit, onDone }: Props) {
               value={place.height_from ?? ""}
               size="small"
               variant="standard"
-              placeholder="not said"
+              placeholder="unknown"
               onBlur={onDone}
               onChange={(event) =>
                 put("from", (own) => void (own.height_from = event.target.value.slice(0, 60) || null))
@@ -174,7 +174,7 @@ function Measured({
         {found.disagree && (
           <>
             <br />
-            <strong style={{ color: ink("short") }}>▲ the ways disagree</strong>
+            <strong style={{ color: ink("short") }}>▲ the readings disagree</strong>
           </>
         )}
       </span>

@@ -46,7 +46,7 @@ export function ProfilePicture({ profile, name }: Props) {
             width={size.width}
             height={HEIGHT}
             role="img"
-            aria-label={`${name}: ${points.length} points from ${text(points[0]?.[1] ?? 0, 1)} to ${text(points.at(-1)?.[1] ?? 0, 1)} ${unit}, with ${profile.extremes} peaks and dips`}
+            aria-label={`${name}: ${points.length} points from ${text(points[0]?.[1] ?? 0, 1)} to ${text(points.at(-1)?.[1] ?? 0, 1)} ${unit}, with ${profile.extremes} high and low points`}
             style={{ display: "block" }}
             data-testid="profile-picture"
           >
@@ -106,7 +106,7 @@ export function ProfilePicture({ profile, name }: Props) {
         )}
       </Box>
       <Box sx={{ fontSize: 12, color: ink("faint") }}>
-        ○ points kept · shaded: good to ± {text(error, 1)} {unit}
+        ○ points kept · shaded: known to ± {text(error, 1)} {unit}
         {before.length > 0 && " · dashed: as it was"}
       </Box>
       <PictureTable

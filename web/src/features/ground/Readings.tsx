@@ -23,14 +23,9 @@ export function Readings({ document, ground, flows, faults, edit, onDone }: Prop
   return (
     <>
       <Typography color="text.secondary" sx={{ mb: 2 }}>
-        Begin at a place whose height you trust, and come back to it: what you miss it by tells how good the
-        rest is.
+        Start at a place of known height and return to it: the misclosure shows how accurate the rest is.
       </Typography>
-      <Box
-        role="group"
-        aria-label="Start a reading"
-        sx={{ display: "flex", flexWrap: "wrap", gap: 2, mb: 3 }}
-      >
+      <Box role="group" aria-label="Add reading" sx={{ display: "flex", flexWrap: "wrap", gap: 2, mb: 3 }}>
         <Button
           variant="outlined"
           onClick={() => {
@@ -38,7 +33,7 @@ export function Readings({ document, ground, flows, faults, edit, onDone }: Prop
             onDone();
           }}
         >
-          Start a level book
+          Add level book
         </Button>
         {BY_HAND.map((kind) => (
           <Button

@@ -54,7 +54,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
       family={options.family ?? "m"}
       digits={options.digits ?? 2}
       value={value ?? null}
-      hint={value == null ? (options.hint ?? "not read yet") : undefined}
+      hint={value == null ? (options.hint ?? "no reading yet") : undefined}
       fault={faultAt(faults, `${path}/${key}`)}
       onDone={onDone}
       onChange={(typed) => change(key, (own) => put(own, typed))}
@@ -123,7 +123,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
                 },
               )
             : field(
-                "Good to ±, degrees",
+                "Known to ±, degrees",
                 "angle_error_deg",
                 sight.angle_error_deg,
                 (own, value) => {
@@ -142,7 +142,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
         sight.setups.map((setup, at) => (
           <Box key={at} sx={LINE} role="group" aria-label={`Step ${at + 1}`}>
             {field(
-              "Water over the ground, near end",
+              "Water above ground, near end",
               `setups/${at}/from_m`,
               setup.from_m,
               (own, value) => {
@@ -233,7 +233,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
             if ("height_m" in own) own.height_m = value;
           })}
           {field(
-            sight.kind === "contour" ? "Good to ± half a step" : "Good to ±",
+            sight.kind === "contour" ? "Known to ± half a step" : "Known to ±",
             "error_m",
             sight.error_m,
             (own, value) => {
@@ -246,7 +246,7 @@ export function SightCard({ document, sight, index, ground, flows, faults, edit,
               value={sight.datum}
               options={[
                 { value: "site", text: "above the plan's own datum" },
-                { value: "differences", text: "right only among themselves" },
+                { value: "differences", text: "relative heights only" },
               ]}
               onChange={(value) =>
                 edit(`datum${index}`, (draft) => {

@@ -27,7 +27,7 @@ export function sightOf(reading: StaffReading): SightKind {
   return "first";
 }
 
-/** A reading of a kind; null where the backsight of a turning point is not read yet: none is made up. */
+/** A reading of a kind; null where the backsight of a turning point is no reading yet: none is made up. */
 export function readingOf(
   place: string,
   sight: SightKind,
@@ -41,7 +41,7 @@ export function readingOf(
   return back === null ? null : { ...point, fore_m: read, back_m: back };
 }
 
-/** The same point read as another kind of sight; null where that takes a backsight that is not read yet. */
+/** The same point read as another kind of sight; null where that takes a backsight that is no reading yet. */
 export function asSight(
   reading: StaffReading,
   sight: SightKind,
@@ -97,8 +97,7 @@ export function readingName(document: Design, one: NextReading): string {
 export function nextSentence(document: Design, next: NextReading[]): string {
   const turning = next.filter((one) => one.turns);
   const first = turning[0];
-  if (!first)
-    return "No answer turns on what is not known exactly: heights and figures are good enough as they are.";
+  if (!first) return "No answer depends on values not known exactly: the measurements are good enough.";
   const upper = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
   const settled = first.settles ? ", and this would settle it" : ", though this alone would not settle it";
   const outlets = [...new Set(turning.map((one) => one.outlet))].filter((one) => one !== first.outlet);
@@ -106,7 +105,7 @@ export function nextSentence(document: Design, next: NextReading[]): string {
     const best = turning.find((one) => one.outlet === outlet);
     return best ? [`${readingName(document, best)} (for ${troughName(document, outlet)})`] : [];
   });
-  const begun = `${upper(readingName(document, first))}: the answer at ${troughName(document, first.outlet)} turns on it${settled}.`;
+  const begun = `${upper(readingName(document, first))}: the answer at ${troughName(document, first.outlet)} depends on it${settled}.`;
   return `${begun}${then.length ? ` Then ${then.join("; ")}.` : ""} The rest is good enough.`;
 }
 
@@ -141,12 +140,12 @@ export function flowTold(document: Design, check: FlowCheck, system: System): st
   const measured = `${where} gives ${flow(check.measured_lpm)} ± ${flow(check.error_lpm)} alone; the plan says ${flow(check.likely_lpm)}, ${flow(check.worst_lpm)} to ${flow(check.best_lpm)}.`;
   if (check.agrees) return `${measured} They agree.`;
   if (check.higher_m === null)
-    return `${measured} No height explains it: look for a shut tap, a clogged filter or another pipe than planned.`;
+    return `${measured} No height explains it: check for a shut tap, a clogged filter or a different pipe.`;
   const span =
     check.least_m === null || check.most_m === null
       ? ""
       : `, between ${metres(check.least_m)} ${check.least_m < 0 ? "lower" : "higher"} and ${metres(check.most_m)} ${check.most_m < 0 ? "lower" : "higher"}`;
-  return `${measured} It would be right if the place stood ${metres(check.higher_m)} ${check.higher_m < 0 ? "lower" : "higher"} than planned${span}; or something in the line takes more or less than it should.`;
+  return `${measured} It would fit if the place were ${metres(check.higher_m)} ${check.higher_m < 0 ? "lower" : "higher"} than planned${span}; or something in the line loses more or less than planned.`;
 }
 
 export interface BookPoint {

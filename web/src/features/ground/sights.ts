@@ -7,27 +7,27 @@ export const WAYS: Record<Kind, { name: string; start: string; hint: string }> =
   hose_level: {
     name: "Hose level",
     start: "Hose level",
-    hint: "Hold both ends up, let the water come to rest without bubbles, and read how high it stands over the ground at each end.",
+    hint: "Hold both ends up, let the water settle without bubbles, and read its height above the ground at each end.",
   },
   clinometer: {
     name: "Clinometer and paces",
     start: "Clinometer and paces",
-    hint: "Sight at a mark of your own eye's height, up and back down: the mean takes out what the instrument is off by.",
+    hint: "Sight at a mark at your eye height, up and back down: the mean cancels the instrument's error.",
   },
   barometer: {
     name: "Barometer walk",
     start: "Barometer walk",
-    hint: "Read at the start, at each place, and at the start again: what the weather changed meanwhile is taken out by the minute.",
+    hint: "Read at the start, at each place, and at the start again: the change of the weather is removed by the minute.",
   },
   satellite: {
     name: "Phone or satellite height",
     start: "Phone height",
-    hint: "Phones often give heights above an ellipsoid, tens of metres off those of a map, and still right as differences.",
+    hint: "Phones often give heights above an ellipsoid, tens of metres off those of a map, but differences are right.",
   },
   contour: {
     name: "Contour map",
-    start: "Height off a map",
-    hint: "Between two contours a height is good to about half of what lies between them.",
+    start: "Height from a map",
+    hint: "Between two contours a height is known to about half their spacing.",
   },
   grid: { name: "Height grid", start: "Height grid", hint: "" },
   timed_flow: {

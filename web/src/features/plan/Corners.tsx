@@ -57,7 +57,7 @@ export function Corners({ way, closed = false, scale, onCorners, onDone }: Props
         onDone();
       }}
     >
-      <title>{made ? "Drag to make a corner here" : "Drag the corner; click it twice to take it away"}</title>
+      <title>{made ? "Drag to add a corner here" : "Drag the corner; double-click to delete it"}</title>
     </circle>
   );
   return (

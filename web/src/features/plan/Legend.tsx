@@ -48,7 +48,7 @@ export function Legend({ size, perMetre, limits }: Props) {
             </g>
           ))}
           <text x={FIRST} y={size.height - 30} fill={ink("faint")}>
-            line: head to spare at the wanted flow
+            pipe colour: spare head at the wanted flow
           </text>
         </>
       )}

@@ -184,14 +184,14 @@ export function Plan(props: Props) {
         <ZoomButtons
           names={ZOOMS}
           side={28}
-          onZoom={(way) => (way === "whole" ? fit() : zoom(way === "nearer" ? 1 : -1))}
+          onZoom={(way) => (way === "fit" ? fit() : zoom(way === "in" ? 1 : -1))}
         />
       </Box>
     </Box>
   );
 }
 
-const ZOOMS = { nearer: "Nearer", farther: "Farther", whole: "Show all" };
+const ZOOMS = { in: "Zoom in", out: "Zoom out", fit: "Fit" };
 
 /** All that has a mark of its own on the plan, by id. */
 const partsOf = (document: Design): string[] => {

@@ -13,7 +13,7 @@ export function DifferenceTable({
   before: string;
   after: string;
 }) {
-  if (!rows.length) return <p>They say the same.</p>;
+  if (!rows.length) return <p>No differences.</p>;
   return (
     <table style={{ borderCollapse: "collapse", fontSize: 13 }}>
       <thead>

@@ -15,11 +15,11 @@ test("revisions tell who and what and come back", async () => {
     await bench.until(() => bench.saved());
   };
   await bench.press("Revisions");
-  await bench.fill("Your name, kept with what you save from here", "Ash of the ridge");
+  await bench.fill("Your name, saved with your changes", "Ash of the ridge");
   await bench.press("Close");
   await change("West chamber", "Water level now", "0.9");
   const second = Math.max(...(await heads()));
-  await change("Low leg", "Cover over it", "0.5");
+  await change("Low leg", "Burial depth", "0.5");
   await bench.press("Revisions");
   await bench.seen("[role=dialog]", "Ash of the ridge");
   await bench.fill(`What revision ${second} is called`, "before the cover");

@@ -24,7 +24,7 @@ interface Props {
 
 const SHOWN_AT_FIRST = 40;
 
-/** What was saved, when and by whom; each can be looked at beside what is open, named, and brought back. */
+/** History, when and by whom; each can be looked at beside what is open, named, and brought back. */
 export function Revisions({ designId, number, document, onRestore, onLeave }: Props) {
   const title = useId();
   const { name, setName } = usePreferences();
@@ -39,17 +39,17 @@ export function Revisions({ designId, number, document, onRestore, onLeave }: Pr
     <Dialog open onClose={onLeave} aria-labelledby={title} maxWidth="md" fullWidth>
       <Box sx={{ p: 5, display: "grid", gap: 3 }}>
         <Typography id={title} variant="h1">
-          What was saved
+          History
         </Typography>
         <TextField
-          label="Your name, kept with what you save from here"
+          label="Your name, saved with your changes"
           value={name}
           size="small"
           variant="standard"
           onChange={(event) => setName(event.target.value.slice(0, 60))}
           slotProps={{ inputLabel: { shrink: true } }}
         />
-        {listed.isPending && <Typography>Looking …</Typography>}
+        {listed.isPending && <Typography>Loading …</Typography>}
         {listed.isError && (
           <Typography role="alert">
             {listed.error.message} <Button onClick={() => void listed.refetch()}>Try again</Button>
@@ -72,7 +72,7 @@ export function Revisions({ designId, number, document, onRestore, onLeave }: Pr
           ))}
         </Box>
         {(listed.data?.length ?? 0) > most && (
-          <Button onClick={() => setMost(most + SHOWN_AT_FIRST)}>Show older ones</Button>
+          <Button onClick={() => setMost(most + SHOWN_AT_FIRST)}>Show older revisions</Button>
         )}
         <Button onClick={onLeave} variant="outlined" sx={{ justifySelf: "start" }}>
           Close
@@ -113,12 +113,12 @@ function Heading({ heading, open, designId, looked, onLook }: HeadingProps) {
       </strong>
       <span>{new Date(heading.saved_at).toLocaleString("en-GB")}</span>
       <span>
-        {heading.saved_by || "nobody said who"}
-        {heading.standing === "sibling" && " · kept beside a newer one"}
+        {heading.saved_by || "unknown user"}
+        {heading.standing === "sibling" && " · kept as a second version"}
       </span>
       <input
-        aria-label={`What revision ${heading.number} is called`}
-        placeholder="give it a name"
+        aria-label={`Name of revision ${heading.number}`}
+        placeholder="name this revision"
         value={label}
         maxLength={120}
         style={{
@@ -134,7 +134,7 @@ function Heading({ heading, open, designId, looked, onLook }: HeadingProps) {
         }}
       />
       <Button onClick={onLook} aria-expanded={looked} disabled={open} sx={{ p: 0 }}>
-        {looked ? "Fold up" : "Look"}
+        {looked ? "Hide" : "Compare"}
       </Button>
     </Box>
   );
@@ -150,20 +150,16 @@ function Look({
     queryKey: ["revision", designId, number],
     queryFn: () => readRevision(designId, number),
   });
-  if (!read.data) return <Typography>{read.isError ? read.error.message : "Looking …"}</Typography>;
+  if (!read.data) return <Typography>{read.isError ? read.error.message : "Loading …"}</Typography>;
   const old = read.data.document;
   return (
     <Box sx={{ mt: 2, display: "grid", gap: 2 }}>
-      <DifferenceTable
-        rows={differences(old, document)}
-        before={`Revision ${number}`}
-        after="As it is open"
-      />
+      <DifferenceTable rows={differences(old, document)} before={`Revision ${number}`} after="Now" />
       <Button variant="outlined" sx={{ justifySelf: "start" }} onClick={() => onRestore(old)}>
-        Bring revision {number} back
+        Restore revision {number}
       </Button>
       <Typography variant="caption">
-        It becomes the newest one; undo takes it back again, and nothing is lost.
+        It becomes the newest revision; undo reverts it, and nothing is lost.
       </Typography>
     </Box>
   );

@@ -43,7 +43,7 @@ describe("what differs between two versions", () => {
     });
     expect(differences(demonstration(), other)).toEqual(
       expect.arrayContaining([
-        { where: "Weir feed, line", before: "there", after: "taken away" },
+        { where: "Weir feed, line", before: "there", after: "deleted" },
         { where: "New corner, place", before: "–", after: "new" },
       ]),
     );

@@ -1,4 +1,4 @@
-/** What differs between two versions of a document, said so that people can choose. */
+/** Differences between two versions of a document, said so that people can choose. */
 import jsonPatch from "fast-json-patch";
 
 import type { Design } from "../../api/types";
@@ -28,7 +28,7 @@ export function differences(before: Design, after: Design): Difference[] {
       found.set(key, {
         where,
         before: whole ? (step.op === "remove" ? "there" : "–") : text(was),
-        after: whole ? (step.op === "remove" ? "taken away" : "new") : text(is),
+        after: whole ? (step.op === "remove" ? "deleted" : "new") : text(is),
       });
   }
   return [...found.values()];
@@ -36,7 +36,7 @@ export function differences(before: Design, after: Design): Difference[] {
 
 type ById = Record<string, unknown>;
 
-/** A document with its lists as records by id, so that a part that is taken away does not shift the others. */
+/** A document with its lists as records by id, so that a part that is deleted does not shift the others. */
 function byId(document: Design): ById {
   return Object.fromEntries(
     Object.entries(document as unknown as Record<string, unknown>).map(([key, value]) => [

@@ -1,20 +1,20 @@
-/** The long section and the soundings: what the core answers for each way, together and each alone. */
+/** The profile and the soundings: what the core answers for each way, together and each alone. */
 import { expect, test } from "vitest";
 
 import { type Bench, openBench } from "../../testing/bench";
 import { expected, farm, figures, named } from "../../testing/farm";
 
-const SECTION = "[aria-label='Long section']";
-const WAY = "Way that the section follows";
+const SECTION = "[aria-label='Profile']";
+const WAY = "Route of the profile";
 const grade = (bench: Bench) =>
   bench.find("[data-testid=section-grade]").then((path) => path.getAttribute("d"));
 
 test("the section is zoomed and follows any two places", async () => {
   const bench = await openBench("lines");
   await bench.seen(SECTION, "414 m");
-  await bench.click("[aria-label='Section nearer']");
+  await bench.click("[aria-label='Zoom in']");
   await bench.until(() => expect(bench.text(SECTION)).not.toContain("414 m"));
-  await bench.click("[aria-label='Whole section']");
+  await bench.click("[aria-label='Fit']");
   await bench.seen(SECTION, "414 m");
   await bench.choose(WAY, "between");
   await bench.choose("From", "pond-valve");
@@ -40,7 +40,7 @@ test("each way has its section, and the grade and the margins change where each 
   const shown = () => bench.all("[data-testid=margin]").map((margin) => bench.told(margin));
   await bench.until(() => expect(shown()).toEqual(margins("together")));
   const together = await grade(bench);
-  await bench.press("Each alone");
+  await bench.press("One at a time");
   await bench.until(() => expect(shown()).toEqual(margins("alone")));
   expect(await grade(bench)).not.toBe(together);
   expect((await bench.find("[data-testid=section-band]")).getAttribute("d")).toBeTruthy();

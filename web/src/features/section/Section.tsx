@@ -47,9 +47,9 @@ interface Props {
 /** Where all outlets are shut and water still runs, there is no level to tell. */
 const STILL_WITHIN_M = 0.05;
 const ZOOM = 1.5;
-const ZOOMS = { nearer: "Section nearer", farther: "Section farther", whole: "Whole section" };
+const ZOOMS = { in: "Zoom in the profile", out: "Zoom out the profile", fit: "Fit the profile" };
 
-/** Ground, pipe, level when shut and grade when running, along the pipe; heights can be dragged. */
+/** Ground, pipe, level with all shut and pressure line when running, along the pipe; heights can be dragged. */
 export function Section(props: Props) {
   const { route, ways, document, pipes, cursorM, onWay, onCursor, onGround, onDone } = props;
   const system = usePreferences((state) => state.system);
@@ -104,7 +104,7 @@ export function Section(props: Props) {
   };
   const reading = at
     ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s${classes.has(at.line) ? ` · good for ${pressure(classes.get(at.line) ?? null)}` : ""}`
-    : "move along the line to read it";
+    : "move along the line for values";
 
   const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
   const filled = route.outlet ? document.outlets?.find((one) => one.id === route.outlet)?.fills : route.end;
@@ -112,19 +112,21 @@ export function Section(props: Props) {
   const still = Math.max(...stands) - Math.min(...stands) < STILL_WITHIN_M;
   const level = still ? (stands.at(-1) ?? null) : null;
   const last = route.section.at(-1);
-  const gradeText = geometry.band ? "grade when running, with its range" : "grade when running";
+  const gradeText = geometry.band
+    ? "pressure line when running, with its range"
+    : "pressure line when running";
   const gradeSpot = roomUnderGrade(route, geometry, gradeText.length * 6);
 
   return (
     <Box
       component="section"
-      aria-label="Long section"
+      aria-label="Profile"
       sx={{ display: "flex", flexDirection: "column", height: "100%" }}
     >
       <Box sx={{ display: "flex", justifyContent: "space-between", px: 3, pt: 2, gap: 4 }}>
         <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, minWidth: 0 }}>
           <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>
-            Long section:
+            Profile:
           </Typography>
           <WayChoice chosen={route.key} ways={ways} onWay={onWay} />
           {props.more}
@@ -133,7 +135,7 @@ export function Section(props: Props) {
           <ZoomButtons
             names={ZOOMS}
             side={24}
-            onZoom={(zoom) => (zoom === "whole" ? setZoom(null) : look(zoom === "nearer" ? ZOOM : 1 / ZOOM))}
+            onZoom={(zoom) => (zoom === "fit" ? setZoom(null) : look(zoom === "in" ? ZOOM : 1 / ZOOM))}
           />
         </Box>
         <Typography
@@ -249,7 +251,7 @@ export function Section(props: Props) {
                 fontSize={11}
                 fill={ink("deep")}
               >
-                level when shut {shown(level, 1)}
+                level with all shut {shown(level, 1)}
               </text>
             )}
             {gradeSpot && (
@@ -302,9 +304,9 @@ export function Section(props: Props) {
                   text={
                     point.mark === "peak"
                       ? sucks(point)
-                        ? `peak: sucks, ${pressure(point.running_kpa)}`
-                        : `peak: ${pressure(point.running_kpa)} running`
-                      : `dip: ${pressure(point.shut_kpa)} shut${classes.has(point.line) ? `, pipe good for ${pressure(classes.get(point.line) ?? null)}` : ""}${drained(point, route, document) ? ", drained" : ", drain here"}`
+                        ? `high point: suction, ${pressure(point.running_kpa)}`
+                        : `high point: ${pressure(point.running_kpa)} running`
+                      : `low point: ${pressure(point.shut_kpa)} shut${classes.has(point.line) ? `, pipe rated for ${pressure(classes.get(point.line) ?? null)}` : ""}${drained(point, route, document) ? ", drained" : ", drain here"}`
                   }
                   tone={point.mark === "peak" && sucks(point) ? "short" : "ink"}
                   width={size.width}

@@ -21,7 +21,7 @@ const Select = memo(
       <NativeSelect
         value={chosen}
         onChange={(event) => onWay(event.target.value)}
-        inputProps={{ "aria-label": "Way that the section follows" }}
+        inputProps={{ "aria-label": "Route of the profile" }}
         sx={{ fontSize: 14, fontWeight: 700, minWidth: 0, "& select": { py: 0 } }}
       >
         {ways.map((way) => (

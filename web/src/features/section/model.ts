@@ -1,4 +1,4 @@
-/** Geometry of the long section: scales, paths and marks, ready to be drawn. */
+/** Geometry of the profile: scales, paths and marks, ready to be drawn. */
 import { scaleLinear } from "d3-scale";
 import { area, line as lineThrough } from "d3-shape";
 

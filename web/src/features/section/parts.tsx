@@ -1,4 +1,4 @@
-/** Pieces of the long section's drawing. */
+/** Pieces of the profile's drawing. */
 import type { Design, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
 import { sizeLabel, type LinePipes } from "../../shared/pipe";

@@ -32,8 +32,8 @@ export function Assumed({ part, kind, edit, onDone }: Props) {
       data-testid="assumed"
       sx={{ gridColumn: "1 / -1", borderLeft: `3px solid ${ink("little")}`, pl: 2, mb: 1, fontSize: 13 }}
     >
-      ◆ Ours to begin with, no source: {figures.map((key) => WORDS[key] ?? keyInWords(key)).join(", ")}. Put
-      your own in, or say that{" "}
+      ◆ Assumed values, please check: {figures.map((key) => WORDS[key] ?? keyInWords(key)).join(", ")}. Type
+      your own values, or{" "}
       <Button
         sx={{ p: 0, minWidth: 0, textDecoration: "underline" }}
         onClick={() => {
@@ -44,7 +44,7 @@ export function Assumed({ part, kind, edit, onDone }: Props) {
           onDone();
         }}
       >
-        these are right
+        Confirm
       </Button>
       .
     </Box>

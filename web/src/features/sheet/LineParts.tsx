@@ -21,7 +21,7 @@ interface Props {
 }
 
 const PART_WORDS: Record<string, string> = {
-  isolating_valve: "Taps to shut it with",
+  isolating_valve: "Stopcocks",
   tap_point: "Tap points",
   filter: "Filters",
   check_valve: "Check valves",

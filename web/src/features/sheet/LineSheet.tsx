@@ -66,7 +66,7 @@ export function LineSheet({
             options={pipeOptions(catalogue, line.product)}
             hint={
               product &&
-              `bore ${bore ?? ""}, ${product.class_kpa === null ? "class not known" : `good for ${quantityText({ value: product.class_kpa, unit: "kPa" }, system)} at 20 °C`} · ${product.source}`
+              `bore ${bore ?? ""}, ${product.class_kpa === null ? "class not known" : `rated for ${quantityText({ value: product.class_kpa, unit: "kPa" }, system)} at 20 °C`} · ${product.source}`
             }
             onChange={(value) => {
               const pipe = catalogue?.pipes.find((one) => one.id === value);
@@ -96,7 +96,7 @@ export function LineSheet({
           }
         />
         <QuantityField
-          label="Cover over it"
+          label="Burial depth"
           family="m"
           digits={2}
           value={line.cover_m ?? 0}
@@ -108,7 +108,7 @@ export function LineSheet({
           label="Airtight and primed"
           value={line.siphon ? "siphon" : ""}
           options={[
-            { value: "", text: "no: air gets in where it sucks" },
+            { value: "", text: "no: suction draws air in" },
             { value: "siphon", text: "yes: a siphon" },
           ]}
           onChange={(value) => {

@@ -67,7 +67,7 @@ export function OutletSheet({
       onClear={() =>
         edit(`${outlet.id}.${key}`, (draft) => void (requirementOf(draft, outlet.id)[key] = null))
       }
-      hint={wanted?.[key] ? undefined : "none stated: nothing is judged by it"}
+      hint={wanted?.[key] ? undefined : "no target: not judged"}
       onDone={onDone}
       onChange={(value) =>
         edit(`${outlet.id}.${key}`, (draft) => void (requirementOf(draft, outlet.id)[key] = value))
@@ -104,15 +104,15 @@ export function OutletSheet({
         }
       />
       {valveField("Closes at level", "closes_at_m", "m", 2)}
-      {valveField("Closes over a band of", "band_m", "m", 3)}
-      {valveField("Opens from", "min_pressure_kpa", "kPa")}
-      {valveField("Opens surely from", "sure_pressure_kpa", "kPa")}
+      {valveField("Float band", "band_m", "m", 3)}
+      {valveField("Least pressure", "min_pressure_kpa", "kPa")}
+      {valveField("Pressure to open for certain", "sure_pressure_kpa", "kPa")}
       {valveField(
-        "Closes against up to",
+        "Greatest shut-off pressure",
         "max_pressure_kpa",
         "kPa",
         undefined,
-        "not said: whether it shuts is not judged",
+        "unknown: whether it shuts is not judged",
       )}
       {outlet.kind === "float_valve" && (
         <Box sx={{ gridColumn: "1 / -1" }}>
@@ -125,7 +125,7 @@ export function OutletSheet({
         </Box>
       )}
       <Choice
-        label="Tap before it"
+        label="Stopcock"
         value={outlet.shut ? "shut" : "open"}
         options={[
           { value: "open", text: "open" },
@@ -145,7 +145,7 @@ export function OutletSheet({
           pail at a known pressure.
         </Typography>
         <Caution>
-          A line tied to a drinking-water supply needs an air gap or backflow preventer under the local
+          A line connected to a drinking-water supply needs an air gap or backflow preventer under the local
           plumbing code.
         </Caution>
       </Box>

@@ -14,7 +14,7 @@ interface Props {
   onSelect: (id: string) => void;
 }
 
-/** What every outlet gets: all drawing together, and each by itself, with how little and how much that may be. */
+/** What every outlet gets: all running together, and each by itself, with how little and how much that may be. */
 export const OutletTable = memo(function OutletTable({ outlets, requirements, analysis, onSelect }: Props) {
   const system = usePreferences((state) => state.system);
   const parts = useMemo(() => new Map(outlets?.map((one) => [one.id, one])), [outlets]);
@@ -54,7 +54,7 @@ export const OutletTable = memo(function OutletTable({ outlets, requirements, an
         <tr>
           <th scope="col">Outlet</th>
           <th scope="col">wanted</th>
-          <th scope="col">all drawing</th>
+          <th scope="col">all running</th>
           <th scope="col">alone</th>
         </tr>
       </thead>

@@ -25,7 +25,7 @@ export function PaddockSheet({ document, faults, edit, onDone, index }: SheetPro
   return (
     <Box sx={PAIR}>
       <TextField
-        label="Its name"
+        label="Name"
         variant="standard"
         size="small"
         value={paddock.name ?? ""}
@@ -47,7 +47,7 @@ export function PaddockSheet({ document, faults, edit, onDone, index }: SheetPro
         }}
       />
       <QuantityField
-        label="Farthest grass"
+        label="Longest walk to water"
         family="m"
         digits={0}
         value={paddock.farthest_m ?? null}
@@ -87,7 +87,7 @@ export function PaddockSheet({ document, faults, edit, onDone, index }: SheetPro
       )}
       {!drawn && (
         <Typography variant="caption" sx={{ gridColumn: "1 / -1" }}>
-          Not on the plan: it is known by its name only.
+          Not drawn on the plan yet.
         </Typography>
       )}
     </Box>

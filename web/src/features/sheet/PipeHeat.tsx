@@ -21,7 +21,7 @@ export function PipeHeat({ document, faults, edit, onDone }: Props) {
     });
   return (
     <QuantityField
-      label="The pipe itself is at"
+      label="Pipe temperature"
       family="°C"
       value={scenario.pipe_c ?? null}
       hint={scenario.pipe_c == null ? "as its water; black pipe in the sun is hotter" : undefined}

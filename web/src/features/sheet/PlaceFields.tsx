@@ -44,7 +44,7 @@ export function PlaceFields({ document, placeId, onDone }: Props) {
         value={place.ground_m}
         hint={
           error
-            ? `± ${quantityText({ value: error, unit: "m" }, system)}, ${place.height_from ?? "way not stated"}`
+            ? `± ${quantityText({ value: error, unit: "m" }, system)}, ${place.height_from ?? "method unknown"}`
             : undefined
         }
         onDone={onDone}

@@ -35,14 +35,14 @@ export function Sheet(props: SheetProps) {
   return (
     <Box
       component="section"
-      aria-label="Figures"
+      aria-label="Details"
       sx={{ height: "100%", display: "flex", flexDirection: "column" }}
     >
       <Box sx={{ px: 3, pt: 2, pb: 1 }}>
         <Choice
-          label="Figures of"
+          label="Details of"
           value={shown?.value ?? ALL_OUTLETS}
-          options={[{ value: ALL_OUTLETS, text: "all outlets: what each gets" }, ...parts]}
+          options={[{ value: ALL_OUTLETS, text: "all outlets" }, ...parts]}
           onChange={(value) => onSelect(value || null)}
         />
       </Box>

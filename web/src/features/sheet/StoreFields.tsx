@@ -15,14 +15,14 @@ interface Props {
 type Figure = "overflow_mm" | "link_mm" | "empty_kg" | "stand_limit_kg";
 
 const FIGURES: { key: Figure; label: string; family: Family; empty: string }[] = [
-  { key: "overflow_mm", label: "Overflow's bore", family: "mm", empty: "not said: not judged" },
-  { key: "link_mm", label: "Bore of its links", family: "mm", empty: "not said: not judged" },
-  { key: "empty_kg", label: "Weight, empty", family: "kg", empty: "not said: only its water counts" },
-  { key: "stand_limit_kg", label: "Stand is rated for", family: "kg", empty: "not said" },
+  { key: "overflow_mm", label: "Overflow bore", family: "mm", empty: "unknown: not judged" },
+  { key: "link_mm", label: "Link pipe bore", family: "mm", empty: "unknown: not judged" },
+  { key: "empty_kg", label: "Weight, empty", family: "kg", empty: "unknown: only its water counts" },
+  { key: "stand_limit_kg", label: "Stand is rated for", family: "kg", empty: "unknown" },
 ];
 const ASKED: { key: "food_grade" | "reachable"; label: string }[] = [
-  { key: "food_grade", label: "Of food grade" },
-  { key: "reachable", label: "Can be reached to fill" },
+  { key: "food_grade", label: "Food grade" },
+  { key: "reachable", label: "Tanker access" },
 ];
 
 /** What of a store matters beside its water: overflow, weight, stand, what it held, and the way to it. */
@@ -49,7 +49,7 @@ export function StoreFields({ vessel, faults, path, change, onDone }: Props) {
           label={label}
           value={vessel[key] == null ? "" : vessel[key] ? "yes" : "no"}
           options={[
-            { value: "", text: "not said" },
+            { value: "", text: "unknown" },
             { value: "yes", text: "yes" },
             { value: "no", text: "no" },
           ]}

@@ -36,7 +36,7 @@ export function OutletTold({ id, analysis, wanted = null }: Props) {
     <Told>
       <Box sx={{ display: "flex", gap: 5, mb: 1 }}>
         <div>
-          all drawing <Got run={route.together} wanted={wanted} system={system} />
+          all running <Got run={route.together} wanted={wanted} system={system} />
         </div>
         <div>
           alone <Got run={route.alone} wanted={wanted} system={system} />
@@ -50,9 +50,9 @@ export function OutletTold({ id, analysis, wanted = null }: Props) {
       </Typography>
       {air && (
         <Typography variant="body2" sx={{ color: ink("short") }}>
-          ■ Where {air.line} sucks, the full line would give{" "}
+          ■ Where {air.line} under suction; the full line would give{" "}
           {air.full_pipe_lpm === null
-            ? "nothing to count on: the water would boil"
+            ? "no flow: the water would boil"
             : quantityText({ value: air.full_pipe_lpm, unit: "L/min" }, system)}
           ; open to air there it gives {quantityText({ value: air.open_lpm, unit: "L/min" }, system)}. Counted
           on: {air.used === "full_pipe" ? "the full line, declared a siphon" : "open to air"}.
@@ -71,8 +71,8 @@ function SiphonTold({ siphon }: { siphon: Siphon }) {
     <>
       <Typography variant="body2">
         {siphon.lift_m > 0
-          ? `Its crest stands ${metres(siphon.lift_m)} over the water it draws; about ${metres(siphon.limit_m)} is the most at this height and warmth. `
-          : "Its crest lies under the water it draws: it needs no priming. "}
+          ? `Its highest point is ${metres(siphon.lift_m)} over the water it draws; about ${metres(siphon.limit_m)} is the most at this height and warmth. `
+          : "Its highest point is below the water it draws from: it needs no priming. "}
         {siphon.spare_m < 0
           ? `Running, it is ${metres(-siphon.spare_m)} too much: it breaks.`
           : siphon.lift_m > 0 &&

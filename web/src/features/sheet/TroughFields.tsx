@@ -24,14 +24,14 @@ const FIGURES: {
   empty: string;
   nipples?: boolean;
 }[] = [
-  { key: "rim_m", label: "Rim they can stand at", family: "m", digits: 1, empty: "empty: all round it" },
+  { key: "rim_m", label: "Usable trough edge", family: "m", digits: 1, empty: "empty: all of it" },
   { key: "empty_kg", label: "Weight, empty", family: "kg", digits: 0, empty: "empty: pushing is not judged" },
   {
     key: "over_nipples_m",
-    label: "Water over them",
+    label: "Water above nipples",
     family: "m",
     digits: 2,
-    empty: "our default: 0.10 m",
+    empty: "assumed: 0.10 m",
     nipples: true,
   },
 ];
@@ -57,10 +57,10 @@ export function TroughFields({ vessel, faults, path, change, onDone }: Props) {
         />
       ))}
       <QuantityField
-        label="Nipples on it"
+        label="Nipples"
         family="count"
         value={nipples}
-        hint={nipples ? "one drinks at each" : "none: they drink at the rim"}
+        hint={nipples ? "one animal at each" : "none: they drink at the edge"}
         fault={faultAt(faults, `${path}/nipples`)}
         onDone={onDone}
         onChange={(value) => change("nipples", (draft) => void (draft.nipples = value))}
@@ -77,7 +77,7 @@ export function TroughFields({ vessel, faults, path, change, onDone }: Props) {
         />
       )}
       <FormControlLabel
-        label="Goes with the herd"
+        label="Moves with the herd"
         control={
           <Checkbox
             size="small"
@@ -92,7 +92,7 @@ export function TroughFields({ vessel, faults, path, change, onDone }: Props) {
       {portable && (
         <>
           <QuantityField
-            label="Thrown away a move"
+            label="Emptied at each move"
             family="L"
             value={portable.thrown_l ?? null}
             hint={portable.thrown_l == null ? "empty: all it holds" : undefined}
@@ -106,7 +106,7 @@ export function TroughFields({ vessel, faults, path, change, onDone }: Props) {
             }
           />
           <QuantityField
-            label="Time for a move"
+            label="Time for each move"
             family="min"
             value={portable.minutes ?? null}
             fault={faultAt(faults, `${path}/portable/minutes`)}

@@ -50,7 +50,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
     <Box sx={PAIR}>
       <Assumed part={vessel} kind="vessels" edit={edit} onDone={onDone} />
       <PlaceFields {...{ document, edit, onDone }} placeId={vessel.place} />
-      {field("Stand under it", "stand_m")}
+      {field("Stand height", "stand_m")}
       {field("Water level now", "level_m")}
       {vessel.role === "trough" ? null : field("Outlet above floor", "outlet_m")}
       {field("Overflow above floor", "overflow_m")}
@@ -74,7 +74,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
             label="Water temperature"
             family="°C"
             value={document.site.water_c ?? defaults?.water_c ?? null}
-            hint={document.site.water_c === undefined ? "our default until you measure it" : undefined}
+            hint={document.site.water_c === undefined ? "assumed, please check" : undefined}
             fault={faultAt(faults, "/site/water_c")}
             onDone={onDone}
             onChange={(value) => edit("site.water", (draft) => void (draft.site.water_c = value))}
@@ -84,7 +84,7 @@ export function VesselSheet({ document, faults, edit, onDone, index }: SheetProp
             family="m"
             digits={0}
             value={document.site.altitude_m ?? 0}
-            hint={document.site.altitude_m === undefined ? "our default, the sea's" : undefined}
+            hint={document.site.altitude_m === undefined ? "assumed: sea level" : undefined}
             fault={faultAt(faults, "/site/altitude_m")}
             onDone={onDone}
             onChange={(value) => edit("site.altitude", (draft) => void (draft.site.altitude_m = value))}

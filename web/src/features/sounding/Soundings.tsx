@@ -38,7 +38,7 @@ function tightest(all: Sounded[], room: number): Sounded[] {
   return all.filter((one) => least.includes(one));
 }
 
-/** For each outlet a sounding line hung from the source's water: where the fall goes at the wanted flow. */
+/** For each outlet a sounding line hung from the source's water: where the pressure goes at the wanted flow. */
 export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
@@ -65,7 +65,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
       sx={{ display: "flex", flexDirection: "column", height: "100%" }}
     >
       <Typography variant="h2" sx={{ px: 3, pt: 2 }}>
-        Sounding: where the fall goes
+        Sounding: where the pressure goes
         {only
           ? `, at ${only.wanted ? "the wanted" : "this"} ${quantityText({ value: only.flow_lpm, unit: "L/min" }, system)}`
           : sounded.every(({ sounding }) => sounding.wanted)
@@ -134,7 +134,7 @@ function Key({ y, width }: { y: number; width: number }) {
   const parts = [
     { text: "pipe", fill: "pipe" as const, wide: 46 },
     { text: "fittings", fill: "fitting" as const, wide: 64 },
-    { text: "left", fill: "enough" as const, wide: 42 },
+    { text: "spare", fill: "enough" as const, wide: 42 },
   ];
   let x = Math.max(4, (width - 284) / 2);
   return (
@@ -151,7 +151,7 @@ function Key({ y, width }: { y: number; width: number }) {
       })}
       <g transform={`translate(${x},${y})`}>
         <line x2={18} y1={-4} y2={-4} stroke={ink("ink")} strokeWidth={2.4} />
-        <text x={22}>its valve needs this</text>
+        <text x={22}>needed at the valve</text>
       </g>
     </g>
   );
@@ -197,7 +197,7 @@ function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: Hung
     { y: y(needed), text: `its valve needs ${head(s.valve_needs_m)}`, tone: "ink" as const, bold: true },
     {
       y: (y(Math.max(afterAll, s.outlet_m)) + y(s.outlet_m)) / 2,
-      text: `left ${head(s.left_m)}`,
+      text: `spare ${head(s.left_m)}`,
       tone: short ? ("short" as const) : ("enough" as const),
       bold: false,
     },
@@ -297,7 +297,7 @@ function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: Hung
             : short && !sucks
               ? `■ ${head(-s.margin_m)} short`
               : sucks
-                ? "■ a hump lets air in"
+                ? "■ draws air in"
                 : `● ${head(s.margin_m)} to spare`}
       </text>
     </g>
@@ -344,5 +344,5 @@ function spread<T extends { y: number }>(notes: T[]): T[] {
 
 function inWords(name: string, s: Sounding, system: System): string {
   const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
-  return `${name}: of ${head(s.surface_m - s.outlet_m)} of fall, pipe takes ${head(s.pipe_loss_m)}, fittings ${head(s.fitting_loss_m)}; left ${head(s.left_m)}, its valve needs ${head(s.valve_needs_m)}.`;
+  return `${name}: of ${head(s.surface_m - s.outlet_m)} of fall, pipe takes ${head(s.pipe_loss_m)}, fittings ${head(s.fitting_loss_m)}; spare ${head(s.left_m)}, needed at the valve ${head(s.valve_needs_m)}.`;
 }

@@ -15,10 +15,10 @@ export function Carries({ analysis, document }: { analysis: Analysis; document: 
       `${herd.head} ${(document.herds?.find((one) => one.id === herd.id)?.name ?? herd.id).toLowerCase()}`,
   );
   const hours = 24 * supply.days_in_hand;
-  const others = need.others.length > 0 ? ", with plants and ponds," : "";
+  const others = need.others.length > 0 ? ", plants and ponds included," : "";
   return (
     <Typography component="p" data-testid="carries" sx={{ mb: 2 }}>
-      With every source lost it carries {names.join(", ")}
+      With every source lost the store lasts {names.join(", ")}
       {others} for {hours < 100 ? `${hours.toFixed(0)} hours` : `${supply.days_in_hand.toFixed(0)} days`}
       {supply.spare_lpd < 0 &&
         `; as it is, ${quantityText({ value: -supply.spare_lpd, unit: "L/d" }, system)} are to be brought to it, or ${quantityText({ value: supply.usable_l, unit: "L" }, system)} every ${((24 * supply.usable_l) / -supply.spare_lpd).toFixed(0)} hours`}

@@ -120,7 +120,9 @@ export function InflowSheet({ document, givers, inflow, index, report, faults, e
             {...(digits === undefined ? {} : { digits })}
             value={(known[key] ?? usual) == null ? null : (known[key] ?? usual ?? 0) * times}
             hint={
-              known[key] == null ? (empty ?? (usual === undefined ? undefined : "our default")) : undefined
+              known[key] == null
+                ? (empty ?? (usual === undefined ? undefined : "assumed, please check"))
+                : undefined
             }
             fault={faultAt(faults, `${path}/${key}`)}
             onDone={onDone}

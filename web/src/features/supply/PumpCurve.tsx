@@ -40,7 +40,7 @@ export function PumpCurve({ pump, index, faults, edit, onDone }: Props) {
           onDone();
         }}
       >
-        Tell it by its curve
+        Use a pump curve
       </Button>
     );
   return (
@@ -90,7 +90,7 @@ export function PumpCurve({ pump, index, faults, edit, onDone }: Props) {
           onDone();
         }}
       >
-        Tell it by its flow
+        Use one flow
       </Button>
     </Box>
   );

@@ -59,9 +59,9 @@ function Told({ season, document, edit, onDone }: Omit<Props, "season"> & { seas
         {season.system && `${season.system}. `}
         {short === 0
           ? `All ${season.days} days have enough.`
-          : `On ${short} of ${season.days} days there is not enough${best === short ? "" : ` (${best} where water can be drawn on the day it comes)`}; the longest gap lasts ${cautious.longest_gap_d} days.`}{" "}
-        {figure(100 * cautious.volume_share, 1)} % of all that is needed is there. Counted in the cautious
-        order: what comes in a day can be drawn the next.
+          : `On ${short} of ${season.days} days there is not enough${best === short ? "" : ` (${best} if water can be used on the day it comes)`}; the longest gap lasts ${cautious.longest_gap_d} days.`}{" "}
+        {figure(100 * cautious.volume_share, 1)} % of all that is needed is there. Counted cautiously: what
+        comes in on a day can be used the next.
       </Typography>
       <QuantityField
         label="Days with enough, target, %"

@@ -1,8 +1,9 @@
-/** Water in as people use it: sources, weather, the season and what a lost source leaves. */
+/** Supply as people use it: sources, weather, the season and what a lost source leaves. */
 import { fireEvent } from "@testing-library/dom";
 import { expect, test } from "vitest";
 
 import { compareYears, runSeason } from "../../api/client";
+import { usePreferences } from "../../shared/preferences";
 import { openBench } from "../../testing/bench";
 import { expected, farm, figures, named } from "../../testing/farm";
 
@@ -10,7 +11,8 @@ const TOLD = "[data-testid=season-told]";
 const table = (text: string) => new File([text], "table.csv", { type: "text/csv" });
 
 test("a table with a fault is refused and nothing changes", async () => {
-  const bench = await openBench("water");
+  const bench = await openBench("supply");
+  await bench.row("season");
   await bench.seen(TOLD, "All 365 days");
   const before = bench.document();
   await bench.give(table("date,rain_mm\n2026-05-01,1\n2026-05-03,0\n"), "Weather table");
@@ -20,19 +22,20 @@ test("a table with a fault is refused and nothing changes", async () => {
 });
 
 test("weather is taken from the service", async () => {
-  const bench = await openBench("water");
-  await bench.choose("Made-up climate", "dry plains");
+  const bench = await openBench("supply");
+  await bench.row("season");
+  await bench.choose("Made-up weather", "dry plains");
   await bench.fill("Years", "2");
-  await bench.press("Take this weather");
+  await bench.press("Use this weather");
   await bench.seen("[aria-label=Weather]", "dry plains, 2 years, seed 1");
   await bench.seen(TOLD, "730 days");
   expect(bench.document().season?.weather.rain_mm).toHaveLength(730);
 });
 
-test("a source is added, judged and taken away", async () => {
-  const bench = await openBench("water");
+test("a source is added, judged and deleted", async () => {
+  const bench = await openBench("supply");
   const before = bench.number("spare");
-  await bench.choose("Add a source", "mains");
+  await bench.choose("Add source", "mains");
   const card = "section[aria-label='Source 3']";
   await bench.until(() => expect(bench.number("spare")).not.toBe(before));
   expect(bench.text(card)).toContain("600 L/day");
@@ -45,21 +48,21 @@ test("a source is added, judged and taken away", async () => {
 });
 
 test("a pump that draws from a tank of the plan brings only what comes into that", async () => {
-  const bench = await openBench("water");
-  await bench.choose("Add a source", "pump");
+  const bench = await openBench("supply");
+  await bench.choose("Add source", "pump");
   const card = "section[aria-label='Source 3']";
-  await bench.seen(card, "400 L/day in the case shown");
+  await bench.seen(card, "400 L/day in this case");
   await bench.choose("Draws from", "butt", card);
   await bench.seen(card, "It could carry");
   const pump = bench.document().inflows?.at(-1);
   expect(pump).toMatchObject({ kind: "pump", draws_from: "butt" });
   await bench.choose("Draws from", "", card);
-  await bench.seen(card, "400 L/day in the case shown");
+  await bench.seen(card, "400 L/day in this case");
   expect(bench.document().inflows?.at(-1)).not.toHaveProperty("draws_from");
 });
 
 test("a day of the season is told where it is pointed at", async () => {
-  const bench = await openBench("water");
+  const bench = await openBench("supply");
   const picture = (await bench.find("[data-testid=season-store]")).closest("svg");
   if (!picture) throw new Error("the season has no picture");
   const before = bench.text("[data-testid=day-told]");
@@ -72,8 +75,8 @@ test("a day of the season is told where it is pointed at", async () => {
 });
 
 test("a lost source shows how long the store carries whom", async () => {
-  const bench = await openBench("water");
-  await bench.tick("Lost in the case shown", "section[aria-label='Weir intake']");
+  const bench = await openBench("supply");
+  await bench.tick("Lost in this case", "section[aria-label='Weir intake']");
   const { supply } = await expected((draft) => {
     named(draft.scenarios, "hot-spell").lost = ["weir-intake"];
   });
@@ -86,10 +89,11 @@ test("a lost source shows how long the store carries whom", async () => {
 });
 
 test("a year is held against another plan", async () => {
-  const bench = await openBench("water");
-  await bench.choose("Add a source", "haul");
+  const bench = await openBench("supply");
+  await bench.choose("Add source", "haul");
   await bench.until(() => expect(bench.document().inflows).toHaveLength(3));
   await bench.until(() => bench.saved());
+  await bench.row("compare");
   await bench.choose("Compare a year with", bench.designId);
   const { own } = await compareYears(bench.document(), bench.document());
   await bench.seen("[data-testid=years-told]", `${figures(own.haul_h, 0)} hours of hauling, 0 hours less`);
@@ -97,10 +101,11 @@ test("a year is held against another plan", async () => {
 
 test("what is typed in gallons is kept in litres", async () => {
   const US_GALLON_L = 3.785411784;
-  const bench = await openBench("water");
-  await bench.choose("Units", "us");
+  const bench = await openBench("supply");
+  usePreferences.setState({ system: "us" });
   await bench.numbered("spare", "gal/day");
-  await bench.fill("First-flush leg", "20");
+  await bench.row("glasshouse-roof");
+  await bench.fill("First-flush diverter", "20");
   await bench.until(() =>
     expect(named(bench.document().inflows, "glasshouse-roof")).toMatchObject({
       first_flush_l: expect.closeTo(20 * US_GALLON_L, 6) as number,
@@ -108,5 +113,5 @@ test("what is typed in gallons is kept in litres", async () => {
   );
   const { season } = await runSeason(await farm());
   const gallons = figures((season?.capacity_l ?? NaN) / US_GALLON_L, 0);
-  await bench.seen("[aria-label=Season] svg:has([data-testid=season-store])", `${gallons} gal`);
+  await bench.seen("svg:has([data-testid=season-store])", `${gallons} gal`);
 });

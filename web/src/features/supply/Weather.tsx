@@ -59,7 +59,7 @@ export function Weather({ document, edit, onDone }: Props) {
       <Typography color="text.secondary">
         {weather
           ? `${weather.rain_mm.length} days from ${weather.from}: ${weather.source || "a table"}.`
-          : "No weather yet: take made-up weather to try, or your own table of days with rain and temperatures."}
+          : "No weather yet: use made-up weather to try, or import your own table of days with rain and temperatures."}
       </Typography>
       <Box
         sx={{
@@ -72,7 +72,7 @@ export function Weather({ document, edit, onDone }: Props) {
         }}
       >
         <Choice
-          label="Made-up climate"
+          label="Made-up weather"
           value={climate}
           options={CLIMATES.map((one) => ({ value: one, text: one }))}
           onChange={(value) => setClimate(value as AskWeather["climate"])}
@@ -84,12 +84,12 @@ export function Weather({ document, edit, onDone }: Props) {
           onChange={setKind}
         />
         <QuantityField label="Years" family="count" value={years} onChange={setYears} />
-        <QuantityField label="Throw of the dice" family="count" value={seed} onChange={setSeed} />
+        <QuantityField label="Random seed" family="count" value={seed} onChange={setSeed} />
         <Button variant="outlined" onClick={ask}>
-          Take this weather
+          Use this weather
         </Button>
         <Button variant="outlined" onClick={() => file.current?.click()}>
-          Open a table
+          Import a table
         </Button>
         <input
           ref={file}

@@ -36,8 +36,8 @@ export function YearPicture({ document, season, wantedDays }: Props) {
   );
   const told = `${series.days[at] ?? ""}: ${sources.join(", ") || "nothing"} in; ${daily(geometry.need[at] ?? 0)} needed${
     (series.unmet_l[at] ?? 0) > 0 ? `, ${litres(series.unmet_l[at] ?? 0)} of it lacking` : ""
-  }; ${litres(series.store_l[at] ?? 0)} in store, ${quantityText({ value: series.days_in_hand[at] ?? 0, unit: "d" }, system)} in hand.`;
-  const words = `${season.bad.length} spells without enough in ${season.days} days; the store holds ${litres(season.capacity_l)}; least in hand ${quantityText({ value: season.least_days_in_hand, unit: "d" }, system)}.`;
+  }; ${litres(series.store_l[at] ?? 0)} in store, ${quantityText({ value: series.days_in_hand[at] ?? 0, unit: "d" }, system)} with no refill.`;
+  const words = `${season.bad.length} spells without enough in ${season.days} days; the store holds ${litres(season.capacity_l)}; fewest days with no refill ${quantityText({ value: season.least_days_in_hand, unit: "d" }, system)}.`;
   return (
     <Box>
       <Box ref={box} sx={{ height: HEIGHT + HAND }}>
@@ -130,7 +130,7 @@ export function YearPicture({ document, season, wantedDays }: Props) {
         <Key colour="some" text={`in, a day; the top is ${daily(geometry.most)}`} line />
         <Key colour="ink" text="needed, a day, on the same scale" line />
         <Key colour="short" text="not enough" />
-        <Key colour="pipe" text="days in hand, with the line that is wanted" />
+        <Key colour="pipe" text="days with no refill, with the target" />
       </Box>
       <Box component="p" data-testid="day-told" sx={{ fontSize: 13, m: 0, mt: 1, minHeight: 36 }}>
         {told}

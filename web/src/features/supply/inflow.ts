@@ -25,35 +25,40 @@ const HOURS: InflowFigure = {
 
 const NUMBERS = {
   spring: [
-    { key: "claimed_lpm", label: "Claimed, never timed", family: "L/min", empty: "empty: the timings count" },
+    {
+      key: "claimed_lpm",
+      label: "Estimated, not timed",
+      family: "L/min",
+      empty: "empty: the timings are used",
+    },
   ],
   rain: [
     {
       key: "area_m2",
-      label: "Roof seen from above",
+      label: "Roof area from above",
       family: "m²",
       digits: 1,
       empty: "or length and width",
     },
     { key: "length_m", label: "Length", family: "m", digits: 1, empty: "or the area" },
     { key: "width_m", label: "Width", family: "m", digits: 1, empty: "or the area" },
-    { key: "coefficient", label: "Runs off, %", family: "count", times: 100, usual: 0.85 },
-    { key: "first_loss_mm", label: "Wets the roof", family: "mm rain", usual: 0.5 },
-    { key: "first_flush_l", label: "First-flush leg", family: "L", usual: 0 },
-    { key: "weep_lpd", label: "Its weep, a wet day", family: "L/d", usual: 0 },
-    { key: "gutter_lpm", label: "Gutter carries", family: "L/min", empty: "empty: all of it" },
+    { key: "coefficient", label: "Runoff, %", family: "count", times: 100, usual: 0.85 },
+    { key: "first_loss_mm", label: "First rain lost", family: "mm rain", usual: 0.5 },
+    { key: "first_flush_l", label: "First-flush diverter", family: "L", usual: 0 },
+    { key: "weep_lpd", label: "Diverter leak, a wet day", family: "L/d", usual: 0 },
+    { key: "gutter_lpm", label: "Gutter capacity", family: "L/min", empty: "empty: all of it" },
   ],
   pump: [
-    { key: "flow_lpm", label: "Gives", family: "L/min", empty: "its curve counts" },
+    { key: "flow_lpm", label: "Gives", family: "L/min", empty: "its curve is used" },
     HOURS,
     { key: "limit_lpd", label: "Well gives at most", family: "L/d", empty: "empty: no limit" },
-    { key: "cut_in_m", label: "Cuts in at level", family: "m", digits: 2, empty: "empty: no switches" },
-    { key: "cut_out_m", label: "Cuts out at level", family: "m", digits: 2, empty: "empty: no switches" },
+    { key: "cut_in_m", label: "Switch-on level", family: "m", digits: 2, empty: "empty: no switches" },
+    { key: "cut_out_m", label: "Switch-off level", family: "m", digits: 2, empty: "empty: no switches" },
   ],
   ram: [
-    { key: "fall_m", label: "Fall to it", family: "m", digits: 1 },
-    { key: "lift_m", label: "Lift above it", family: "m", digits: 1 },
-    { key: "drive_lpm", label: "All that drives it", family: "L/min" },
+    { key: "fall_m", label: "Fall to the ram", family: "m", digits: 1 },
+    { key: "lift_m", label: "Lift above the ram", family: "m", digits: 1 },
+    { key: "drive_lpm", label: "Drive flow", family: "L/min" },
     { key: "efficiency", label: "Efficiency, %", family: "count", times: 100, usual: 0.5 },
   ],
   haul: [
@@ -61,8 +66,8 @@ const NUMBERS = {
     { key: "trip_min", label: "Takes", family: "min" },
     { key: "trips_per_week", label: "Trips a week", family: "count", digits: 1 },
     { key: "tank_empty_kg", label: "Tank, empty", family: "kg", usual: 0 },
-    { key: "vehicle_limit_kg", label: "Vehicle may carry", family: "kg", empty: "not said: read its plate" },
-    { key: "price_per_trip", label: "Cost of a trip", family: "count", digits: 2, empty: "not said" },
+    { key: "vehicle_limit_kg", label: "Vehicle may carry", family: "kg", empty: "unknown: read its plate" },
+    { key: "price_per_trip", label: "Cost of a trip", family: "count", digits: 2, empty: "unknown" },
   ],
   siphon: [{ key: "flow_lpm", label: "Gives", family: "L/min" }, HOURS],
   transfer: [{ key: "flow_lpm", label: "Gives", family: "L/min" }, HOURS],
@@ -79,22 +84,22 @@ export const KINDS: { kind: Inflow["kind"]; text: string; told: string }[] = [
   {
     kind: "spring",
     text: "spring or intake",
-    told: "Fill a pail of known size and time it. Planned on the slowest timing.",
+    told: "Fill a pail of known size and time it. The slowest timing counts.",
   },
   {
     kind: "rain",
     text: "rain on a roof",
-    told: "The area seen from above, what runs off it, and what the first flush keeps back. Metal sheet runs off over 90 %, tiles 60 to 90 %, thatch about 20 % (Gould and Nissen-Petersen 1999, from memory).",
+    told: "The area seen from above, its runoff, and what the first flush holds back. Runoff of metal sheet is over 90 %, tiles 60 to 90 %, thatch about 20 % (Gould and Nissen-Petersen 1999, from memory).",
   },
   {
     kind: "pump",
     text: "well or pump",
-    told: "Its flow and hours; or the levels between which its float switches run it.",
+    told: "Its flow and hours, or the levels of its float switches.",
   },
   {
     kind: "ram",
     text: "ram pump",
-    told: "It lifts part of a stream by the fall of all of it, day and night.",
+    told: "It lifts part of a stream by the fall of the whole, day and night.",
   },
   {
     kind: "haul",
@@ -104,10 +109,10 @@ export const KINDS: { kind: Inflow["kind"]; text: string; told: string }[] = [
   {
     kind: "siphon",
     text: "siphon from a pond",
-    told: "Its flow, timed; only from a pond that stands above.",
+    told: "Its timed flow; only from a pond that is higher.",
   },
-  { kind: "transfer", text: "from another tank", told: "What is let over from another container." },
-  { kind: "mains", text: "treated mains", told: "Through a float valve, falling in over an air gap." },
+  { kind: "transfer", text: "from another tank", told: "Water moved from another tank." },
+  { kind: "mains", text: "treated mains", told: "Through a float valve, over an air gap." },
 ];
 
 /** Set one figure of a source, or take it back; a roof is told by its area or by its lengths, never by both. */

@@ -7,7 +7,7 @@ import type { Design, SeasonRun } from "../../api/types";
 
 export const MARGIN = { left: 62, right: 12, top: 14, bottom: 20 };
 
-/** Up from the middle what comes in, down what goes out, both a day; behind them the store; beneath days in hand. */
+/** Up from the middle what comes in, down what goes out, both a day; behind them the store; beneath days with no refill. */
 export function yearGeometry(season: SeasonRun, frame: { width: number; height: number }) {
   const { series } = season;
   const count = series.days.length;

@@ -59,7 +59,7 @@ export function Tables({ document, catalogue, faults, chosen, edit, onSelect, on
       <Box sx={{ flex: 1, overflow: "auto", px: 3 }}>
         <Box component="table" sx={TABLE}>
           <caption style={{ captionSide: "bottom", textAlign: "left", fontSize: 12, color: ink("faint") }}>
-            {table?.title}: click a heading to sort. Undo takes back what was typed.
+            {table?.title}: click a heading to sort. Undo reverts what was typed.
           </caption>
           <thead>
             <tr>

@@ -87,7 +87,7 @@ const PLACES: Column<Place>[] = [
     of: (place) => place.ground_m,
     edit: (place, value) => ({ kind: "set_ground", place: place.id, ground_m: Number(value) }),
   },
-  number((draft) => draft.places, "height_error_m", "Good to ±", "m", 2, null),
+  number((draft) => draft.places, "height_error_m", "Known to ±", "m", 2, null),
   { key: "from", title: "Height from", of: (place) => place.height_from ?? null },
 ];
 
@@ -178,8 +178,8 @@ const PADDOCKS: Column<Paddock>[] = [
       if (found && typeof value === "string") found.outlet = value;
     },
   },
-  number((draft) => draft.paddocks, "farthest_m", "Farthest grass", "m", 0, null),
-  { key: "corners", title: "Corners drawn", of: (paddock) => paddock.corners?.length ?? 0 },
+  number((draft) => draft.paddocks, "farthest_m", "Longest walk to water", "m", 0, null),
+  { key: "corners", title: "Corners", of: (paddock) => paddock.corners?.length ?? 0 },
 ];
 
 /** Every kind of part with its columns; the parts are typed by the kind they stand under. */

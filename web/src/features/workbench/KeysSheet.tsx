@@ -15,7 +15,7 @@ const KEYS: { group: string; keys: [string, string][] }[] = [
       ["Ctrl+Z", "undo"],
       ["Ctrl+Shift+Z, Ctrl+Y", "redo"],
       ["Tab, Shift+Tab", "next field, previous field"],
-      ["↑ ↓ in a number", "a step more or less"],
+      ["↑ ↓ in a number", "one step up or down"],
     ],
   },
   {

@@ -52,7 +52,7 @@ interface Props {
   column: (details: Details) => ReactNode;
 }
 
-/** Plan above with its figures beside it, long section below, one cursor in both. */
+/** Plan above with its figures beside it, profile below, one cursor in both. */
 export function LinesView({ document, analysis, catalogue, faults, findings, routes, column }: Props) {
   const {
     selected,
@@ -341,8 +341,8 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
             ) : (
               <Typography sx={{ p: 4 }}>
                 {lines?.length
-                  ? "No open line leads from a tank to an outlet, so there is no section to show."
-                  : "Nothing is laid yet. Press L or “Line”, click the place where the water starts, every corner, and twice where it shall end."}
+                  ? "No open line connects a tank to an outlet, so there is no profile to show."
+                  : "No pipe yet. Press L or “Pipe”, click the water source, every corner, and double-click the end."}
               </Typography>
             )}
           </Box>

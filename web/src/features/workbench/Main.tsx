@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
 
-/** The view in hand. */
+/** The view with no refill. */
 export function Main({ children }: { children: ReactNode }) {
   return (
     <Box

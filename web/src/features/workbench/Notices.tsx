@@ -54,10 +54,10 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
           action={
             <>
               <Button variant="contained" onClick={keepTrial}>
-                Keep it
+                Keep
               </Button>
               <Button sx={{ ml: 2 }} onClick={dropTrial}>
-                Put it back
+                Revert
               </Button>
             </>
           }
@@ -67,7 +67,7 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
       )}
       {pending?.why && (
         <Alert severity="warning" square>
-          {pending.why} Your last change is kept here and is made as soon as the server answers.
+          {pending.why} Your last change is kept here and is applied as soon as the server answers.
         </Alert>
       )}
       {notes.length > 0 && (
@@ -84,7 +84,7 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
       )}
       {elsewhere.length > 0 && (
         <Alert severity="warning" square>
-          The numbers shown are for the last figures that hold.{" "}
+          The numbers shown are the last valid values.{" "}
           {elsewhere.slice(0, 3).map((fault) => (
             <span key={fault.path}>
               <strong>{placeOf(fault.path, document)}</strong>: found {fault.value}; allowed: {fault.limit}
@@ -111,19 +111,19 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
           action={
             <>
               <Button color="inherit" onClick={() => rebase(saving.conflict.head.number)}>
-                Go on with mine
+                Keep mine
               </Button>
               <Button color="inherit" onClick={() => open(saving.conflict.head)}>
-                Take theirs
+                Use theirs
               </Button>
             </>
           }
         >
           This plan was saved elsewhere as revision {saving.conflict.head.number}
           {saving.conflict.head.saved_by ? ` by ${saving.conflict.head.saved_by}` : ""}. Yours is kept as
-          revision {saving.conflict.kept_as}; nothing is lost. Which do you go on with?
+          revision {saving.conflict.kept_as}; nothing is lost. Which one do you want to continue with?
           <details open>
-            <summary>What differs</summary>
+            <summary>Differences</summary>
             <DifferenceTable
               rows={differences(saving.conflict.head.document, document)}
               before="Theirs"

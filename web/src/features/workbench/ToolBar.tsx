@@ -12,26 +12,26 @@ export const TOOLS: { tool: Tool; key: string; text: string; how: string }[] = [
   {
     tool: "line",
     key: "L",
-    text: "Line",
-    how: "Click where it begins, every corner, and twice where it ends; with keys: arrows and Enter. Backspace takes a corner back, Escape leaves it.",
+    text: "Pipe",
+    how: "Click the start, every corner, and double-click the end. Keys: arrows and Enter; Backspace removes a corner, Escape cancels.",
   },
   {
     tool: "thing",
     key: "P",
-    text: "Set down",
-    how: "Click where it stands; on a line it is joined by a tee. With keys: arrows, then Enter.",
+    text: "Add",
+    how: "Click the place; on a pipe it is joined by a tee. Keys: arrows, then Enter.",
   },
   {
     tool: "paddock",
     key: "F",
-    text: "Fence",
-    how: "Click every corner of the paddock, the last one twice. With keys: arrows and Enter.",
+    text: "Paddock",
+    how: "Click every corner of the paddock and double-click the last. Keys: arrows and Enter.",
   },
   {
     tool: "measure",
     key: "M",
     text: "Measure",
-    how: "Click along what is to be measured, the last point twice. With keys: arrows and Enter.",
+    how: "Click along what you measure and double-click the last point. Keys: arrows and Enter.",
   },
 ];
 
@@ -47,7 +47,7 @@ interface Props {
   onLayers: (layers: boolean) => void;
 }
 
-/** Which outlets draw, and what the hand holds. */
+/** Which outlets run, and what the hand holds. */
 export const ToolBar = memo(function ToolBar({
   tool,
   onTool,
@@ -97,7 +97,7 @@ export const ToolBar = memo(function ToolBar({
         sx={{ px: 1.2, minWidth: 0, fontSize: 12.5, ...(layers ? {} : { bgcolor: ink("paper") }) }}
         onClick={() => onLayers(!layers)}
       >
-        Under it
+        Background
       </Button>
     </Box>
   );

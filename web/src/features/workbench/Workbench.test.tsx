@@ -44,16 +44,18 @@ test("lowering the tank changes flow and verdict to the core's, and is undone an
   await bench.numbered("flow", numberText(after, "flow"));
   await bench.until(() => bench.saved());
   expect(named(bench.document().places, "knoll").ground_m).toBe(265.4);
-  await bench.choose("Units", "us");
+  usePreferences.setState({ system: "us" });
   await bench.numbered("flow", numberText(after, "flow", "us"));
   expect((await bench.field("Ground height")).value).toBe((265.4 / 0.3048).toFixed(2));
-  await bench.part("all outlets: what each gets");
-  expect(bench.text("[aria-label=Figures]")).toContain("gal/min");
+  await bench.part("all outlets");
+  expect(bench.text("[aria-label=Details]")).toContain("gal/min");
 });
 
 interface Typed {
   view: string;
   part?: string;
+  /** the line of an overview that is opened */
+  row?: string;
   label: string;
   text: string;
   change: Change;
@@ -94,38 +96,33 @@ const TYPED: Typed[] = [
     number: "refill",
   },
   {
-    view: "need",
-    label: "Heads",
+    view: "demand",
+    row: "heifers",
+    label: "Number of animals",
     text: "68",
     change: (draft) => void (named(draft.herds, "heifers").head = 68),
     number: "spare",
   },
   {
-    view: "need",
-    label: "Air, hot spell",
-    text: "36",
-    change: (draft) => void (named(draft.scenarios, "hot-spell").air_c = 36),
-    number: "days",
-  },
-  {
-    view: "water",
-    label: "Days in hand wanted",
+    view: "supply",
+    label: "Days with no refill, target",
     text: "6",
     change: (draft) => void ((draft.requirements?.at(-1) ?? { days_in_hand: 0 }).days_in_hand = 6),
     number: "days",
   },
 ];
 
-test.each(["lines", "need", "water"])(
+test.each(["lines", "demand", "supply"])(
   "every figure that is typed changes the numbers to the core's: %s",
   async (view) => {
     const bench = await openBench(view);
     const plan = bench.document();
-    for (const { part, label, text, change, number } of TYPED.filter((typed) => typed.view === view)) {
+    for (const { part, row, label, text, change, number } of TYPED.filter((typed) => typed.view === view)) {
       const { verdict } = await expected(change);
       const { value, wanted } = named(verdict.numbers, number, "key");
       const before = bench.number(number);
       if (part) await bench.part(part);
+      if (row) await bench.row(row);
       await bench.fill(label, text);
       await bench.until(() => expect(bench.number(number)).not.toBe(before));
       await bench.numbered(number, wording([value ?? "none"]));
@@ -168,24 +165,25 @@ interface Nonsense {
 }
 
 const NONSENSE: Record<string, Nonsense[]> = {
-  need: [
-    { label: "Heads", text: "7o", said: "“7o” is not a number" },
-    { label: "Heads", text: "many", said: "“many” is not a number" },
-    { label: "Heads", text: "-4", said: "allowed" },
-    { label: "Weight of one", text: "9000", said: "allowed" },
-    { label: "Air, hot spell", text: "71", said: "allowed" },
+  "demand heifers": [
+    { label: "Number of animals", text: "7o", said: "“7o” is not a number" },
+    { label: "Number of animals", text: "many", said: "“many” is not a number" },
+    { label: "Number of animals", text: "-4", said: "allowed" },
+    { label: "Weight each", text: "9000", said: "allowed" },
   ],
-  water: [
+  "supply weir-intake": [
     { label: "Pail", text: "1e", said: "“1e” is not a number" },
     { label: "Filled in", text: "0", said: "allowed" },
-    { label: "Runs off, %", text: "140", said: "allowed" },
   ],
+  "supply glasshouse-roof": [{ label: "Runoff, %", text: "140", said: "allowed" }],
 };
 
 test.each(Object.entries(NONSENSE))(
   "nonsense is told where it stands and nothing is lost: %s",
-  async (view, given) => {
+  async (where, given) => {
+    const [view = "", row = ""] = where.split(" ");
     const bench = await openBench(view);
+    await bench.row(row);
     const verdict = bench.verdict();
     for (const { label, text, said } of given) {
       const field = await bench.field(label);
@@ -202,15 +200,16 @@ test.each(Object.entries(NONSENSE))(
 );
 
 test("what is refused stays where it was typed, marked, until it is put right", async () => {
-  const bench = await openBench("need");
-  const field = (await bench.field("Heads")) as HTMLInputElement;
+  const bench = await openBench("demand");
+  await bench.row("heifers");
+  const field = (await bench.field("Number of animals")) as HTMLInputElement;
   const before = bench.document();
   for (const [text, said] of [
     ["3o", "“3o” is not a number; 34 stands"],
     ["", "A number is needed; 34 stands"],
     ["1,200", "“1,200” may be two numbers: 1200 1.2"],
   ] as const) {
-    await bench.fill("Heads", text);
+    await bench.fill("Number of animals", text);
     await bench.user.tab();
     expect(bench.helpOf(field)).toContain(said);
     expect(field.value).toBe(text);
@@ -220,10 +219,10 @@ test("what is refused stays where it was typed, marked, until it is put right", 
   await bench.press("1200", `p[id='${field.id}-helper-text']`);
   await bench.until(() => expect(bench.document().herds?.[0]?.head).toBe(1200));
   expect(field.getAttribute("aria-invalid")).toBe("false");
-  await bench.fill("Heads", "many");
+  await bench.fill("Number of animals", "many");
   await bench.user.keyboard("{Escape}");
   expect(field.value).toBe("1200");
-  await bench.fill("Heads", "x");
+  await bench.fill("Number of animals", "x");
   await bench.press("Undo"); // the figure changes by other hands: what was refused is over
   await bench.until(() => expect(field.value).toBe("34"));
 });
@@ -237,7 +236,7 @@ test("inches are typed as fractions, and limits come in the reader's units", asy
     expect(named(bench.document().vessels, "low-trough").level_m).toBeCloseTo(0.1524, 6),
   );
   await bench.fill("Water level now", "9");
-  await bench.seen("[aria-label=Figures]", "allowed: at most 1.772");
+  await bench.seen("[aria-label=Details]", "allowed: at most 1.772");
   await bench.fill("Water level now", "0,5");
   await bench.until(() =>
     expect(named(bench.document().vessels, "low-trough").level_m).toBeCloseTo(0.1524, 6),
@@ -252,9 +251,9 @@ test("what is not allowed is not saved, and the last figures that hold are shown
     ["Water level now", "0.58", "allowed: at most 0.54 m", "0.21"],
   ] as const) {
     await bench.fill(label, text);
-    await bench.seen("[aria-label=Figures]", said);
-    await bench.seen("[data-testid=saving]", "a figure is not allowed");
-    expect(bench.text("[role=alert]")).toContain("last figures that hold");
+    await bench.seen("[aria-label=Details]", said);
+    await bench.seen("[data-testid=saving]", "a value is not allowed");
+    expect(bench.text("[role=alert]")).toContain("last valid values");
     await bench.fill(label, good);
     await bench.until(() => bench.saved());
   }
@@ -263,7 +262,7 @@ test("what is not allowed is not saved, and the last figures that hold are shown
 
 test("a figure typed in US units is kept in the document's", async () => {
   const bench = await openBench("lines");
-  await bench.choose("Units", "us");
+  usePreferences.setState({ system: "us" });
   await bench.part("Fold leg");
   await bench.fill("Length of pipe", "600");
   await bench.until(() =>
@@ -275,10 +274,10 @@ test("a figure typed in US units is kept in the document's", async () => {
 test("a shut tap is no fault, and empty tanks are", async () => {
   const bench = await openBench("lines");
   await bench.part("Goose pan valve");
-  await bench.choose("Tap before it", "shut");
+  await bench.choose("Stopcock", "shut");
   await bench.until(() => expect(bench.verdict()).not.toContain("Goose"));
   await bench.seen("[data-testid=told]", "shut by hand");
-  await bench.choose("Tap before it", "open");
+  await bench.choose("Stopcock", "open");
   await bench.seen("[data-testid=verdict]", "Yes, but: Goose pan valve");
   for (const chamber of ["West chamber", "East chamber"]) {
     await bench.part(chamber);
@@ -305,10 +304,10 @@ test("every outlet has its flows and its range, together and each alone", async 
 test("a named case shuts what it names, and one is made in a line's own figures", async () => {
   const bench = await openBench("lines");
   const shut = await expected((draft) => void (draft.shown_for = "pond-shut"));
-  await bench.choose("Shown for", "pond-shut");
+  await bench.showCase("Pond shut off");
   await bench.numbered("flow", numberText(shut, "flow"));
   await bench.seen("[data-testid=outlet-row-pond-valve]", "shut");
-  await bench.choose("Shown for", "hot-spell");
+  await bench.showCase("Hot spell");
   await bench.part("Fold leg");
   await bench.choose("In the case hot spell", "shut");
   const dry = await expected((draft) => void (named(draft.scenarios, "hot-spell").shut = ["fold-leg"]));
@@ -322,7 +321,7 @@ test("of many findings the worst are shown, and the others when they are asked f
   const found = (await analyse(await many())).findings.length;
   expect(found).toBeGreaterThan(40);
   await bench.until(() => expect(cards()).toBe(20));
-  await bench.press(`These are the 20 worst: show all ${found}`);
+  await bench.press(`Show ${found - 20} more`);
   await bench.until(() => expect(cards()).toBe(found));
   await bench.press("Only the 20 worst");
   await bench.until(() => expect(cards()).toBe(20));
@@ -336,14 +335,14 @@ test("what would help in a large plan is tried when it is asked for and can be t
     draft.requirements = [{ outlet: "v-n5x7", flow_lpm: 30 }];
   });
   const bench = await openBench("lines", { document: large });
-  expect(bench.text(card)).not.toContain("Trying");
-  await bench.press("Try what would help", "[aria-label=Findings]");
-  await bench.seen(card, "Tried, and it helps");
+  expect(bench.text(card)).not.toContain("Fix");
+  await bench.press("Find fixes", card);
+  await bench.seen(card, "Fix");
   const promised =
     /gives ([\d.]+ L\/min)/.exec(bench.told(await bench.find(`${card} button`)))?.[1] ?? "nothing";
   await bench.click(`${card} button`);
   await bench.numbered("flow", promised);
-  await bench.press("Keep it");
+  await bench.press("Keep");
   await bench.until(() => bench.saved());
   expect(await tail(bench.document())).toBeGreaterThan(await tail(large));
 });

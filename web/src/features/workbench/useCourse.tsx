@@ -41,7 +41,7 @@ export function useCourse(document: Design) {
         onChange={(start) => setEnds({ ...ends, start })}
       />
       <BareChoice name="To" value={ends.end} options={nodes} onChange={(end) => setEnds({ ...ends, end })} />
-      {!course && <span role="status">no line leads from the one to the other</span>}
+      {!course && <span role="status">no line connects the two</span>}
     </>
   );
   return { asked: ends !== null, course, fields, begin, leave: () => setEnds(null) };

@@ -1,4 +1,4 @@
-/** What the hand draws in the lines' view: which tool it holds, and what becomes of what was drawn. */
+/** What the hand draws in the lines' view: which tool it holds, and what becomes of what wthis valve. */
 import { useCallback, useMemo, useState } from "react";
 
 import { useShallow } from "zustand/react/shallow";
@@ -10,7 +10,7 @@ import { endsOf, wayLength, type Spot } from "../../shared/way";
 import { lineAt, placeAt, standsOn, type Tool } from "../plan";
 import { useBench } from "./store";
 
-/** What was drawn and still has to be told more of. */
+/** What wthis valve and still has to be told more of. */
 export type Asked =
   | { kind: "end"; way: Spot[]; fromId: string; lowerM: number | null }
   | { kind: "thing"; spot: Spot; lineId: string | null; groundM: number | null }
@@ -115,7 +115,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
       const [groundM = null] = await groundAt([first]);
       setAsked({ kind: "thing", spot: onLine?.spot ?? first, lineId: onLine?.line ?? null, groundM });
     } else if (!standsOn(document, first))
-      setTold("A line begins at a tank, a junction or another line: begin it on one.");
+      setTold("A pipe starts at a tank, a junction or another pipe: start it on one.");
     else if (standsOn(document, last)) lay(way, "junction", "", 0);
     else {
       const fromId = placeAt(document, first)?.id ?? lineAt(document, first, SNAP_M)?.line ?? "";

@@ -40,7 +40,7 @@ def split_line(document: Document, on: OnLine, name: str) -> str:
     second = copy.deepcopy({key: value for key, value in line.items() if key not in ("pump", "fittings")})
     second |= {"id": free_id(document, "lines", "line"), "from": place_id}
     if line.get("name"):
-        second["name"] = f"{line['name']}, farther part"[:120]
+        second["name"] = f"{line['name']}, far part"[:120]
     line["to"] = place_id
     _share_points(line, second, at, ground)
     _share_inline(line, second, at)
