@@ -129,8 +129,10 @@ class Bench:
         return self.until(lambda: self.browser.find_element(By.XPATH, f"(//{within}//label[.='{text}'])[last()]"))
 
     def part(self, name: str) -> None:
-        """Open the figures of a part of the plan by its name."""
-        option = "//label[.='Figures of']/following::select[1]//option"
+        """Open the details of a part of the plan by its name."""
+        if not self.browser.find_elements(By.CSS_SELECTOR, "[aria-label=Details]"):
+            self.find("aside [role=tab]").click()
+        option = "//label[.='Details of']/following::select[1]//option"
         self.until(lambda: self.browser.find_element(By.XPATH, f"{option}[.='{name}']")).click()
 
     def field(self, label: str) -> WebElement:
@@ -180,6 +182,34 @@ class Bench:
         """A button of the dialog that is open, by its words; the whole of them, or a part."""
         path = f"//*[@role='dialog']//button[.='{name}' or (string-length('{name}') > 1 and contains(., '{name}'))]"
         return self.until(lambda: self.browser.find_element(By.XPATH, path))
+
+    def menu(self, name: str, entry: str) -> None:
+        """Choose an entry of one of the bar's menus; it acts once the menu has gone."""
+        self.until(
+            lambda: self.browser.find_element(By.XPATH, f"//header//button[contains(normalize-space(), '{name}')]")
+        ).click()
+        self.until(
+            lambda: self.browser.find_element(
+                By.XPATH, f"//*[starts-with(@role, 'menuitem')][contains(normalize-space(), '{entry}')]"
+            )
+        ).click()
+        self.until(lambda: not self.browser.find_elements(By.CSS_SELECTOR, "[role=menu]"))
+        time.sleep(0.3)
+
+    def row(self, part: str) -> None:
+        """Open a line of an overview, by the id of what it is about."""
+        button = self.find(f"[data-testid=row-{part}] button")
+        if button.get_attribute("aria-expanded") != "true":
+            button.click()
+
+    def finding(self, code: str) -> WebElement:
+        """Open a finding, beside the plan or in another view."""
+        for tab in self.browser.find_elements(By.CSS_SELECTOR, "aside [role=tab]")[-1:]:
+            tab.click()
+        line = self.find(f"[data-testid=finding-{code}] button[aria-expanded]")
+        if line.get_attribute("aria-expanded") != "true":
+            line.click()
+        return self.find(f"[data-testid=finding-{code}]")
 
     def choose_named(self, name: str, value: str) -> None:
         self.find(f"select[aria-label='{name}'] option[value='{value}']").click()

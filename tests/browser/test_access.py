@@ -5,7 +5,7 @@ from bench_page import Bench
 from selenium.webdriver.common.by import By
 
 
-@pytest.mark.parametrize("view", ["need", "water", "lines", "parts"])
+@pytest.mark.parametrize("view", ["demand", "supply", "lines", "parts"])
 def test_each_view_has_no_serious_fault_for_those_who_hear_or_type_and_fits_a_phone(bench: Bench, view: str) -> None:
     bench.open(view)
     assert bench.axe() == []
@@ -36,7 +36,7 @@ def test_tables_revisions_and_the_sheet_of_keys_have_no_serious_fault(bench: Ben
     bench.button("Lines (12)").click()
     bench.find("tbody tr[data-testid^=row-]")
     assert bench.axe() == []
-    bench.button("Revisions").click()
+    bench.button("History").click()
     bench.until(lambda: "revision 1" in bench.text("[role=dialog]").lower())
     assert bench.axe() == []
     bench.button("Close").click()

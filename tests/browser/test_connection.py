@@ -39,7 +39,7 @@ def test_what_has_not_been_opened_yet_opens_without_a_connection(bench: Bench) -
     try:
         bench.button("Tables").click()
         bench.until(lambda: "Valve passes" in bench.text("main"))
-        bench.find("nav a[href$='/need']").click()
+        bench.find("nav a[href$='/demand']").click()
         bench.until(lambda: "L/day on the day shown" in bench.text("main h1, main h2"))
     finally:
         bench.offline(False)
@@ -52,7 +52,7 @@ def test_a_view_that_breaks_leaves_the_rest_of_the_page_and_is_drawn_again(bench
     bench.until(bench.saved)
     broken = "class { constructor() { throw Error('on purpose') } }"
     bench.browser.execute_script(f"window.kept = window.ResizeObserver; window.ResizeObserver = {broken}")
-    bench.find("nav a[href$='/need']").click()
+    bench.find("nav a[href$='/demand']").click()
     bench.until(lambda: "cannot draw this" in bench.text("main [role=alert]"))
     bench.browser.execute_script("window.ResizeObserver = window.kept")
     bench.button("Undo").click()
@@ -107,7 +107,7 @@ def test_without_a_connection_edits_are_kept_and_sent_later(bench: Bench) -> Non
         bench.until(lambda: "kept here" in bench.saving())
         assert bench.field("Water level now").get_attribute("value") == "0.25"
         assert bench.head().number == 1
-        bench.open("water")
+        bench.open("supply")
         bench.button("Add a timing").click()
         bench.until(lambda: bench.field("Timed on, 4"))
     finally:

@@ -38,7 +38,7 @@ def test_the_plan_is_handed_out(bench: Bench, tmp_path: Path) -> None:
 
 
 def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
-    bench.open("water")
+    bench.open("supply")
     bench.choose("Made-up weather", "dry plains")
     bench.fill("Years", "2")
     bench.button("Use this weather").click()
@@ -49,7 +49,7 @@ def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench
     bench.until(lambda: "730 days" in bench.text("[data-testid=season-told]"))
     download = {"behavior": "allow", "downloadPath": str(tmp_path)}
     bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
-    bench.button("Save as table").click()
+    bench.button("Download CSV").click()
     file = bench.until(lambda: next(iter(tmp_path.glob("*.csv"))))
     bench.until(lambda: "days_in_hand" in file.read_text())
     with file.open(encoding="utf-8", newline="") as table:
@@ -63,11 +63,11 @@ def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench
 
 
 def test_the_need_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
-    bench.open("need")
+    bench.open("demand")
     told = expected()
     download = {"behavior": "allow", "downloadPath": str(tmp_path)}
     bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
-    bench.button("Save as table").click()
+    bench.button("Download CSV").click()
     file = bench.until(lambda: next(iter(tmp_path.glob("*.csv"))))
     bench.until(lambda: "l_per_day" in file.read_text())
     with file.open(encoding="utf-8", newline="") as table:
@@ -84,10 +84,8 @@ def test_pictures_are_files_that_stand_by_themselves(bench: Bench, tmp_path: Pat
     bench.open("lines")
     bench.settled()
     bench.browser.execute_cdp_cmd("Page.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(tmp_path)})
-    for what, kind in (("Plan", "SVG"), ("Section", "PNG")):
-        bench.button("Pictures").click()
-        item = f"//li[.='{what} as {kind}']"
-        bench.until(partial(bench.browser.find_element, By.XPATH, item)).click()
+    for what, kind in (("Plan", "SVG"), ("Profile", "PNG")):
+        bench.menu("File", f"{what} as {kind}")
         name = f"tamsel-ridge-plan-a-three-branches-{what.lower()}.{kind.lower()}"
         saved = tmp_path / name
         bench.until(partial(holds_something, saved))
@@ -105,7 +103,7 @@ def test_a_plan_is_saved_as_a_file_and_opened_again_as_another(bench: Bench, tmp
     bench.open("lines")
     download = {"behavior": "allow", "downloadPath": str(tmp_path)}
     bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
-    bench.button("Save as file").click()
+    bench.menu("File", "Export design file")
     file = bench.until(lambda: next(iter(tmp_path.glob("*.json"))))
     bench.until(lambda: json.loads(file.read_text()))
     assert read_design(json.loads(file.read_text())) == tamsel_ridge()
@@ -123,5 +121,5 @@ def test_the_first_page_lists_plans_and_refuses_a_bad_file_with_its_faults(bench
     bad.write_text('{"format": "leadsman-design", "places": [{"id": "a", "ground_m": "high"}]}')
     bench.find("input[type=file]").send_keys(str(bad))
     bench.until(lambda: "/places/0/ground_m" in bench.text("[role=alert]"))
-    assert "Nothing was kept" in bench.text("[role=alert]")
+    assert "Nothing was saved" in bench.text("[role=alert]")
     assert bench.axe() == []

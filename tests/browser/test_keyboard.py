@@ -53,11 +53,13 @@ def type_here(bench: Bench, *keys: str) -> None:
 
 def test_a_site_from_nothing_by_keyboard_alone_comes_to_the_command_s_numbers(bench: Bench, tmp_path: Path) -> None:
     bench.browser.get(bench.address)
-    bench.find("[aria-label='A new site']")
+    bench.find("[aria-label='New plan']")
     hand = Hand(bench)
-    hand.tab_to("Name of the site")
+    hand.tab_to("Draw it")
+    hand.keys(Keys.ENTER)
+    hand.tab_to("Site")
     hand.keys("Tamsel Ridge, north side")
-    hand.tab_to("What you call it")
+    hand.tab_to("Name of the source")
     hand.keys("Upper tank", Keys.ENTER)
     bench.until(lambda: "no outlet is open" in bench.verdict())
     bench.until(lambda: "Press L" in bench.text("main"))
@@ -99,7 +101,8 @@ def test_the_keyboard_alone_reaches_a_figure_changes_it_and_takes_it_back(bench:
                 break
         return bench.browser.switch_to.active_element
 
-    tab_to("Figures of").send_keys("West ch")
+    bench.find("aside [role=tab]").send_keys(Keys.ENTER)
+    tab_to("Details of").send_keys("West ch")
     field = tab_to("Water level now")
     outline = bench.browser.execute_script(
         "return getComputedStyle(arguments[0].parentElement, '::after').borderBottomWidth", field
@@ -114,9 +117,11 @@ def test_the_keyboard_alone_reaches_a_figure_changes_it_and_takes_it_back(bench:
 
 
 def test_a_herd_is_counted_by_keyboard_alone_and_undone(bench: Bench) -> None:
-    bench.open("need")
+    bench.open("demand")
+    tab_to(bench, "Dairy heifers")
+    type_here(bench, Keys.ENTER)
     before = bench.text("[data-testid=need-heifers]")
-    tab_to(bench, "Heads")
+    tab_to(bench, "Number of animals")
     type_here(bench, Keys.CONTROL, "a")
     type_here(bench, "50")
     fifty = expected(lambda d: one(d, "herds", "heifers").update(head=50))
@@ -126,14 +131,14 @@ def test_a_herd_is_counted_by_keyboard_alone_and_undone(bench: Bench) -> None:
     type_here(bench, Keys.ARROW_UP)
     more = expected(lambda d: one(d, "herds", "heifers").update(head=51))
     bench.until(lambda: f"{more.herds[0].daily_l:.0f}" in bench.text("[data-testid=need-heifers]").replace(" ", ""))
-    tab_to(bench, "Weight of one", 4)
+    tab_to(bench, "Weight each", 4)
     bench.keys(Keys.CONTROL, "z")
     bench.keys(Keys.CONTROL, "z")
     bench.until(lambda: bench.text("[data-testid=need-heifers]") == before)
 
 
 def test_a_table_folded_under_a_picture_opens_by_keyboard(bench: Bench) -> None:
-    bench.open("need")
+    bench.open("demand")
     bench.until(lambda: bench.find("main details"))
     tab_to(bench, "The day as a table")
     type_here(bench, Keys.ENTER)
@@ -163,7 +168,7 @@ def test_a_valve_is_chosen_by_keys_alone(bench: Bench) -> None:
     hand.tab_to("Try")
     hand.keys(Keys.ENTER)
     bench.until(lambda: "at Ewe trough valve" in bench.text(TRIAL))
-    hand.tab_to("Put it back")
+    hand.tab_to("Revert")
     hand.keys(Keys.ENTER)
     bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, TRIAL))
     assert bench.head().number == 1

@@ -44,7 +44,7 @@ def by_closing_the_tab(bench: Bench) -> None:
 
 
 def by_a_view_and_the_list(bench: Bench) -> None:
-    bench.find("nav a[href$='/water']").click()
+    bench.find("nav a[href$='/supply']").click()
     bench.find("a[aria-label='Leadsman, all plans']").click()
 
 

@@ -20,7 +20,7 @@ from leadsman.formats.height_grid import read_height_grid
 def test_what_lies_under_the_plan_is_shown_asked_and_forgotten(bench: Bench, tmp_path: Path) -> None:
     bench.open("lines")
     bench.settled()
-    bench.button("Under it").click()
+    bench.button("Background").click()
     assert "made up" in bench.text("[aria-label='Background']")
     assert bench.find("[data-testid=hills]").is_displayed()
     bench.find("[aria-label='Background'] input[type=checkbox]").click()
@@ -63,7 +63,7 @@ def test_a_picture_is_pinned_by_two_places_and_lies_under_them(bench: Bench, tmp
     hand = Hand(bench)
     picture = tmp_path / "air.png"
     bench.browser.save_screenshot(str(picture))
-    bench.button("Under it").click()
+    bench.button("Background").click()
     bench.find("input[aria-label='Picture from the air']").send_keys(str(picture))
     image = bench.find("[data-testid=picture-to-pin]")
     bench.until(lambda: image.size["width"] > 300)

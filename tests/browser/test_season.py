@@ -36,7 +36,8 @@ def gap(analysis: Analysis) -> Any:
 def test_a_dry_season_is_loaded_its_gap_read_and_closed_by_the_suggested_tank(bench: Bench, tmp_path: Path) -> None:
     table = tmp_path / "dry.csv"
     table.write_text(dry_table(), encoding="utf-8")
-    bench.open("water")
+    bench.open("supply")
+    bench.row("season")
     bench.until(lambda: "All 365 days have enough" in bench.text("[data-testid=season-told]"))
     bench.find("input[aria-label='Weather table']").send_keys(str(table))
     case = expected(dried)
@@ -55,6 +56,7 @@ def test_a_dry_season_is_loaded_its_gap_read_and_closed_by_the_suggested_tank(be
 
     remedy = next(one for one in gap(case).remedies if "linked tanks" in plain(one.text))
     finding = "[data-testid=finding-season-gap]"
+    bench.finding("season-gap")
     bench.until(lambda: plain(remedy.text) in bench.text(finding))
     bench.browser.find_element(
         "xpath", f"//*[@data-testid='finding-season-gap']//button[contains(., '{plain(remedy.text)}')]"
@@ -65,15 +67,17 @@ def test_a_dry_season_is_loaded_its_gap_read_and_closed_by_the_suggested_tank(be
 
 
 def test_a_lost_source_changes_the_picture_of_the_stores_and_it_is_a_file(bench: Bench, tmp_path: Path) -> None:
-    bench.open("water")
+    bench.open("supply")
     lost = expected(lambda d: one(d, "scenarios", "hot-spell").update(lost=["weir-intake"])).balance
-    bench.label("Lost in the case shown", "section[@aria-label='Weir intake']").click()
+    bench.row("weir-intake")
+    bench.label("Lost in this case", "section[@aria-label='Weir intake']").click()
     hours = 24 * (lost.days_in_hand or 0)
     told = "[data-testid=carries]"
     bench.until(lambda: f"for {hours:.0f} hours; as it is" in bench.text(told))
     download = {"behavior": "allow", "downloadPath": str(tmp_path)}
     bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
-    bench.find("[data-testid=stores] button").click()
+    bench.row("chambers")
+    bench.button("Dipstick scale").click()
     strip = bench.until(lambda: next(iter(tmp_path.glob("*.svg"))))
     bench.until(lambda: "</svg>" in strip.read_text(encoding="utf-8"))
     tags = [element.tag for element in ElementTree.parse(strip).iter()]
@@ -81,12 +85,12 @@ def test_a_lost_source_changes_the_picture_of_the_stores_and_it_is_a_file(bench:
 
 
 def test_a_day_picked_in_the_season_is_the_day_shown(bench: Bench) -> None:
-    bench.open("need")
+    bench.open("demand")
     strip = bench.find("[aria-label=Season] svg")
-    before = bench.field("Day shown").get_attribute("value")
+    before = bench.field("Day of the case").get_attribute("value")
     ActionChains(bench.browser).move_to_element_with_offset(strip, 60, 10).click().perform()
-    bench.until(lambda: bench.field("Day shown").get_attribute("value") != before)
-    day = bench.field("Day shown").get_attribute("value")
+    bench.until(lambda: bench.field("Day of the case").get_attribute("value") != before)
+    day = bench.field("Day of the case").get_attribute("value")
     assert day in expected(lambda _: None).season.days
     bench.until(bench.saved)
     assert one(bench.head().document, "scenarios", "hot-spell")["date"] == day

@@ -63,13 +63,13 @@ def test_lowering_the_tank_changes_flow_and_verdict_to_the_solvers_numbers_and_i
     assert number(after, "flow") + " L/min" in bench.number("flow")
     assert bench.saving() == f"saved · revision {head.number}"
 
-    bench.choose_named("Units", "us")
+    bench.menu("L · m", "US gal")
     bench.until(lambda: gallons(after) in bench.number("flow"))
     bench.part("West chamber")
     assert bench.field("Ground height").get_attribute("value") == f"{265.4 / 0.3048:.2f}"
     bench.part("all outlets")
-    assert "gal/min" in bench.text("[aria-label=Figures]")
-    bench.choose_named("Units", "metric")
+    assert "gal/min" in bench.text("[aria-label=Details]")
+    bench.menu("US gal", "L · m")
 
 
 def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(bench: Bench) -> None:

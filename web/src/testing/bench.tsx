@@ -150,7 +150,7 @@ export class Bench {
 
   /** Open the details of a part of the plan by its name. */
   async part(name: string): Promise<void> {
-    if (!this.all("[aria-label=Details]").length) await this.click("[role=tab]");
+    if (!this.all("[aria-label=Details]").length) await this.click("aside [role=tab]");
     await this.user.selectOptions(await this.field("Details of"), name);
   }
 
@@ -165,6 +165,16 @@ export class Bench {
     await this.user.click(found);
     await this.gone("[role=menu]");
     await new Promise((resolve) => setTimeout(resolve, 300));
+  }
+
+  /** Open a finding, beside the plan or in another view: its reason and its other fixes. */
+  async finding(code: string): Promise<string> {
+    const tab = this.all("aside [role=tab]").at(-1);
+    if (tab) await this.user.click(tab);
+    const card = `[data-testid=finding-${code}]`;
+    const line = await this.find(`${card} button[aria-expanded]`);
+    if (line.getAttribute("aria-expanded") !== "true") await this.user.click(line);
+    return card;
   }
 
   showCase = (name: string) => this.menu("Case:", name);

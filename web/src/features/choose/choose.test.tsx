@@ -7,7 +7,7 @@ import { type Bench, openBench } from "../../testing/bench";
 import { expected, farm, figures, named, numberText } from "../../testing/farm";
 
 const TRIAL = "[data-testid=trial]";
-const REMEDY = "[data-testid=finding-flow-below-wanted] button";
+const FINDING = "[data-testid=finding-flow-below-wanted]";
 const ROWS = "[role=dialog] tbody tr";
 
 const choice = (bench: Bench, name: string) =>
@@ -27,21 +27,24 @@ test("a remedy is tried and put back or kept", async () => {
   const bench = await openBench("lines", { rest: true });
   const before = bench.verdict();
   const plan = bench.document();
-  const said = bench.told(await bench.find(REMEDY));
-  expect(said).toContain("USD");
-  await bench.click(REMEDY);
+  const fix = await bench.button("Fix", FINDING);
+  expect(bench.told(fix)).toContain("USD");
+  const said = fix.title;
+  await bench.user.click(fix);
   await bench.seen(TRIAL, said.split(":")[0] ?? "");
   const [promised = ""] = (said.split("gives ")[1] ?? "").split(" ");
-  await bench.seen("[aria-label=Figures]", promised);
+  await bench.click("aside [role=tab]");
+  await bench.seen("[aria-label=Details]", promised);
   expect(bench.verdict()).not.toContain("Yes, but: Goose pan valve");
   expect(bench.text("[data-testid=saving]")).toMatch(/^saved/);
-  await bench.press("Put it back");
+  await bench.press("Revert");
   await bench.until(() => expect(bench.verdict()).toBe(before));
   await bench.gone(TRIAL);
   expect(bench.document()).toBe(plan);
-  await bench.click(REMEDY);
+  await bench.finding("flow-below-wanted");
+  await bench.press("Fix", FINDING);
   await bench.find(TRIAL);
-  await bench.press("Keep it");
+  await bench.press("Keep");
   await bench.gone(TRIAL);
   await bench.until(() => bench.saved());
   expect(named(bench.document().lines, "goose-hose").product).toBe("hose-0.625");
@@ -87,7 +90,7 @@ test("valves are laid side by side at this outlet", async () => {
   expect(bench.text("[role=dialog]")).toContain("Animals die within days without water");
   await tried(bench, "3/4 in full-flow valve");
   await bench.seen(TRIAL, "3/4 in full-flow valve at Low trough valve");
-  await bench.press("Keep it");
+  await bench.press("Keep");
   await bench.until(() =>
     expect(named(bench.document().outlets, "low-valve")).toMatchObject({
       valve: { product: "full-flow-0.75", kv_m3h: 7.4, closes_at_m: 0.48 },
@@ -102,7 +105,7 @@ test("fittings and parts are put into a line from the catalogue", async () => {
   const before = bench.text("[data-testid=told]");
   const fittings = leg().fittings?.length ?? 0;
   await bench.choose("Add a part", "spigot-0.5");
-  await bench.seen("[aria-label=Figures] fieldset:last-of-type", "1/2 in common garden spigot");
+  await bench.seen("[aria-label=Details] fieldset:last-of-type", "1/2 in common garden spigot");
   await bench.until(() => expect(bench.text("[data-testid=told]")).not.toBe(before));
   await bench.choose("Add a fitting", "insert-elbow-1");
   await bench.until(() => expect(leg().fittings).toHaveLength(fittings + 1));
@@ -112,34 +115,35 @@ test("fittings and parts are put into a line from the catalogue", async () => {
   await bench.until(() => expect(leg().inline).toEqual([]));
 });
 
-test("a line deep down holds more than its pipe is good for until it is stronger", async () => {
-  const card = "[data-testid=finding-class-exceeded]";
+test("a line deep down is above the rating of its pipe until it is stronger", async () => {
   const deep = (draft: Design) => {
     const point = named(draft.lines, "low-leg").points?.[2];
     if (point) point[1] = 165;
   };
   const bench = await openBench("lines", { rest: true, document: await farm(deep) });
-  await bench.seen(card, "on pipe that is good for 1 000");
+  const card = await bench.finding("class-exceeded");
+  await bench.seen(card, "on pipe rated for 1 000");
   await bench.part("Low leg");
   await bench.fill("Pipe temperature", "30");
+  await bench.finding("class-exceeded");
   await bench.seen(card, "while it is so warm");
-  await bench.seen(card, "Tried, and it helps");
+  await bench.seen(card, "Suggested fixes");
   await bench.press("PE100 SDR 11", card);
   await bench.gone(card);
-  await bench.press("Keep it");
+  await bench.press("Keep");
   await bench.until(() => expect(named(bench.document().lines, "low-leg").product).toBe("pe100-sdr11-32"));
 });
 
-test("a line declared a siphon says its crest and what primes it", async () => {
+test("a line declared a siphon says its highest point and what primes it", async () => {
   const hump = (draft: Design) => {
     const point = named(draft.lines, "head-main").points?.find(([at]) => at === 109);
     if (point) point[1] = 270;
   };
   const bench = await openBench("lines", { document: await farm(hump) });
+  await bench.seen(await bench.finding("dry-outlet"), "only as an airtight, primed siphon");
   await bench.part("Head main");
-  await bench.seen("[data-testid=finding-dry-outlet]", "only as a primed, airtight siphon");
   await bench.choose("Airtight and primed", "siphon");
-  await bench.seen("[data-testid=told]", "Its crest stands");
+  await bench.seen("[data-testid=told]", "Its highest point is");
   const { siphons } = await expected((draft) => {
     hump(draft);
     named(draft.lines, "head-main").siphon = true;

@@ -29,7 +29,7 @@ test("a mob that finds no room is seen and helped by more rim", async () => {
       if (rim !== undefined) named(draft.vessels, "ewe-trough").rim_m = rim;
     });
     const visit = named(watering, "ewe-valve", "outlet").visits[0];
-    return `drunk after ${figures(visit?.served_min ?? NaN, 0)} min`;
+    return `watered after ${figures(visit?.served_min ?? NaN, 0)} min`;
   };
   const bench = await openBench("demand", { rest: true });
   await bench.row("ewes");
@@ -129,7 +129,9 @@ test("a timer that starves a trough is moved to where nothing goes short", async
   await bench.row("timers");
   await bench.seen("[data-testid=timers-told]", gets);
   await bench.find("[data-testid=clash]");
-  await bench.seen("[data-testid=finding-timers-clash]", "Hop timer at 17:00");
+  expect((await bench.button("Fix", "[data-testid=finding-timers-clash]")).title).toContain(
+    "Hop timer at 17:00",
+  );
   await bench.press("Fix", "[data-testid=finding-timers-clash]");
   await bench.seen("[data-testid=timers-told]", "All get enough");
   expect((await bench.field("Starts")).value).toBe("17:00");
@@ -174,7 +176,7 @@ test("one float sets what a row of benches holds", async () => {
   const lower = await told(0.11);
   expect(lower.holds_l).toBeLessThan(now.holds_l);
   await bench.seen(row, `hold ${figures(lower.holds_l, 0)} L`);
-  await bench.row("irrigation-pond");
+  await bench.row("pond");
   expect(bench.text("[data-testid=unattended-pond-valve]")).toContain("Pond valve stuck open");
 });
 

@@ -103,7 +103,7 @@ test("what to measure next is said in one sentence", async () => {
     Object.assign(named(draft.places, "fold"), { ground_m: 254.4, height_error_m: 0.1 });
   });
   for (const { outlet, turns } of measuring.next) if (outlet === "ewe-valve") expect(turns).toBe(false);
-  await bench.seen("[data-testid=next-reading]", "Low trough turns");
+  await bench.seen("[data-testid=next-reading]", "Low trough depends");
 });
 
 test("counted posts are held against the pipe and taken", async () => {
@@ -142,11 +142,11 @@ test("a file is shown, taken in and undone in one step", async () => {
   const gpx = walk(48, [north(-172), east(118)], [north(120), east(60)]);
   await bench.give(new File([gpx], "walk.gpx", { type: "application/gpx+xml" }));
   await bench.seen("[data-testid=import-question]", "What are these heights above?");
-  expect((await bench.button("Import")).disabled).toBe(true);
+  expect((await bench.button("Import", "[data-testid=import-preview]")).disabled).toBe(true);
   await bench.choose("Heights are", "differences");
   await bench.seen("[data-testid=import-preview]", "new place Old spring");
   expect(bench.document().places).toBe(places);
-  await bench.press("Import");
+  await bench.press("Import", "[data-testid=import-preview]");
   await bench.until(() => expect(bench.document().places).toHaveLength(places.length + 1));
   expect(named(bench.document().places, "old-spring").ground_m).toBeCloseTo(271.5, 0); // the gate takes the 48 m out
   await bench.press("Undo");

@@ -12,9 +12,9 @@ const grade = (bench: Bench) =>
 test("the section is zoomed and follows any two places", async () => {
   const bench = await openBench("lines");
   await bench.seen(SECTION, "414 m");
-  await bench.click("[aria-label='Zoom in']");
+  await bench.click("[aria-label='Zoom in the profile']");
   await bench.until(() => expect(bench.text(SECTION)).not.toContain("414 m"));
-  await bench.click("[aria-label='Fit']");
+  await bench.click("[aria-label='Fit the profile']");
   await bench.seen(SECTION, "414 m");
   await bench.choose(WAY, "between");
   await bench.choose("From", "pond-valve");
@@ -57,5 +57,5 @@ test("findings stand on plan and section", async () => {
   const bench = await openBench("lines");
   await bench.part("Low trough valve");
   for (const drawing of ["finding-marks", "section-findings"])
-    await bench.find(`[data-testid=${drawing}] [aria-label*='The dip 110 m along Low leg']`);
+    await bench.find(`[data-testid=${drawing}] [aria-label*='The low point 110 m along Low leg']`);
 });

@@ -76,6 +76,7 @@ test("a day of the season is told where it is pointed at", async () => {
 
 test("a lost source shows how long the store carries whom", async () => {
   const bench = await openBench("supply");
+  await bench.row("weir-intake");
   await bench.tick("Lost in this case", "section[aria-label='Weir intake']");
   const { supply } = await expected((draft) => {
     named(draft.scenarios, "hot-spell").lost = ["weir-intake"];
@@ -94,6 +95,7 @@ test("a year is held against another plan", async () => {
   await bench.until(() => expect(bench.document().inflows).toHaveLength(3));
   await bench.until(() => bench.saved());
   await bench.row("compare");
+  await bench.find(`option[value='${bench.designId}']`);
   await bench.choose("Compare a year with", bench.designId);
   const { own } = await compareYears(bench.document(), bench.document());
   await bench.seen("[data-testid=years-told]", `${figures(own.haul_h, 0)} hours of hauling, 0 hours less`);

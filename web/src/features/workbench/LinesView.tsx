@@ -173,7 +173,10 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
       catalogue={catalogue}
       faults={faults}
       selected={selected}
-      onSelect={select}
+      onSelect={(id) => {
+        select(id);
+        setSide("details");
+      }}
       edit={edit}
       onDone={endStep}
       onRemove={remove}

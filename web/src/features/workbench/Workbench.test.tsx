@@ -284,11 +284,12 @@ test("a shut tap is no fault, and empty tanks are", async () => {
     await bench.fill("Water level now", "0.1");
   }
   await bench.seen("[data-testid=verdict]", "No: ");
-  await bench.seen("[data-testid=finding-dry-outlet]", "down to its outlet");
+  await bench.seen(await bench.finding("dry-outlet"), "down to its outlet");
 });
 
 test("every outlet has its flows and its range, together and each alone", async () => {
   const bench = await openBench("lines");
+  await bench.part("all outlets");
   const { routes } = await expected();
   expect(routes.length).toBeGreaterThan(4);
   for (const route of routes) {
@@ -304,6 +305,7 @@ test("every outlet has its flows and its range, together and each alone", async 
 test("a named case shuts what it names, and one is made in a line's own figures", async () => {
   const bench = await openBench("lines");
   const shut = await expected((draft) => void (draft.shown_for = "pond-shut"));
+  await bench.part("all outlets");
   await bench.showCase("Pond shut off");
   await bench.numbered("flow", numberText(shut, "flow"));
   await bench.seen("[data-testid=outlet-row-pond-valve]", "shut");
@@ -339,8 +341,8 @@ test("what would help in a large plan is tried when it is asked for and can be t
   await bench.press("Find fixes", card);
   await bench.seen(card, "Fix");
   const promised =
-    /gives ([\d.]+ L\/min)/.exec(bench.told(await bench.find(`${card} button`)))?.[1] ?? "nothing";
-  await bench.click(`${card} button`);
+    /gives ([\d.]+ L\/min)/.exec((await bench.button("Fix", card)).title)?.[1] ?? "nothing";
+  await bench.press("Fix", card);
   await bench.numbered("flow", promised);
   await bench.press("Keep");
   await bench.until(() => bench.saved());

@@ -161,6 +161,7 @@ export const useBench = create<Bench>()((set, get) => {
         selected: null,
         also: [],
         cursorM: null,
+        side: "findings",
       });
     },
     edit: (key, recipe) => {
