@@ -188,13 +188,19 @@ class Bench:
         self.until(
             lambda: self.browser.find_element(By.XPATH, f"//header//button[contains(normalize-space(), '{name}')]")
         ).click()
+        self._at_rest()
         self.until(
             lambda: self.browser.find_element(
                 By.XPATH, f"//*[starts-with(@role, 'menuitem')][contains(normalize-space(), '{entry}')]"
             )
         ).click()
         self.until(lambda: not self.browser.find_elements(By.CSS_SELECTOR, "[role=menu]"))
+        self._at_rest()
         time.sleep(0.3)
+
+    def _at_rest(self) -> None:
+        """Wait until nothing on the page moves."""
+        self.until(lambda: self.browser.execute_script("return document.getAnimations().length === 0"))
 
     def row(self, part: str) -> None:
         """Open a line of an overview, by the id of what it is about."""
@@ -255,7 +261,7 @@ class Bench:
 
     def axe(self, rule: str | None = None) -> list[str]:
         """Return what axe-core finds that is serious or critical, by all of its rules or one."""
-        self.until(lambda: self.browser.execute_script("return document.getAnimations().length === 0"))
+        self._at_rest()
         self.browser.execute_script(AXE.read_text(encoding="utf-8"))
         found = self.browser.execute_async_script(
             "const [rule, done] = arguments; const bad = ['serious', 'critical'];"

@@ -6,7 +6,7 @@ from bench_page import Bench
 from farm import one
 from selenium.webdriver.common.by import By
 
-LOST = "could not be fetched"
+LOST = "could not be loaded"
 
 
 def test_what_cannot_be_fetched_says_so_and_comes_when_the_server_is_back(bench: Bench) -> None:
@@ -31,16 +31,14 @@ def test_what_cannot_be_fetched_says_so_and_comes_when_the_server_is_back(bench:
 
 def test_what_has_not_been_opened_yet_opens_without_a_connection(bench: Bench) -> None:
     bench.load("lines")
-    fetched = (
-        "return performance.getEntriesByType('resource').filter(one => /assets\\/(need|tables)-/.test(one.name)).length"
-    )
+    fetched = "return performance.getEntriesByType('resource').filter(one => /assets\\/(demand|tables)-/.test(one.name)).length"
     bench.until(lambda: bench.browser.execute_script(fetched) == 2)
     bench.offline(True)
     try:
         bench.button("Tables").click()
         bench.until(lambda: "Valve passes" in bench.text("main"))
         bench.find("nav a[href$='/demand']").click()
-        bench.until(lambda: "L/day on the day shown" in bench.text("main h1, main h2"))
+        bench.until(lambda: "Demand:" in bench.text("main h1"))
     finally:
         bench.offline(False)
 
@@ -53,10 +51,10 @@ def test_a_view_that_breaks_leaves_the_rest_of_the_page_and_is_drawn_again(bench
     broken = "class { constructor() { throw Error('on purpose') } }"
     bench.browser.execute_script(f"window.kept = window.ResizeObserver; window.ResizeObserver = {broken}")
     bench.find("nav a[href$='/demand']").click()
-    bench.until(lambda: "cannot draw this" in bench.text("main [role=alert]"))
+    bench.until(lambda: "cannot be shown" in bench.text("main [role=alert]"))
     bench.browser.execute_script("window.ResizeObserver = window.kept")
     bench.button("Undo").click()
-    bench.until(lambda: "on the day shown" in bench.text("main"))
+    bench.until(lambda: "Demand:" in bench.text("main"))
     assert not bench.browser.find_elements(By.CSS_SELECTOR, "main [role=alert]")
     bench.until(lambda: bench.saving().startswith("saved"))
     assert any("on purpose" in entry["message"] for entry in bench.logged())
@@ -108,6 +106,7 @@ def test_without_a_connection_edits_are_kept_and_sent_later(bench: Bench) -> Non
         assert bench.field("Water level now").get_attribute("value") == "0.25"
         assert bench.head().number == 1
         bench.open("supply")
+        bench.row("weir-intake")
         bench.button("Add a timing").click()
         bench.until(lambda: bench.field("Timed on, 4"))
     finally:

@@ -10,7 +10,6 @@ from xml.etree import ElementTree
 import pytest
 from bench_page import Bench
 from farm import expected
-from selenium.webdriver.common.by import By
 
 from leadsman.core.design.file import read_design
 from leadsman.demo import tamsel_ridge
@@ -39,6 +38,7 @@ def test_the_plan_is_handed_out(bench: Bench, tmp_path: Path) -> None:
 
 def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
     bench.open("supply")
+    bench.row("season")
     bench.choose("Made-up weather", "dry plains")
     bench.fill("Years", "2")
     bench.button("Use this weather").click()

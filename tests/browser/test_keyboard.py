@@ -55,7 +55,8 @@ def test_a_site_from_nothing_by_keyboard_alone_comes_to_the_command_s_numbers(be
     bench.browser.get(bench.address)
     bench.find("[aria-label='New plan']")
     hand = Hand(bench)
-    hand.tab_to("Draw it")
+    hand.tab_to("From a few numbers")
+    hand.keys(Keys.ARROW_RIGHT)
     hand.keys(Keys.ENTER)
     hand.tab_to("Site")
     hand.keys("Tamsel Ridge, north side")
@@ -118,7 +119,7 @@ def test_the_keyboard_alone_reaches_a_figure_changes_it_and_takes_it_back(bench:
 
 def test_a_herd_is_counted_by_keyboard_alone_and_undone(bench: Bench) -> None:
     bench.open("demand")
-    tab_to(bench, "Dairy heifers")
+    tab_to(bench, "▸ Dairy heifers")
     type_here(bench, Keys.ENTER)
     before = bench.text("[data-testid=need-heifers]")
     tab_to(bench, "Number of animals")

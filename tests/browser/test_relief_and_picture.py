@@ -40,7 +40,7 @@ def test_what_lies_under_the_plan_is_shown_asked_and_forgotten(bench: Bench, tmp
     product = pipe_product("pe100-sdr17-32")
     spare = reach(design, relief, source, product, m3s_from_lpm(15.0), 1.5).spare_m
     known = spare[spare == spare]  # without those that are not known
-    bench.until(lambda: f"{100 * float((known >= 0).mean()):.0f} % of the ground" in bench.text("main"))
+    bench.until(lambda: f"{100 * float((known >= 0).mean()):.0f} % of the ground" in bench.text("aside"))
     bench.button("Delete height model").click()
     bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, "[data-testid=served]"))
     bench.button("Ask the height service").click()

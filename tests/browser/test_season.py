@@ -88,7 +88,7 @@ def test_a_day_picked_in_the_season_is_the_day_shown(bench: Bench) -> None:
     bench.open("demand")
     strip = bench.find("[aria-label=Season] svg")
     before = bench.field("Day of the case").get_attribute("value")
-    ActionChains(bench.browser).move_to_element_with_offset(strip, 60, 10).click().perform()
+    ActionChains(bench.browser).move_to_element_with_offset(strip, 120, 10).click().perform()
     bench.until(lambda: bench.field("Day of the case").get_attribute("value") != before)
     day = bench.field("Day of the case").get_attribute("value")
     assert day in expected(lambda _: None).season.days

@@ -83,7 +83,7 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
         bench.keys("p")
         hand.click_at(*hand.between("gate", "low-trough", 0.6))
         bench.fill("Name", "Halfway trough")
-        bench.button("Add").click()
+        bench.button("Add trough").click()
 
     def fence() -> None:
         hand.free()
@@ -118,7 +118,7 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
         bench.button("Tables").click()
         cell = bench.find("input[aria-label='Name of Goose pan valve']")
         cell.send_keys(" two", Keys.TAB)
-        bench.button("Section").click()
+        bench.button("Profile").click()
 
     def raise_the_ground() -> None:
         bench.settled()
@@ -133,7 +133,7 @@ def test_twenty_mixed_edits_are_undone_to_the_identical_document_and_redone(benc
         copy,
         fence,
         lay,
-        lambda: bench.button("Take the line away").click(),
+        lambda: bench.button("Delete pipe").click(),
         delete,
         in_table,
         raise_the_ground,

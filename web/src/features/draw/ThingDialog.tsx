@@ -35,7 +35,7 @@ export function ThingDialog({ lineName, groundM, onTake, onLeave }: Props) {
   return (
     <AskDialog
       title="What is here?"
-      act="Add"
+      act={`Add ${usual.toLowerCase()}`}
       ready={ready}
       onLeave={onLeave}
       onTake={() => onTake(thing, name.trim() || usual, ground ?? 0)}

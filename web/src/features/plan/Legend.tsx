@@ -21,8 +21,12 @@ export function Legend({ size, perMetre, limits }: Props) {
   return (
     <g fontSize={11} fill={ink("ink")} pointerEvents="none">
       <g transform={`translate(14,${size.height - 16})`}>
-        <path d={`M0 -4V4M0 0H${bar.pixels}M${bar.pixels} -4V4`} stroke={ink("ink")} />
-        <text x={bar.pixels + 6} y={4}>
+        <path
+          data-testid="scale-line"
+          d={`M0 -4V4M0 0H${bar.pixels}M${bar.pixels} -4V4`}
+          stroke={ink("ink")}
+        />
+        <text data-testid="scale-text" x={bar.pixels + 6} y={4}>
           {figure(bar.length, 0)} {shownUnit("m", system)}
         </text>
       </g>

@@ -16,6 +16,8 @@ import { edgeOf } from "./model";
 import type { Tool } from "./tools";
 
 const SITE = new Projection({ code: "site", units: "m" });
+/** How much ground an empty plan shows, at least, each way [m]. */
+const EMPTY_PLAN_M = 500;
 const ZOOM_STEP = 1.5;
 
 interface Seen {
@@ -87,9 +89,8 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
   const fit = useCallback(() => {
     const east = document.places.map((place) => place.east_m);
     const north = document.places.map((place) => place.north_m);
-    const spare = Math.max(1, 100 - Math.max(...east) + Math.min(...east)) / 2;
     const { top, right, bottom, left } = edgeOf(size);
-    const around = document.places.length > 1 ? 0.5 : spare;
+    const around = document.places.length > 1 ? 0.5 : EMPTY_PLAN_M / 2;
     map
       .getView()
       .fit(

@@ -298,7 +298,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               sx={{ position: "absolute", right: 12, top: 4, zIndex: 1, display: "flex", gap: 1 }}
             >
               <Button sx={{ p: 0, minWidth: 0 }} aria-pressed={tables} onClick={() => setTables(!tables)}>
-                {tables ? "Section" : "Tables"}
+                {tables ? "Profile" : "Tables"}
               </Button>
             </Box>
             {tables ? (

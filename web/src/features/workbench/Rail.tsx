@@ -19,6 +19,8 @@ export function Rail({ designId, findings }: { designId: string; findings: Findi
         borderRight: `1px solid ${ink("rule")}`,
         display: "flex",
         flexDirection: { xs: "row", md: "column" },
+        overflowX: { xs: "auto", md: "visible" },
+        minWidth: 0,
         pt: { md: 2 },
         "& a:focus-visible": { outlineOffset: -3 },
         "& a": {
@@ -27,6 +29,7 @@ export function Rail({ designId, findings }: { designId: string; findings: Findi
           alignItems: "center",
           gap: "6px",
           padding: "8px 8px 8px 9px",
+          minHeight: 44,
           whiteSpace: "nowrap",
           color: ink("ink"),
           textDecoration: "none",

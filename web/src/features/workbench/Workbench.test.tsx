@@ -340,8 +340,7 @@ test("what would help in a large plan is tried when it is asked for and can be t
   expect(bench.text(card)).not.toContain("Fix");
   await bench.press("Find fixes", card);
   await bench.seen(card, "Fix");
-  const promised =
-    /gives ([\d.]+ L\/min)/.exec((await bench.button("Fix", card)).title)?.[1] ?? "nothing";
+  const promised = /gives ([\d.]+ L\/min)/.exec((await bench.button("Fix", card)).title)?.[1] ?? "nothing";
   await bench.press("Fix", card);
   await bench.numbered("flow", promised);
   await bench.press("Keep");

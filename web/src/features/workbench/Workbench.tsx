@@ -240,7 +240,7 @@ export function Workbench() {
         )}
         <Rail designId={designId} findings={findings} />
         <Notices judged={judged} document={document} />
-        <Guard of={[view, document]}>
+        <Guard of={[view, document]} within={Main}>
           {view === "parts" ? (
             <Main>
               <Parts catalogue={catalogue.data} />

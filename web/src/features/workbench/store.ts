@@ -303,9 +303,10 @@ export const useBench = create<Bench>()((set, get) => {
       set(({ selected, also }) => {
         const now = selected === null ? [] : [selected, ...also];
         const [first = null, ...rest] = now.includes(id) ? now.filter((one) => one !== id) : [...now, id];
-        return { selected: first, also: rest };
+        return { selected: first, also: rest, side: "details" };
       }),
-    selectAll: ([first = null, ...rest]) => set({ selected: first, also: rest }),
+    selectAll: ([first = null, ...rest]) =>
+      set({ selected: first, also: rest, side: first === null ? "findings" : "details" }),
     setCursor: (atM) => set({ cursorM: atM }),
     setTogether: (together) => set({ together }),
   };
