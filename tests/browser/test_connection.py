@@ -31,7 +31,8 @@ def test_what_cannot_be_fetched_says_so_and_comes_when_the_server_is_back(bench:
 
 def test_what_has_not_been_opened_yet_opens_without_a_connection(bench: Bench) -> None:
     bench.load("lines")
-    fetched = "return performance.getEntriesByType('resource').filter(one => /assets\\/(demand|tables)-/.test(one.name)).length"
+    named = "one => /assets\\/(demand|tables)-/.test(one.name)"
+    fetched = f"return performance.getEntriesByType('resource').filter({named}).length"
     bench.until(lambda: bench.browser.execute_script(fetched) == 2)
     bench.offline(True)
     try:

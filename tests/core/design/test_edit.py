@@ -3,7 +3,7 @@
 import copy
 import math
 from contextlib import suppress
-from typing import Any
+from typing import Any, get_args
 
 import pytest
 from hypothesis import HealthCheck, given
@@ -12,9 +12,10 @@ from pydantic import TypeAdapter
 
 from examples import one_line, worked_example
 from leadsman.core.base.fault import DesignFaults, Fault
-from leadsman.core.catalogue import pipes
+from leadsman.core.catalogue import pipes, vessels
 from leadsman.core.design import Design
 from leadsman.core.design.edit import Edit, Edited, edited
+from leadsman.core.design.edit.model import Thing
 from leadsman.core.design.edit.parts import all_parts
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.start import new_design
@@ -294,7 +295,7 @@ def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
     somewhere = st.one_of(st.sampled_from(standing), spots)
     some = st.lists(st.sampled_from([*on_plan, "nobody"]), min_size=1, max_size=3)
     place, height, record = st.sampled_from(ids(design, "places")), st.floats(-100, 500), st.fixed_dictionaries
-    things = st.sampled_from(["trough", "tap", "junction", "tank", "spring box", "pond"])
+    things = st.sampled_from(get_args(Thing))
     way, corners = st.lists(somewhere, min_size=2, max_size=4), st.lists(spots, max_size=4)
     near, gone = st.sampled_from([0.0, 50.0]), st.lists(st.sampled_from(every), min_size=1, max_size=2)
     moves = st.dictionaries(place, spots, min_size=1, max_size=3)
@@ -306,7 +307,7 @@ def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
         "move_places": record({"places": moves}),
         "move_parts": record({"parts": some, "by": spots}),
         "copy_parts": record({"parts": some, "by": spots}),
-        "delete_parts": record({"parts": gone}),
+        "delete_parts": record({"parts": gone, "with_pipes": st.booleans()}),
         "set_ground": record({"place": place, "ground_m": height}),
         "add_sight": record(
             {"way": st.sampled_from(["hose_level", "clinometer", "barometer", "satellite", "contour"])}
@@ -321,7 +322,12 @@ def edits_of(draw: st.DrawFn, design: Design) -> dict[str, Any]:
     if design.vessels:
         source = st.sampled_from(["spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"])
         kinds["add_inflow"] = record({"source": source})
-        kinds["add_pond_loss"] = record({"vessel": st.sampled_from(ids(design, "vessels"))})
+        vessel = st.sampled_from(ids(design, "vessels"))
+        kinds["add_pond_loss"] = record({"vessel": vessel})
+        shape = st.sampled_from(["upright_cylinder", "box", "lying_cylinder", "frustum", "stage_volume"])
+        kinds["set_shape"] = record({"vessel": vessel, "shape": shape})
+        sold = [product.model_dump(exclude_none=True) for product in vessels().values()]
+        kinds["set_vessel"] = record({"vessel": vessel, "product": st.sampled_from(sold)})
     if design.inflows:
         inflow = st.sampled_from(ids(design, "inflows"))
         kinds["set_pump_by"] = record({"inflow": inflow, "by": st.sampled_from(["curve", "flow"])})

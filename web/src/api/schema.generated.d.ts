@@ -30,7 +30,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Tell the long section between any two nodes of a design. */
+        /** Tell the profile between any two nodes of a design. */
         post: operations["askCourse"];
         delete?: never;
         options?: never;
@@ -550,7 +550,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hand out a design as a design file, GPX, GeoJSON, KML or a table of its places. */
+        /** Export a design as a design file, GPX, GeoJSON, KML or a table of its places. */
         post: operations["exportDesign"];
         delete?: never;
         options?: never;
@@ -839,7 +839,7 @@ export interface components {
              * Thing
              * @enum {string}
              */
-            thing: "trough" | "tap" | "junction" | "tank" | "spring box" | "pond";
+            thing: "trough" | "drinker" | "tap" | "drip outlet" | "fixed flow" | "junction" | "tank" | "spring box" | "pond";
         };
         /**
          * AddTimer
@@ -951,7 +951,7 @@ export interface components {
             /** Document */
             document: components["schemas"]["Design"];
             /** Edits */
-            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["SetShape"] | components["schemas"]["SetVessel"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
         };
         /**
          * AskGround
@@ -1000,7 +1000,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["SetShape"] | components["schemas"]["SetVessel"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
             /** Number */
             number: number;
             /**
@@ -1570,6 +1570,8 @@ export interface components {
         /**
          * DeleteParts
          * @description Delete parts of any kind, with what means nothing without them.
+         *
+         *     `with_pipes` also deletes the pipes that end at them and serve nothing else, and the tees these leave.
          */
         DeleteParts: {
             /**
@@ -1579,6 +1581,11 @@ export interface components {
             kind: "delete_parts";
             /** Parts */
             parts: string[];
+            /**
+             * With Pipes
+             * @default false
+             */
+            with_pipes?: boolean;
         };
         /**
          * DeletedBody
@@ -2745,7 +2752,7 @@ export interface components {
              * @default junction
              * @enum {string}
              */
-            end?: "trough" | "tap" | "junction" | "tank" | "spring box" | "pond";
+            end?: "trough" | "drinker" | "tap" | "drip outlet" | "fixed flow" | "junction" | "tank" | "spring box" | "pond";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3356,6 +3363,7 @@ export interface components {
          * Paddock
          * @description A piece of ground that is grazed, and the outlet that waters it: a trough, or the tap a trough is moved to.
          *
+         *     Where no outlet is given, a herd in it drinks at the herd's own.
          *     `farthest_m` is the way from its farthest grass to the water; `corners` are [east, north] in m.
          */
         Paddock: {
@@ -3373,8 +3381,11 @@ export interface components {
              * @default null
              */
             name?: string | null;
-            /** Outlet */
-            outlet: string;
+            /**
+             * Outlet
+             * @default null
+             */
+            outlet?: string | null;
         };
         /**
          * PartProduct
@@ -4820,6 +4831,38 @@ export interface components {
              * @enum {string}
              */
             kind: "set_pump_by";
+        };
+        /**
+         * SetShape
+         * @description Give a vessel a shape of another kind, as high and holding as much.
+         */
+        SetShape: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_shape";
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "upright_cylinder" | "box" | "lying_cylinder" | "frustum" | "stage_volume";
+            /** Vessel */
+            vessel: string;
+        };
+        /**
+         * SetVessel
+         * @description Make a vessel one of the catalogue.
+         */
+        SetVessel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set_vessel";
+            product: components["schemas"]["VesselProduct"];
+            /** Vessel */
+            vessel: string;
         };
         /**
          * SightReport

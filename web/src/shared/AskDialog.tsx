@@ -18,7 +18,8 @@ interface Props {
 export function AskDialog({ title, act, ready, onTake, onLeave, children }: Props) {
   const id = useId();
   return (
-    <Dialog open onClose={onLeave} aria-labelledby={id}>
+    // a click beside it is the last one of a drawing, or a second tap: it throws nothing away
+    <Dialog open onClose={(_, reason) => reason === "escapeKeyDown" && onLeave()} aria-labelledby={id}>
       <Box
         component="form"
         sx={{ p: 5, width: 340, maxWidth: "100%", display: "grid", gap: 3 }}

@@ -95,7 +95,7 @@ describe("the ways that are shown", () => {
     expect(routeOf(shownRoutes(analysis, "together"), selected, design)?.key).toBe(key);
   });
 
-  it("are walked from the vessel, whichever way a line wthis valve", () => {
+  it("are walked from the vessel, whichever way a line was drawn", () => {
     const [, shown] = shownRoutes(analysis, "together");
     const legs = shown ? legsOf(shown, design) : [];
     expect(legs.map((leg) => [leg.line, leg.from, leg.to, leg.forward, leg.startM, leg.endM])).toEqual([

@@ -69,3 +69,15 @@ export function quantityText(quantity: Quantity, system: System): string {
   const trimmed = trim ? text.replace(/\.0+$/, "") : text;
   return `${trimmed} ${trimmed === "1" ? (ONE[quantity.unit] ?? unit) : unit}`;
 }
+
+const LAND: Record<System, { unit: string; m2: number }> = {
+  metric: { unit: "ha", m2: 10_000 },
+  us: { unit: "acres", m2: 4046.8564224 },
+  imperial: { unit: "acres", m2: 4046.8564224 },
+};
+
+/** An area of land, in hectares or acres. */
+export function areaText(m2: number, system: System): string {
+  const { unit, m2: one } = LAND[system];
+  return `${figure(m2 / one, m2 < 10 * one ? 2 : 1)} ${unit}`;
+}

@@ -38,6 +38,32 @@ export function alongWay(way: Spot[], share: number): Spot {
   return way[0] ?? [0, 0];
 }
 
+/** At which share, 0 to 1, of its length a way comes nearest to a spot. */
+export function shareAlong(way: readonly Spot[], [x, y]: Spot): number {
+  let walked = 0;
+  let best = { off: Infinity, at: 0 };
+  for (let index = 1; index < way.length; index += 1) {
+    const [[ax, ay], [bx, by]] = [way[index - 1] ?? [0, 0], way[index] ?? [0, 0]];
+    const long = Math.hypot(bx - ax, by - ay);
+    const part = long
+      ? Math.min(Math.max(((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / long ** 2, 0), 1)
+      : 0;
+    const off = Math.hypot(ax + (bx - ax) * part - x, ay + (by - ay) * part - y);
+    if (off < best.off) best = { off, at: walked + part * long };
+    walked += long;
+  }
+  return walked > 0 ? best.at / walked : 0;
+}
+
 /** A way as the path of a drawing. */
 export const pathOf = (way: readonly Spot[]): string =>
   way.map(([x, y], corner) => `${corner ? "L" : "M"}${x.toFixed(1)},${y.toFixed(1)}`).join("");
+
+/** The area that corners enclose, in square metres. */
+export const areaOf = (corners: readonly (readonly number[])[]): number =>
+  Math.abs(
+    corners.reduce((sum, [x = 0, y = 0], index) => {
+      const [nx = 0, ny = 0] = corners[(index + 1) % corners.length] ?? [];
+      return sum + x * ny - nx * y;
+    }, 0),
+  ) / 2;

@@ -10,12 +10,13 @@ from leadsman.core.design.base import Day, Id, Name, Part, fault
 class Paddock(Part):
     """A piece of ground that is grazed, and the outlet that waters it: a trough, or the tap a trough is moved to.
 
+    Where no outlet is given, a herd in it drinks at the herd's own.
     `farthest_m` is the way from its farthest grass to the water; `corners` are [east, north] in m.
     """
 
     id: Id
     name: Name | None = None
-    outlet: Id
+    outlet: Id | None = None
     farthest_m: Annotated[float, Field(ge=0, le=20_000)] | None = None
     corners: Annotated[list[Annotated[list[float], Field(min_length=2, max_length=2)]], Field(max_length=2_000)] = (
         Field(default_factory=list)

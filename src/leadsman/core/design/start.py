@@ -24,6 +24,20 @@ TROUGH: dict[str, Any] = {
     "level_m": 0.1,
     "assumed": ["shape", "overflow_m", "level_m"],
 }
+DRINKER: dict[str, Any] = {
+    "role": "trough",
+    "shape": {"kind": "box", "length_m": 0.45, "width_m": 0.35, "height_m": 0.2},
+    "stand_m": 0.3,
+    "overflow_m": 0.18,
+    "level_m": 0.05,
+    "assumed": ["shape", "overflow_m", "level_m"],
+}
+DRINKER_VALVE: dict[str, Any] = {
+    "kind": "float_valve",
+    "height_m": 0.5,
+    "valve": {"kv_m3h": 0.9, "closes_at_m": 0.14, "band_m": 0.03},
+    "assumed": ["height_m", "kv_m3h", "closes_at_m", "band_m"],
+}
 FLOAT_VALVE: dict[str, Any] = {
     "kind": "float_valve",
     "height_m": 0.5,
@@ -31,6 +45,12 @@ FLOAT_VALVE: dict[str, Any] = {
     "assumed": ["height_m", "kv_m3h", "closes_at_m", "band_m"],
 }
 TAP: dict[str, Any] = {"kind": "open_end", "height_m": 0.6, "bore_mm": 20.0, "assumed": ["height_m", "bore_mm"]}
+OTHER_OUTLETS: dict[str, dict[str, Any]] = {
+    "tap": TAP,
+    "drip outlet": {"kind": "emitter", "flow_lpm": 4.0, "pressure_kpa": 100.0, "exponent": 0.5,
+                    "assumed": ["flow_lpm", "pressure_kpa"]},
+    "fixed flow": {"kind": "fixed", "flow_lpm": 10.0, "assumed": ["flow_lpm"]},
+}  # fmt: skip
 HERD: dict[str, Any] = {"class": "growing cattle", "head": 10}
 SUMMER_NORTH, SUMMER_SOUTH = ("05-01", "09-30"), ("11-01", "03-31")
 CROP_WAYS: dict[str, dict[str, float]] = {

@@ -176,13 +176,14 @@ def stops_of(design: Design, rotation: Rotation) -> list[Stop]:
     if rotation.outlets:
         return [Stop(outlet=outlet, paddock=None, farthest_m=rotation.farthest_m) for outlet in rotation.outlets]
     paddocks = {paddock.id: paddock for paddock in design.paddocks}
-    return [_stop(design, paddocks[name], rotation) for name in rotation.paddocks]
+    own = next(herd.outlet for herd in design.herds if herd.id == rotation.herd)
+    return [_stop(design, paddocks[name], rotation, own) for name in rotation.paddocks]
 
 
-def _stop(design: Design, paddock: Paddock, rotation: Rotation) -> Stop:
+def _stop(design: Design, paddock: Paddock, rotation: Rotation, own_outlet: str) -> Stop:
     known = [paddock.farthest_m, rotation.farthest_m, farthest_of_fence_m(design, paddock)]
     return Stop(
-        outlet=paddock.outlet,
+        outlet=paddock.outlet or own_outlet,
         paddock=paddock.id,
         farthest_m=next((metres for metres in known if metres is not None), None),
     )

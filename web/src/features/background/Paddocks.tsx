@@ -34,7 +34,7 @@ export function Fences({ document, scale, chosen, limitM }: Props) {
       </defs>
       {fencesOf(document, scale).map(({ paddock, corners, name }) => {
         const d = `${pathOf(corners)}Z`;
-        const water = placeOfPart(document, paddock.outlet);
+        const water = placeOfPart(document, paddock.outlet ?? "");
         const radius = (limitM ?? 0) * scale.perMetre;
         return (
           <g key={paddock.id} data-part={paddock.id} data-testid={`fence-${paddock.id}`}>

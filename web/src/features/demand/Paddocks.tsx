@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 
 import type { Design, Fault, Paddock } from "../../api/types";
@@ -8,7 +7,8 @@ import { ink } from "../../app/theme";
 import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
-import { troughName } from "../../shared/names";
+import { named, troughName } from "../../shared/names";
+import { PartNameField } from "../../shared/PartNameField";
 import { QuantityField } from "../../shared/QuantityField";
 import { DeleteButton } from "../../shared/DeleteButton";
 
@@ -47,23 +47,21 @@ export function Paddocks({ document, faults, edit, onDone }: Props) {
             my: 1,
           }}
         >
-          <TextField
+          <PartNameField
             label="Paddock"
-            variant="standard"
-            size="small"
-            value={paddock.name ?? paddock.id}
-            slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 120 } }}
-            onChange={(event) =>
-              change(index, "name", (draft) => void (draft.name = event.target.value || null))
-            }
-            onBlur={onDone}
+            value={named(paddock)}
+            onDone={onDone}
+            onChange={(name) => change(index, "name", (draft) => void (draft.name = name))}
           />
           <Choice
             label="Water from"
-            value={paddock.outlet}
-            options={outlets.map((outlet) => ({ value: outlet.id, text: troughName(document, outlet.id) }))}
+            value={paddock.outlet ?? ""}
+            options={[
+              ...(paddock.outlet ? [] : [{ value: "", text: "not set yet" }]),
+              ...outlets.map((outlet) => ({ value: outlet.id, text: troughName(document, outlet.id) })),
+            ]}
             onChange={(value) => {
-              change(index, "outlet", (draft) => void (draft.outlet = value));
+              change(index, "outlet", (draft) => void (draft.outlet = value || null));
               onDone();
             }}
           />

@@ -5,6 +5,7 @@ import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
 import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
+import { ENDS } from "./things";
 
 interface Props {
   fromName: string;
@@ -13,13 +14,6 @@ interface Props {
   onTake: (end: Thing, name: string, lowerM: number) => void;
   onLeave: () => void;
 }
-
-const ENDS: { value: Thing; text: string; name: string }[] = [
-  { value: "trough", text: "a trough with a float valve", name: "Trough" },
-  { value: "tap", text: "a tap, open to the air", name: "Tap" },
-  { value: "tank", text: "another tank", name: "Tank" },
-  { value: "junction", text: "a junction: lines go on from here", name: "Junction" },
-];
 
 /** What stands at the end of a line that was just drawn, and how much lower it is: what the head is made of. */
 export function EndDialog({ fromName, lowerM, onTake, onLeave }: Props) {

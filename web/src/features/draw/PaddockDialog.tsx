@@ -11,15 +11,15 @@ interface Props {
   onLeave: () => void;
 }
 
-/** What a paddock that wthis valve is called, and where its stock drink. */
+/** What a paddock that was drawn is called, and where its stock drink. */
 export function PaddockDialog({ outlets, onTake, onLeave }: Props) {
   const [name, setName] = useState("");
   const [outlet, setOutlet] = useState("");
   return (
     <AskDialog
-      title="A paddock"
+      title="Paddock"
       act="Add paddock"
-      ready={outlets.length > 0}
+      ready
       onLeave={onLeave}
       onTake={() => onTake(name.trim() || "Paddock", outlet)}
     >
@@ -32,10 +32,7 @@ export function PaddockDialog({ outlets, onTake, onLeave }: Props) {
           onChange={setOutlet}
         />
       ) : (
-        <Typography>
-          A paddock needs water: draw a pipe to a trough or a tap, and the paddock can be given its water
-          then.
-        </Typography>
+        <Typography>There is no trough or tap yet: choose the water of this paddock later.</Typography>
       )}
     </AskDialog>
   );

@@ -5,15 +5,7 @@ import { AskDialog } from "../../shared/AskDialog";
 import { Choice } from "../../shared/Choice";
 import { NameField } from "../../shared/NameField";
 import { QuantityField } from "../../shared/QuantityField";
-
-const THINGS: { value: Thing; text: string; name: string; onLine: boolean }[] = [
-  { value: "trough", text: "a trough with a float valve", name: "Trough", onLine: true },
-  { value: "tap", text: "a tap, open to the air", name: "Tap", onLine: true },
-  { value: "junction", text: "a junction: lines meet here", name: "Junction", onLine: true },
-  { value: "tank", text: "a tank", name: "Tank", onLine: false },
-  { value: "spring box", text: "a spring box", name: "Spring box", onLine: false },
-  { value: "pond", text: "a pond", name: "Pond", onLine: false },
-];
+import { THINGS } from "./things";
 
 interface Props {
   /** the line that it is dropped on; it is cut there and joined by a tee */

@@ -1,3 +1,5 @@
+export { DeleteDialog } from "./DeleteDialog";
 export { EndDialog } from "./EndDialog";
 export { PaddockDialog } from "./PaddockDialog";
+export { StartDialog } from "./StartDialog";
 export { ThingDialog } from "./ThingDialog";

@@ -15,6 +15,7 @@ import { ZoomButtons } from "../../shared/ZoomButtons";
 import { alongWay, wayOf, type Spot } from "../../shared/way";
 import { Corners } from "./Corners";
 import { CrosshairMark } from "./CrosshairMark";
+import { InlineMarks } from "./InlineMarks";
 import { Legend } from "./Legend";
 import { CursorDot, Junction, PartMark } from "./marks";
 import {
@@ -59,9 +60,13 @@ interface Props {
   start: () => Spot;
   snap: (at: Spot) => Spot;
   onDrawn: (way: Spot[]) => void;
+  /** what is drawn so far; null where nothing is */
+  onSketch: (way: Spot[] | null) => void;
   onMove: (moves: Map<string, Spot>) => void;
   onCorners: (lineId: string, corners: Spot[]) => void;
   onFence: (paddockId: string, corners: Spot[]) => void;
+  /** a part in a line is moved along it */
+  onInline: (line: string, index: number, atM: number) => void;
   onDone: () => void;
 }
 
@@ -69,10 +74,11 @@ interface Props {
 export function Plan(props: Props) {
   const { document, routes, running, pipes, route, cursorM, tool } = props;
   const [box, size] = useSize<HTMLDivElement>();
-  const { onSelectAll, onDrawn } = props;
+  const { onSelectAll, onDrawn, onSketch } = props;
   const handlers = useMemo(
     () => ({
       onDrawn,
+      onSketch,
       onBox: ([west, south]: Spot, [east, north]: Spot) =>
         onSelectAll(
           partsOf(document).filter((id) => {
@@ -87,7 +93,7 @@ export function Plan(props: Props) {
           }),
         ),
     }),
-    [document, onDrawn, onSelectAll],
+    [document, onDrawn, onSketch, onSelectAll],
   );
   const { target, scale: seen, fit, zoom, fetchTools } = useMap(document, size, tool, handlers);
   const scale = useMemo(() => seen ?? planScale(document, size), [seen, document, size]); // before the map is there
@@ -153,6 +159,7 @@ export function Plan(props: Props) {
               />
             ))}
           </g>
+          {!tool && <InlineMarks {...{ document, scale }} onInline={props.onInline} onDone={props.onDone} />}
           {props.over(scale)}
           {chosenLine && !tool && (
             <Corners

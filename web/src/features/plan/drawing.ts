@@ -3,7 +3,8 @@ import Feature from "ol/Feature";
 import type OlMap from "ol/Map";
 import LineString from "ol/geom/LineString";
 import Point from "ol/geom/Point";
-import type Polygon from "ol/geom/Polygon";
+import type Geometry from "ol/geom/Geometry";
+import Polygon from "ol/geom/Polygon";
 import Draw from "ol/interaction/Draw";
 import Snap from "ol/interaction/Snap";
 import VectorSource from "ol/source/Vector";
@@ -50,8 +51,25 @@ export interface Drawing {
   leave: () => void;
 }
 
+interface Handlers {
+  onDrawn: (way: Spot[]) => void;
+  /** what is drawn so far, with the point under the hand; null where it is over */
+  onSketch: (way: Spot[] | null) => void;
+}
+
+/** The corners so far: of a paddock those of its border. */
+function sketchOf(geometry: Geometry): Spot[] {
+  const drawn =
+    geometry instanceof LineString
+      ? geometry.getCoordinates()
+      : geometry instanceof Polygon
+        ? (geometry.getCoordinates()[0] ?? [])
+        : [];
+  return drawn.map(([x = 0, y = 0]): Spot => [x, y]);
+}
+
 /** Put a tool in the hand: what it draws is told, until it is left. */
-export function drawWith(map: OlMap, tool: Tool, document: Design, onDrawn: (way: Spot[]) => void): Drawing {
+export function drawWith(map: OlMap, tool: Tool, document: Design, handlers: Handlers): Drawing {
   const source = new VectorSource();
   snapped(source, document, tool);
   const { type, least } = DRAWS[tool];
@@ -64,13 +82,21 @@ export function drawWith(map: OlMap, tool: Tool, document: Design, onDrawn: (way
         ? [geometry.getCoordinates()]
         : geometry instanceof LineString
           ? geometry.getCoordinates()
-          : ((geometry as Polygon).getCoordinates()[0] ?? []).slice(0, -1);
+          : geometry instanceof Polygon
+            ? (geometry.getCoordinates()[0] ?? []).slice(0, -1)
+            : [];
     const way = drawn.map(([x = 0, y = 0]): Spot => [x, y]);
-    if (way.length >= least) onDrawn(way);
+    handlers.onSketch(null);
+    if (way.length >= least) handlers.onDrawn(way);
   });
   let begun = false;
-  draw.on("drawstart", () => void (begun = true));
+  draw.on("drawstart", ({ feature }) => {
+    begun = true;
+    const geometry = feature.getGeometry();
+    geometry?.on("change", () => handlers.onSketch(sketchOf(geometry)));
+  });
   draw.on(["drawend", "drawabort"], () => void (begun = false));
+  draw.on("drawabort", () => handlers.onSketch(null));
   const keys = (event: KeyboardEvent) => {
     if (event.key === "Escape") draw.abortDrawing();
     else if (!begun) return;

@@ -16,12 +16,20 @@ interface Handlers {
   /** what a point set there snaps to */
   snap: (at: Spot) => Spot;
   onDrawn: (way: Spot[]) => void;
+  /** the points set so far, with the crosshair; null where nothing is begun */
+  onSketch: (way: Spot[] | null) => void;
 }
 
 /** The crosshair while a tool is in hand and an arrow was pressed; null until then. */
-export function useCrosshair(tool: Tool | null, { start, snap, onDrawn }: Handlers): Crosshair | null {
+export function useCrosshair(
+  tool: Tool | null,
+  { start, snap, onDrawn, onSketch }: Handlers,
+): Crosshair | null {
   const [cross, setCross] = useState<(Crosshair & { tool: Tool }) | null>(null);
   const own = cross?.tool === tool ? cross : null;
+  useEffect(() => {
+    if (own) onSketch(own.path.length ? [...own.path, own.at] : null);
+  }, [own, onSketch]);
   useEffect(() => {
     if (!tool) return;
     const { least, type } = DRAWS[tool];

@@ -58,7 +58,7 @@ export function useDrag(document: Design, scale: Scale, { idle, chosen, onMove, 
       onMove(new Map([...own.at].map(([id, [x, y]]) => [id, [x + by[0], y + by[1]]])));
     },
     onLostPointerCapture: () => {
-      if (held.current?.moving) onDone(); // the mark under the hand wthis valve anew
+      if (held.current?.moving) onDone(); // the mark under the hand was redrawn
       held.current = null;
       setDragging(false);
     },

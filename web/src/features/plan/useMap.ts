@@ -27,6 +27,7 @@ interface Seen {
 
 interface Handlers {
   onDrawn: (way: Spot[]) => void;
+  onSketch: (way: Spot[] | null) => void;
   onBox: (low: Spot, high: Spot) => void;
 }
 
@@ -130,7 +131,10 @@ export function useMap(document: Design, size: Frame, tool: Tool | null, handler
   }, [document]);
   useEffect(() => {
     if (!tool || !drawWith) return;
-    const taken = drawWith(map, tool, shown.current, (way) => told.current.onDrawn(way));
+    const taken = drawWith(map, tool, shown.current, {
+      onDrawn: (way) => told.current.onDrawn(way),
+      onSketch: (way) => told.current.onSketch(way),
+    });
     drawing.current = taken;
     return () => {
       drawing.current = null;

@@ -11,6 +11,7 @@ import type { Option } from "../../shared/options";
 import { useSize } from "../../shared/useSize";
 import { ZoomButtons } from "../../shared/ZoomButtons";
 import { classLine } from "./classes";
+import { InlineParts } from "./InlineParts";
 import { Body, PointNote, SizeBar } from "./parts";
 import {
   drained,
@@ -41,6 +42,8 @@ interface Props {
   onWay: (key: string) => void;
   onCursor: (atM: number | null) => void;
   onGround: (line: string, index: number, groundM: number) => void;
+  /** a part in a line is moved along it */
+  onInline: (line: string, index: number, atM: number) => void;
   onDone: () => void;
 }
 
@@ -103,7 +106,7 @@ export function Section(props: Props) {
     event.preventDefault();
   };
   const reading = at
-    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s${classes.has(at.line) ? ` · good for ${pressure(classes.get(at.line) ?? null)}` : ""}`
+    ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s${classes.has(at.line) ? ` · rated ${pressure(classes.get(at.line) ?? null)}` : ""}`
     : "move along the line for values";
 
   const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
@@ -313,6 +316,13 @@ export function Section(props: Props) {
                 />
               ) : null,
             )}
+            <InlineParts
+              {...{ route, document, inView, onDone }}
+              x={geometry.x}
+              y={geometry.y}
+              metresAt={(event) => metresAt(event).x}
+              onInline={props.onInline}
+            />
             {at && (
               <g pointerEvents="none">
                 <line

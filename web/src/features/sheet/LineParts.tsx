@@ -6,6 +6,9 @@ import { useState } from "react";
 import { fitInLine } from "../../api/client";
 import type { Catalogue, Design, FittingProduct, Line, PartProduct } from "../../api/types";
 import { Choice } from "../../shared/Choice";
+import { placeOfPart } from "../../shared/ground";
+import { INLINE_NAMES } from "../../shared/InlineGlyph";
+import { named } from "../../shared/names";
 import { priceText } from "../../shared/price";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, shownUnit, toShown, type System } from "../../shared/units";
@@ -19,6 +22,9 @@ interface Props {
   edit: Edit;
   onDone: () => void;
 }
+
+/** Where a part goes that nobody placed: at the start of its line [m]. */
+const FIRST_AT_M = 0.5;
 
 const PART_WORDS: Record<string, string> = {
   isolating_valve: "Stopcocks",
@@ -35,6 +41,7 @@ const PART_WORDS: Record<string, string> = {
 export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [nextM, setNextM] = useState(FIRST_AT_M);
   const line = document.lines?.[index];
   if (!line) return null;
   const currency = document.site.currency ?? "USD";
@@ -52,7 +59,7 @@ export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
       const fitted = await fitInLine(document, line.id, product);
       change("fitted", (own) => {
         if (fitted.fitting) own.fittings = [...(own.fittings ?? []), fitted.fitting];
-        if (fitted.part) own.inline = [...(own.inline ?? []), fitted.part];
+        if (fitted.part) own.inline = [...(own.inline ?? []), { ...fitted.part, at_m: nextM }];
       });
       onDone();
     } catch (error) {
@@ -60,10 +67,11 @@ export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
     }
   };
   return (
-    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, mt: 2, display: "grid", gap: 2 }}>
-      <Box component="legend" sx={{ fontWeight: 700, p: 0, mb: 1 }}>
-        Fittings and parts in it
-      </Box>
+    <Box
+      component="fieldset"
+      aria-label="Fittings and parts"
+      sx={{ border: 0, p: 0, m: 0, display: "grid", gap: 2 }}
+    >
       {(line.fittings ?? []).map((fitting, number) => (
         <Entry
           key={`fitting-${number}`}
@@ -90,7 +98,7 @@ export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
       {(line.inline ?? []).map((part, number) => (
         <Entry
           key={`part-${number}`}
-          name={nameOf(part.product) ?? part.kind.replaceAll("_", " ")}
+          name={nameOf(part.product) ?? INLINE_NAMES[part.kind]}
           onGone={() => {
             change("inline", (own) => void own.inline?.splice(number, 1));
             onDone();
@@ -127,6 +135,14 @@ export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
           if (fitting) void add({ fitting });
         }}
       />
+      <QuantityField
+        label="Place the next part at"
+        family="m"
+        digits={1}
+        value={nextM}
+        hint={`${placeOf(line.from, document)} is 0; drag it on the profile or the plan later`}
+        onChange={(value) => setNextM(Math.min(Math.max(value, 0), line.length_m ?? value))}
+      />
       <Choice
         label="Add a part"
         value=""
@@ -150,6 +166,12 @@ export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
       )}
     </Box>
   );
+}
+
+/** What a line begins at is called. */
+function placeOf(id: string, document: Design): string {
+  const part = [...(document.vessels ?? []), ...(document.outlets ?? [])].find((one) => one.id === id);
+  return named(part ?? placeOfPart(document, id) ?? { id });
 }
 
 function Entry({ name, onGone, children }: { name: string; onGone: () => void; children: React.ReactNode }) {

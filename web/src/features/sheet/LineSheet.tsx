@@ -2,14 +2,19 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 
-import type { Catalogue } from "../../api/types";
+import type { Catalogue, Design, Line } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { useEdits } from "../../shared/edits";
 import { usePreferences } from "../../shared/preferences";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
-import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
+import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
+import { placeOfPart } from "../../shared/ground";
+import { Folded } from "../../shared/Folded";
+import { named } from "../../shared/names";
+import { PartNameField } from "../../shared/PartNameField";
+import { wayLength, wayOf } from "../../shared/way";
 import { Assumed, noLongerAssumed } from "./Assumed";
 import { lazyPart } from "../../shared/lazyPart";
 import { InCase } from "./InCase";
@@ -57,7 +62,11 @@ export function LineSheet({
       <LineTold id={line.id} analysis={analysis} />
       <Box sx={PAIR}>
         <Box sx={{ gridColumn: "1 / -1" }}>
-          <InCase document={document} id={line.id} edit={edit} onDone={onDone} />
+          <PartNameField
+            value={named(line)}
+            onDone={onDone}
+            onChange={(name) => change("name", (own) => void (own.name = name))}
+          />
         </Box>
         <Box sx={{ gridColumn: "1 / -1" }}>
           <Choice
@@ -89,6 +98,7 @@ export function LineSheet({
           family="m"
           digits={1}
           value={line.length_m ?? null}
+          hint={drawnText(document, line, system)}
           fault={faultAt(faults, `${path}/length_m`)}
           onDone={onDone}
           onChange={(value) =>
@@ -116,36 +126,54 @@ export function LineSheet({
             onDone();
           }}
         />
+        <InCase document={document} id={line.id} edit={edit} onDone={onDone} />
         <PipeHeat document={document} faults={faults} edit={edit} onDone={onDone} />
       </Box>
+      <Folded title="Fittings and parts" open>
+        <LineParts {...{ document, index, catalogue, edit, onDone }} />
+      </Folded>
       {(line.points ?? []).length > 0 && (
-        <Box component="fieldset" sx={{ ...PAIR, border: 0, p: 0, m: 0, mt: 2 }}>
-          <Box component="legend" sx={{ fontWeight: 700, p: 0, mb: 1 }}>
-            Ground along it
+        <Folded title="Ground along it">
+          <Box sx={PAIR}>
+            {(line.points ?? []).map(([at = 0, ground = 0], point) => (
+              <QuantityField
+                key={point}
+                label={`Ground at ${figure(toShown(at, "m", system), 0)} ${shownUnit("m", system)}`}
+                family="m"
+                digits={2}
+                value={ground}
+                fault={faultAt(faults, `${path}/points`)}
+                onDone={onDone}
+                onChange={(value) =>
+                  apply(`${line.id}.point${point}`, [
+                    { kind: "set_point_ground", line: line.id, index: point, ground_m: value },
+                  ])
+                }
+              />
+            ))}
           </Box>
-          {(line.points ?? []).map(([at = 0, ground = 0], point) => (
-            <QuantityField
-              key={point}
-              label={`Ground at ${figure(toShown(at, "m", system), 0)} ${shownUnit("m", system)}`}
-              family="m"
-              digits={2}
-              value={ground}
-              fault={faultAt(faults, `${path}/points`)}
-              onDone={onDone}
-              onChange={(value) =>
-                apply(`${line.id}.point${point}`, [
-                  { kind: "set_point_ground", line: line.id, index: point, ground_m: value },
-                ])
-              }
-            />
-          ))}
-        </Box>
+        </Folded>
       )}
-      <LineParts {...{ document, index, catalogue, edit, onDone }} />
       <Caution>Before any digging have buried cables and pipes located.</Caution>
     </>
   );
 }
+
+/** How long the pipe is as it is drawn, where what is typed is another length. */
+function drawnText(document: Design, line: Line, system: System): string | undefined {
+  const way = wayOf(document, line);
+  const rise =
+    (placeOfPart(document, line.from)?.ground_m ?? 0) - (placeOfPart(document, line.to)?.ground_m ?? 0);
+  const drawn = Math.hypot(wayLength(way), rise);
+  if (!line.length_m || Math.abs(drawn - line.length_m) < ALIKE * drawn) return undefined;
+  const text = quantityText({ value: drawn, unit: "m", digits: 0 }, system);
+  return line.length_m > drawn
+    ? `drawn: ${text}; the rest is bends, slack and uneven ground`
+    : `drawn: ${text}, which is longer: check the length or the place of its ends`;
+}
+
+/** Two lengths that differ by less than this share are the same. */
+const ALIKE = 0.01;
 
 function pipeOptions(catalogue: Catalogue | undefined, now: string | null | undefined) {
   const listed = (catalogue?.pipes ?? []).map((pipe) => ({

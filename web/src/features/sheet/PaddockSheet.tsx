@@ -1,18 +1,23 @@
 import Box from "@mui/material/Box";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 
 import type { Paddock } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { useEdits } from "../../shared/edits";
 import { faultAt } from "../../shared/faults";
-import { troughName } from "../../shared/names";
+import { named, troughName } from "../../shared/names";
+import { PartNameField } from "../../shared/PartNameField";
+import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
+import { areaText } from "../../shared/units";
+import { Folded } from "../../shared/Folded";
+import { areaOf } from "../../shared/way";
 import { PAIR, type SheetProps } from "./edit";
 
 /** A paddock: what it is called, where its stock drink, how far its grass is from there. */
 export function PaddockSheet({ document, faults, edit, onDone, index }: SheetProps & { index: number }) {
   const { apply } = useEdits();
+  const system = usePreferences((state) => state.system);
   const paddock = document.paddocks?.[index];
   if (!paddock) return null;
   const corners = paddock.corners ?? [];
@@ -24,25 +29,20 @@ export function PaddockSheet({ document, faults, edit, onDone, index }: SheetPro
     });
   return (
     <Box sx={PAIR}>
-      <TextField
-        label="Name"
-        variant="standard"
-        size="small"
-        value={paddock.name ?? ""}
-        placeholder={paddock.id}
-        slotProps={{ inputLabel: { shrink: true }, htmlInput: { maxLength: 120 } }}
-        onChange={(event) => change("name", (draft) => void (draft.name = event.target.value || null))}
-        onBlur={onDone}
+      <PartNameField
+        value={named(paddock)}
+        onDone={onDone}
+        onChange={(name) => change("name", (draft) => void (draft.name = name))}
       />
       <Choice
         label="Water from"
-        value={paddock.outlet}
-        options={(document.outlets ?? []).map((one) => ({
-          value: one.id,
-          text: troughName(document, one.id),
-        }))}
+        value={paddock.outlet ?? ""}
+        options={[
+          ...(paddock.outlet ? [] : [{ value: "", text: "not set yet" }]),
+          ...(document.outlets ?? []).map((one) => ({ value: one.id, text: troughName(document, one.id) })),
+        ]}
         onChange={(value) => {
-          change("outlet", (draft) => void (draft.outlet = value));
+          change("outlet", (draft) => void (draft.outlet = value || null));
           onDone();
         }}
       />
@@ -58,31 +58,39 @@ export function PaddockSheet({ document, faults, edit, onDone, index }: SheetPro
         onClear={() => change("far", (draft) => void (draft.farthest_m = null))}
       />
       {drawn && (
-        <Box component="fieldset" sx={{ ...PAIR, gridColumn: "1 / -1", m: 0, px: 2, border: 0 }}>
-          <legend>Corners of its fence</legend>
-          {corners.flatMap((corner, number) =>
-            (["east", "north"] as const).map((side, axis) => (
-              <QuantityField
-                key={`${number} ${side}`}
-                label={`${number + 1}: ${side}`}
-                family="m"
-                digits={1}
-                value={corner[axis] ?? 0}
-                onDone={onDone}
-                onChange={(value) =>
-                  apply(`${paddock.id}.corner${number}${side}`, [
-                    {
-                      kind: "set_fence",
-                      paddock: paddock.id,
-                      corners: corners.map(([x = 0, y = 0], other) =>
-                        other !== number ? [x, y] : axis ? [x, value] : [value, y],
-                      ),
-                    },
-                  ])
-                }
-              />
-            )),
-          )}
+        <Typography sx={{ gridColumn: "1 / -1" }} data-testid="paddock-area">
+          Area on the plan: {areaText(areaOf(corners), system)}
+        </Typography>
+      )}
+      {drawn && (
+        <Box sx={{ gridColumn: "1 / -1" }}>
+          <Folded title="Corners">
+            <Box sx={PAIR}>
+              {corners.flatMap((corner, number) =>
+                (["east", "north"] as const).map((side, axis) => (
+                  <QuantityField
+                    key={`${number} ${side}`}
+                    label={`${number + 1}: ${side}`}
+                    family="m"
+                    digits={1}
+                    value={corner[axis] ?? 0}
+                    onDone={onDone}
+                    onChange={(value) =>
+                      apply(`${paddock.id}.corner${number}${side}`, [
+                        {
+                          kind: "set_fence",
+                          paddock: paddock.id,
+                          corners: corners.map(([x = 0, y = 0], other) =>
+                            other !== number ? [x, y] : axis ? [x, value] : [value, y],
+                          ),
+                        },
+                      ])
+                    }
+                  />
+                )),
+              )}
+            </Box>
+          </Folded>
         </Box>
       )}
       {!drawn && (

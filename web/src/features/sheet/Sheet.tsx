@@ -6,7 +6,7 @@ import type { SheetProps } from "./edit";
 import { LineSheet } from "./LineSheet";
 import { DeleteButton } from "../../shared/DeleteButton";
 import { PaddockSheet } from "./PaddockSheet";
-import { PlaceFields } from "./PlaceFields";
+import { PlaceSheet } from "./PlaceFields";
 import { OutletSheet } from "./OutletSheet";
 import { OutletTable } from "./OutletTable";
 import { VesselSheet } from "./VesselSheet";
@@ -64,7 +64,7 @@ export function Sheet(props: SheetProps) {
         {shown?.group === "Lines" && <LineSheet {...props} index={shown.index} key={shown.value} />}
         {shown?.group === "Outlets" && <OutletSheet {...props} index={shown.index} key={shown.value} />}
         {shown?.group === "Paddocks" && <PaddockSheet {...props} index={shown.index} key={shown.value} />}
-        {shown?.group === "Places" && <PlaceFields {...props} placeId={shown.value} key={shown.value} />}
+        {shown?.group === "Places" && <PlaceSheet {...props} placeId={shown.value} key={shown.value} />}
         {shown && (
           <Box sx={{ mt: 3 }}>
             <DeleteButton text={DELETE[shown.group] ?? "Delete"} onClick={props.onRemove} />

@@ -12,11 +12,10 @@ interface Props {
   onDone: () => void;
 }
 
-type Figure = "overflow_mm" | "link_mm" | "empty_kg" | "stand_limit_kg";
+type Figure = "overflow_mm" | "empty_kg" | "stand_limit_kg";
 
 const FIGURES: { key: Figure; label: string; family: Family; empty: string }[] = [
   { key: "overflow_mm", label: "Overflow bore", family: "mm", empty: "unknown: not judged" },
-  { key: "link_mm", label: "Link pipe bore", family: "mm", empty: "unknown: not judged" },
   { key: "empty_kg", label: "Weight, empty", family: "kg", empty: "unknown: only its water counts" },
   { key: "stand_limit_kg", label: "Stand is rated for", family: "kg", empty: "unknown" },
 ];

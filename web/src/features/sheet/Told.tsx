@@ -39,7 +39,7 @@ export function OutletTold({ id, analysis, wanted = null }: Props) {
           all running <Got run={route.together} wanted={wanted} system={system} />
         </div>
         <div>
-          alone <Got run={route.alone} wanted={wanted} system={system} />
+          one at a time <Got run={route.alone} wanted={wanted} system={system} />
         </div>
         <Box sx={{ color: ink("faint") }}>{shownUnit("L/min", system)}</Box>
       </Box>
@@ -50,7 +50,7 @@ export function OutletTold({ id, analysis, wanted = null }: Props) {
       </Typography>
       {air && (
         <Typography variant="body2" sx={{ color: ink("short") }}>
-          ■ Where {air.line} under suction; the full line would give{" "}
+          ■ {air.line} is under suction; the full line would give{" "}
           {air.full_pipe_lpm === null
             ? "no flow: the water would boil"
             : quantityText({ value: air.full_pipe_lpm, unit: "L/min" }, system)}

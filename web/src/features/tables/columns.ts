@@ -170,7 +170,7 @@ const PADDOCKS: Column<Paddock>[] = [
   {
     key: "outlet",
     title: "Water from",
-    of: (paddock) => paddock.outlet,
+    of: (paddock) => paddock.outlet ?? null,
     options: (document) =>
       (document.outlets ?? []).map((one) => ({ value: one.id, text: troughName(document, one.id) })),
     put: (draft, paddock, value) => {

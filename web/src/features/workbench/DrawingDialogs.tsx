@@ -1,7 +1,6 @@
 import type { Design } from "../../api/types";
-import { placeOfPart } from "../../shared/ground";
 import { named } from "../../shared/names";
-import { EndDialog, PaddockDialog, ThingDialog } from "../draw";
+import { EndDialog, PaddockDialog, StartDialog, ThingDialog } from "../draw";
 import type { Drawing } from "./useDrawing";
 
 interface Props {
@@ -12,16 +11,24 @@ interface Props {
 /** What is asked of what was just drawn. */
 export function DrawingDialogs({ document, drawing }: Props) {
   const { asked, leave } = drawing;
+  if (asked?.kind === "start") {
+    const { way, groundM } = asked;
+    return (
+      <StartDialog
+        groundM={groundM}
+        onTake={(thing, name, ground) => void drawing.startAt(way, thing, name, ground)}
+        onLeave={leave}
+      />
+    );
+  }
   if (asked?.kind === "end") {
-    const { way, fromId, lowerM } = asked;
-    const line = document.lines?.find((one) => one.id === fromId);
-    const place = placeOfPart(document, fromId);
+    const { way, from, lowerM, begin } = asked;
     return (
       <EndDialog
-        fromName={named(line ?? place ?? { id: fromId })}
+        fromName={from}
         lowerM={lowerM}
         onTake={(end, name, lower) => {
-          drawing.lay(way, end, name, lower);
+          drawing.lay(way, end, name, lower, begin);
           leave();
         }}
         onLeave={leave}

@@ -27,7 +27,10 @@ import { Section } from "../section";
 import { Sheet } from "../sheet";
 import { DrawingDialogs } from "./DrawingDialogs";
 import { useBench } from "./store";
-import { ToolBar, TOOLS } from "./ToolBar";
+import { sketched } from "./sketch";
+import { ToolBar } from "./ToolBar";
+import { DrawingTold } from "./DrawingTold";
+import { useRemove } from "./useRemove";
 import { BETWEEN, useCourse } from "./useCourse";
 import { Main } from "./Main";
 import type { Details } from "./SideColumn";
@@ -99,16 +102,10 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   const background = useBackground(useBench((bench) => bench.designId) ?? "", document, reachAsked);
   const { groundAt } = background;
   const limitM = analysis.need.walk_limit_m;
-  const drawing = useDrawing(
-    document,
-    groundAt,
-    (m) => `${figure(toShown(m, "m", system), 1)} ${shownUnit("m", system)}`,
-  );
+  const tellMetres = (m: number) => `${figure(toShown(m, "m", system), 1)} ${shownUnit("m", system)}`;
+  const drawing = useDrawing(document, groundAt, tellMetres);
   const { tool, told } = drawing;
-  const remove = () => {
-    apply("parts.deleted", [{ kind: "delete_parts", parts: chosen }], { then: () => select(null) });
-    endStep();
-  };
+  const { remove, dialog } = useRemove(document, chosen);
   useLinesKeys({
     tool,
     chosen,
@@ -130,6 +127,11 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
       ),
     unchoose: () => select(null),
   });
+  const moveInline = (line: string, index: number, atM: number) =>
+    edit(`${line}.inline${index}`, (draft) => {
+      const part = draft.lines?.find((one) => one.id === line)?.inline?.[index];
+      if (part) part.at_m = atM;
+    });
   const fenced = usePreferences((state) => state.layers.paddocks);
   const keepOff = useCallback(
     (scale: Scale) => [
@@ -198,6 +200,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
         >
           <Box sx={{ position: "relative", minHeight: 0 }}>
             <Plan
+              onInline={moveInline}
               document={document}
               routes={routes}
               running={running}
@@ -229,6 +232,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               start={drawing.start}
               snap={drawing.snap}
               onDrawn={drawing.onDrawn}
+              onSketch={sketched}
               onMove={(moves) =>
                 drag(`${[...moves.keys()].join()}.moved`, [
                   {
@@ -266,25 +270,9 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
                 onLeave={() => setToPin(null)}
               />
             )}
-            {(tool ?? told) && (
-              <Typography
-                role="status"
-                sx={{
-                  position: "absolute",
-                  left: 8,
-                  bottom: 56,
-                  pointerEvents: "none",
-                  bgcolor: ink("paper"),
-                  border: `1px solid ${ink("rule")}`,
-                  px: 2,
-                  py: 1,
-                  maxWidth: 420,
-                }}
-              >
-                {told || TOOLS.find((one) => one.tool === tool)?.how}
-              </Typography>
-            )}
+            <DrawingTold tool={tool} told={told} tellMetres={tellMetres} />
             <DrawingDialogs document={document} drawing={drawing} />
+            {dialog}
           </Box>
           <Box
             sx={{
@@ -318,6 +306,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               </Box>
             ) : route ? (
               <Section
+                onInline={moveInline}
                 route={route}
                 document={document}
                 pipes={analysis.pipes}

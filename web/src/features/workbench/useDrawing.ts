@@ -1,18 +1,20 @@
-/** What the hand draws in the lines' view: which tool it holds, and what becomes of what wthis valve. */
+/** What the hand draws in the lines' view: which tool it holds, and what becomes of what was drawn. */
 import { useCallback, useMemo, useState } from "react";
 
 import { useShallow } from "zustand/react/shallow";
 
-import type { Design, Thing } from "../../api/types";
+import type { Design, DesignEdit, Thing } from "../../api/types";
 import { placeOfPart } from "../../shared/ground";
-import { troughNames } from "../../shared/names";
+import { named, troughNames } from "../../shared/names";
 import { endsOf, wayLength, type Spot } from "../../shared/way";
 import { lineAt, placeAt, standsOn, type Tool } from "../plan";
+import { sketched } from "./sketch";
 import { useBench } from "./store";
 
-/** What wthis valve and still has to be told more of. */
+/** What was drawn and still has to be told more of. */
 export type Asked =
-  | { kind: "end"; way: Spot[]; fromId: string; lowerM: number | null }
+  | { kind: "start"; way: Spot[]; groundM: number | null }
+  | { kind: "end"; way: Spot[]; from: string; lowerM: number | null; begin: DesignEdit | null }
   | { kind: "thing"; spot: Spot; lineId: string | null; groundM: number | null }
   | { kind: "paddock"; corners: Spot[] };
 
@@ -33,6 +35,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     (next: Tool | null) => {
       setTool(next);
       setTold("");
+      sketched(null);
     },
     [setTool],
   );
@@ -55,11 +58,28 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     },
     [document],
   );
-  const lay = (way: Spot[], end: Thing, name: string, lowerM: number) => {
-    apply("line.new", [{ kind: "lay_line", way: way.map(([x, y]) => [x, y]), end, name, lower_m: lowerM }], {
-      then: ([made]) => select(made ?? null),
-    });
+  const lay = (way: Spot[], end: Thing, name: string, lowerM: number, begin: DesignEdit | null = null) => {
+    const line: DesignEdit = {
+      kind: "lay_line",
+      way: way.map(([x, y]) => [x, y]),
+      end,
+      name,
+      lower_m: lowerM,
+    };
+    apply("line.new", begin ? [begin, line] : [line], { then: ([made]) => select(made ?? null) });
     endStep();
+  };
+  /** A pipe that was drawn, once it is known what it starts at: lay it, or ask what is at its end. */
+  const goOn = async (way: Spot[], from: string, begin: DesignEdit | null) => {
+    const [, last] = endsOf(way);
+    if (standsOn(document, last)) {
+      setAsked(null);
+      lay(way, "junction", "", 0, begin);
+    } else setAsked({ kind: "end", way, from, lowerM: await lowerBy(way), begin });
+  };
+  const startAt = (way: Spot[], thing: Thing, name: string, groundM: number) => {
+    const [[x, y]] = endsOf(way);
+    return goOn(way, name, { kind: "add_thing", spot: [x, y], thing, name, ground_m: groundM, on_line_m: 0 });
   };
   const stand = (spot: Spot, lineId: string | null, thing: Thing, name: string, groundM: number) => {
     const [x, y] = spot;
@@ -103,7 +123,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     setTold(`${tellMetres(wayLength(way))} on the plan${fall}.`);
   };
   const onDrawn = async (way: Spot[]) => {
-    const [first, last] = endsOf(way);
+    const [first] = endsOf(way);
     if (tool === "measure") {
       await measured(way);
       return;
@@ -114,12 +134,13 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
       const onLine = placeAt(document, first) ? null : lineAt(document, first, SNAP_M / 2);
       const [groundM = null] = await groundAt([first]);
       setAsked({ kind: "thing", spot: onLine?.spot ?? first, lineId: onLine?.line ?? null, groundM });
-    } else if (!standsOn(document, first))
-      setTold("A pipe starts at a tank, a junction or another pipe: start it on one.");
-    else if (standsOn(document, last)) lay(way, "junction", "", 0);
-    else {
+    } else if (!standsOn(document, first)) {
+      const [groundM = null] = await groundAt([first]);
+      setAsked({ kind: "start", way, groundM });
+    } else {
       const fromId = placeAt(document, first)?.id ?? lineAt(document, first, SNAP_M)?.line ?? "";
-      setAsked({ kind: "end", way, fromId, lowerM: await lowerBy(way) });
+      const line = document.lines?.find((one) => one.id === fromId);
+      await goOn(way, named(line ?? placeOfPart(document, fromId) ?? { id: fromId }), null);
     }
   };
   const { outlets, vessels } = document;
@@ -138,6 +159,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     snap,
     onDrawn: (way: Spot[]) => void onDrawn(way),
     lay,
+    startAt,
     stand,
     fence,
     outletNames,

@@ -22,6 +22,13 @@ export const isTyping = (event: KeyboardEvent): boolean =>
   event.target instanceof HTMLElement &&
   event.target.closest("input, select, textarea, [role=dialog], [role=slider]") !== null;
 
+/** Put the focus on the exact place of what is chosen. */
+function typeExactly(): void {
+  const field = document.querySelector<HTMLInputElement>("[data-exact] input");
+  field?.closest("details")?.setAttribute("open", "");
+  field?.focus();
+}
+
 export function useLinesKeys(acts: Acts) {
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
@@ -49,7 +56,7 @@ export function useLinesKeys(acts: Acts) {
         chosen.length &&
         !(event.target as HTMLElement).closest("button, a")
       )
-        document.querySelector<HTMLInputElement>("[data-exact] input")?.focus();
+        typeExactly();
       else return;
       event.preventDefault();
     };

@@ -18,6 +18,7 @@ from leadsman.core.design.edit.laying import add_paddock, add_thing, lay_line, s
 from leadsman.core.design.edit.model import Edit
 from leadsman.core.design.edit.moving import move_parts, move_places, set_corners
 from leadsman.core.design.edit.parts import Document, Outcome
+from leadsman.core.design.edit.reshaping import set_shape, set_vessel
 from leadsman.core.design.file import read_design
 
 __all__ = ["Edit", "Edited", "apply_edit", "edited"]
@@ -45,6 +46,8 @@ MAKERS: dict[type[model.EditBase], Callable[[Document, Any], Outcome]] = {
     model.SetGround: set_ground,
     model.SetPointGround: set_point_ground,
     model.SetLength: set_length,
+    model.SetShape: set_shape,
+    model.SetVessel: set_vessel,
     model.AddCase: cases.add_case,
     model.CopyCase: cases.copy_case,
     model.DeleteCase: cases.delete_case,

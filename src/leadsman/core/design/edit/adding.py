@@ -51,7 +51,7 @@ def add_rotation(document: Document, edit: AddRotation) -> Outcome:
     """Let a herd move over the summer, on the first paddock of its own water, else at that water."""
     outlet = part(document, "herds", edit.herd, "herd")["outlet"]
     paddock = next(
-        (candidate["id"] for candidate in parts(document, "paddocks") if candidate["outlet"] == outlet), None
+        (candidate["id"] for candidate in parts(document, "paddocks") if candidate.get("outlet") == outlet), None
     )
     (begin, end), year = _summer(document), _season_year(document, edit.year)
     rotation: Part = {

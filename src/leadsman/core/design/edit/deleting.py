@@ -35,10 +35,12 @@ def delete_parts(document: Document, edit: DeleteParts) -> Outcome:
     for name in edit.parts:
         if name not in known:
             refuse("parts", repr(name), "ids of parts of the plan")
-    held = what_holds(document, edit.parts)
+    named, tees = _pipes_of(document, edit.parts) if edit.with_pipes else ([], [])
+    wanted = [*edit.parts, *named]
+    held = what_holds(document, wanted)
     if held:
         refuse("parts", "; ".join(held), "parts that nothing else needs")
-    gone = _with_what_goes_along(document, edit.parts)
+    gone = _with_what_goes_along(document, wanted)
     notes: list[str] = []
     stood_at = {part_id: place for part_id, place in stands_at(document).items() if part_id in gone}
     for name in edit.parts:
@@ -53,13 +55,25 @@ def delete_parts(document: Document, edit: DeleteParts) -> Outcome:
         if document.get(key) in gone:
             document.pop(key)
     _delete_bare_places(document, {*edit.parts, *stood_at.values()})
+    for tee in tees:
+        notes += join_lines(document, tee)
+    _delete_bare_places(document, set(tees))
     return Outcome(notes=notes)
+
+
+def _pipes_of(document: Document, part_ids: list[str]) -> tuple[list[str], list[str]]:
+    """Return the pipes that end at parts and lead nowhere else, and the places at which they began, as tees."""
+    gone = _with_what_goes_along(document, part_ids)
+    lines = parts(document, "lines")
+    ends = [line for line in lines if line["to"] in gone and not any(other["from"] == line["to"] for other in lines)]
+    places = {place["id"] for place in parts(document, "places")}
+    return [line["id"] for line in ends], [line["from"] for line in ends if line["from"] in places]
 
 
 def what_holds(document: Document, part_ids: list[str]) -> list[str]:
     """Return in words why parts cannot be deleted; nothing where they can."""
     gone, why = _with_what_goes_along(document, part_ids), []
-    dry = [found for kind in DRINK_THERE for found in _left(document, kind, gone) if found["outlet"] in gone]
+    dry = [found for kind in DRINK_THERE for found in _left(document, kind, gone) if found.get("outlet") in gone]
     if dry:
         why.append(f"{_names(dry)} would have no water: give other water first")
     if any(set(stop.get("outlets") or []) & gone for stop in _left(document, "calendar", gone)):

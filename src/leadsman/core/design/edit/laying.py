@@ -20,10 +20,19 @@ from leadsman.core.design.edit.parts import (
     refuse,
 )
 from leadsman.core.design.edit.splitting import split_line
-from leadsman.core.design.start import FLOAT_VALVE, STARTS, TAP, TROUGH, USUAL_PIPE
+from leadsman.core.design.start import (
+    DRINKER,
+    DRINKER_VALVE,
+    FLOAT_VALVE,
+    OTHER_OUTLETS,
+    STARTS,
+    TROUGH,
+    USUAL_PIPE,
+)
 
 ON_LINE_M = 0.25  # so near to a line is on it: a click snaps to it before
 SHORTEST_LINE_M = 0.5
+FILLED_THINGS = {"trough": (TROUGH, FLOAT_VALVE), "drinker": (DRINKER, DRINKER_VALVE)}
 
 
 def lay_line(document: Document, edit: LayLine) -> Outcome:
@@ -63,24 +72,23 @@ def add_thing(document: Document, edit: AddThing) -> Outcome:
 def add_paddock(document: Document, edit: AddPaddock) -> Outcome:
     """Fence a paddock in; how far its grass is from the water follows from where it lies."""
     outlet = edit.outlet or _nearest_outlet(document, edit.corners)
-    part(document, "outlets", outlet, "outlet")
-    new = {**numbered(document, "paddocks", "paddock"), "outlet": outlet}
+    new = numbered(document, "paddocks", "paddock")
+    if outlet is not None:
+        new["outlet"] = part(document, "outlets", outlet, "outlet")["id"]
     if edit.name is not None:
         new["name"] = edit.name
     return Outcome(made=[add(document, "paddocks", {**new, "corners": _drawn(edit.corners)})])
 
 
-def _nearest_outlet(document: Document, corners: list[Spot]) -> str:
-    """Return the outlet to which the way from the farthest of some corners is shortest."""
+def _nearest_outlet(document: Document, corners: list[Spot]) -> str | None:
+    """Return the outlet to which the way from the farthest of some corners is shortest; None where there is none."""
     at = {place["id"]: (place["east_m"], place["north_m"]) for place in parts(document, "places")}
 
     def farthest_m(outlet: Part) -> float:
         return max((math.dist(at[outlet["place"]], corner) for corner in corners), default=0.0)
 
     nearest = min(parts(document, "outlets"), key=farthest_m, default=None)
-    if nearest is None:
-        refuse("outlet", "a plan without an outlet", "a trough or a tap, for the stock to drink at")
-    return str(nearest["id"])
+    return None if nearest is None else str(nearest["id"])
 
 
 def set_fence(document: Document, edit: SetFence) -> Outcome:
@@ -143,16 +151,16 @@ def _add_at(document: Document, place_id: str, thing: str, name: str) -> str:
     named = {"name": name} if name else {}
     if thing == "junction":
         return place_id
-    if thing == "tap":
-        return add(
-            document, "outlets", {"id": free_id(document, "outlets", "outlet"), **named, "place": place_id, **TAP}
-        )
+    if thing in OTHER_OUTLETS:
+        new = {"id": free_id(document, "outlets", "outlet"), **named, "place": place_id, **OTHER_OUTLETS[thing]}
+        return add(document, "outlets", new)
     vessel: dict[str, Any] = {"id": free_id(document, "vessels", "vessel"), **named, "place": place_id}
-    if thing != "trough":
+    if thing not in FILLED_THINGS:
         return add(document, "vessels", {**vessel, **STARTS[thing]})
-    filled = add(document, "vessels", {**vessel, **TROUGH})
-    valve = {"id": free_id(document, "outlets", "outlet"), "name": f"{name or 'Trough'} valve"[:120]}
-    return add(document, "outlets", {**valve, "place": place_id, "fills": filled, **FLOAT_VALVE})
+    own, floats = FILLED_THINGS[thing]
+    filled = add(document, "vessels", {**vessel, **own})
+    valve = {"id": free_id(document, "outlets", "outlet"), "name": f"{name or thing.capitalize()} valve"[:120]}
+    return add(document, "outlets", {**valve, "place": place_id, "fills": filled, **floats})
 
 
 def _drawn(corners: list[Spot]) -> list[list[float]]:

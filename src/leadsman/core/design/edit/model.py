@@ -4,11 +4,13 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from leadsman.core.catalogue import PipeProduct
+from leadsman.core.catalogue import PipeProduct, VesselProduct
 from leadsman.core.design.base import Ground, Id, Length, Name, Plan
 
 Spot = Annotated[tuple[Plan, Plan], Field(description="east and north in m")]
-Thing = Literal["trough", "tap", "junction", "tank", "spring box", "pond"]
+Thing = Literal[
+    "trough", "drinker", "tap", "drip outlet", "fixed flow", "junction", "tank", "spring box", "pond"
+]  # fmt: skip
 Name_ = Annotated[str, Field(max_length=120)]
 MOST_PARTS = 5_000
 
@@ -201,6 +203,22 @@ class SetLength(EditBase):
     length_m: Length
 
 
+class SetShape(EditBase):
+    """Give a vessel a shape of another kind, as high and holding as much."""
+
+    kind: Literal["set_shape"]
+    vessel: Id
+    shape: Literal["upright_cylinder", "box", "lying_cylinder", "frustum", "stage_volume"]
+
+
+class SetVessel(EditBase):
+    """Make a vessel one of the catalogue."""
+
+    kind: Literal["set_vessel"]
+    vessel: Id
+    product: VesselProduct
+
+
 class AddCase(EditBase):
     """Add a case to judge the plan for, and show it; "source lost" and "valve stuck" begin as the case shown."""
 
@@ -231,15 +249,20 @@ class CopyParts(EditBase):
 
 
 class DeleteParts(EditBase):
-    """Delete parts of any kind, with what means nothing without them."""
+    """Delete parts of any kind, with what means nothing without them.
+
+    `with_pipes` also deletes the pipes that end at them and serve nothing else, and the tees these leave.
+    """
 
     kind: Literal["delete_parts"]
     parts: Annotated[list[Id], Field(min_length=1, max_length=MOST_PARTS)]
+    with_pipes: bool = False
 
 
 Edit = Annotated[
     LayLine | AddThing | AddPaddock | AddHerd | AddRotation | AddCrop | SetCropWay | AddTimer | AddPondLoss | AddInflow
     | SetPumpBy | AddBook | AddSight | AddDistance | SetFence | SetPipe | MovePlaces | MoveParts | SetCorners
-    | SetGround | SetPointGround | SetLength | AddCase | CopyCase | DeleteCase | CopyParts | DeleteParts,
+    | SetGround | SetPointGround | SetLength | SetShape | SetVessel | AddCase | CopyCase | DeleteCase | CopyParts
+    | DeleteParts,
     Field(discriminator="kind"),
 ]  # fmt: skip
