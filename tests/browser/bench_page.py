@@ -138,7 +138,8 @@ class Bench:
     def field(self, label: str) -> WebElement:
         script = (
             "return [...document.querySelectorAll(arguments[1] + ' label')].filter(l => l.textContent === arguments[0])"
-            ".map(l => document.getElementById(l.htmlFor))[0] ?? null"
+            ".map(l => document.getElementById(l.htmlFor))"
+            ".map(f => (f?.closest('details')?.setAttribute('open', ''), f))[0] ?? null"
         )
         found: WebElement = self.until(lambda: self.browser.execute_script(script, label, self.scope))
         return found

@@ -111,7 +111,7 @@ def test_lines_are_laid_between_places_and_taken_away_and_every_step_is_undone(b
     assert len(document(bench)["lines"]) == 12
 
 
-def test_a_line_that_begins_nowhere_is_not_laid_and_the_map_is_zoomed_and_shown_whole(bench: Bench) -> None:
+def test_a_pipe_that_starts_nowhere_asks_what_is_there_and_the_map_is_zoomed_and_shown_whole(bench: Bench) -> None:
     bench.without_rest()
     bench.open("lines")
     hand = Hand(bench)
@@ -120,8 +120,10 @@ def test_a_line_that_begins_nowhere_is_not_laid_and_the_map_is_zoomed_and_shown_
     hand.press("Pipe")
     hand.click_at(x + 20, y + 75)
     hand.click_at(x + 50, y + 82, times=2)
-    bench.until(lambda: "starts at a tank, a junction" in bench.text("main"))
+    bench.until(lambda: "your drawing is kept" in bench.text("[role=dialog]"))
     assert bench.head().number == 1
+    bench.within_dialog("Cancel").click()
+    bench.until(lambda: not bench.browser.find_elements(By.CSS_SELECTOR, "[role=dialog]"))
     bench.find("[aria-label='Zoom in']").click()
     bench.until(lambda: abs(hand.mark("gate")[1] - y) > 10 or abs(hand.mark("gate")[0] - x) > 10)
     bench.find("[aria-label=Fit]").click()
@@ -210,6 +212,7 @@ def test_several_are_chosen_moved_together_and_what_is_needed_is_not_taken_away(
     assert one(kept, "lines", "low-leg")["length_m"] == pytest.approx(182, abs=0.1)
     hand.free()
     bench.keys(Keys.DELETE)
+    bench.within_dialog("Delete").click()
     bench.until(lambda: "would have no water" in bench.text("[data-testid=notes]"))
     assert len(document(bench)["vessels"]) == len(was["vessels"])
 
@@ -266,7 +269,7 @@ def test_a_height_is_dragged_in_the_section_and_the_cursor_reads_it(bench: Bench
     points = one(bench.head().document, "lines", "low-leg")["points"]
     assert points[1][1] > before + 1.0
     assert "running" in bench.text("[data-testid=section-reading]")
-    slider = bench.find("[role=slider]")
+    slider = bench.find("[aria-label=Profile] [role=slider]")
     slider.send_keys(Keys.ESCAPE)
     slider.send_keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT)
     bench.until(lambda: bench.text("[data-testid=section-reading]").startswith("8 m along"))

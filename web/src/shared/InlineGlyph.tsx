@@ -42,10 +42,12 @@ interface Props {
   along: (event: PointerEvent<SVGGElement>) => number;
   onMove: (atM: number) => void;
   onDone: () => void;
+  /** whether the keyboard reaches it here */
+  focusable: boolean;
 }
 
 /** A part in a line, to be dragged along it, or moved with the arrow keys. */
-export function InlineGlyph({ part, x, y, place, lengthM, along, onMove, onDone }: Props) {
+export function InlineGlyph({ part, x, y, place, lengthM, along, onMove, onDone, focusable }: Props) {
   const within = (atM: number) => Number(Math.min(Math.max(atM, 0), lengthM).toFixed(1));
   const name = INLINE_NAMES[part.kind];
   const keys = (event: KeyboardEvent) => {
@@ -58,12 +60,16 @@ export function InlineGlyph({ part, x, y, place, lengthM, along, onMove, onDone 
   };
   return (
     <g
-      role="slider"
-      tabIndex={0}
-      aria-label={`${name} ${place}`}
-      aria-valuemin={0}
-      aria-valuemax={Math.round(lengthM)}
-      aria-valuenow={Math.round(part.at_m)}
+      {...(focusable
+        ? {
+            role: "slider",
+            tabIndex: 0,
+            "aria-label": `${name} ${place}`,
+            "aria-valuemin": 0,
+            "aria-valuemax": Math.round(lengthM),
+            "aria-valuenow": Math.round(part.at_m),
+          }
+        : {})}
       data-testid={`inline-${part.kind}`}
       transform={`translate(${x} ${y})`}
       style={{ cursor: "grab", pointerEvents: "auto" }}

@@ -10,11 +10,17 @@ interface Props {
   onDone?: () => void;
 }
 
+interface Typed {
+  text: string;
+  /** what the name was while this was typed: the plan follows a little later */
+  known: Set<string>;
+}
+
 /** The name of a part, which is never empty: an emptied field says so, and the name before stands. */
 export function PartNameField({ label = "Name", value, onChange, onDone }: Props) {
   const id = useId();
-  const [typed, setTyped] = useState<{ text: string; of: string } | null>(null);
-  const text = typed?.of === value ? typed.text : value; // a name that changed elsewhere is shown
+  const [typed, setTyped] = useState<Typed | null>(null);
+  const text = typed?.known.has(value) ? typed.text : value; // a name that changed elsewhere is shown
   const empty = text.trim() === "";
   return (
     <TextField
@@ -32,10 +38,13 @@ export function PartNameField({ label = "Name", value, onChange, onDone }: Props
       }}
       onChange={({ target }) => {
         const name = target.value.trim();
-        setTyped({ text: target.value, of: name || value });
-        if (name && name !== value) onChange(name);
+        setTyped({ text: target.value, known: new Set([...(typed?.known ?? []), value, name || value]) });
+        if (name) onChange(name);
       }}
-      onBlur={onDone}
+      onBlur={() => {
+        if (!empty) setTyped(null);
+        onDone?.();
+      }}
       onKeyDown={(event) => {
         if (event.key !== "Escape") return;
         setTyped(null);

@@ -3,6 +3,7 @@ import { memo, useMemo } from "react";
 
 import type { Picture, Reach, Relief } from "../../api/types";
 import { ink } from "../../app/theme";
+import { overlaps, type Area } from "../../shared/area";
 import type { Frame, Scale } from "../../shared/fit";
 import { usePreferences } from "../../shared/preferences";
 import { figure, shownUnit, toShown } from "../../shared/units";
@@ -15,9 +16,18 @@ interface Props {
   reach: Reach | null;
   scale: Scale;
   frame: Frame;
+  /** where the plan has marks and labels: no height is written there */
+  covered: readonly Area[];
 }
 
-export const GroundUnder = memo(function GroundUnder({ relief, picture, reach, scale, frame }: Props) {
+export const GroundUnder = memo(function GroundUnder({
+  relief,
+  picture,
+  reach,
+  scale,
+  frame,
+  covered,
+}: Props) {
   const shown = usePreferences((state) => state.layers);
   return (
     <g pointerEvents="none" data-testid="ground-under">
@@ -26,7 +36,7 @@ export const GroundUnder = memo(function GroundUnder({ relief, picture, reach, s
         <Hills relief={relief} scale={scale} faint={Boolean(picture && shown.picture)} />
       )}
       {relief && reach && <Served relief={relief} reach={reach} scale={scale} />}
-      {relief && shown.relief && <Contours relief={relief} scale={scale} frame={frame} />}
+      {relief && shown.relief && <Contours relief={relief} scale={scale} frame={frame} covered={covered} />}
     </g>
   );
 });
@@ -62,7 +72,17 @@ function Hills({ relief, scale, faint }: { relief: Relief; scale: Scale; faint: 
   );
 }
 
-function Contours({ relief, scale, frame }: { relief: Relief; scale: Scale; frame: Frame }) {
+function Contours({
+  relief,
+  scale,
+  frame,
+  covered,
+}: {
+  relief: Relief;
+  scale: Scale;
+  frame: Frame;
+  covered: readonly Area[];
+}) {
   const system = usePreferences((state) => state.system);
   const lines = useMemo(() => contoursOf(relief), [relief]);
   const onScreen = (ring: readonly Spot[]) => ring.map(([x, y]): Spot => [scale.x(x), scale.y(y)]);
@@ -79,6 +99,8 @@ function Contours({ relief, scale, frame }: { relief: Relief; scale: Scale; fram
         if (!label) return null;
         const [x, y] = [scale.x(label[0]), scale.y(label[1])];
         if (x < 20 || y < 60 || x > frame.width - 60 || y > frame.height - 60) return null;
+        if (covered.some((area) => overlaps(area, { x: x - 20, y: y - 11, width: 40, height: 14 })))
+          return null;
         return (
           <text
             key={height}

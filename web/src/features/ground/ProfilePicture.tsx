@@ -6,7 +6,7 @@ import type { Profile } from "../../api/types";
 import { ink } from "../../app/theme";
 import { PictureTable } from "../../shared/PictureTable";
 import { usePreferences } from "../../shared/preferences";
-import { roundMetres } from "../../shared/ticks";
+import { roundMetres, tickDigits } from "../../shared/ticks";
 import { figure, shownUnit, toShown } from "../../shared/units";
 import { useSize } from "../../shared/useSize";
 
@@ -38,6 +38,8 @@ export function ProfilePicture({ profile, name }: Props) {
     .join("")}Z`;
   const text = (metres: number, digits = 0) => figure(toShown(metres, "m", system), digits);
   const unit = shownUnit("m", system);
+  const marks = roundMetres(low, high, 4, system);
+  const distances = roundMetres(0, profile.pipe_m, 5, system);
   return (
     <Box sx={{ my: 2 }}>
       <Box ref={box} sx={{ minWidth: 0, bgcolor: ink("sheet"), border: `1px solid ${ink("rule")}` }}>
@@ -50,7 +52,7 @@ export function ProfilePicture({ profile, name }: Props) {
             style={{ display: "block" }}
             data-testid="profile-picture"
           >
-            {roundMetres(low, high, 4, system).map((tick) => (
+            {marks.map((tick) => (
               <g key={tick} fontSize={11} fill={ink("faint")}>
                 <line
                   x1={EDGE.left}
@@ -61,11 +63,11 @@ export function ProfilePicture({ profile, name }: Props) {
                   strokeOpacity={0.6}
                 />
                 <text x={EDGE.left - 6} y={y(tick) + 4} textAnchor="end">
-                  {text(tick)}
+                  {text(tick, tickDigits(marks, system))}
                 </text>
               </g>
             ))}
-            {roundMetres(0, profile.pipe_m, 5, system).map((tick) => (
+            {distances.map((tick) => (
               <text
                 key={tick}
                 x={x(tick)}
@@ -74,7 +76,7 @@ export function ProfilePicture({ profile, name }: Props) {
                 fill={ink("faint")}
                 textAnchor="middle"
               >
-                {text(tick)}
+                {text(tick, tickDigits(distances, system))}
               </text>
             ))}
             <text x={4} y={HEIGHT - 8} fontSize={11} fill={ink("faint")}>

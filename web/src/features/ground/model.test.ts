@@ -73,7 +73,7 @@ const reading = (part: string, outlet: string, turns: boolean, settles: boolean,
 
 describe("what to measure next", () => {
   it("names the reading an answer turns on, then the best for each other outlet, and what is good enough", () => {
-    expect(nextSentence(farm, [reading("a", "v", false, false)])).toMatch(/good enough as they are/);
+    expect(nextSentence(farm, [reading("a", "v", false, false)])).toMatch(/measurements are good enough/);
     const told = nextSentence(farm, [
       reading("b", "v", true, true),
       reading("a", "v", true, false),
@@ -81,7 +81,7 @@ describe("what to measure next", () => {
       reading("a", "w", true, false),
     ]);
     expect(told).toBe(
-      "Level Fold: the answer at Ewe trough turns on it, and this would settle it. Then time a pail at Drip, with a gauge before its valve (for Drip). The rest is good enough.",
+      "Level Fold: the answer at Ewe trough depends on it, and this would settle it. Then time a pail at Drip, with a gauge before its valve (for Drip). The rest is good enough.",
     );
     expect(nextSentence(farm, [reading("b", "v", true, false)])).toMatch(/this alone would not settle it/);
   });

@@ -50,7 +50,7 @@ interface Props {
   onSelect: (id: string | null, add?: boolean) => void;
   onSelectAll: (ids: string[]) => void;
   /** what lies under the drawing, and what under its lines can be chosen too */
-  under: (scale: Scale, size: Frame) => ReactNode;
+  under: (scale: Scale, frame: Frame, covered: Area[]) => ReactNode;
   within: (scale: Scale, chosen: ReadonlySet<string>) => ReactNode;
   /** what is drawn over the lines */
   over: (scale: Scale) => ReactNode;
@@ -129,7 +129,7 @@ export function Plan(props: Props) {
           data-testid="plan-drawing"
           style={{ display: "block", position: "absolute", pointerEvents: "none", userSelect: "none" }}
         >
-          {props.under(scale, size)}
+          {props.under(scale, size, labels.covered)}
           <Paper scale={scale} size={size} />
           <g style={{ cursor: "pointer" }} pointerEvents={tool ? "none" : "auto"} onClick={click} {...drag}>
             {props.within(scale, chosen)}
@@ -223,7 +223,7 @@ function useLabels(
     const texts = new Map((lines ?? []).map((line) => [line.id, sizeLabel(pipes[line.id], system)]));
     return planLabels(drawn, (id) => texts.get(id) ?? "", size, keepOff(scale));
   }, [dragging, lines, pipes, system, drawn, scale, size, keepOff]);
-  const [kept, keep] = useState(fresh ?? { names: new Map(), sizes: new Map() });
+  const [kept, keep] = useState(fresh ?? { names: new Map(), sizes: new Map(), covered: [] });
   if (fresh && fresh !== kept) keep(fresh);
   return fresh ?? kept;
 }

@@ -88,6 +88,8 @@ export interface PlanMarks {
 export interface PlanLabels {
   names: Map<string, Area>;
   sizes: Map<string, { text: string; share: number; width: number }>;
+  /** what marks and labels cover: what lies under the plan writes nothing there */
+  covered: Area[];
 }
 
 /** Narrower than this [px], soundings and the names of what draws nothing may be left out. */
@@ -169,7 +171,8 @@ export function planLabels(
     const own = areas.get(id) ?? area;
     return [id, { ...area, x: area.x - own.x, y: area.y - own.y }] as const;
   });
-  return { names: new Map(offsets), sizes: new Map(sizes) };
+  const covered = [...marked, ...names.values(), ...free.values()];
+  return { names: new Map(offsets), sizes: new Map(sizes), covered };
 }
 
 /** Outlets first, the tightest before the others: what they get is what the plan is looked at for. */

@@ -45,6 +45,7 @@ export function InlineParts({ route, document, x, y, inView, metresAt, onInline,
           }}
           onMove={(atM) => onInline(line.id, index, atM)}
           onDone={onDone}
+          focusable={false} // the profile itself takes the arrow keys
         />,
       ];
     });

@@ -11,6 +11,7 @@ import type { Option } from "../../shared/options";
 import { useSize } from "../../shared/useSize";
 import { ZoomButtons } from "../../shared/ZoomButtons";
 import { classLine } from "./classes";
+import { tickDigits } from "../../shared/ticks";
 import { InlineParts } from "./InlineParts";
 import { Body, PointNote, SizeBar } from "./parts";
 import {
@@ -64,6 +65,7 @@ export function Section(props: Props) {
     () => sectionGeometry(route, size, system, [from, to]),
     [route, size, system, from, to],
   );
+  const heightDigits = tickDigits(geometry.heightTicks, system);
   const look = (factor: number) => {
     const about = cursorM ?? (from + to) / 2;
     setZoom({ key: route.key, stretch: zoomed(stretch, about, factor, route.length_m) });
@@ -199,7 +201,7 @@ export function Section(props: Props) {
                   fontSize={11}
                   fill={ink("faint")}
                 >
-                  {shown(tick)}
+                  {shown(tick, heightDigits)}
                 </text>
               </g>
             ))}
@@ -286,7 +288,7 @@ export function Section(props: Props) {
                 fontSize={11}
                 fill={ink("faint")}
               >
-                {shown(tick)}
+                {shown(tick, tickDigits(geometry.distanceTicks, system))}
               </text>
             ))}
             <text

@@ -168,7 +168,7 @@ function drawnText(document: Design, line: Line, system: System): string | undef
   if (!line.length_m || Math.abs(drawn - line.length_m) < ALIKE * drawn) return undefined;
   const text = quantityText({ value: drawn, unit: "m", digits: 0 }, system);
   return line.length_m > drawn
-    ? `drawn: ${text}; the rest is bends, slack and uneven ground`
+    ? `drawn: ${text}; the rest is slack and uneven ground`
     : `drawn: ${text}, which is longer: check the length or the place of its ends`;
 }
 

@@ -8,7 +8,7 @@ import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
 import type { ShownRoute } from "../../shared/route";
-import { roundMetres } from "../../shared/ticks";
+import { roundMetres, tickDigits } from "../../shared/ticks";
 import { useSize } from "../../shared/useSize";
 
 interface Props {
@@ -56,6 +56,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
   const low = Math.min(...heights);
   const high = Math.max(...heights);
   const y = scaleLinear([low - (high - low) * 0.06, high], [size.height - BOTTOM, TOP]);
+  const marks = roundMetres(low, high, 5, system);
   const column = (size.width - AXIS) / Math.max(1, sounded.length);
 
   return (
@@ -85,7 +86,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
                 .map(({ outlet, sounding }) => inWords(nameOf(outlet), sounding, system))
                 .join(" ")}
             >
-              {roundMetres(low, high, 5, system).map((tick) => (
+              {marks.map((tick) => (
                 <g key={tick}>
                   <line
                     x1={AXIS}
@@ -96,7 +97,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
                     strokeOpacity={0.6}
                   />
                   <text x={AXIS - 6} y={y(tick) + 4} fontSize={11} textAnchor="end" fill={ink("faint")}>
-                    {figure(toShown(tick, "m", system), 0)}
+                    {figure(toShown(tick, "m", system), tickDigits(marks, system))}
                   </text>
                 </g>
               ))}

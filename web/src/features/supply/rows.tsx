@@ -47,7 +47,7 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
         report ? litres(report.daily_l) : "",
         "",
         vesselName(inflow.fills),
-        <State key="state" findings={own} fine={report && report.daily_l > 0 ? "runs" : "brings nothing"} />,
+        <State key="state" findings={own} fine={report && report.daily_l > 0 ? "runs" : ""} />,
       ],
       content: () => (
         <InflowSheet

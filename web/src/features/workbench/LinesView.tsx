@@ -22,7 +22,7 @@ import {
   useBackground,
 } from "../background";
 import { markAreas, PlanMarks, SectionMarks } from "../finding";
-import { Plan } from "../plan";
+import { inlineAreas, Plan } from "../plan";
 import { Section } from "../section";
 import { Sheet } from "../sheet";
 import { DrawingDialogs } from "./DrawingDialogs";
@@ -137,6 +137,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
     (scale: Scale) => [
       ...markAreas(findings, document, scale),
       ...(fenced ? fenceNameAreas(document, scale) : []),
+      ...inlineAreas(document, scale),
     ],
     [findings, document, fenced],
   );
@@ -210,13 +211,14 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               route={route}
               cursorM={cursorM}
               tool={tool}
-              under={(scale, frame) => (
+              under={(scale, frame, covered) => (
                 <GroundUnder
                   relief={background.relief}
                   picture={background.picture}
                   reach={background.reach}
                   scale={scale}
                   frame={frame}
+                  covered={covered}
                 />
               )}
               within={(scale, marked) => (
