@@ -13,7 +13,8 @@ from leadsman.core.design.layout import Layout
 from leadsman.core.report.base import words
 from leadsman.core.report.survey_import import GridReport, ImportReport, becomes_report, profile_report
 from leadsman.core.survey.line_profile import profile_from_heights, stations, with_profiles
-from leadsman.core.survey.survey_file import LOCAL, WGS84, FilePoint, SurveyFile, checked, refuse
+from leadsman.core.survey.new_lines import NEW_LINE_TO_TROUGH
+from leadsman.core.survey.survey_file import LOCAL, WGS84, FilePoint, SurveyFile, Walk, checked, refuse
 from leadsman.core.survey.survey_import import NEW, PHONE_M, SKIP, Choices, Datum, ImportPlan, Question, import_plan
 from leadsman.formats.height_grid import HeightGrid
 from leadsman.formats.projection import Plane, to_degrees
@@ -23,6 +24,8 @@ FINE_M, MIDDLING_M = 2.5, 15.0  # cells of laser scans, and of the better satell
 GRID_ERRORS_M = (0.3, 1.5, 5.0)  # half-widths of fine, middling and coarse grids; typical, from memory
 DEGREE_M = 111_000.0
 MOST_SPOTS = 500
+SERIES = "All points, in order"
+TRACK_POINTS = 300  # of a track that is drawn in the preview
 
 
 class ImportAsked(BaseModel):
@@ -64,7 +67,7 @@ def _require_known(asked: ImportAsked) -> None:
     }
     for key, ids in known.items():
         for number, chosen in getattr(asked, key).items():
-            if chosen not in ids | {NEW, SKIP}:
+            if chosen not in ids | {NEW, SKIP} | ({NEW_LINE_TO_TROUGH} if key == "walks" else set()):
                 raise refuse(f"/{key}/{number}", "unknown_id", repr(chosen)[:60], "the id of a part, new or skip")
     if asked.position is not None and asked.position[1] not in known["spots"]:
         raise refuse("/position/1", "unknown_id", repr(asked.position[1])[:60], "the id of a place")
@@ -72,6 +75,7 @@ def _require_known(asked: ImportAsked) -> None:
 
 def _import_things(read: SurveyFile, asked: ImportAsked) -> ImportReport:
     survey = checked(replace(read.turned() if asked.turned else read, system=asked.system or read.system))
+    survey = _with_series(survey)
     if len(survey.spots) > MOST_SPOTS:
         raise refuse("", "too_many", f"{len(survey.spots):,} points with names", f"at most {MOST_SPOTS:,}")
     source = asked.name
@@ -102,6 +106,14 @@ def _import_things(read: SurveyFile, asked: ImportAsked) -> ImportReport:
     design = _anchored(asked.document, anchor)
     plan = import_plan(design, survey, choices)
     return _report(survey, choices, plan, anchor if asked.document.site.anchor is None else None, fit)
+
+
+def _with_series(survey: SurveyFile) -> SurveyFile:
+    """Return a file of nothing but points with these as a walk too: in their order they may be a way."""
+    if survey.walks or len(survey.spots) < 2:
+        return survey
+    points = [(spot.x, spot.y, spot.height_m) for spot in survey.spots]
+    return replace(survey, walks=[Walk(name=SERIES, points=points, is_series=True)])
 
 
 def _anchored(design: Design, anchor: Anchor | None) -> Design:
@@ -149,8 +161,9 @@ def _anchor(asked: ImportAsked, survey: SurveyFile) -> tuple[Anchor | None, floa
         for spot in survey.spots
         if (place_id := spot.part_id if spot.part_id in places else names.get(spot.name.casefold()))
     ]
-    if asked.position is not None and 0 <= asked.position[0] < len(survey.spots):
-        common = [(survey.spots[asked.position[0]], places[asked.position[1]])]
+    tied = tie_points(survey)
+    if asked.position is not None and 0 <= asked.position[0] < len(tied):
+        common = [(tied[asked.position[0]], places[asked.position[1]])]
     if not common:
         return None, None
     anchor = Anchor(latitude_deg=common[0][0].y, longitude_deg=common[0][0].x)
@@ -161,6 +174,17 @@ def _anchor(asked: ImportAsked, survey: SurveyFile) -> tuple[Anchor | None, floa
         ((x, y),) = plane.degrees([(float(offset[:, 0].mean()), float(offset[:, 1].mean()))])
         anchor = Anchor(latitude_deg=y, longitude_deg=x)
     return anchor, float(np.hypot(*(offset - offset.mean(axis=0)).T).max())
+
+
+def tie_points(survey: SurveyFile) -> list[FilePoint]:
+    """Return the points of a file that can be said to be a place of the plan: its spots, and the ends of its walks."""
+    ends = [
+        FilePoint(name=f"{walk.name}: {name}", x=walk.points[at][0], y=walk.points[at][1], height_m=walk.points[at][2])
+        for walk in survey.walks
+        if walk.points and not walk.is_series
+        for name, at in (("start", 0), ("end", -1))
+    ]
+    return [*survey.spots, *ends]
 
 
 def _asking(survey: SurveyFile, choices: Choices, question: Question) -> ImportReport:
@@ -187,7 +211,18 @@ def _report(
         anchor=anchor,
         fit_m=fit,
         document=plan.document,
+        tie_points=[spot.name for spot in tie_points(survey)]
+        if anchor is not None or "position" in plan.questions
+        else [],
+        tracks=[]
+        if {"position", "system", "turned"} & set(plan.questions)
+        else [_drawn(walk) for walk in survey.walks],
     )
+
+
+def _drawn(walk: Walk) -> list[tuple[float, float]]:
+    step = max(1, len(walk.points) // TRACK_POINTS)
+    return [(x, y) for x, y, _ in [*walk.points[:-1:step], *walk.points[-1:]]]
 
 
 def _import_grid(grid: HeightGrid, asked: ImportAsked) -> ImportReport:

@@ -1224,6 +1224,8 @@ export interface components {
         /**
          * BookReport
          * @description A book reduced; misclosure is null where it does not come back to where it began, allowed without a length.
+         *
+         *     `jump` are the numbers of two readings between which the levels jump against heights known otherwise.
          */
         BookReport: {
             /** Allowed M */
@@ -1234,6 +1236,11 @@ export interface components {
             fore_sum_m: number;
             /** Id */
             id: string;
+            /** Jump */
+            jump: [
+                number,
+                number
+            ] | null;
             /** Misclosure M */
             misclosure_m: number | null;
             /** Points */
@@ -2657,7 +2664,8 @@ export interface components {
          * @description What a file would make of a design. `document` is null while there are questions.
          *
          *     `anchor` is where the plan comes to lie on the globe, where the file decides it; `fit_m` how far common places
-         *     are off then.
+         *     are off then. `tie_points` name the points of the file of which one can be said to be a place of the plan, where
+         *     that decides where the plan lies; `tracks` are the walks on the plan, east and north [m], once that is known.
          */
         ImportReport: {
             anchor: components["schemas"]["Anchor"] | null;
@@ -2685,6 +2693,13 @@ export interface components {
             spots: components["schemas"]["BecomesReport"][];
             /** System */
             system: string | null;
+            /** Tie Points */
+            tie_points: string[];
+            /** Tracks */
+            tracks: [
+                number,
+                number
+            ][][];
             /** Walks */
             walks: components["schemas"]["BecomesReport"][];
         };

@@ -4,7 +4,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design import ClinometerSight, Design, LevelBook
 from leadsman.core.report.base import Report
 from leadsman.core.survey.height_network import Heights, PlaceHeight, Way
-from leadsman.core.survey.level_book import ReducedBook, graduation_slip, reduced_books, suspects
+from leadsman.core.survey.level_book import ReducedBook, graduation_slip, jump_between, reduced_books, suspects
 from leadsman.core.survey.line_length import LineLength
 from leadsman.core.survey.paces import pace_of
 from leadsman.core.survey.sight import WAYS, clinometer_rise, observed_by
@@ -28,7 +28,10 @@ class SuspectReport(Report):
 
 
 class BookReport(Report):
-    """A book reduced; misclosure is null where it does not come back to where it began, allowed without a length."""
+    """A book reduced; misclosure is null where it does not come back to where it began, allowed without a length.
+
+    `jump` are the numbers of two readings between which the levels jump against heights known otherwise.
+    """
 
     id: str
     points: list[BookPointReport]
@@ -39,6 +42,7 @@ class BookReport(Report):
     allowed_m: float | None
     suspects: list[SuspectReport]
     slip_m: float | None
+    jump: tuple[int, int] | None
 
 
 class RiseReport(Report):
@@ -215,10 +219,11 @@ def _length(length: LineLength) -> LineLengthReport:
 
 def book_reports(design: Design) -> list[BookReport]:
     """Return every level book of a design reduced, from the height of the place it begins at."""
-    return [_book(book, reduced) for book, reduced in reduced_books(design)]
+    ground = {place.id: place.ground_m for place in design.places}
+    return [_book(book, reduced, ground) for book, reduced in reduced_books(design)]
 
 
-def _book(book: LevelBook, reduced: ReducedBook) -> BookReport:
+def _book(book: LevelBook, reduced: ReducedBook, ground_m: dict[str, float]) -> BookReport:
     missed = reduced.misclosure_m
     return BookReport(
         id=book.id,
@@ -241,4 +246,5 @@ def _book(book: LevelBook, reduced: ReducedBook) -> BookReport:
             for number, sight, meant in (suspects(book.readings, missed) if missed else ())
         ],
         slip_m=graduation_slip(missed) if missed is not None else None,
+        jump=jump_between(reduced, ground_m),
     )

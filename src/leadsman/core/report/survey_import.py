@@ -48,7 +48,8 @@ class ImportReport(Report):
     """What a file would make of a design. `document` is null while there are questions.
 
     `anchor` is where the plan comes to lie on the globe, where the file decides it; `fit_m` how far common places
-    are off then.
+    are off then. `tie_points` name the points of the file of which one can be said to be a place of the plan, where
+    that decides where the plan lies; `tracks` are the walks on the plan, east and north [m], once that is known.
     """
 
     format: str
@@ -66,6 +67,8 @@ class ImportReport(Report):
     anchor: Anchor | None
     fit_m: float | None
     document: Design | None
+    tie_points: list[str]
+    tracks: list[list[tuple[float, float]]]
 
 
 class ProfileAnswer(Report):

@@ -1,14 +1,16 @@
 """A level book reduced: rise and fall, height of collimation, misclosure, and what would explain it."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from leadsman.core.base.errors import require_between
 from leadsman.core.design import Design, LevelBook, StaffReading
 
 ORDINARY_MM = 12.0  # times the root of the way in km: ordinary levelling; any text on surveying
 SWAP_WITHIN_M = 0.0015
+JUMP_SHARE = 0.25  # of the misclosure, that heights known otherwise may be off; ours
 GRADUATION_SLIPS_M = (0.1, 0.5, 1.0)
 
 
@@ -124,6 +126,31 @@ def suspects(readings: Sequence[StaffReading], misclosure_m: float) -> list[tupl
 def graduation_slip(misclosure_m: float) -> float | None:
     """Return the whole graduation [m] that some sight was misread by, where the misclosure is about one of them."""
     return next((slip for slip in GRADUATION_SLIPS_M if abs(abs(misclosure_m) - slip) <= 0.01), None)
+
+
+def jump_between(book: ReducedBook, ground_m: Mapping[str, float]) -> tuple[int, int] | None:
+    """Return between which readings the levels of a book that does not close jump against heights known otherwise.
+
+    Of the readings at places of the plan, the two in a row between which what they are off by changes by about the
+    misclosure, and hardly anywhere else: one of the sights from the first on, up to the second, is wrong. None where
+    no place between its ends is known, or where they do not agree on it.
+
+    Args:
+        ground_m: heights of places [m], by their ids.
+    """
+    missed = book.misclosure_m
+    if not missed:
+        return None
+    off = [
+        (number, point.level_m - known)
+        for number, point in enumerate(book.points)
+        if (known := ground_m.get(point.reading.place or "")) is not None
+    ]
+    jumps = [(first, second, b - a) for (first, a), (second, b) in pairwise(off)]
+    within_m = max(JUMP_SHARE * abs(missed), SWAP_WITHIN_M)
+    found = [(first, second) for first, second, jump in jumps if abs(jump - missed) <= within_m]
+    still = sum(abs(jump) <= within_m for *_, jump in jumps)
+    return found[0] if len(jumps) > 1 and len(found) == 1 and still == len(jumps) - 1 else None
 
 
 def _swapped(read_m: float) -> list[float]:

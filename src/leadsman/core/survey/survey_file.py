@@ -24,11 +24,15 @@ class FilePoint:
 
 @dataclass(frozen=True, kw_only=True)
 class Walk:
-    """A line that was walked or drawn: x, y and height [m] or None of each point."""
+    """A line that was walked or drawn: x, y and height [m] or None of each point.
+
+    `is_series` where it is the points of the file one after the other, which may or may not be a way.
+    """
 
     name: str
     points: list[tuple[float, float, float | None]]
     part_id: str | None = None
+    is_series: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,7 +6,7 @@ Nothing is changed but a copy of the document; what is not certain is asked, and
 import math
 import statistics
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from leadsman.core.base.errors import OutOfRange
@@ -16,6 +16,7 @@ from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout
 from leadsman.core.survey.height_network import PlaceHeight, heights
 from leadsman.core.survey.line_profile import LineProfile, profile_from_walk, put_profile, with_heights
+from leadsman.core.survey.new_lines import NEW_LINE_TO_TROUGH, NewLine, lay_new_lines
 from leadsman.core.survey.survey_file import Area, FilePoint, SurveyFile, Walk
 
 Document = dict[str, Any]
@@ -33,7 +34,8 @@ PHONE_M = 5.0  # half-width of a phone's or hand-held receiver's height, open sk
 class Choices:
     """What the user said of the file: what its heights are above, how good they are, and what becomes of what.
 
-    `spots`, `walks` and `areas` are keyed by number; a value is the id of a place, line or paddock, "new" or "skip".
+    `spots`, `walks` and `areas` are keyed by number; a value is the id of a place, line or paddock, "new" or "skip";
+    of a walk also "new trough", a new line with a trough at its end.
     """
 
     source: str
@@ -79,12 +81,19 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     Raises:
         DesignFaults: what it would make is no design.
     """
+    asked_of = design
+    document = write_design(design)
+    new_lines = lay_new_lines(
+        document, survey.walks, choices.walks, choices.error_m, heights_stand=choices.datum == "site"
+    )
+    if new_lines:
+        design = read_design(document)
     layout = Layout(design)
-    spots = _spots(design, survey.spots, choices)
-    walks = _walks(layout, survey.walks, choices)
+    spots = _spots(asked_of, survey.spots, choices)
+    walks = _walks(layout, survey.walks, _with_lines(choices, new_lines))
     areas = _areas(design, survey.areas, choices)
     profiles: list[LineProfile] = []
-    changes: list[Wording] = []
+    changes: list[Wording] = [new.told for new in new_lines]
     document = write_design(design)
     for choice in walks:
         if choice.of != SKIP:
@@ -95,14 +104,14 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
                 profiles.append(profile_from_walk(layout, line, walk.points, choices.error_m, surveyed=own))
             except OutOfRange as error:
                 raise OutOfRange(f"{choice.name}: {error.name}", error.value, error.low, error.high) from None
-    passed = _passed(design, survey.walks, {becomes.of for becomes in spots})
+    passed = _passed(asked_of, survey.walks, {becomes.of for becomes in spots})
     spots += [_passing(len(survey.spots) + number, *pair, choices) for number, pair in enumerate(passed)]
-    with_height = any(becomes.of != SKIP and becomes.height_m is not None for becomes in spots)
+    with_height = any(becomes.of != SKIP and becomes.height_m is not None for becomes in spots) or bool(new_lines)
     questions: list[Question] = ["datum"] if with_height and choices.datum is None else []
     if questions:
         return ImportPlan(
             spots=spots,
-            walks=walks,
+            walks=_as_new(walks, choices),
             areas=areas,
             profiles=profiles,
             questions=questions,
@@ -124,10 +133,11 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
         changes += _put_area(document, design, survey.areas[choice.number], choice)
     made = read_design(document)
     measured, known = heights(made), {place.id for place in design.places}
-    if choices.datum == "differences" and set(measured.unjoined) - known:  # new places that hang on nothing else
+    loose = any(new.is_loose for new in new_lines)
+    if choices.datum == "differences" and (loose or set(measured.unjoined) - known):  # what hangs on nothing else
         return ImportPlan(
             spots=spots,
-            walks=walks,
+            walks=_as_new(walks, choices),
             areas=areas,
             profiles=profiles,
             questions=["common place"],
@@ -137,13 +147,27 @@ def import_plan(design: Design, survey: SurveyFile, choices: Choices) -> ImportP
     new = [measured_place for measured_place in measured.places if measured_place.place_id not in known]
     return ImportPlan(
         spots=spots,
-        walks=walks,
+        walks=_as_new(walks, choices),
         areas=areas,
         profiles=profiles,
         questions=[],
         changes=changes,
         document=_with_grounds(made, new),
     )
+
+
+def _with_lines(choices: Choices, new_lines: Sequence[NewLine]) -> Choices:
+    """Return the choices with new lines named by their ids, as if they had been there."""
+    return replace(choices, walks={**choices.walks, **{new.number: new.line_id for new in new_lines}})
+
+
+def _as_new(walks: list[Becomes], choices: Choices) -> list[Becomes]:
+    """Return what becomes of walks, those that are laid as new lines as they were chosen."""
+    chosen = choices.walks
+    return [
+        replace(walk, of=chosen[walk.number]) if chosen.get(walk.number) in (NEW, NEW_LINE_TO_TROUGH) else walk
+        for walk in walks
+    ]
 
 
 def _spots(design: Design, spots: Sequence[FilePoint], choices: Choices) -> list[Becomes]:
@@ -194,6 +218,9 @@ def _walks(layout: Layout, walks: Sequence[Walk], choices: Choices) -> list[Beco
             continue
         line = layout.lines.get(chosen or "")
         why = "as chosen"
+        if chosen is None and walk.is_series:
+            found.append(Becomes(number=number, name=walk.name, of=SKIP, why="a pipe only if you say so"))
+            continue
         if chosen is None:
             named = [laid for laid in layout.design.lines if walk.part_id == laid.id or walk.name == label(laid)]
             line, why = (named[0], "of the same name") if named else (_line_along(layout, points), "along the same way")
@@ -216,7 +243,7 @@ def _passed(design: Design, walks: Sequence[Walk], taken: set[str]) -> list[tupl
     """
     found: dict[str, tuple[FilePoint, str]] = {}
     for walk in walks:
-        points = with_heights(walk.points)
+        points = [] if walk.is_series else with_heights(walk.points)
         for place in design.places:
             near = [h for x, y, h in points if math.hypot(place.east_m - x, place.north_m - y) <= SAME_PLACE_M]
             height = statistics.median(near) if near else None

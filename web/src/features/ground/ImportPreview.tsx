@@ -3,6 +3,8 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 
+import { useState } from "react";
+
 import type { Becomes, Design, ImportReport } from "../../api/types";
 import { ink } from "../../app/theme";
 import { BareChoice } from "../../shared/BareChoice";
@@ -121,6 +123,7 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
           />
         )}
       </Box>
+      {report.tie_points.length > 0 && <Tie {...{ document, report, said, onSaid }} />}
       {report.anchor && (
         <Typography component="p">
           The plan will be at {report.anchor.latitude_deg.toFixed(5)},{" "}
@@ -128,8 +131,13 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
           {report.fit_m != null && `; places in common fall together within ${metres(report.fit_m)}`}.
         </Typography>
       )}
-      {report.document && (
-        <SmallPlan before={document} after={report.document} line={report.profiles[0]?.line} />
+      {(report.document ?? (report.tracks.length > 0 && document)) && (
+        <SmallPlan
+          before={document}
+          after={report.document ?? document}
+          tracks={report.tracks}
+          line={report.profiles[0]?.line}
+        />
       )}
       <Things
         title="Points"
@@ -151,7 +159,11 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
       <Things
         title="Tracks"
         things={report.walks}
-        options={(document.lines ?? []).map((line) => ({ value: line.id, text: line.name ?? line.id }))}
+        options={[
+          { value: "new trough", text: "a new pipe to a trough" },
+          { value: "new", text: "a new pipe" },
+          ...(document.lines ?? []).map((line) => ({ value: line.id, text: line.name ?? line.id })),
+        ]}
         told={(one) => `${one.points ?? 0} points`}
         onPut={(one, value) => put("walks", one, value)}
       />
@@ -199,6 +211,40 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
         Import
       </Button>{" "}
       <Button onClick={onLeave}>Cancel</Button>
+    </Box>
+  );
+}
+
+/** Which point of the file is which place of the plan: that says where the plan lies. */
+function Tie({ document, report, said, onSaid }: Pick<Props, "document" | "report" | "said" | "onSaid">) {
+  const [point, setPoint] = useState(said.position?.[0] ?? 0);
+  const first = document.places[0]?.id ?? "";
+  const place = said.position?.[1] ?? "";
+  const tie = (number: number, id: string) => onSaid({ ...said, position: id ? [number, id] : null });
+  return (
+    <Box
+      role="group"
+      aria-label="Where the plan is"
+      sx={{ display: "flex", flexWrap: "wrap", gap: 4, my: 2, "& > *": { width: 270 } }}
+    >
+      <Choice
+        label="Point of the file"
+        value={String(point)}
+        options={report.tie_points.map((name, number) => ({ value: String(number), text: name }))}
+        onChange={(value) => {
+          setPoint(Number(value));
+          tie(Number(value), place || first);
+        }}
+      />
+      <Choice
+        label="is this place of the plan"
+        value={place}
+        options={[
+          { value: "", text: "choose …" },
+          ...document.places.map((one) => ({ value: one.id, text: one.name ?? one.id })),
+        ]}
+        onChange={(value) => tie(point, value)}
+      />
     </Box>
   );
 }

@@ -97,7 +97,13 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
         const sight = turning === at ? "moves" : sightOf(reading);
         const point = report?.points[at];
         return (
-          <Box key={at} role="group" aria-label={`Reading ${at + 1}`} sx={ROW}>
+          <Box
+            key={at}
+            role="group"
+            aria-label={`Reading ${at + 1}`}
+            data-suspect={isSuspect(report, at)}
+            sx={isSuspect(report, at) ? { ...ROW, borderLeft: `4px solid ${ink("little")}`, pl: 1 } : ROW}
+          >
             <Choice
               label={`Point ${at + 1}`}
               value={reading.place ?? ""}
@@ -245,6 +251,8 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
                 `; ${metres(report.allowed_m)} would pass (12 mm × √km, ordinary levelling)`}
               . The levels have it shared out over the set-ups.
               {report.slip_m !== null && ` About ${metres(report.slip_m)} ${unit}: was a graduation misread?`}
+              {report.jump &&
+                ` The levels jump between reading ${report.jump[0] + 1} and reading ${report.jump[1] + 1}: read those again.`}
               {report.suspects.map(
                 (one) =>
                   ` Reading ${one.number + 1}: was ${metres(one.meant_m)} read as ${metres(readings[one.number]?.[one.sight as "back_m" | "fore_m"])}?`,
@@ -255,4 +263,11 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
       )}
     </Box>
   );
+}
+
+/** Whether a reading is one of those that may be why the book does not close. */
+function isSuspect(report: BookReport | undefined, at: number): boolean {
+  if (!report) return false;
+  const [first, last] = report.jump ?? [Infinity, -Infinity];
+  return report.suspects.some((one) => one.number === at) || (at >= first && at <= last);
 }

@@ -3,12 +3,14 @@ import Box from "@mui/material/Box";
 import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { fitScale } from "../../shared/fit";
-import { placeIdOf } from "../../shared/ground";
 import { useSize } from "../../shared/useSize";
+import { pathOf, wayOf, type Spot } from "../../shared/way";
 
 interface Props {
   before: Design;
   after: Design;
+  /** the tracks of the file, east and north */
+  tracks: readonly (readonly (readonly number[])[])[];
   /** the line whose profile is looked at */
   line?: string | undefined;
 }
@@ -16,13 +18,13 @@ interface Props {
 const HEIGHT = 220;
 
 /** The plan as it would be: what is there already faint, what is new or moved named. */
-export function SmallPlan({ before, after, line }: Props) {
+export function SmallPlan({ before, after, tracks, line }: Props) {
   const [box, size] = useSize<HTMLDivElement>();
   const known = new Set(before.places.map((place) => place.id));
   const corners = (after.paddocks ?? []).flatMap((paddock) => paddock.corners ?? []);
   const spots = [
     ...after.places.map((place) => [place.east_m, place.north_m] as const),
-    ...corners.map(([x = 0, y = 0]) => [x, y] as const),
+    ...[...corners, ...tracks.flat()].map(([x = 0, y = 0]) => [x, y] as const),
   ];
   const scale = fitScale(
     spots,
@@ -30,10 +32,7 @@ export function SmallPlan({ before, after, line }: Props) {
     { left: 24, right: 90, top: 20, bottom: 20 },
   );
   const fresh = after.places.filter((place) => !known.has(place.id));
-  const at = (id: string) => {
-    const place = after.places.find((one) => one.id === placeIdOf(after, id));
-    return place ? `${scale.x(place.east_m)},${scale.y(place.north_m)}` : "0,0";
-  };
+  const shown = ([x = 0, y = 0]: readonly number[]): Spot => [scale.x(x), scale.y(y)];
   return (
     <Box ref={box} sx={{ minWidth: 0, bgcolor: ink("land"), border: `1px solid ${ink("rule")}` }}>
       {size.width > 0 && (
@@ -55,10 +54,22 @@ export function SmallPlan({ before, after, line }: Props) {
               stroke={ink("groundEdge")}
             />
           ))}
+          {tracks.map((track, index) => (
+            <path
+              key={index}
+              d={pathOf(track.map(shown))}
+              fill="none"
+              stroke={ink("short")}
+              strokeWidth={1.5}
+              strokeDasharray="2 4"
+              data-testid="import-track"
+            />
+          ))}
           {(after.lines ?? []).map((one) => (
             <path
               key={one.id}
-              d={`M${at(one.from)}L${at(one.to)}`}
+              d={pathOf(wayOf(after, one).map(shown))}
+              fill="none"
               stroke={ink(one.id === line ? "deep" : "faint")}
               strokeWidth={one.id === line ? 3 : 1}
             />
