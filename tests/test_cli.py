@@ -118,7 +118,7 @@ def test_check_prints_the_contract(capsys, file) -> None:  # type: ignore[no-unt
     assert numbers["days"]["value"]["value"] == pytest.approx(5.32, abs=0.01)
     printed = run(capsys, "check", file(one_line(**{"requirements.0.flow_lpm": 45})))[1]
     assert "Lasts with no refill: 5.3 days; 2.0 days wanted" in printed
-    assert "Refill to spare: 850 L a day" in printed
+    assert "Supply to spare: 850 L a day" in printed
     assert "try line in 40 mm PE100 SDR 13.6: gives " in printed
     remedies = [remedy for finding in answer["findings"] for remedy in finding["remedies"]]
     assert all(set(remedy) >= {"text", "patch", "effect", "price"} for remedy in remedies)

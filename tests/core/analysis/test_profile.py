@@ -87,7 +87,7 @@ def test_a_vent_never_makes_the_first_water_harder_and_no_line_needs_less_than_i
 @pytest.mark.parametrize(
     ("margin_m", "causes", "said"),
     [
-        (0.4, [(0.5, "Knoll"), (0.1, "Low")], "It keeps this by 0.40 m only, and the height of Knoll alone may"),
+        (0.4, [(0.5, "Knoll"), (0.1, "Low")], "It keeps within this by 0.40 m only, and the height of Knoll alone may"),
         (-0.4, [(0.5, "Knoll")], "It misses this by 0.40 m only, and the height of Knoll alone may move it by 0.50 m:"),
         (0.4, [(0.3, "Knoll"), (0.05, "Low")], ""),  # together they cannot turn it
         (-3.0, [(0.5, "Knoll")], ""),

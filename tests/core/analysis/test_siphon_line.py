@@ -75,7 +75,7 @@ def test_out_of_reach_it_says_so_and_names_no_pressure_that_water_cannot_have(
     assert [finding.severity for finding in found] == ([severity] if severity else [])
     for finding in found:
         assert plain(finding.headline) == "valve is out of reach of the siphon"
-        assert f"crest stands {crest_m - 121:.2f} m over the water" in plain(finding.why)
+        assert f"highest point is {crest_m - 121:.2f} m above the water" in plain(finding.why)
         assert "the water breaks off at the crest of line, 40 m along it" in plain(analysis.answer(outlet).reason)
     told = solve_report(analysis.state, section="line")
     kpa = [point.pressure_kpa for point in told.section.points] if told.section else []

@@ -187,7 +187,7 @@ def test_a_float_valve_with_a_pilot_snaps_shut_and_one_on_an_arm_does_not(produc
         assert blow.gentle_s is None
         told = analysis(**STEEP, **{"lines.0.inline": [], "outlets.0.valve.product": product})
         (found,) = [finding for finding in judge(told) if finding.code == "hammer"]
-        assert "valve hammers line" in plain(found.headline)
+        assert "valve causes water hammer in line" in plain(found.headline)
 
 
 @pytest.mark.parametrize(

@@ -179,11 +179,11 @@ def test_found_where_it_should_be(
     ("changes", "measure"),
     [
         ({"requirements.0.flow_lpm": 38}, "its valve may pass 10 %"),
-        ({"requirements.0.flow_lpm": 38, "places.1.height_error_m": 4.0}, "level end: its height is good to 4.00 m"),
+        ({"requirements.0.flow_lpm": 38, "places.1.height_error_m": 4.0}, "level end: its height is known to 4.00 m"),
         ({"requirements.0.flow_lpm": 22, "lines.0.fittings": [{"k": 400}]}, "its fittings may take 30 %"),
         ({"requirements.0.flow_lpm": 41.5}, "its valve may pass 10 %"),
         ({"requirements.0.flow_lpm": 27, "vessels.0.shape.height_m": 15.0, "places.0.ground_m": 108.0,
-          "lines.0.points": [], "outlets.0.valve.kv_m3h": 30}, "Most turns on how full tank stands. Of what can be"),
+          "lines.0.points": [], "outlets.0.valve.kv_m3h": 30}, "It depends most on how full tank is. Of what can be"),
     ],
     ids=["valve", "height", "fittings", "perhaps enough", "level"],
 )  # fmt: skip
@@ -314,7 +314,7 @@ def test_no_vent_is_offered_where_it_would_let_air_in() -> None:
     sucks = {"lines.0.points": [[0, 120], [40, 105], [90, 120.5], [130, 100], [170, 103], [210, 101]]}
     finding = findings(one_line(**sucks))["air-lock"]
     assert finding.remedies == []
-    assert "would let air in" in plain(finding.why)
+    assert "would draw air in" in plain(finding.why)
 
 
 def test_an_air_lock_that_only_the_heights_could_make_says_what_to_level() -> None:
@@ -330,7 +330,7 @@ def test_an_air_lock_that_only_the_heights_could_make_says_what_to_level() -> No
 def test_where_a_hump_decides_the_flow_more_fall_is_not_promised() -> None:
     changes = {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0, "requirements.0.flow_lpm": 30}
     why = plain(findings(one_line(**changes))["flow-below-wanted"].why)
-    assert "hump at 70 m" in why
+    assert "high point at 70 m" in why
     assert "more fall" not in why
 
 

@@ -53,7 +53,7 @@ def test_a_stop_needs_a_margin_over_the_errors_of_the_heights(
 def test_what_may_be_dry_is_not_told_to_run() -> None:
     analysis, found = judged(**HUMP, **{LINE: 2.0})
     told = verdict(analysis, list(found.values()))
-    assert plain(told.sentence).startswith("Not certain: valve may get no water over the hump")
+    assert plain(told.sentence).startswith("Not certain: valve may get no water over the high point")
     assert told.standing == "watch"
 
 

@@ -45,7 +45,7 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
             headline=say(
                 "Suction in the line to {}, {} along {}"
                 if surely
-                else "Suction is possible in the line to {}, {} along {}",
+                else "Suction may occur in the line to {}, {} along {}",
                 label(outlet),
                 Quantity(value=below.at_m, unit="m", digits=0),
                 label(layout.lines[below.line_id]),
@@ -94,7 +94,7 @@ def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
         limit=0.0,
         unit="kPa",
         headline=say(
-            "Suction is possible in the line to {}, {} along {}",
+            "Suction may occur in the line to {}, {} along {}",
             label(outlet),
             Quantity(value=spot.at_m, unit="m", digits=0),
             label(analysis.model.layout.lines[spot.line_id]),

@@ -259,10 +259,7 @@ function Levels({
           onChange={(id) => {
             const vessel = vessels.find((one) => one.id === id);
             if (vessel)
-              at(
-                "levels",
-                (draft) => void (draft.levels_m = { ...draft.levels_m, [id]: vessel.level_m ?? 0 }),
-              );
+              at("levels", (draft) => void (draft.levels_m = { ...draft.levels_m, [id]: vessel.level_m }));
           }}
         />
       </Box>

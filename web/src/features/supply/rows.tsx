@@ -95,7 +95,7 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
 function fullness({ document }: SupplyProps, id: string): string {
   const vessel = document.vessels?.find((one) => one.id === id);
   const brim =
-    vessel?.overflow_m ?? Number(vessel?.shape && "height_m" in vessel.shape ? vessel.shape.height_m : 0);
+    vessel?.overflow_m ?? (vessel?.shape && "height_m" in vessel.shape ? vessel.shape.height_m : 0);
   return vessel?.level_m != null && brim > 0
     ? `level ${figure((100 * vessel.level_m) / brim, 0)} % of full`
     : "";

@@ -2,10 +2,9 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import Typography from "@mui/material/Typography";
-import { useEffect, useEffectEvent, useId } from "react";
+import { useId } from "react";
 
 import { ink } from "../../app/theme";
-import { isTyping } from "./useLinesKeys";
 
 const KEYS: { group: string; keys: [string, string][] }[] = [
   {
@@ -48,27 +47,11 @@ const KEYS: { group: string; keys: [string, string][] }[] = [
   { group: "In the tables", keys: [["Enter", "the same column of the next part"]] },
 ];
 
-interface Props {
-  open: boolean;
-  onOpen: () => void;
-  onClose: () => void;
-}
-
-/** The keyboard shortcuts, also called up by "?". */
-export function KeysSheet({ open, onOpen, onClose }: Props) {
+/** The keyboard shortcuts. */
+export function KeysSheet({ onClose }: { onClose: () => void }) {
   const title = useId();
-  const opening = useEffectEvent(onOpen);
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      if (event.key !== "?" || isTyping(event)) return;
-      event.preventDefault();
-      opening();
-    };
-    window.addEventListener("keydown", keys);
-    return () => window.removeEventListener("keydown", keys);
-  }, []);
   return (
-    <Dialog open={open} onClose={onClose} aria-labelledby={title} maxWidth="md">
+    <Dialog open onClose={onClose} aria-labelledby={title} maxWidth="md">
       <Box sx={{ p: 5 }}>
         <Typography id={title} variant="h1">
           Keyboard shortcuts

@@ -24,8 +24,6 @@ import {
 import { markAreas, PlanMarks, SectionMarks } from "../finding";
 import { inlineAreas, Plan } from "../plan";
 import { Section } from "../section";
-import { Sheet } from "../sheet";
-import { DrawingDialogs } from "./DrawingDialogs";
 import { useBench } from "./store";
 import { sketched } from "./sketch";
 import { ToolBar } from "./ToolBar";
@@ -41,6 +39,12 @@ const Tables = lazyPart(
   async () => (await import("../tables")).Tables,
   <Typography sx={{ p: 4 }}>Opening the tables …</Typography>,
 );
+
+const Sheet = lazyPart(
+  async () => (await import("../sheet")).Sheet,
+  <Typography sx={{ p: 4 }}>Opening …</Typography>,
+);
+const DrawingDialogs = lazyPart(async () => (await import("./DrawingDialogs")).DrawingDialogs);
 
 const COPY_OFF_M = 20;
 
@@ -273,7 +277,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               />
             )}
             <DrawingTold tool={tool} told={told} tellMetres={tellMetres} />
-            <DrawingDialogs document={document} drawing={drawing} />
+            {drawing.asked && <DrawingDialogs document={document} drawing={drawing} />}
             {dialog}
           </Box>
           <Box

@@ -10,14 +10,17 @@ import type { Design, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
 import { useDefaults } from "../../shared/defaults";
+import { lazyPart } from "../../shared/lazyPart";
 import { usePreferences } from "../../shared/preferences";
-import { Revisions } from "../revisions";
 import { RenameDialog, useCopyPlan } from "../sites";
 import { Cases } from "./Cases";
 import { BarMenu, type MenuSection } from "./BarMenu";
 import { caseText, fileEntries, unitEntries, UNITS } from "./barMenus";
-import { KeysSheet } from "./KeysSheet";
+import { useKey } from "./useKey";
 import { useBench, type Saving } from "./store";
+
+const Revisions = lazyPart(async () => (await import("../revisions")).Revisions);
+const KeysSheet = lazyPart(async () => (await import("./KeysSheet")).KeysSheet);
 
 interface Props {
   site: string;
@@ -97,6 +100,7 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor, fa
   ];
   const history = { text: "History", onChoose: () => setAsked("history") };
   const keys = { text: "Keyboard shortcuts", onChoose: () => setAsked("keys") };
+  useKey("?", keys.onChoose);
   const document = asked === "history" || asked === "rename" ? now() : null;
   return (
     <Box
@@ -214,7 +218,7 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor, fa
         />
       )}
       {asked === "cases" && <Cases faults={faults} onLeave={() => setAsked(null)} />}
-      <KeysSheet open={asked === "keys"} onOpen={keys.onChoose} onClose={() => setAsked(null)} />
+      {asked === "keys" && <KeysSheet onClose={() => setAsked(null)} />}
     </Box>
   );
 });

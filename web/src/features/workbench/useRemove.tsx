@@ -4,8 +4,10 @@ import { useShallow } from "zustand/react/shallow";
 
 import type { Design } from "../../api/types";
 import { named } from "../../shared/names";
-import { DeleteDialog } from "../draw";
+import { lazyPart } from "../../shared/lazyPart";
 import { useBench } from "./store";
+
+const DeleteDialog = lazyPart(async () => (await import("../draw")).DeleteDialog);
 
 export function useRemove(
   document: Design,
