@@ -76,6 +76,11 @@ const scheme = (chart: typeof LIGHT) => ({
   },
 });
 
+/** The least height of what is pressed: with a mouse, and with a finger on a phone. */
+const POINTER_PX = 26;
+const FINGER_PX = 44;
+const PHONE = "@media (max-width: 899.95px)"; // below the breakpoint md
+
 export const theme = createTheme({
   cssVariables: { cssVarPrefix: "lm", colorSchemeSelector: "data-scheme" },
   colorSchemes: { light: scheme(LIGHT), dark: scheme(DARK) },
@@ -100,6 +105,7 @@ export const theme = createTheme({
           ".not-printed": { display: "none !important" },
         },
         ":focus-visible": FOCUSED,
+        summary: { minHeight: POINTER_PX, [PHONE]: { minHeight: FINGER_PX, paddingTop: 12 } },
       },
     },
     // said again here: the library's own rule for its buttons draws no outline, and comes later than the one above
@@ -108,6 +114,14 @@ export const theme = createTheme({
       styleOverrides: { root: { "&:focus-visible": FOCUSED } },
     },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
-    MuiButton: { defaultProps: { disableElevation: true, size: "small" } },
+    MuiButton: {
+      defaultProps: { disableElevation: true, size: "small" },
+      styleOverrides: {
+        root: { minHeight: POINTER_PX, [PHONE]: { minHeight: FINGER_PX, minWidth: FINGER_PX } },
+      },
+    },
+    MuiToggleButton: { styleOverrides: { root: { [PHONE]: { minHeight: FINGER_PX } } } },
+    MuiTab: { styleOverrides: { root: { [PHONE]: { minHeight: FINGER_PX } } } },
+    MuiInput: { styleOverrides: { root: { [PHONE]: { minHeight: 32 } } } }, // with its label, as high as a finger
   },
 });

@@ -29,7 +29,14 @@ const Buttons = memo(function Buttons({ names, side, onZoom }: Props) {
       variant="outlined"
       aria-label={names[zoom]}
       onClick={() => onZoom(zoom)}
-      sx={{ minWidth: side, width: side, height: side, p: 0, bgcolor: ink("paper") }}
+      sx={{
+        minWidth: { xs: 44, md: side },
+        minHeight: { xs: 44, md: side },
+        width: { xs: 44, md: side },
+        height: { xs: 44, md: side },
+        p: 0,
+        bgcolor: ink("paper"),
+      }}
     >
       {SIGNS[zoom]}
     </Button>

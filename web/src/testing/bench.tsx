@@ -227,10 +227,15 @@ interface Opened {
   document?: Design;
   /** have the page told what takes longer too */
   rest?: boolean;
+  /** do not wait for the first answer */
+  unanswered?: boolean;
 }
 
 /** The workbench open at a view, on a plan of the test's own. */
-export async function openBench(view: string, { document, rest = false }: Opened = {}): Promise<Bench> {
+export async function openBench(
+  view: string,
+  { document, rest = false, unanswered = false }: Opened = {},
+): Promise<Bench> {
   hearRest(rest);
   const { design_id: id } = await createDesign(document ?? (await farm()));
   usePreferences.setState({ system: "metric" });
@@ -249,6 +254,6 @@ export async function openBench(view: string, { document, rest = false }: Opened
     </ThemeProvider>,
   );
   const bench = new Bench(id);
-  await bench.standsOpen();
+  if (!unanswered) await bench.standsOpen();
   return bench;
 }

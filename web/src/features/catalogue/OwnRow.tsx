@@ -33,7 +33,7 @@ export function OwnRow({ one, columns, row, trouble, onChange, onKeep, onLeave }
         if (!lacks.length) onKeep();
       }}
     >
-      <Typography variant="h2">A {one} of your own</Typography>
+      <Typography variant="h2">New {one}</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 1fr 1fr" }, gap: 3 }}>
         {columns.map((column) => (
           <Field key={column.key} column={column} value={row[column.key]} set={set} />

@@ -49,8 +49,8 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
       <Typography variant="h1">Catalogue</Typography>
       <Typography sx={{ my: 2, maxWidth: 720 }}>
         Parts as they are usually sold, without any maker. Prices are typical, in US dollars, and so are the
-        figures marked as typical: what your own shop has, and asks, is worth a row of your own. Such rows are
-        kept beside these, and stay when the catalogue is renewed.
+        values marked as typical: add own rows for what your shop sells, and for its prices. Own rows stay
+        when the catalogue is updated.
       </Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, alignItems: "end", mb: 2 }}>
         <Box sx={{ width: 230 }}>
@@ -74,17 +74,17 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
           slotProps={{ inputLabel: { shrink: true } }}
         />
         <Button variant="outlined" onClick={() => setRow({})}>
-          Add a {about.one} of your own
+          Add own {about.one}
         </Button>
         <Button href={tableAddress(table)} download>
-          Take the table out (CSV)
+          Download CSV
         </Button>
-        <Button onClick={() => file.current?.click()}>Bring rows in (CSV)</Button>
+        <Button onClick={() => file.current?.click()}>Import CSV</Button>
         <input
           ref={file}
           type="file"
           accept=".csv,text/csv"
-          aria-label="A CSV file with rows of your own"
+          aria-label="CSV file with own rows"
           hidden
           onChange={(event) => {
             const chosen = event.target.files?.[0];
@@ -100,7 +100,7 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
       )}
       {add.data && (
         <Typography role="status" sx={{ my: 2 }}>
-          {add.data.length} rows of your own were kept.
+          {add.data.length} {add.data.length === 1 ? "row" : "rows"} added.
         </Typography>
       )}
       {catalogue.unread.length > 0 && (
@@ -182,7 +182,7 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
                         sx={{ p: 0, minWidth: 0, whiteSpace: "nowrap" }}
                         onClick={() => setRow({ ...one, product_id: `own-${one.product_id}`, note: "" })}
                       >
-                        Make it mine
+                        Copy to own
                       </Button>
                     )}
                   </td>

@@ -52,7 +52,7 @@ test("a level book reduces itself, closes and gives its heights", async () => {
   expect(bench.text("[data-testid=book-told-1]")).toContain("graduation misread");
   await bench.fill("Foresight 3", "0.496", BOOK);
   await bench.seen("[data-testid=book-told-1]", `misses by ${figures(missed, 3)}`);
-  await bench.press("Take these heights", BOOK);
+  await bench.press("Use these heights", BOOK);
   await bench.until(() =>
     expect(named(bench.document().places, "low")).toMatchObject({
       height_from: "level and staff",
@@ -87,7 +87,7 @@ test("other ways say their rise, and two ways stand side by side", async () => {
   for (const way of low.ways)
     expect(bench.text(row)).toContain(`${figures(way.height_m, 2)} ± ${figures(way.error_m, 2)}`);
   expect(bench.text(row)).toContain("the readings disagree");
-  await bench.press("Take the measured height of low", row);
+  await bench.press("Use the measured height of low", row);
   await bench.until(() =>
     expect(named(bench.document().places, "low").ground_m).toBeCloseTo(low.height_m, 3),
   );

@@ -41,7 +41,11 @@ export function Ground({ document, analysis, measuring, replace, ...figures }: P
         variant="scrollable"
         scrollButtons={false}
         aria-label="Parts of Ground"
-        sx={{ mb: 3, minHeight: 36, "& button": { minHeight: 36, py: 1, textTransform: "none" } }}
+        sx={{
+          mb: 3,
+          minHeight: { xs: 44, md: 36 },
+          "& button": { minHeight: { xs: 44, md: 36 }, py: 1, textTransform: "none" },
+        }}
       >
         {PARTS.map((name, index) => (
           <Tab key={name} label={name} id={`ground-tab-${index}`} aria-controls={`ground-part-${index}`} />

@@ -234,7 +234,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
               onDone();
             }}
           >
-            Take these heights
+            Use these heights
           </Button>
         )}
       </Box>

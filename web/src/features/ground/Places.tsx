@@ -178,8 +178,8 @@ function Measured({
           </>
         )}
       </span>
-      <Button variant="outlined" onClick={onTake} aria-label={`Take the measured height of ${found.place}`}>
-        Take
+      <Button variant="outlined" onClick={onTake} aria-label={`Use the measured height of ${found.place}`}>
+        Use
       </Button>
     </Box>
   );

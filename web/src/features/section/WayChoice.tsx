@@ -22,7 +22,12 @@ const Select = memo(
         value={chosen}
         onChange={(event) => onWay(event.target.value)}
         inputProps={{ "aria-label": "Route of the profile" }}
-        sx={{ fontSize: 14, fontWeight: 700, minWidth: 0, "& select": { py: 0 } }}
+        sx={{
+          fontSize: 14,
+          fontWeight: 700,
+          minWidth: 0,
+          "& select": { py: 0, minHeight: { xs: 44, md: 24 } },
+        }}
       >
         {ways.map((way) => (
           <option key={way.value} value={way.value}>

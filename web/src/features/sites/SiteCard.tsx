@@ -66,7 +66,14 @@ export function SiteCard({ design, onDelete }: Props) {
       <Box>
         <Link
           to={`/designs/${design.id}/lines`}
-          style={{ color: ink("deep"), fontWeight: 700, fontSize: 17 }}
+          style={{
+            color: ink("deep"),
+            fontWeight: 700,
+            fontSize: 17,
+            display: "inline-flex",
+            alignItems: "center",
+            minHeight: 44,
+          }}
         >
           {design.name}
         </Link>

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import { ink } from "../../app/theme";
+import { HEARD } from "../../shared/heard";
 import { useDebounced } from "../../shared/useDebounced";
 import type { Tool } from "../plan";
 import { useSketch } from "./sketch";
@@ -15,13 +16,6 @@ interface Props {
 }
 
 const QUIET_MS = 400;
-const HEARD = {
-  position: "absolute",
-  width: 1,
-  height: 1,
-  overflow: "hidden",
-  clipPath: "inset(50%)",
-} as const;
 
 /** How a tool works, and how long what is drawn is so far: seen at once, heard once the hand rests. */
 export function DrawingTold({ tool, told, tellMetres }: Props) {

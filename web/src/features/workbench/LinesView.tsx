@@ -8,6 +8,7 @@ import type { Analysis, Catalogue, Design, Fault, Finding } from "../../api/type
 import { ink } from "../../app/theme";
 import type { Scale } from "../../shared/fit";
 import { named } from "../../shared/names";
+import { HEARD } from "../../shared/heard";
 import { lazyPart } from "../../shared/lazyPart";
 import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
@@ -46,11 +47,19 @@ const Sheet = lazyPart(
 );
 const DrawingDialogs = lazyPart(async () => (await import("./DrawingDialogs")).DrawingDialogs);
 
+// what stands for an answer that has not come yet
+const NONE: Analysis["solution"]["lines"] = {};
+const NO_GIVERS: string[] = [];
+const NO_PIPES: Analysis["pipes"] = {};
+const NO_RATINGS: Analysis["limits_kpa"] = {};
+const NO_LIMITS: Analysis["spare_limits_m"] = [0, 0];
+
 const COPY_OFF_M = 20;
 
 interface Props {
   document: Design;
-  analysis: Analysis;
+  /** null until the first answer has come: the plan can be drawn and edited meanwhile */
+  analysis: Analysis | null;
   catalogue: Catalogue | undefined;
   faults: Fault[];
   findings: Finding[];
@@ -85,11 +94,11 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   const running = useMemo(
     () =>
       new Set(
-        Object.entries(analysis.solution.lines).flatMap(([id, line]) =>
+        Object.entries(analysis?.solution.lines ?? NONE).flatMap(([id, line]) =>
           line.state === "running" ? [id] : [],
         ),
       ),
-    [analysis.solution],
+    [analysis?.solution],
   );
   // beside the plan, figures follow when there is time: the plan and the numbers come first while something is dragged
   const sheetDocument = useDeferredValue(document);
@@ -105,7 +114,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   const [toPin, setToPin] = useState<{ file: File | null } | null>(null);
   const background = useBackground(useBench((bench) => bench.designId) ?? "", document, reachAsked);
   const { groundAt } = background;
-  const limitM = analysis.need.walk_limit_m;
+  const limitM = analysis?.need.walk_limit_m ?? null;
   const tellMetres = (m: number) => `${figure(toShown(m, "m", system), 1)} ${shownUnit("m", system)}`;
   const drawing = useDrawing(document, groundAt, tellMetres);
   const { tool, told } = drawing;
@@ -163,7 +172,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   const details = layers ? (
     <LayersPanel
       document={document}
-      givers={analysis.givers}
+      givers={analysis?.givers ?? NO_GIVERS}
       catalogue={catalogue}
       background={background}
       reachAsked={reachAsked}
@@ -194,6 +203,9 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   return (
     <>
       <Main>
+        <Typography variant="h1" className="not-printed" sx={HEARD}>
+          Lines of {document.name}
+        </Typography>
         <Box
           sx={{
             height: "100%",
@@ -209,8 +221,8 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               document={document}
               routes={routes}
               running={running}
-              pipes={analysis.pipes}
-              spareLimits={analysis.spare_limits_m}
+              pipes={analysis?.pipes ?? NO_PIPES}
+              spareLimits={analysis?.spare_limits_m ?? NO_LIMITS}
               chosen={chosen}
               route={route}
               cursorM={cursorM}
@@ -315,11 +327,11 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
                 onInline={moveInline}
                 route={route}
                 document={document}
-                pipes={analysis.pipes}
+                pipes={analysis?.pipes ?? NO_PIPES}
                 ways={ways}
                 cursorM={cursorM}
                 more={between.fields}
-                limits={analysis.limits_kpa}
+                limits={analysis?.limits_kpa ?? NO_RATINGS}
                 over={(x, y) => <SectionMarks {...{ findings, route, document, x, y }} />}
                 onWay={(key) => {
                   if (key === BETWEEN) between.begin();

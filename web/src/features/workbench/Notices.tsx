@@ -25,6 +25,21 @@ const OVER = {
   boxShadow: "0 -2px 8px rgb(0 0 0 / 0.15)",
 } as const;
 
+const QUIET = { bgcolor: ink("sheet"), color: ink("ink"), borderBottom: `1px solid ${ink("rule")}` };
+
+/** What makes a plan slow to calculate, and that work goes on. */
+function slowText(document: Design, known: boolean): string {
+  const lines = document.lines ?? [];
+  const [most] = [...lines].sort((a, b) => (b.points?.length ?? 0) - (a.points?.length ?? 0));
+  const points = lines.reduce((sum, line) => sum + (line.points?.length ?? 0), 0);
+  const named = most?.points?.length ? `, ${most.points.length} of them on ${most.name ?? most.id}` : "";
+  return (
+    `Calculating … This plan takes long: ${lines.length} ${lines.length === 1 ? "pipe" : "pipes"} with ${points} surveyed points${named}. ` +
+    (known ? "The numbers are the last valid ones; " : "") +
+    "you can go on editing and undo."
+  );
+}
+
 /** What stands between the edit and its being kept or judged, with what to do about it. */
 export function Notices({ judged, document }: { judged: Judged; document: Design }) {
   const { saving, open, rebase, trial, keepTrial, dropTrial, pending, notes, dropNotes } = useBench(
@@ -50,7 +65,7 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
           square
           data-testid="trial"
           icon={<StandingMark standing="watch" size={14} />}
-          sx={{ bgcolor: ink("sheet"), color: ink("ink"), borderBottom: `1px solid ${ink("rule")}` }}
+          sx={QUIET}
           action={
             <>
               <Button variant="contained" onClick={keepTrial}>
@@ -65,6 +80,17 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
           Trying: {trial.texts.join("; ")}. The numbers are with it; nothing is saved until you keep it.
         </Alert>
       )}
+      {judged.slow && (
+        <Alert
+          severity="info"
+          square
+          data-testid="slow"
+          icon={<StandingMark standing="unknown" size={14} />}
+          sx={QUIET}
+        >
+          {slowText(document, judged.analysis !== null)}
+        </Alert>
+      )}
       {pending?.why && (
         <Alert severity="warning" square>
           {pending.why} Your last change is kept here and is applied as soon as the server answers.
@@ -77,7 +103,7 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
           onClose={dropNotes}
           data-testid="notes"
           icon={<StandingMark standing="watch" size={14} />}
-          sx={{ bgcolor: ink("sheet"), color: ink("ink"), borderBottom: `1px solid ${ink("rule")}` }}
+          sx={QUIET}
         >
           {notes.join(" ")}
         </Alert>
@@ -95,7 +121,7 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
       )}
       {judged.trouble && elsewhere.length === 0 && (
         <Alert severity="warning" square>
-          {judged.trouble} The numbers shown are from before; your changes are kept here.
+          {judged.trouble} The numbers shown are the last valid values; your changes are kept here.
         </Alert>
       )}
       {saving.state === "failed" && (

@@ -50,10 +50,15 @@ export function SideColumn({ side, onSide, details, findings, count, soundings, 
           aria-label="Details or findings"
           className="not-printed"
           sx={{
-            minHeight: 40,
+            minHeight: { xs: 44, md: 40 },
             flexShrink: 0,
             borderBottom: `1px solid ${ink("rule")}`,
-            "& .MuiTab-root": { minHeight: 40, py: 0, textTransform: "none", fontWeight: 700 },
+            "& .MuiTab-root": {
+              minHeight: { xs: 44, md: 40 },
+              py: 0,
+              textTransform: "none",
+              fontWeight: 700,
+            },
             "& .MuiTab-root:focus-visible": { outlineOffset: -3 },
           }}
         >
@@ -68,6 +73,8 @@ export function SideColumn({ side, onSide, details, findings, count, soundings, 
       )}
       <Box
         id={`${id}-panel`}
+        tabIndex={-1}
+        data-side={shown}
         {...(details ? { role: "tabpanel", "aria-labelledby": `${id}-${shown}` } : {})}
         sx={{ flex: 1, minHeight: 0, "@media print": { "& > *": { overflow: "visible" } } }}
       >

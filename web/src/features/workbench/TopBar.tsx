@@ -118,6 +118,7 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor, fa
         alignItems: "center",
         columnGap: { xs: 1, md: 3 },
         whiteSpace: "nowrap",
+        overflowX: { xs: "hidden", md: "auto" }, // with text of twice the size
         "& button": { color: "inherit", minHeight: { xs: 44, md: 30 } },
         "& button.Mui-disabled": { color: "inherit", opacity: 0.45 },
       }}
@@ -130,6 +131,7 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor, fa
           display: "flex",
           alignItems: "center",
           minHeight: 44,
+          minWidth: 44,
         }}
         aria-label="Leadsman, all plans"
       >
@@ -140,7 +142,12 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor, fa
       ) : (
         <BarMenu label={<Named site={site} name={name} />} sections={() => [plan]} />
       )}
-      <Button onClick={undo} disabled={back === 0} title={`Ctrl+Z: ${back} steps back`} sx={{ minWidth: 0 }}>
+      <Button
+        onClick={undo}
+        disabled={back === 0}
+        title={`Ctrl+Z: ${back} steps back`}
+        sx={{ minWidth: { xs: 44, md: 0 } }}
+      >
         Undo
       </Button>
       {!narrow && (
@@ -188,7 +195,7 @@ export const TopBar = memo(function TopBar({ site, name, scenarios, shownFor, fa
             onClick={keys.onChoose}
             aria-label="Keyboard shortcuts"
             title="Keyboard shortcuts (?)"
-            sx={{ minWidth: 0 }}
+            sx={{ minWidth: 28 }}
           >
             ?
           </Button>

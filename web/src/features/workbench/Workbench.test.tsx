@@ -1,6 +1,6 @@
 /** The workbench: its numbers are the core's, and nothing that is typed is lost. */
 import { produce } from "immer";
-import { expect, test } from "vitest";
+import { expect, test, vi } from "vitest";
 
 import { analyse } from "../../api/client";
 import type { Design } from "../../api/types";
@@ -346,4 +346,28 @@ test("what would help in a large plan is tried when it is asked for and can be t
   await bench.press("Keep");
   await bench.until(() => bench.saved());
   expect(await tail(bench.document())).toBeGreaterThan(await tail(large));
+});
+
+test("while the first answer does not come the plan is drawn, edited and undone, and it is said what is slow", async () => {
+  const fetched = globalThis.fetch;
+  const slow = vi
+    .spyOn(globalThis, "fetch")
+    .mockImplementation((input, init) =>
+      input instanceof Request && input.url.endsWith("/api/analyses")
+        ? new Promise(() => undefined)
+        : fetched(input, init),
+    );
+  try {
+    const bench = await openBench("lines", { unanswered: true });
+    await bench.find("[data-testid=plan-low-trough]");
+    await bench.part("Low trough");
+    await bench.fill("Water level now", "0.3");
+    await bench.until(() => expect(named(bench.document().vessels, "low-trough").level_m).toBe(0.3));
+    await bench.press("Undo");
+    await bench.until(() => expect(named(bench.document().vessels, "low-trough").level_m).toBe(0.21));
+    await bench.seen("[data-testid=slow]", "12 pipes with");
+    expect(bench.text("[data-testid=slow]")).toContain("go on editing");
+  } finally {
+    slow.mockRestore();
+  }
 });

@@ -31,7 +31,9 @@ import { useDrafts } from "./useDrafts";
 import { readDraft } from "./drafts";
 import { savesDone } from "../../shared/savingTurn";
 import { useEdits } from "./useEdits";
+import { useKeptFocus } from "../../shared/useKeptFocus";
 import { useRest } from "./useRest";
+import { useViewKeys } from "./useViewKeys";
 import { VerdictStrip } from "./VerdictStrip";
 import { useCatalogue } from "../../shared/defaults";
 
@@ -50,6 +52,8 @@ const VIEW_OF_NUMBER: Record<string, string> = {
 };
 
 const AHEAD_AFTER_MS = 1000; // the view that was asked for comes first
+/** Views that show nothing without an answer of the server. */
+const VIEWS_OF_ANSWER = ["demand", "supply", "ground"];
 const NO_FINDINGS: Finding[] = [];
 
 /** Try what would help against a finding of the plan as it stands. */
@@ -134,6 +138,8 @@ export function Workbench() {
   const rest = useRest(document, analysis, judged.behind);
   const onTry = !judged.behind && analysis?.remedies_on_request ? tryNow : null;
   useAutosave();
+  useKeptFocus();
+  useViewKeys(designId);
   useDrafts();
   useEdits();
   const stands = analysis !== null;
@@ -173,7 +179,7 @@ export function Workbench() {
   const own = VIEWS.find((one) => one.view === view) ?? null;
   const aboutView = (findings ?? NO_FINDINGS).filter((one) => own?.codes.includes(one.code));
   const column = (details: Details | null) =>
-    analysis && (
+    (analysis ?? details) && (
       <SideColumn
         side={bench.side}
         onSide={bench.setSide}
@@ -182,16 +188,18 @@ export function Workbench() {
         soundings={details && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
         count={findings?.length ?? null}
         findings={
-          <Findings
-            analysis={analysis}
-            findings={listed}
-            complete={!judged.behind && (rest !== null || analysis.remedies_on_request)}
-            view={own}
-            currency={document.site.currency ?? "USD"}
-            onRemedy={take}
-            onTry={onTry}
-            onShow={bench.point}
-          />
+          analysis && (
+            <Findings
+              analysis={analysis}
+              findings={listed}
+              complete={!judged.behind && (rest !== null || analysis.remedies_on_request)}
+              view={own}
+              currency={document.site.currency ?? "USD"}
+              onRemedy={take}
+              onTry={onTry}
+              onShow={bench.point}
+            />
+          )
         }
       />
     );
@@ -245,7 +253,14 @@ export function Workbench() {
             <Main>
               <Parts catalogue={catalogue.data} />
             </Main>
-          ) : !analysis ? null : view === "demand" ? (
+          ) : !analysis && VIEWS_OF_ANSWER.includes(view) ? (
+            <Main>
+              <Typography sx={{ p: 4 }}>
+                Calculating … The numbers of this view come with the first answer; the plan can be edited
+                under Lines meanwhile.
+              </Typography>
+            </Main>
+          ) : analysis && view === "demand" ? (
             <Main>
               <Demand
                 {...figures}
@@ -255,11 +270,11 @@ export function Workbench() {
                 catalogue={catalogue.data}
               />
             </Main>
-          ) : view === "supply" ? (
+          ) : analysis && view === "supply" ? (
             <Main>
               <Supply {...figures} analysis={analysis} findings={aboutView} />
             </Main>
-          ) : view === "ground" ? (
+          ) : analysis && view === "ground" ? (
             <Main>
               <Ground
                 {...figures}
@@ -280,9 +295,7 @@ export function Workbench() {
             />
           )}
         </Guard>
-        {["demand", "supply", "ground"].includes(view) && (
-          <Guard of={[document, analysis]}>{column(null)}</Guard>
-        )}
+        {VIEWS_OF_ANSWER.includes(view) && <Guard of={[document, analysis]}>{column(null)}</Guard>}
       </Box>
     </EditsContext>
   );

@@ -16,12 +16,15 @@ export interface Judged {
   behind: boolean;
   /** for some time no number shown has been of this document: all are dimmed, and said to be old */
   old: boolean;
+  /** the server has been calculating for long */
+  slow: boolean;
   faults: Fault[];
   trouble: string | null;
 }
 
 const AGAIN_MS = 4000;
 const OLD_AFTER_MS = 500;
+const SLOW_AFTER_MS = 5000;
 /** How long a plan rests before all of it is judged: about as long as that took the last time, within these limits. */
 const SHORTEST_REST_MS = 25;
 const LONGEST_REST_MS = 1500;
@@ -74,12 +77,14 @@ export function useAnalysis(document: Design | null, pending: boolean, outlet: s
   }, [whole, preview]);
   const shown = Math.max(whole?.number ?? 0, preview?.number ?? 0);
   const old = useLasting(whole !== null && shown !== number, OLD_AFTER_MS);
+  const slow = useLasting(query.isFetching && query.failureCount === 0, SLOW_AFTER_MS);
   const error = query.error ?? query.failureReason;
   const current = asked ? error : null;
   return {
     analysis,
     behind: whole?.number !== number,
     old,
+    slow,
     faults: refused(current)?.problem.faults ?? [],
     trouble: current?.message ?? null,
   };

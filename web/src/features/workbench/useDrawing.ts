@@ -58,6 +58,11 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     },
     [document],
   );
+  /** What was just added is chosen, and the focus goes to its details. */
+  const showMade = ([made]: string[]) => {
+    select(made ?? null);
+    requestAnimationFrame(() => window.document.querySelector<HTMLElement>("[data-side=details]")?.focus());
+  };
   const lay = (way: Spot[], end: Thing, name: string, lowerM: number, begin: DesignEdit | null = null) => {
     const line: DesignEdit = {
       kind: "lay_line",
@@ -66,7 +71,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
       name,
       lower_m: lowerM,
     };
-    apply("line.new", begin ? [begin, line] : [line], { then: ([made]) => select(made ?? null) });
+    apply("line.new", begin ? [begin, line] : [line], { then: showMade });
     endStep();
   };
   /** A pipe that was drawn, once it is known what it starts at: lay it, or ask what is at its end. */
@@ -95,7 +100,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
           on_line_m: lineId === null ? 0 : SNAP_M,
         },
       ],
-      { then: ([made]) => select(made ?? null) },
+      { then: showMade },
     );
     endStep();
   };
@@ -103,7 +108,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     apply(
       "paddock.drawn",
       [{ kind: "add_paddock", corners: corners.map(([x, y]) => [x, y]), name, outlet: outlet || null }],
-      { then: ([made]) => select(made ?? null) },
+      { then: showMade },
     );
     endStep();
   };

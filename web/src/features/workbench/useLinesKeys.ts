@@ -36,7 +36,7 @@ export function useLinesKeys(acts: Acts) {
       const { tool, chosen } = acts;
       const key = event.key.toLowerCase();
       const arrow = ARROWS[event.key];
-      const taken = TOOLS.find((one) => one.key.toLowerCase() === key);
+      const taken = event.shiftKey ? undefined : TOOLS.find((one) => one.key.toLowerCase() === key);
       if (event.ctrlKey || event.metaKey) {
         if (key === "d" && chosen.length) acts.copy();
         else if (key === "a") acts.chooseAll();
