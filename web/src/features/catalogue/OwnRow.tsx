@@ -6,8 +6,9 @@ import Typography from "@mui/material/Typography";
 import { useId } from "react";
 
 import { Choice } from "../../shared/Choice";
+import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
-import { lacking, type Column, type Row } from "./columns";
+import { lacking, type Column, type Row, perMetreOf, perShownLength, titleText } from "./columns";
 
 interface Props {
   one: string;
@@ -68,7 +69,9 @@ function Field({
   set: (key: string, value: string | number | undefined) => void;
 }) {
   const id = useId();
-  const { key, title, family, number, options } = column;
+  const system = usePreferences((state) => state.system);
+  const { key, family, number, options, perLength } = column;
+  const title = titleText(column, system);
   if (options)
     return (
       <Choice
@@ -87,8 +90,8 @@ function Field({
         label={title}
         family={family ?? "count"}
         digits={4}
-        value={typeof value === "number" ? value : null}
-        onChange={(typed) => set(key, typed)}
+        value={typeof value !== "number" ? null : perLength ? perShownLength(value, system) : value}
+        onChange={(typed) => set(key, perLength ? perMetreOf(typed, system) : typed)}
         onClear={() => set(key, undefined)}
       />
     );

@@ -22,7 +22,7 @@ test("a row of one's own is kept and goes into the plan", async () => {
     ["Outside", "50"],
     ["Wall", "30"],
     ["Roughness [mm]", "0.007"],
-    ["Price a metre", "2.2"],
+    ["Price per m", "2.2"],
   ] as const)
     await bench.fill(label, text, "form");
   await bench.press("Save");

@@ -11,7 +11,7 @@ import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { whatIsWrong } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
-import { cellText, found, idFrom, rowsOf, TABLES, type Row } from "./columns";
+import { cellText, found, idFrom, rowsOf, TABLES, titleText, type Row } from "./columns";
 import { OwnRow } from "./OwnRow";
 
 /** What is sold, with its figures and where they come from; and what one's own shop has. */
@@ -140,7 +140,7 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
             <tr>
               {about.columns.map((column) => (
                 <th key={column.key} scope="col">
-                  {column.title}
+                  {titleText(column, system)}
                 </th>
               ))}
               <th scope="col">Yours</th>

@@ -1,6 +1,17 @@
 import { describe, expect, it } from "vitest";
 
-import { cellText, endsText, found, idFrom, lacking, TABLES, type Row } from "./columns";
+import {
+  cellText,
+  endsText,
+  found,
+  idFrom,
+  lacking,
+  perMetreOf,
+  perShownLength,
+  TABLES,
+  titleText,
+  type Row,
+} from "./columns";
 
 const rows = [
   { product_id: "a", name: "32 mm PE100 SDR 11", family: "PE100 by outside diameter" },
@@ -47,5 +58,18 @@ describe("the tables of the catalogue", () => {
     ["  ", "row"],
   ])("%j is kept as %j", (name, id) => {
     expect(idFrom(name)).toBe(id);
+  });
+});
+
+describe("a price for a length", () => {
+  const price = TABLES[0]?.columns.find((column) => column.perLength);
+  it.each([
+    ["metric", "Price per m", "3.28"],
+    ["us", "Price per ft", "1.00"],
+  ] as const)("is for the reader's unit of length: %s", (system, title, text) => {
+    if (!price) throw new Error("pipes have no price for a length");
+    expect(titleText(price, system)).toBe(title);
+    expect(cellText(3.28084, price, system)).toBe(text);
+    expect(perMetreOf(perShownLength(3.28084, system), system)).toBeCloseTo(3.28084, 9);
   });
 });

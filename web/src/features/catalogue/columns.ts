@@ -15,6 +15,8 @@ export interface Column {
   /** one of these */
   options?: readonly string[];
   needed?: true;
+  /** money for a metre: shown for the user's unit of length */
+  perLength?: true;
 }
 
 const NAME: Column = { key: "name", title: "Name", needed: true };
@@ -36,7 +38,7 @@ export const TABLES: { table: ProductTable; title: string; one: string; columns:
       { key: "roughness_mm", title: "Roughness [mm]", number: true, needed: true },
       { key: "class_bar", title: "Class [bar at 20 °C]", number: true },
       metres("coil_m", "Coil"),
-      { key: "price_per_m", title: "Price a metre", number: true },
+      { key: "price_per_m", title: "Price", number: true, perLength: true },
     ],
   },
   {
@@ -188,11 +190,21 @@ export function endsText(ends: string): string {
     .join("; ");
 }
 
+/** What a column is called: a price for a length names the user's unit. */
+export const titleText = (column: Column, system: System): string =>
+  column.perLength ? `${column.title} per ${shownUnit("m", system)}` : column.title;
+
+/** Money for a metre as money for the user's unit of length, and back. */
+export const perShownLength = (perMetre: number, system: System): number =>
+  perMetre / toShown(1, "m", system);
+export const perMetreOf = (perShown: number, system: System): number => perShown * toShown(1, "m", system);
+
 /** A figure of a row as people read it. */
 export function cellText(value: string | number | null | undefined, column: Column, system: System): string {
   if (value === null || value === undefined || value === "") return "";
   if (column.key === "ends") return endsText(String(value));
   if (typeof value === "string") return value.replaceAll("_", " ");
+  if (column.perLength) return figure(perShownLength(value, system), 2);
   if (!column.family) return String(value);
   const digits = Math.max(shownDigits(column.family, system), column.family === "mm" ? 1 : 0);
   return `${figure(toShown(value, column.family, system), digits)} ${shownUnit(column.family, system)}`;

@@ -107,7 +107,7 @@ export function Demand(props: DemandProps) {
         ))}
         <Button
           onClick={() =>
-            download(needTable(document, need), "text/csv", `${document.site.name} demand`, "csv")
+            download(needTable(document, need, system), "text/csv", `${document.site.name} demand`, "csv")
           }
         >
           Download CSV

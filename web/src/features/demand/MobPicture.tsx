@@ -56,7 +56,7 @@ export function MobPicture({ trace, fullLevelM, name }: Props) {
               {figure(geometry.mostHeads, 0)}
             </text>
             <text x={MARGIN.left - 6} y={geometry.foot} textAnchor="end">
-              heads
+              animals
             </text>
           </g>
           <path d={geometry.water} fill={ink("water")} fillOpacity={0.55} />

@@ -18,7 +18,7 @@ const need = {
 
 describe("the need as a table", () => {
   it("has a row for each who, quotes what needs it, and the season day by day", () => {
-    expect(needTable(document, need)).toBe(
+    expect(needTable(document, need, "metric")).toBe(
       [
         "who,head,one_l_per_day,all_l_per_day,at,source",
         '"Ewes, ""old""",9,4.5,40.5,Pan,a table',
@@ -37,6 +37,12 @@ describe("the need as a table", () => {
 
   it("leaves the season out where nothing moves", () => {
     const still = { ...need, season: { days: [], stops: {}, paddocks: {}, asked_lpd: {} } };
-    expect(needTable(document, still)).not.toContain("day,Pan");
+    expect(needTable(document, still, "metric")).not.toContain("day,Pan");
+  });
+
+  it("is in the reader's units, named in the headings", () => {
+    const table = needTable(document, need, "us").split("\n");
+    expect(table[0]).toBe("who,head,one_us_gal_per_day,all_us_gal_per_day,at,source");
+    expect(Number(table[1]?.split(",").at(-3))).toBeCloseTo(40.5 / 3.785411784, 3);
   });
 });

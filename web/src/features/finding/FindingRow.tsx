@@ -63,7 +63,7 @@ export function FindingRow({ finding, title, currency, onRemedy, onShow, onTry }
           <Box component="span" sx={{ flexShrink: 0, lineHeight: 0 }}>
             <StandingMark standing={finding.severity} />
           </Box>
-          <Box component="span" sx={open ? { fontWeight: 700 } : TWO_LINES}>
+          <Box component="span" sx={open ? { fontWeight: 700 } : THREE_LINES}>
             <Said words={finding.headline_words.length ? finding.headline_words : [title]} />
           </Box>
         </ButtonBase>
@@ -119,9 +119,9 @@ export function FindingRow({ finding, title, currency, onRemedy, onShow, onTry }
 }
 
 const FIX = { flexShrink: 0, minWidth: 0, minHeight: { xs: 44, md: 30 }, px: 2, py: 0, fontSize: 12.5 };
-const TWO_LINES = {
+const THREE_LINES = {
   display: "-webkit-box",
-  WebkitLineClamp: 2,
+  WebkitLineClamp: 3,
   WebkitBoxOrient: "vertical",
   overflow: "hidden",
 } as const;

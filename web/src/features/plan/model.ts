@@ -10,9 +10,9 @@ import { alongStroke, around, LABEL, placeLabels, type Label } from "./labels";
 /** Room for labels around the places [px], and for the tools over them. */
 export const edgeOf = (frame: Frame) => ({ left: 76, right: 136, top: toolsHeight(frame) + 16, bottom: 78 });
 
-/** The tools stand in one row, on a narrow plan in two. */
-const toolsHeight = (frame: Frame) => (frame.width < SMALL_PLAN ? 2 : 1) * TOOLS_ROW;
-const TOOLS_ROW = 40;
+/** The tools stand in one row, on a narrow plan in two, as high as a finger needs. */
+const toolsHeight = (frame: Frame) => (frame.width < SMALL_PLAN ? 2 * FINGER_ROW : TOOLS_ROW);
+const [TOOLS_ROW, FINGER_ROW] = [40, 52];
 
 export const planScale = (document: Design, frame: Frame) =>
   fitScale(

@@ -51,6 +51,8 @@ interface Props {
 /** Where all outlets are shut and water still runs, there is no level to tell. */
 const STILL_WITHIN_M = 0.05;
 const ZOOM = 1.5;
+/** Narrower than this [px] the pressure line goes without its name. */
+const NARROW = 480;
 const ZOOMS = { in: "Zoom in the profile", out: "Zoom out the profile", fit: "Fit the profile" };
 
 /** Ground, pipe, level with all shut and pressure line when running, along the pipe; heights can be dragged. */
@@ -147,9 +149,14 @@ export function Section(props: Props) {
           variant="caption"
           color="text.secondary"
           data-testid="section-reading"
-          aria-live="polite"
           noWrap
-          sx={{ pr: 14, flex: 1, minWidth: 0, textAlign: "right" }} // on one line: the section must not shift under the hand
+          sx={{
+            display: { xs: at ? "block" : "none", md: "block" },
+            pr: 14,
+            flex: 1,
+            minWidth: 0,
+            textAlign: "right",
+          }} // on one line: the section must not shift under the hand
         >
           {reading}
         </Typography>
@@ -259,7 +266,7 @@ export function Section(props: Props) {
                 level with all shut {shown(level, 1)}
               </text>
             )}
-            {gradeSpot && (
+            {gradeSpot && size.width > NARROW && (
               <text
                 x={Math.min(gradeSpot.x, size.width - MARGIN.right - gradeText.length * 6)}
                 y={gradeSpot.y}

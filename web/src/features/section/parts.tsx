@@ -5,6 +5,15 @@ import { sizeLabel, type LinePipes } from "../../shared/pipe";
 import type { ShownRoute } from "../../shared/route";
 import { usePreferences } from "../../shared/preferences";
 
+/** How wide a letter of a note is, about [px]. */
+const LETTER_PX = 5.9;
+
+/** On which side of its point a note stands so that it is not cut off. */
+function anchorOf(x: number, wide: number, width: number): "start" | "middle" | "end" {
+  if (x + wide / 2 > width - 4) return "end";
+  return x - wide / 2 < 4 ? "start" : "middle";
+}
+
 export function PointNote({
   x,
   y,
@@ -25,7 +34,7 @@ export function PointNote({
       <text
         x={x}
         y={above ? y - 20 : y + 32}
-        textAnchor={x > width - 90 ? "end" : x < 110 ? "start" : "middle"}
+        textAnchor={anchorOf(x, text.length * LETTER_PX, width)}
         fontSize={11}
         fill={ink(tone)}
         stroke={ink(above ? "paper" : "ground")}

@@ -135,9 +135,9 @@ function Key({ y, width }: { y: number; width: number }) {
   const parts = [
     { text: "pipe", fill: "pipe" as const, wide: 46 },
     { text: "fittings", fill: "fitting" as const, wide: 64 },
-    { text: "spare", fill: "enough" as const, wide: 42 },
+    { text: "spare", fill: "enough" as const, wide: 54 },
   ];
-  let x = Math.max(4, (width - 284) / 2);
+  let x = Math.max(4, (width - 296) / 2);
   return (
     <g fontSize={11} fill={ink("faint")} aria-hidden>
       {parts.map((part) => {

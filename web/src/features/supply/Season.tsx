@@ -23,12 +23,18 @@ interface Props {
 
 /** The store through the season: how many days are met, the gaps, and what would close them. */
 export function Season({ document, season, edit, onDone }: Props) {
+  const system = usePreferences((state) => state.system);
   return (
     <>
       {season && (
         <Button
           onClick={() =>
-            download(csvText(seasonRows(document, season)), "text/csv", `${document.site.name} season`, "csv")
+            download(
+              csvText(seasonRows(document, season, system)),
+              "text/csv",
+              `${document.site.name} season`,
+              "csv",
+            )
           }
         >
           Download CSV

@@ -4,6 +4,8 @@ import { scaleLinear, scaleLog } from "d3-scale";
 import { area, line } from "d3-shape";
 
 import type { Design, SeasonRun } from "../../api/types";
+import { bare, volumeUnit } from "../../shared/csvUnits";
+import type { Family, System } from "../../shared/units";
 
 export const MARGIN = { left: 62, right: 12, top: 14, bottom: 20 };
 
@@ -94,20 +96,22 @@ export function curveGeometry(season: SeasonRun, frame: { width: number; height:
   };
 }
 
-/** The season as a table, a row for each day or spell of days, in the document's units. */
-export function seasonRows(document: Design, season: SeasonRun): (string | number)[][] {
+/** The season as a table, a row for each day or spell of days, in the user's units. */
+export function seasonRows(document: Design, season: SeasonRun, system: System): (string | number)[][] {
+  const unit = volumeUnit(system);
+  const all = (values: number[], family: Family) => values.map((value) => bare(value, family, system));
   const { series } = season;
   const sources = Object.entries(series.in_l);
   const nameOf = (id: string) => document.inflows?.find((one) => one.id === id)?.name ?? id;
   const columns: [string, (string | number)[]][] = [
     ["from_day", series.days],
-    ["rain_mm", series.rain_mm],
-    ["most_c", series.most_c],
-    ...sources.map(([id, values]): [string, number[]] => [`${nameOf(id)} l`, values]),
-    ["supplied_l", series.out_l],
-    ["unmet_l", series.unmet_l],
-    ["spilled_l", series.spilled_l],
-    ["store_l", series.store_l],
+    [system === "metric" ? "rain_mm" : "rain_in", all(series.rain_mm, "mm rain")],
+    [system === "us" ? "most_f" : "most_c", all(series.most_c, "°C")],
+    ...sources.map(([id, values]): [string, number[]] => [`${nameOf(id)} ${unit}`, all(values, "L")]),
+    [`supplied_${unit}`, all(series.out_l, "L")],
+    [`unmet_${unit}`, all(series.unmet_l, "L")],
+    [`spilled_${unit}`, all(series.spilled_l, "L")],
+    [`store_${unit}`, all(series.store_l, "L")],
     ["days_in_hand", series.days_in_hand],
   ];
   return [

@@ -82,7 +82,7 @@ describe("the season's pictures", () => {
   });
 
   it("is a table with a column for each source", () => {
-    const rows = seasonRows(document, season);
+    const rows = seasonRows(document, season, "metric");
     expect(rows[0]).toEqual([
       "from_day",
       "rain_mm",
