@@ -1,8 +1,6 @@
 """What the hand feels: a tank dragged over a plan of two hundred outlets in a real browser."""
 
-import shutil
 import sys
-import tempfile
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -16,13 +14,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from bench.designs import comb
 from bench.measure import Result, at_least, at_most, million_steps_s
-from leadsman.core.design.file import read_design, write_design
-from leadsman.db.connection import Database
-from leadsman.db.design import insert_design
-from leadsman.db.migrate import migrate
-from leadsman.launch import front_end
-from leadsman.launch.cluster import Cluster, free_port
-from leadsman.launch.server import web_server
+from bench.served import served
 
 sys.path.insert(0, str(Path(__file__).parents[1] / "tests" / "browser"))  # the tests' own browser
 from chrome import chrome
@@ -58,27 +50,8 @@ return { frames: seen.frames, moved: seen.moved, told: seen.told, answers: answe
 
 def results() -> Iterator[Result]:
     """Yield frames a second while a tank is dragged, and how long its flows take to follow the hand."""
-    front_end.build()
-    folder = Path(tempfile.mkdtemp(prefix="leadsman-bench-"))
-    folder.chmod(0o755)
-    cluster = Cluster(folder / "data", free_port(0))
-    try:
-        cluster.start()
-        migrate(cluster.url)
-        database = Database(cluster.url)
-        with database.transaction() as connection:
-            design_id = insert_design(connection, write_design(read_design(comb(20, 10))))
-        database.close()
-        server = web_server("127.0.0.1", free_port(0), cluster.url, folder / "server.pid")
-        try:
-            server.await_answer()
-            with chrome() as browser:
-                yield from _dragged(browser, f"{server.address}designs/{design_id}/lines")
-        finally:
-            server.stop()
-    finally:
-        cluster.stop()
-        shutil.rmtree(folder)
+    with served(comb(20, 10)) as address, chrome() as browser:
+        yield from _dragged(browser, address)
 
 
 def _dragged(browser: webdriver.Chrome, address: str) -> Iterator[Result]:
