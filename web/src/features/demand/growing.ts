@@ -37,7 +37,7 @@ export const CROP_WAYS: { way: CropWay; text: string; figures: CropFigure[] }[] 
   },
   {
     way: "litres",
-    text: "litres a day",
+    text: "a volume a day",
     figures: [{ key: "litres_lpd", label: "Needs", family: "L/d" }],
   },
 ];

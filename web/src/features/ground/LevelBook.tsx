@@ -29,6 +29,8 @@ interface Props {
 }
 
 const NAMES = { back_m: "Backsight", fore_m: "Foresight", mid_m: "Intermediate sight" } as const;
+/** The usual allowance of ordinary levelling, 12 mm × √km, in metres and in feet. */
+const ALLOWANCE = { m: "12 mm × √km", ft: "0.05 ft × √mile" } as const;
 const ROW = {
   display: "grid",
   gridTemplateColumns: { xs: "1fr 1fr", md: "minmax(120px, 1fr) 152px 90px 90px 90px 90px 28px" },
@@ -248,7 +250,7 @@ export function LevelBook({ document, book, index, report, faults, edit, onDone 
               <StandingMark standing={within === null ? "unknown" : within ? "fine" : "fix"} size={11} /> It
               misses by {metres(missed)} {unit}
               {report.allowed_m !== null &&
-                `; ${metres(report.allowed_m)} would pass (12 mm × √km, ordinary levelling)`}
+                `; ${metres(report.allowed_m)} would pass (${ALLOWANCE[unit === "ft" ? "ft" : "m"]}, ordinary levelling)`}
               . The levels have it shared out over the set-ups.
               {report.slip_m !== null && ` About ${metres(report.slip_m)} ${unit}: was a graduation misread?`}
               {report.jump &&

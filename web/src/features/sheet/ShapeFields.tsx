@@ -17,7 +17,7 @@ const KINDS: { value: ShapeKind; text: string }[] = [
   { value: "box", text: "box" },
   { value: "lying_cylinder", text: "lying cylinder" },
   { value: "frustum", text: "tapered (round tub)" },
-  { value: "stage_volume", text: "measured: litres by level" },
+  { value: "stage_volume", text: "measured: volume by level" },
 ];
 
 const SIDES: Record<string, string> = {

@@ -84,7 +84,7 @@ export function StoreSheet({ document, supply, store }: Props) {
         Dipstick scale
       </Button>
       <PictureTable
-        title="Litres by level"
+        title="Volume by level"
         head={["Level", "Holds"]}
         rows={marks.map((mark) => [mark.text, mark.litres])}
       />

@@ -104,7 +104,7 @@ export const KINDS: { kind: Inflow["kind"]; text: string; told: string }[] = [
   {
     kind: "haul",
     text: "hauled",
-    told: "Litres and minutes a trip, trips a week. A litre weighs a kilogram.",
+    told: "Volume and minutes a trip, trips a week. A litre weighs a kilogram, a US gallon 8.3 lb.",
   },
   {
     kind: "siphon",

@@ -1,4 +1,4 @@
-/** A strip that is printed and stuck beside a tank's gauge: its level in litres. */
+/** A strip that is printed and stuck beside a tank's gauge: what it holds at each level. */
 export interface Mark {
   level: number;
   text: string;
@@ -19,7 +19,7 @@ export function levelStrip(title: string, marks: Mark[]): string {
     return `<path d="M4 ${y}H22" stroke="#000" stroke-width=".3"/><text x="24" y="${Number(y) + 1}">${clean(mark.text)}</text><text x="56" y="${Number(y) + 1}" text-anchor="end">${clean(mark.litres)}</text>`;
   });
   const told = scale === 1 ? "full size: print at 100 %" : `scale 1 : ${(1 / scale).toFixed(2)}`;
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH_MM}mm" height="${(foot + 8).toFixed(1)}mm" viewBox="0 0 ${WIDTH_MM} ${(foot + 8).toFixed(1)}" font-family="sans-serif" font-size="3"><text x="4" y="7" font-size="4" font-weight="bold">${clean(title)}</text><text x="4" y="13">litres from the floor up, ${told}</text><path d="M4 ${TOP_MM}V${foot.toFixed(2)}" stroke="#000" stroke-width=".3"/>${lines.join("")}</svg>\n`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH_MM}mm" height="${(foot + 8).toFixed(1)}mm" viewBox="0 0 ${WIDTH_MM} ${(foot + 8).toFixed(1)}" font-family="sans-serif" font-size="3"><text x="4" y="7" font-size="4" font-weight="bold">${clean(title)}</text><text x="4" y="13">volume from the floor up, ${told}</text><path d="M4 ${TOP_MM}V${foot.toFixed(2)}" stroke="#000" stroke-width=".3"/>${lines.join("")}</svg>\n`;
 }
 
 function clean(text: string): string {
