@@ -130,12 +130,19 @@ const walk = (offM: number, gate: [number, number], spring: [number, number]) =>
     )
     .join("")}</gpx>`;
 
-test("a file is shown, taken in and undone in one step", async () => {
+/** Degrees of metres east and north of the farm's origin. */
+async function degrees() {
   const { site } = await farm();
   if (!site.anchor) throw new Error("the demonstration has no anchor");
   const { latitude_deg: latitude, longitude_deg: longitude } = site.anchor;
-  const east = (m: number) => longitude + m / (111_320 * Math.cos((latitude * Math.PI) / 180));
-  const north = (m: number) => latitude + m / 111_320;
+  return {
+    east: (m: number) => longitude + m / (111_320 * Math.cos((latitude * Math.PI) / 180)),
+    north: (m: number) => latitude + m / 111_320,
+  };
+}
+
+test("a file is shown, taken in and undone in one step", async () => {
+  const { east, north } = await degrees();
   const bench = await openBench("ground");
   const { places, sights } = bench.document();
   await bench.tab("Import and export");
@@ -154,6 +161,33 @@ test("a file is shown, taken in and undone in one step", async () => {
   expect(bench.document().sights).toEqual(sights);
   await bench.press("Redo");
   await bench.until(() => expect(bench.document().places).toHaveLength(places.length + 1));
+});
+
+test("a track that no pipe follows becomes a pipe to a trough, by its own name", async () => {
+  const { east, north } = await degrees();
+  const bench = await openBench("ground");
+  const { lines = [], outlets = [] } = bench.document();
+  await bench.tab("Import and export");
+  const points = [0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1]
+    .map((part) => ({ lat: north(-238 - 94 * part), lon: east(282 + 188 * part), ele: 300.6 - 4 * part }))
+    .map(({ lat, lon, ele }) => `<trkpt lat="${lat}" lon="${lon}"><ele>${ele}</ele></trkpt>`);
+  const gpx = `<gpx version="1.1" creator="made up"><trk><name>Beck line</name><trkseg>${points.join("")}</trkseg></trk></gpx>`;
+  await bench.give(new File([gpx], "beck.gpx", { type: "application/gpx+xml" }));
+  await bench.choose("Heights are", "differences");
+  await bench.choose("Beck line is", "new trough");
+  await bench.until(() => {
+    const titles = bench.all("[data-testid=import-preview] h2").map(({ textContent }) => textContent);
+    expect(titles).toContain("Beck line");
+  });
+  await bench.seen("[data-testid=import-preview]", "new pipe Beck line");
+  await bench.press("Import", "[data-testid=import-preview]");
+  await bench.until(() => expect(bench.document().lines).toHaveLength(lines.length + 1));
+  const pipe = (bench.document().lines ?? []).find(({ name }) => name === "Beck line");
+  expect(pipe).toMatchObject({ points_from: "beck.gpx", to: expect.stringContaining("outlet") as string });
+  expect(pipe?.points?.at(-1)?.[0]).toBeCloseTo(Math.hypot(188, 94), -1);
+  expect(bench.document().outlets).toHaveLength(outlets.length + 1);
+  await bench.press("Undo");
+  await bench.until(() => expect(bench.document().lines).toEqual(lines));
 });
 
 test("a broken file is refused with the reason and changes nothing", async () => {

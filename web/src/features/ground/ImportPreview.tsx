@@ -45,7 +45,8 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
   const metres = (value: number) => quantityText({ value, unit: "m", digits: 1 }, system);
   const put = (key: "spots" | "walks" | "areas", one: Becomes, value: string) =>
     onSaid({ ...said, [key]: { ...said[key], [one.number]: value } });
-  const nameOf = (id: string) => document.lines?.find((line) => line.id === id)?.name ?? id;
+  const lines = (report.document ?? document).lines; // with those that would be new
+  const nameOf = (id: string) => lines?.find((line) => line.id === id)?.name ?? id;
   return (
     <Box
       component="section"

@@ -113,6 +113,20 @@ export function Section(props: Props) {
     ? `${shown(at.at_m)} ${shownUnit("m", system)} along · running ${pressure(at.running_kpa)} · shut ${pressure(at.shut_kpa)} · ${figure(toShown(Math.abs(at.velocity_ms), "m", system), 2)} ${shownUnit("m", system)}/s${classes.has(at.line) ? ` · rated ${pressure(classes.get(at.line) ?? null)}` : ""}`
     : "move along the line for values";
 
+  const narrow = size.width <= NARROW;
+  const noteOf = (point: ShownPoint) => {
+    if (point.mark === "peak")
+      return sucks(point)
+        ? `high point: suction, ${pressure(point.running_kpa)}`
+        : `high point: ${pressure(point.running_kpa)}${narrow ? "" : " running"}`;
+    const rated =
+      !narrow && classes.has(point.line)
+        ? `, pipe rated for ${pressure(classes.get(point.line) ?? null)}`
+        : "";
+    const drain = drained(point, route, document) ? ", drained" : ", drain here";
+    return `low point: ${pressure(point.shut_kpa)}${narrow ? "" : " shut"}${rated}${drain}`;
+  };
+
   const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
   const filled = route.outlet ? document.outlets?.find((one) => one.id === route.outlet)?.fills : route.end;
   const stands = route.section.map((point) => point.shut_head_m).filter((head) => head !== null);
@@ -130,15 +144,26 @@ export function Section(props: Props) {
       aria-label="Profile"
       sx={{ display: "flex", flexDirection: "column", height: "100%" }}
     >
-      <Box sx={{ display: "flex", justifyContent: "space-between", px: 3, pt: 2, gap: 4 }}>
-        <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, minWidth: 0 }}>
-          <Typography variant="h2" sx={{ whiteSpace: "nowrap" }}>
+      <Box
+        sx={{
+          display: "flex",
+          flexWrap: { xs: "wrap", md: "nowrap" },
+          justifyContent: "space-between",
+          px: 3,
+          pt: 2,
+          columnGap: 4,
+        }}
+      >
+        <Box
+          sx={{ display: "flex", alignItems: "baseline", gap: 2, minWidth: 0, flex: { xs: 1, md: "none" } }}
+        >
+          <Typography variant="h2" sx={{ whiteSpace: "nowrap", display: { xs: "none", md: "block" } }}>
             Profile:
           </Typography>
           <WayChoice chosen={route.key} ways={ways} onWay={onWay} />
           {props.more}
         </Box>
-        <Box className="not-printed" sx={{ display: "flex", gap: 1 }}>
+        <Box className="not-printed" sx={{ display: "flex", gap: 1, pr: { xs: 14, md: 0 } }}>
           <ZoomButtons
             names={ZOOMS}
             side={24}
@@ -151,11 +176,10 @@ export function Section(props: Props) {
           data-testid="section-reading"
           noWrap
           sx={{
-            display: { xs: at ? "block" : "none", md: "block" },
-            pr: 14,
-            flex: 1,
+            pr: { xs: 0, md: 14 },
+            flex: { xs: "0 0 100%", md: 1 }, // a line of its own on a phone
             minWidth: 0,
-            textAlign: "right",
+            textAlign: { xs: "left", md: "right" },
           }} // on one line: the section must not shift under the hand
         >
           {reading}
@@ -266,7 +290,7 @@ export function Section(props: Props) {
                 level with all shut {shown(level, 1)}
               </text>
             )}
-            {gradeSpot && size.width > NARROW && (
+            {gradeSpot && !narrow && (
               <text
                 x={Math.min(gradeSpot.x, size.width - MARGIN.right - gradeText.length * 6)}
                 y={gradeSpot.y}
@@ -313,13 +337,7 @@ export function Section(props: Props) {
                   key={`note-${index}`}
                   x={geometry.x(point.at_m)}
                   y={geometry.y(point.pipe_m)}
-                  text={
-                    point.mark === "peak"
-                      ? sucks(point)
-                        ? `high point: suction, ${pressure(point.running_kpa)}`
-                        : `high point: ${pressure(point.running_kpa)} running`
-                      : `low point: ${pressure(point.shut_kpa)} shut${classes.has(point.line) ? `, pipe rated for ${pressure(classes.get(point.line) ?? null)}` : ""}${drained(point, route, document) ? ", drained" : ", drain here"}`
-                  }
+                  text={noteOf(point)}
                   tone={point.mark === "peak" && sucks(point) ? "short" : "ink"}
                   width={size.width}
                 />
