@@ -21,3 +21,7 @@ export function troughNames({
 }
 
 export const named = (part: { id: string; name?: string | null }): string => part.name ?? part.id;
+
+/** What the part with an id is called; its id where there is none. */
+export const nameIn = (parts: { id: string; name?: string | null }[] | undefined, id: string): string =>
+  named(parts?.find((one) => one.id === id) ?? { id });

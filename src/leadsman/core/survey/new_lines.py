@@ -3,6 +3,7 @@
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -14,7 +15,7 @@ from leadsman.core.design.edit.model import LayLine
 from leadsman.core.design.edit.parts import Document, Part, cm, free_id, part, parts
 from leadsman.core.survey.line_profile import SURVEYED_APART_M, with_heights
 from leadsman.core.survey.survey_file import Walk
-from leadsman.core.survey.track import distances_along_m, slope_length_m, track_profile
+from leadsman.core.survey.track import distances_along_m, simplified, slope_length_m, track_profile
 
 NEW_LINE, NEW_LINE_TO_TROUGH = "new", "new trough"
 SAME_END_M = 10.0  # nearer than this to a place a track is taken to end there; our own
@@ -102,30 +103,21 @@ def _slope_m(points: Sequence[tuple[float, float, float]], error_m: float) -> fl
 def _corners(spots: Floats) -> list[tuple[float, float]]:
     """Return the corners of a walk between its ends, such that no point of it is more than 2 m off.
 
-    Where that takes more than 500, a larger distance. Source: Douglas and Peucker 1973.
+    Where that takes more than 500, a larger distance.
     """
-    off_m = OFF_M
-    while len(kept := _kept(spots, off_m)) > CORNERS:
-        off_m *= 2.0
+    tolerance_m = OFF_M
+    while len(kept := simplified([0, len(spots) - 1], partial(_off_m, spots), tolerance_m)) > CORNERS:
+        tolerance_m *= 2.0
     return [(cm(spots[n, 0]), cm(spots[n, 1])) for n in kept[1:-1]]
 
 
-def _kept(spots: Floats, off_m: float) -> list[int]:
-    kept, open_spans = {0, len(spots) - 1}, [(0, len(spots) - 1)]
-    while open_spans:
-        first, last = open_spans.pop()
-        if last - first < 2:
-            continue
-        along = spots[last] - spots[first]
-        long = float(np.hypot(*along))
-        offset = spots[first + 1 : last] - spots[first]
-        if long > 0.0:
-            share = np.clip(offset @ along / long**2, 0.0, 1.0)[:, None]
-            offset = offset - share * along
-        away = np.hypot(*offset.T)
-        worst = int(np.argmax(away))
-        if away[worst] > off_m:
-            middle = first + 1 + worst
-            kept.add(middle)
-            open_spans += [(first, middle), (middle, last)]
-    return sorted(kept)
+def _off_m(spots: Floats, first: int, last: int) -> Floats:
+    """Return how far the points between two of a walk are from the straight between these two [m]."""
+    along = spots[last] - spots[first]
+    long = float(np.hypot(*along))
+    offset = spots[first + 1 : last] - spots[first]
+    if long > 0.0:
+        share = np.clip(offset @ along / long**2, 0.0, 1.0)[:, None]
+        offset = offset - share * along
+    off: Floats = np.hypot(*offset.T)
+    return off

@@ -5,7 +5,7 @@ straight within a tolerance.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -152,16 +152,32 @@ def thinned(at_m: Floats, heights_m: Floats, tolerance_m: float, always: Sequenc
 
     The ends and those of `always` are kept. Source: Douglas and Peucker 1973, with the distance upwards.
     """
-    kept = sorted({0, len(at_m) - 1, *always})
+
+    def off_m(first: int, last: int) -> Floats:
+        inner = slice(first + 1, last)
+        straight = np.interp(at_m[inner], [at_m[first], at_m[last]], [heights_m[first], heights_m[last]])
+        off: Floats = np.abs(heights_m[inner] - straight)
+        return off
+
+    return simplified(sorted({0, len(at_m) - 1, *always}), off_m, tolerance_m)
+
+
+def simplified(kept: Sequence[int], off_m: Callable[[int, int], Floats], tolerance_m: float) -> list[int]:
+    """Return the numbers of the points to keep, in their order, so that no other is further off than a tolerance [m].
+
+    Args:
+        kept: the numbers kept in any case, rising, with the first and the last point.
+        off_m: how far off those between two numbers are from the straight between these two [m].
+
+    Source: Douglas and Peucker 1973.
+    """
     ahead = list(pairwise(kept))
     chosen = set(kept)
     while ahead:
         first, last = ahead.pop()
         if last - first < 2:
             continue
-        inner = slice(first + 1, last)
-        straight = np.interp(at_m[inner], [at_m[first], at_m[last]], [heights_m[first], heights_m[last]])
-        off = np.abs(heights_m[inner] - straight)
+        off = off_m(first, last)
         worst = int(np.argmax(off))
         if off[worst] > tolerance_m:
             middle = first + 1 + worst

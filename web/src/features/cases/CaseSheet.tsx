@@ -12,6 +12,7 @@ import { faultAt } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { PartNameField } from "../../shared/PartNameField";
 import { QuantityField } from "../../shared/QuantityField";
+import { holdInCase } from "../../shared/shownCase";
 import { Cross } from "../../shared/DeleteButton";
 import type { Family } from "../../shared/units";
 
@@ -165,12 +166,7 @@ function OpenOrShut({ document, own, at }: PartProps) {
   const names = new Map(
     [...(document.outlets ?? []), ...(document.lines ?? [])].map((one) => [one.id, named(one)]),
   );
-  const set = (id: string, state: string) =>
-    at("valves", (draft) => {
-      const without = (ids: string[] | undefined) => (ids ?? []).filter((one) => one !== id);
-      draft.open = state === "open" ? [...without(draft.open), id] : without(draft.open);
-      draft.shut = state === "shut" ? [...without(draft.shut), id] : without(draft.shut);
-    });
+  const set = (id: string, state: string) => at("valves", (draft) => holdInCase(draft, id, state));
   const told = [...(own.open ?? []), ...(own.shut ?? [])];
   return (
     <Group title="Open or shut in this case">

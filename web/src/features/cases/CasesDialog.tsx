@@ -8,6 +8,7 @@ import type { Design, DesignEdit, Fault } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
 import { useEdits } from "../../shared/edits";
+import { shownCase } from "../../shared/shownCase";
 import { CaseSheet } from "./CaseSheet";
 
 type NewCase = Extract<DesignEdit, { kind: "add_case" }>["case"];
@@ -35,10 +36,7 @@ export function CasesDialog({ document, faults, notes, edit, onDone, onLeave }: 
   const title = useId();
   const { apply } = useEdits();
   const cases = document.scenarios ?? [];
-  const shown = Math.max(
-    cases.findIndex((one) => one.id === document.shown_for),
-    0,
-  );
+  const shown = shownCase(document);
   const now = cases[shown];
   const make = (edits: DesignEdit[]) => {
     apply("cases", edits);

@@ -13,6 +13,7 @@ import { named } from "../../shared/names";
 import { Overview, type Column } from "../../shared/Overview";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
+import { shownCase } from "../../shared/shownCase";
 import { quantityText } from "../../shared/units";
 import { useOpened } from "../../shared/useOpened";
 import { DayCurve } from "./DayCurve";
@@ -51,13 +52,8 @@ export function Demand(props: DemandProps) {
   const lookEveryH = useLookEveryH(document);
   const rows = demandRows(props, system);
   const [open, setOpen] = useOpened(rows.map((row) => row.id));
-  const cases = document.scenarios ?? [];
-  const shown = document.shown_for
-    ? cases.findIndex((one) => one.id === document.shown_for)
-    : cases.length
-      ? 0
-      : -1;
-  const day = cases[shown]?.date ?? null;
+  const shown = shownCase(document);
+  const day = document.scenarios?.[shown]?.date ?? null;
   const setDay = (chosen: string | null) => {
     const at = (index: number) => {
       edit("scenario.date", (draft) => {

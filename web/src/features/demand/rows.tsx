@@ -1,12 +1,9 @@
 /** The lines of the demand: who, how many, each, a day, where, and how it goes. */
-import type { ReactNode } from "react";
-
 import type { Finding, HerdNeed, Watering } from "../../api/types";
-import { named, troughName } from "../../shared/names";
+import { nameIn, named, troughName } from "../../shared/names";
 import type { OverviewRow } from "../../shared/Overview";
-import { Said } from "../../shared/Said";
-import { StandingMark } from "../../shared/StandingMark";
 import { quantityText, type System } from "../../shared/units";
+import { Marked, WorstFinding } from "../../shared/WorstFinding";
 import { ContainerRow } from "./ContainerRow";
 import { CropSheet } from "./CropSheet";
 import type { DemandProps } from "./Demand";
@@ -106,9 +103,6 @@ export function demandRows(props: DemandProps, system: System): OverviewRow[] {
   return [...herds, ...crops, ...ponds, ...leaks, ...containers, ...timers(props), ...paddocks(props)];
 }
 
-const nameIn = (parts: { id: string; name?: string | null }[] | undefined, id: string) =>
-  named(parts?.find((one) => one.id === id) ?? { id });
-
 function timers({ document, analysis, rest, faults, edit, onDone }: DemandProps): OverviewRow[] {
   if (!document.crops?.length) return [];
   const clashes = rest?.clashes.length ?? 0;
@@ -170,15 +164,6 @@ function HerdState({ props, at, report, watering, system }: HerdStateProps) {
 
 /** The worst finding about what stands here; where there is none, how it goes. */
 function State({ findings, where, fine }: { findings: Finding[]; where: string[]; fine: string }) {
-  const worst = findings.find((one) => one.code !== "figures-assumed" && where.includes(one.where));
-  if (worst) return <Marked standing={worst.severity} text={<Said words={worst.headline_words} />} />;
-  return fine ? <Marked standing="fine" text={fine} /> : null;
-}
-
-function Marked({ standing, text }: { standing: Finding["severity"] | "fine"; text: ReactNode }) {
-  return (
-    <span>
-      <StandingMark standing={standing} size={11} /> {text}
-    </span>
-  );
+  const own = findings.filter((one) => one.code !== "figures-assumed" && where.includes(one.where));
+  return <WorstFinding findings={own} fine={fine} />;
 }

@@ -1,5 +1,6 @@
 import type { Design } from "../../api/types";
 import { Choice } from "../../shared/Choice";
+import { holdInCase } from "../../shared/shownCase";
 
 interface Props {
   document: Design;
@@ -27,10 +28,7 @@ export function InCase({ document, id, edit, onDone }: Props) {
       onChange={(chosen) => {
         edit(`${id}.case`, (draft) => {
           const own = draft.scenarios?.[shown];
-          if (!own) return;
-          const without = (ids: string[] | undefined) => (ids ?? []).filter((one) => one !== id);
-          own.open = chosen === "open" ? [...without(own.open), id] : without(own.open);
-          own.shut = chosen === "shut" ? [...without(own.shut), id] : without(own.shut);
+          if (own) holdInCase(own, id, chosen);
         });
         onDone();
       }}

@@ -1,10 +1,9 @@
 /** The lines of the supply: what each source brings and each store holds, and how it stands. */
-import type { Finding, SeasonRun } from "../../api/types";
-import { named } from "../../shared/names";
+import type { SeasonRun } from "../../api/types";
+import { nameIn, named } from "../../shared/names";
 import type { OverviewRow } from "../../shared/Overview";
-import { Said } from "../../shared/Said";
-import { StandingMark } from "../../shared/StandingMark";
 import { figure, quantityText, type System } from "../../shared/units";
+import { Marked, WorstFinding } from "../../shared/WorstFinding";
 import { Compare } from "./Compare";
 import { InflowSheet } from "./InflowSheet";
 import { KINDS } from "./inflow";
@@ -28,7 +27,6 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
   const { document, analysis, faults, edit, onDone } = props;
   const { supply } = analysis;
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
-  const vesselName = (id: string) => named(document.vessels?.find((one) => one.id === id) ?? { id });
   const inflows = document.inflows ?? [];
   const sources = inflows.map((inflow, index): OverviewRow => {
     const report = supply.inflows.find((one) => one.id === inflow.id);
@@ -46,8 +44,8 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
         KINDS.find((one) => one.kind === inflow.kind)?.text ?? "",
         report ? litres(report.daily_l) : "",
         "",
-        vesselName(inflow.fills),
-        <State key="state" findings={own} fine={report && report.daily_l > 0 ? "runs" : ""} />,
+        nameIn(document.vessels, inflow.fills),
+        <WorstFinding key="state" findings={own} fine={report && report.daily_l > 0 ? "runs" : ""} />,
       ],
       content: () => (
         <InflowSheet
@@ -63,13 +61,13 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
     );
     return {
       id: store.vessel,
-      name: vesselName(store.vessel),
+      name: nameIn(document.vessels, store.vessel),
       cells: [
         "store",
         "",
         litres(store.usable_l),
         "",
-        <State key="state" findings={own} fine={fullness(props, store.vessel)} />,
+        <WorstFinding key="state" findings={own} fine={fullness(props, store.vessel)} />,
       ],
       content: () => <StoreSheet {...{ document, supply, store }} />,
     };
@@ -105,19 +103,9 @@ function SeasonState({ season }: { season: SeasonRun | null }) {
   if (!season) return <>no weather yet</>;
   const met = season.cautious.days_share >= season.wanted_share;
   return (
-    <span>
-      <StandingMark standing={met ? "fine" : "fix"} size={11} /> enough on{" "}
-      {figure(100 * season.cautious.days_share, 1)} % of {season.days} days
-    </span>
-  );
-}
-
-function State({ findings, fine }: { findings: Finding[]; fine: string }) {
-  const worst = findings[0];
-  return (
-    <span>
-      {(worst ?? fine) && <StandingMark standing={worst?.severity ?? "fine"} size={11} />}{" "}
-      {worst ? <Said words={worst.headline_words} /> : fine}
-    </span>
+    <Marked
+      standing={met ? "fine" : "fix"}
+      text={`enough on ${figure(100 * season.cautious.days_share, 1)} % of ${season.days} days`}
+    />
   );
 }
