@@ -129,6 +129,18 @@ def test_an_analysis_is_the_solvers_answer_and_keeps_nothing(client: FlaskClient
     assert revisions(url) == 0
 
 
+def test_what_was_saved_last_is_judged_as_if_it_were_sent(client: FlaskClient) -> None:
+    made = created(client)
+    address = f"/api/designs/{made['design_id']}"
+    raised = one_line()
+    raised["vessels"][0]["level_m"] = 0.2
+    client.put(address, json={"base_number": 1, "document": raised})
+    saved = client.get(f"{address}/analysis").get_json()
+    sent = client.post("/api/analyses", json={"document": raised}).get_json()
+    assert saved == {"number": 2, "analysis": sent}
+    assert sent != client.post("/api/analyses", json={"document": one_line()}).get_json()
+
+
 def test_a_check_is_what_the_command_says_and_an_analysis_leaves_its_remedies_out(client: FlaskClient) -> None:
     document = one_line(**{"requirements.0.flow_lpm": 60})
     checked = client.post("/api/analyses/rest", json={"document": document}).json or {}

@@ -29,6 +29,21 @@ def test_what_cannot_be_fetched_says_so_and_comes_when_the_server_is_back(bench:
     assert one(bench.head().document, "vessels", "low-trough")["level_m"] == 0.25
 
 
+def test_a_plan_is_judged_once_when_it_is_opened_and_again_when_its_first_answer_fails(bench: Bench) -> None:
+    asked = """return performance.getEntriesByType('resource').map((one) => one.name)
+        .filter((name) => /\\/analys(is|es)$/.test(name)).map((name) => name.split("/").at(-1))"""
+    bench.load("lines")
+    bench.settled()
+    assert bench.browser.execute_script(asked) == ["analysis"]
+    bench.blocked("*/analysis")
+    try:
+        bench.load("lines")
+        bench.settled()
+        assert "analyses" in bench.browser.execute_script(asked)
+    finally:
+        bench.blocked()
+
+
 def test_what_has_not_been_opened_yet_opens_without_a_connection(bench: Bench) -> None:
     bench.load("lines")
     named = "one => /assets\\/(demand|tables)-/.test(one.name)"

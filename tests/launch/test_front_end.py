@@ -59,3 +59,19 @@ def test_scripts_and_styles_go_out_packed_to_who_can_unpack_them_and_are_never_a
         whole_b += len(plain)
     assert sent_b < 0.5 * whole_b if packed else sent_b == whole_b
     assert client.get("/assets/gone-1a2b.js", headers={"Accept-Encoding": accepted}).status_code == 404
+
+
+@pytest.mark.parametrize("view", ["lines", "demand", "supply", "ground", "parts", "gone"])
+def test_the_page_of_a_plan_names_what_it_will_need_before_its_scripts_have_run(view: str) -> None:
+    front_end.build()
+    dist = front_end.WEB / "dist"
+    client = create_app(Settings(database_url="postgresql://served-without-a-database/", front_end=dist)).test_client()
+    plan = "/designs/7b0d4c1e-0000-4000-8000-00000000abcd"
+    page = client.get(f"{plan}/{view}").get_data(as_text=True)
+    scripts = re.findall(r'<link rel="modulepreload" crossorigin href="([^"]+)">', page)
+    assert {client.get(script, buffered=True).status_code for script in scripts} == {200}
+    opened = {"gone": "LinesView", "lines": "LinesView", "parts": "catalogue"}.get(view, view)
+    assert {"workbench", opened} <= {script.split("/")[-1].split("-")[0] for script in scripts}
+    asked = re.findall(r'<link rel="preload" as="fetch" crossorigin href="([^"]+)">', page)
+    assert asked == [f"/api{plan}", f"/api{plan}/analysis", "/api/catalogue"]
+    assert "preload" not in client.get("/").get_data(as_text=True).replace("modulepreload", "")

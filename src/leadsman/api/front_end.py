@@ -1,6 +1,8 @@
 """Serving the built front end: hashed files for ever and packed, the page itself always fresh."""
 
+import json
 import mimetypes
+import re
 from pathlib import Path
 
 from flask import Blueprint, Flask, Response, request, send_from_directory
@@ -11,6 +13,15 @@ CONTENT_SECURITY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
     "base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
+PLAN = re.compile(r"designs/(?P<id>[0-9a-f-]{36})(?:/(?P<view>\w+))?/?")
+WORKBENCH = "src/features/workbench/index.ts"
+VIEWS = {
+    "lines": "src/features/workbench/LinesView.tsx",
+    "demand": "src/features/demand/index.ts",
+    "supply": "src/features/supply/index.ts",
+    "ground": "src/features/ground/index.ts",
+    "parts": "src/features/catalogue/index.ts",
+}
 
 
 def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
@@ -39,7 +50,8 @@ def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
         except FileNotFoundError:
             raise NotFound from None
         setting = f'<meta name="autosave-ms" content="{autosave_ms}" />'
-        response = Response(text.replace("</head>", f"{setting}</head>"), mimetype="text/html")
+        head = "".join([setting, *_fetched_ahead(folder, _address)])
+        response = Response(text.replace("</head>", f"{head}</head>"), mimetype="text/html")
         response.headers["Cache-Control"] = "no-cache"
         response.headers["Content-Security-Policy"] = CONTENT_SECURITY
         return response
@@ -50,3 +62,24 @@ def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
     def sniff_nothing(response: Response) -> Response:
         response.headers["X-Content-Type-Options"] = "nosniff"
         return response
+
+
+def _fetched_ahead(folder: Path, address: str) -> list[str]:
+    """Return what the page of a plan has the browser fetch while its first scripts still run."""
+    plan = PLAN.fullmatch(address)
+    if not plan:
+        return []
+    chunks = json.loads((folder / ".vite" / "manifest.json").read_text(encoding="utf-8"))
+    needed: list[str] = []
+    waiting = [VIEWS.get(plan["view"], VIEWS["lines"]), WORKBENCH]
+    while waiting:
+        name = waiting.pop()
+        if name not in needed:
+            needed.append(name)
+            waiting += chunks[name].get("imports", [])
+    scripts = [f"/{chunks[name]['file']}" for name in needed if name != "index.html"]
+    answers = [f"/api/designs/{plan['id']}{of}" for of in ("", "/analysis")] + ["/api/catalogue"]
+    return [
+        *(f'<link rel="modulepreload" crossorigin href="{script}">' for script in scripts),
+        *(f'<link rel="preload" as="fetch" crossorigin href="{asked}">' for asked in answers),
+    ]

@@ -33,8 +33,8 @@ DESCRIBED = (
     schemas.ExportAsked, schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm,
     schemas.KeptProducts, schemas.AskEdit, schemas.AskPreview, schemas.EditedBody, schemas.NewSite,
     schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,
-    schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save, schemas.SavedBody,
-    schemas.WeatherBody, schemas.WeatherTable,
+    schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save,
+    schemas.SavedAnalysis, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
 )  # fmt: skip
 
 NOWHERE = "postgresql://described-without-a-database/"

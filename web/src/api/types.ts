@@ -13,6 +13,7 @@ export type FloatValveOutlet = Schemas["FloatValveOutlet"];
 export type Outlet = NonNullable<Design["outlets"]>[number];
 
 export type Analysis = Schemas["AnalysisReport"];
+export type SavedAnalysis = Schemas["SavedAnalysis"];
 export type Preview = Schemas["PreviewReport"];
 export type Glance = Schemas["GlanceReport"];
 export type Course = Schemas["CourseReport"];

@@ -22,11 +22,14 @@ from leadsman.api.schemas import (
     RevisionList,
     RevisionPath,
     Save,
+    SavedAnalysis,
     SavedBody,
 )
+from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design import Design
 from leadsman.core.design.file import write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
+from leadsman.core.report.workbench import analysis_report
 from leadsman.db.design import Page, count_designs, insert_design, select_designs, update_deleted
 from leadsman.db.revision import (
     RevisionRow,
@@ -79,6 +82,19 @@ def read_design(path: DesignPath) -> Response:
     with database().transaction() as connection:
         row = select_head(connection, path.design_id)
     return answer(_revision(path.design_id, row))
+
+
+@designs.get(
+    "/<uuid:design_id>/analysis",
+    operation_id="analyseSaved",
+    responses={200: SavedAnalysis, 404: Problem, 422: Problem},
+)
+def analyse_saved(path: DesignPath) -> Response:
+    """Solve and judge a design as it was saved last: a page asks for it before it has the design."""
+    with database().transaction() as connection:
+        row = _revision(path.design_id, select_head(connection, path.design_id))
+    report = analysis_report(Analysis(row.document, check_cancelled=check_client))
+    return answer(SavedAnalysis(number=row.number, analysis=report))
 
 
 @designs.put(

@@ -35,6 +35,7 @@ from leadsman.api.schemas.design import (
     RevisionLabel,
     RevisionList,
     Save,
+    SavedAnalysis,
     SavedBody,
 )
 from leadsman.api.schemas.edit import AskEdit, AskPreview, EditedBody, NewSite, UncheckedDesign
@@ -99,6 +100,7 @@ __all__ = [
     "RevisionList",
     "RevisionPath",
     "Save",
+    "SavedAnalysis",
     "SavedBody",
     "Schema",
     "TablePath",

@@ -9,6 +9,7 @@ from pydantic import Field
 from leadsman.api.schemas.base import Schema
 from leadsman.core.design import Design
 from leadsman.core.report.glance import GlanceReport
+from leadsman.core.report.workbench import AnalysisReport
 
 
 class NewDesign(Schema):
@@ -95,6 +96,13 @@ class SavedBody(Schema):
     """The number under which the document was kept."""
 
     number: int
+
+
+class SavedAnalysis(Schema):
+    """What is judged of the document that is kept under a number."""
+
+    number: int
+    analysis: AnalysisReport
 
 
 class Conflict(Schema):

@@ -6,7 +6,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useShallow } from "zustand/react/shallow";
 
-import { readDesign, tryRemedies } from "../../api/client";
+import { tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
 import { EditsContext } from "../../shared/edits";
 import { troughNames } from "../../shared/names";
@@ -21,6 +21,7 @@ import { Soundings } from "../sounding";
 import { Main } from "./Main";
 import { outletShown, VIEWS } from "./model";
 import { Notices } from "./Notices";
+import { openPlan } from "./opening";
 import { Rail } from "./Rail";
 import { SideColumn, type Details } from "./SideColumn";
 import { useBench } from "./store";
@@ -28,8 +29,6 @@ import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
 import { useAutosave } from "./useAutosave";
 import { useDrafts } from "./useDrafts";
-import { readDraft } from "./drafts";
-import { savesDone } from "../../shared/savingTurn";
 import { useEdits } from "./useEdits";
 import { useKeptFocus } from "../../shared/useKeptFocus";
 import { useRest } from "./useRest";
@@ -91,11 +90,7 @@ export function Workbench() {
   const { open, undo, redo } = bench;
   const loaded = useQuery({
     queryKey: ["design", designId],
-    queryFn: async () => {
-      await savesDone();
-      const [revision, draft] = await Promise.all([readDesign(designId), readDraft(designId)]);
-      return { revision, draft };
-    },
+    queryFn: () => openPlan(designId),
     gcTime: 0,
     staleTime: Infinity,
   });

@@ -6,6 +6,7 @@ import type { Analysis, Design, Fault, Preview } from "../../api/types";
 import { numberOf } from "../../shared/numbered";
 import { useDebounced } from "../../shared/useDebounced";
 import { useLasting } from "../../shared/useLasting";
+import { firstComing, firstHere, type FirstAnalysis } from "./opening";
 import { previewed } from "./preview";
 import type { PreviewAsked } from "./preview.worker";
 import { useBench } from "./store";
@@ -31,10 +32,8 @@ const LONGEST_REST_MS = 1500;
 /** The mark in the page's own timing at which a preview came. */
 const PREVIEW = "preview";
 
-interface Whole {
+interface Whole extends FirstAnalysis {
   number: number;
-  analysis: Analysis;
-  tookMs: number;
 }
 
 const refused = (error: Error | null) => (error instanceof Refused && error.status === 422 ? error : null);
@@ -56,9 +55,15 @@ export function useAnalysis(document: Design | null, pending: boolean, outlet: s
     queryFn: async ({ signal }): Promise<Whole | null> => {
       if (!asked) return null;
       const began = performance.now();
+      const first = await firstComing(asked);
+      if (first) return { number: numberOf(asked), ...first };
       const analysis = await analyse(asked, signal);
       performance.clearMarks(PREVIEW);
       return { number: numberOf(asked), analysis, tookMs: performance.now() - began };
+    },
+    initialData: () => {
+      const first = asked && firstHere(asked);
+      return first ? { number: numberOf(asked), ...first } : undefined;
     },
     enabled: asked !== null,
     networkMode: "always",
