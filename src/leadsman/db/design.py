@@ -98,7 +98,7 @@ def count_designs(connection: Connection[TupleRow], deleted: bool = False) -> in
 
 
 def update_deleted(connection: Connection[TupleRow], design_id: UUID, deleted: bool) -> bool:
-    """Take a design off the list, or put it back; whether there is such a design. Doing so twice changes nothing."""
+    """Delete a design, or restore it; whether there is such a design. Doing so twice changes nothing."""
     done = connection.execute(
         """
         UPDATE design SET deleted_at = CASE WHEN %(deleted)s THEN coalesce(deleted_at, now()) END

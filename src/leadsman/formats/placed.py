@@ -1,4 +1,4 @@
-"""A design on the globe: its places, lines and paddocks as spots, walks and areas that the writers hand out."""
+"""A design on the globe: its places, lines and paddocks as spots, walks and areas that are exported."""
 
 from dataclasses import dataclass, field
 

@@ -9,7 +9,7 @@ interface Props {
   rows: (string | number)[][];
 }
 
-/** The figures of a picture as a table of real elements, folded away until somebody asks for it. */
+/** A chart's numbers as a table of real elements, folded away until somebody asks for it. */
 export function PictureTable({ title, head, rows }: Props) {
   return (
     <Box

@@ -55,7 +55,7 @@ vi.stubGlobal("ResizeObserver", Roomy);
 /** What the page gives up on is not heard of here: the library writes of every request that was let go. */
 const letGo = (said: unknown) =>
   said instanceof Error && (said.name === "AbortError" || ("code" in said && said.code === "ECONNRESET"));
-/** The answer of the server that there is none, as for a plan with nothing under it. */
+/** The answer of the server that there is none, as for a plan without a background. */
 const answered = (said: unknown) => typeof said === "string" && /^[A-Z]+ http:\S+ 4\d\d /.test(said);
 
 let written: unknown[] = [];

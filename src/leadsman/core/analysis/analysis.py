@@ -172,7 +172,7 @@ class Analysis(Running):
 
     @cached_property
     def waterings(self) -> list[Watering]:
-        """How every trough serves the herds that are said to drink there; all mobs come at once."""
+        """How every trough serves the herds that are said to drink there; all mobs arrive together."""
         drawing = [outlet for outlet in self.fed_outlets if isinstance(outlet, FloatValveOutlet)]
         return waterings(self.herds, drawing, self.state)
 

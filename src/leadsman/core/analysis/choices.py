@@ -134,7 +134,7 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
 def _with_valve(
     analysis: Analysis, outlet: FloatValveOutlet, figures: dict[str, float]
 ) -> tuple[float, Analysis, FloatValveOutlet]:
-    """Return what an outlet gives by itself with other figures of its valve [m3/s], and the design that has them."""
+    """Return what an outlet gives alone with another valve [m3/s], and the design with that valve."""
     document = write_design(analysis.document)
     told = next(candidate for candidate in document["outlets"] if candidate["id"] == outlet.id)
     told["valve"] = {**told["valve"], **figures}

@@ -13,7 +13,7 @@ from leadsman.core.physics.siphon import DISSOLVED_AIR_MARGIN_M, crest_pressure_
 class SiphonLine:
     """A siphon as it runs: heights in metres, volumes in m3.
 
-    `lift_m` is of the crest over the water that is drawn, negative where it lies under it; `limit_m` the most that
+    `lift_m` is of the crest over the water that is drawn, negative where it lies below; `limit_m` the most that
     still water could be lifted here, less a margin for the air that comes out of it; `spare_m` the pressure at the
     crest, as a height of water, over that of vapour and the margin: negative where the siphon breaks. `falling_m3`
     primes it, the leg after the crest; with a foot valve `rising_m3` more, the rising leg above the water.

@@ -57,7 +57,7 @@ def vessel_ends(running: Running) -> Iterator[tuple[Vessel, VesselEnd]]:
 def has_tap(end: VesselEnd) -> bool:
     """Whether a tap stands at an end of a line.
 
-    Where a fitting sits is not said: one tap among them counts for one end at a vessel, between two vessels for the one
+    Where a fitting sits is unknown: one tap among them counts for one end at a vessel, between two vessels for the one
     that the water comes from unless a part shuts that.
     """
     if any(at_m <= AT_VESSEL_M for at_m in end.taps_m):

@@ -57,7 +57,7 @@ class Watering:
 
     @property
     def lowest_kg(self) -> float | None:
-        """What it weighs then, with its water [kg]; None where its own weight is not said."""
+        """What it weighs then, with its water [kg]; None where its own weight is unknown."""
         if self.vessel.empty_kg is None:
             return None
         return self.vessel.empty_kg * self.vessel.count + self.lowest_m3 / LITRE_M3
@@ -71,12 +71,12 @@ class Watering:
 
     @property
     def heads(self) -> float:
-        """How many come to it: of mobs those that come at once, of herds with water near all."""
+        """How many come to it: of mobs those that arrive together, of herds with water near all."""
         return sum(visit.mob.heads for visit in self.visits) + sum(need.head for need, *_ in self.near)
 
 
 def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], state: SteadyState) -> list[Watering]:
-    """Return how every trough serves the herds that are said to drink there; all mobs come at once.
+    """Return how every trough serves the herds that are said to drink there; all mobs arrive together.
 
     Left out are herds of which nothing is said, without heads, or at an outlet that fills no vessel. A herd that
     moves in the day comes to each of its stops, one round after the other; of a trough that serves more than once,

@@ -11,7 +11,7 @@ class Paddock(Part):
     """A piece of ground that is grazed, and the outlet that waters it: a trough, or the tap a trough is moved to.
 
     Where no outlet is given, a herd in it drinks at the herd's own.
-    `farthest_m` is the way from its farthest grass to the water; `corners` are [east, north] in m.
+    `farthest_m` is its longest walk to water; `corners` are [east, north] in m.
     """
 
     id: Id
@@ -27,7 +27,7 @@ class Rotation(Part):
     """Where a herd is over a time: in one paddock, or at one outlet, after the other, some days at each, in turn.
 
     `days_each` under 1 is several moves a day; one stop alone is set stocking. `to` is the last day, the end
-    of the year where none is given. `farthest_m` is the way from the farthest grass to the water, where the paddock
+    of the year where none is given. `farthest_m` is the longest walk to water, where the paddock
     does not say it.
     """
 

@@ -36,7 +36,7 @@ class Herd(Part):
     """Animals of one class that drink at one outlet; `intake_lpd` is the user's own litres a head a day.
 
     With `intake_lpd` the class may be the user's own too. `counts` change the heads over the season. Where weight or
-    milk are not said, what is usual for the class is taken. `calves` run at foot and drink besides.
+    milk are unknown, what is usual for the class is taken. `calves` run at foot and drink besides.
     """
 
     id: Id

@@ -43,7 +43,7 @@ class SpringInflow(InflowBase):
 class RainInflow(InflowBase):
     """Rain on a roof: its area seen from above, or length and width; `corners` are [east, north] in m.
 
-    Of a day's rain `first_loss_mm` wets the roof, and of the first rain after a dry day `first_flush_l` fills the
+    Of a day's rain `first_loss_mm` is lost on the roof, and of the first rain after a dry day `first_flush_l` fills the
     first-flush leg, which a slow weep empties again; the weep runs away with `weep_lpd` on every wet day.
     `gutter_lpm` is the most that gutter and downpipe carry; `storm_mm_h` the rain that overflows must stand.
     """

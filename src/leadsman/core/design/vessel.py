@@ -82,7 +82,7 @@ VesselShape = Annotated[
 
 
 class Portable(Part):
-    """A trough that goes with the herd: litres thrown away each time (all it holds where not said), and minutes."""
+    """A trough that goes with the herd: litres thrown away each time (all it holds where unknown), and minutes."""
 
     thrown_l: Annotated[float, Field(ge=0, le=100_000)] | None = None
     minutes: Annotated[float, Field(gt=0, le=1_440)] | None = None

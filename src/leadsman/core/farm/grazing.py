@@ -54,9 +54,9 @@ def walking_limit_m(animal: str, day: str, *, southern: bool = False) -> float:
 
 @dataclass(frozen=True, kw_only=True)
 class Stop:
-    """Where a herd is: the outlet at which it drinks, the paddock's id, and the way from its farthest grass [m].
+    """Where a herd is: the outlet at which it drinks, the paddock's id, and its longest walk to water [m].
 
-    The last two are None where they are not said.
+    The last two are None where they are unknown.
     """
 
     outlet: str

@@ -13,7 +13,7 @@ from leadsman.core.farm.moving import Moving, movings
 
 DRIP_SHARE = 0.9  # of the water gets to the roots: typical of drip, from memory
 PAN_FACTOR = 0.7  # pond over pan: typical, from memory
-USUAL_SPREAD_C = 12.0  # between the day's least and greatest temperature where the least is not said; ours, no source
+USUAL_SPREAD_C = 12.0  # between the day's least and greatest temperature where the least is unknown; ours, no source
 DAYS_A_WEEK = 7.0
 
 
@@ -39,7 +39,7 @@ def reference_mm(design: Design, scenario: Scenario) -> float:
 
     Raises:
         OutOfRange: neither the figure nor the day and the site's latitude are given.
-    Source: as `hargreaves_mm`, with our usual spread of a day's temperatures where its least is not said.
+    Source: as `hargreaves_mm`, with our usual spread of a day's temperatures where its least is unknown.
     >>> reference_mm(Design.model_construct(), Scenario(id="hot", et0_mm_d=5.5))
     5.5
     """

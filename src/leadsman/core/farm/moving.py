@@ -12,7 +12,7 @@ from leadsman.core.farm.grazing import moves_on
 class Moving:
     """A trough that is carried after a herd on a day: the outlet it comes to last, moves, litres thrown away in all.
 
-    `minutes` in all, None where it is not said how long one takes.
+    `minutes` in all, None where the time of one is unknown.
     """
 
     herd: Herd

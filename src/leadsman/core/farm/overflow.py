@@ -55,7 +55,7 @@ def overflow_m3s(bore_m: float, head_m: float, discharge_coefficient: float = DI
 
 
 def overflow_capacity_m3s(vessel: Vessel) -> float | None:
-    """Return what a vessel's overflow carries with the water at its rim [m3/s]; None where its bore is not said.
+    """Return what a vessel's overflow carries with the water at its rim [m3/s]; None where its bore is unknown.
 
     Source: as `overflow_m3s`, with the water at the rim.
     >>> shape = {"kind": "box", "length_m": 2.0, "width_m": 2.0, "height_m": 2.0}

@@ -1,4 +1,4 @@
-"""Rain from a roof: what runs off, less what wets it, and what the first-flush leg keeps back."""
+"""Runoff of rain from a roof, less the first rain lost and what the first-flush diverter keeps."""
 
 import math
 
@@ -38,9 +38,9 @@ def runoff_m3(
     Args:
         rain_mm: rain of each day [mm], not negative.
         area_m2: of the roof seen from above, 0 to 1e6.
-        coefficient: share of the rain that runs off [-], 0 to 1.
-        first_loss_mm: wets the roof on every wet day [mm], 0 to 100.
-        first_flush_m3: kept back from the first rain after a dry day [m3]; its weep has emptied the leg by then.
+        coefficient: runoff as a share of the rain [-], 0 to 1.
+        first_loss_mm: lost on the roof on every wet day [mm], 0 to 100.
+        first_flush_m3: kept back from the first rain after a dry day [m3]; the diverter has leaked empty by then.
         weep_m3: runs away through that weep on every wet day [m3].
     Raises:
         OutOfRange: an argument is outside those limits.

@@ -1,4 +1,4 @@
-"""Water pumped or let over from one store of the plan to another, day by day."""
+"""Water transferred from one store of the plan to another, day by day."""
 
 from dataclasses import dataclass
 

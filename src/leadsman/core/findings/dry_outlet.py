@@ -24,7 +24,7 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
             yield _siphon_breaks(analysis, outlet, siphon) if siphon else _over_the_hump(analysis, outlet)
         elif answer.state is OutletState.DRY and analysis.state.converged:
             seen_m = answer.static_head_m
-            if seen_m is not None and seen_m > height_m:  # the others draw the water under it
+            if seen_m is not None and seen_m > height_m:  # the others draw the water down below it
                 seen_m = answer.head_m
             over_m = None if seen_m is None else seen_m - height_m
             causes = outlet_causes(analysis, outlet) if over_m is not None else []

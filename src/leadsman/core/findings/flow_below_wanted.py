@@ -66,7 +66,7 @@ def _at_the_hump(analysis: Analysis, below: OpenToAir | None) -> Wording | None:
         return None
     return (
         *say(
-            "The high point at {} along {} draws air in, and only what gets over it arrives. Lay it {} lower, or "
+            "The high point at {} along {} draws air in, and only what gets over it arrives. Bury it {} lower, or "
             "lose less pressure before it. ",
             Quantity(value=below.at_m, unit="m", digits=0),
             label(analysis.model.layout.lines[below.line_id]),

@@ -34,7 +34,7 @@ def flow_uncertain(analysis: Analysis) -> Iterator[Finding]:
             unit="L/min",
             headline=say(template, label(outlet), shown, limit),
             why=(
-                *say("Values not known exactly leave it between {} and {}. ", worst, best),
+                *say("Uncertain values put it between {} and {}. ", worst, best),
                 *_what_decides(analysis, found.causes),
             ),
         )

@@ -1,4 +1,4 @@
-"""Figures of the need that are not to be trusted yet: unlikely, too far, or only our defaults."""
+"""Values of the demand that are not to be trusted yet: unlikely, too far, or only our defaults."""
 
 from collections.abc import Iterator
 
@@ -12,7 +12,7 @@ from leadsman.core.farm.drinking import habit_of
 from leadsman.core.farm.grazing import stops_on, walking_limit, walking_limit_m
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
-UNLIKELY_SHARE = 0.6  # of what is published: under it one's own figure is doubted; ours, no source
+UNLIKELY_SHARE = 0.6  # of what is published: an own figure below this is doubted; ours, no source
 WORDS = {
     "share": "arriving together", "within_min": "arrive within", "visits": "visits a day",
     "rate_lpm": "drinking rate", "width_m": "trough space each", "patience_min": "longest wait accepted",
@@ -49,7 +49,7 @@ def own_figure_unlikely(analysis: Analysis) -> Iterator[Finding]:
 
 @judgement("water-too-far", "The walk to water is too long", Question.HOW_LONG_DOES_IT_LAST)
 def water_too_far(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each herd whose farthest grass, on the day shown, is farther from its water than stock are kept."""
+    """Yield each herd whose longest walk to water, on the date of the case, is longer than stock are kept."""
     day = analysis.scenario.date
     for need in analysis.herds:
         stops = stops_on(analysis.design, need.herd, day)
@@ -110,7 +110,7 @@ def weather_lacks_heat(analysis: Analysis) -> Iterator[Finding]:
 
 @judgement("figures-assumed", "Values are assumed", Question.HOW_LONG_DOES_IT_LAST)
 def figures_assumed(analysis: Analysis) -> Iterator[Finding]:
-    """Yield one finding for all figures of how the herds drink that nobody has confirmed."""
+    """Yield one finding for all values of how the herds drink that nobody has confirmed."""
     assumed = [
         (need, [WORDS[name] for name in habit_of(need.herd).assumed if name in OF_PATTERN[need.herd.drinking.pattern]])
         for need in analysis.herds

@@ -52,6 +52,6 @@ def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) ->
         return brim_m - changed.valve.closes_at_m if isinstance(changed, FloatValveOutlet) else 0.0
 
     def effect(under: float) -> Wording:
-        return say("then it shuts {} under it", Quantity(value=under, unit="m"))
+        return say("then it closes {} below the overflow", Quantity(value=under, unit="m"))
 
     return that_help(analysis, [Candidate(text, patch)], under_m, effect, 0.0)

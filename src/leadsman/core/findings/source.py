@@ -217,7 +217,7 @@ def pump_starts_often(analysis: Analysis) -> Iterator[Finding]:
 
 @judgement("load-over-limit", "A load is heavier than its vehicle may carry", LASTS)
 def load_over_limit(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each haul whose full tank weighs more than the vehicle may carry, or of which that is not said."""
+    """Yield each haul whose full tank weighs more than the vehicle may carry, or of which that is unknown."""
     for inflow in analysis.design.inflows:
         if not isinstance(inflow, HaulInflow):
             continue

@@ -62,7 +62,7 @@ def overflow_too_small(analysis: Analysis) -> Iterator[Finding]:
 
 @judgement("stand-overloaded", "A stand may not carry its tank", LASTS)
 def stand_overloaded(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each tank on a stand that weighs more than the stand is rated for, or whose rating is not said."""
+    """Yield each tank on a stand that weighs more than the stand is rated for, or whose rating is unknown."""
     for vessel in analysis.design.vessels:
         if vessel.role != "tank" or vessel.stand_m <= 0.0:
             continue

@@ -1,4 +1,4 @@
-"""The running grade falls below the pipe: it sucks, and lets go where air gets in."""
+"""The running grade falls below the pipe: suction, which breaks where air gets in."""
 
 from collections.abc import Iterator
 from functools import partial

@@ -60,7 +60,7 @@ def printed(report: SolveReport, system: System = "metric") -> str:
 
 
 class _Columns:
-    """Figures of a table in the units of a system."""
+    """A table's numbers in the units of a system."""
 
     def __init__(self, system: System) -> None:
         self.table = TABLES[system]

@@ -138,7 +138,7 @@ class NetworkModel:
         return np.repeat(part_full, self.along.points_in_line, axis=1)
 
     def solve(self, wanted: Sequence[Case]) -> list[Solved]:
-        """Return every case, full and, where it sucks, open to air."""
+        """Return every case, full and, where there is suction, open to air."""
         return [self.with_air(flow) for flow in self.full_flows(wanted)]
 
     def suctions(self, flow: Flow) -> tuple[Suction, ...]:
@@ -151,7 +151,7 @@ class NetworkModel:
         return tuple(Suction(int(number), float(over[number])) for number in numbers)
 
     def with_air(self, full: Flow, expected: frozenset[int] = frozenset()) -> Solved:
-        """Return a full-pipe flow with its other answer, open to air wherever it sucks.
+        """Return a full-pipe flow with its other answer, open to air wherever there is suction.
 
         Args:
             expected: numbers of points to open at once, where any sucks. They may be more than need be: no air enters

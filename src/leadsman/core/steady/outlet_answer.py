@@ -68,7 +68,7 @@ def _told(
     static_m = state.shut.outlet_head_m(outlet.id)
     if static_m is not None and static_m > height_m:
         return OutletState.DRY, say(
-            "what the others draw brings the water {} under it", Quantity(value=max(0.0, -over_m), unit="m")
+            "what the others draw brings the water {} below it", Quantity(value=max(0.0, -over_m), unit="m")
         )
     return OutletState.DRY, say(
         "it stands {} above the water that feeds it", Quantity(value=max(0.0, -over_m), unit="m")

@@ -161,7 +161,7 @@ class _Walk:
         return KNOWN if node in self.known else node
 
     def hangs(self, node: str, place: str) -> bool:
-        """Whether a node is reached only through a place: it lies under it, by a branch that leads back no higher."""
+        """Whether a node is reached only through a place: it lies below it, on a branch that leads back no higher."""
         node = self.node(node)
         if place not in self.order or self.order[node] < self.order[place]:
             return False

@@ -9,7 +9,7 @@ import { atRest, expected, farm, figures, named, numberText, wording } from "../
 const HEIFERS = "section[aria-label='Dairy heifers']";
 const TABLE = "[data-testid=need-heifers]";
 
-test("a herd is added, said to come at once and deleted", async () => {
+test("a herd is added, set to arrive together and deleted", async () => {
   const bench = await openBench("demand", { rest: true });
   const before = bench.number("spare");
   await bench.press("Add herd");

@@ -16,7 +16,7 @@ interface Props {
   onLeave: () => void;
 }
 
-/** What is set down on the plan, what it is called, and how high the ground is there. */
+/** What is added to the plan, what it is called, and how high the ground is there. */
 export function ThingDialog({ lineName, groundM, onTake, onLeave }: Props) {
   const [thing, setThing] = useState<Thing>("trough");
   const [name, setName] = useState("");

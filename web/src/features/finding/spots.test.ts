@@ -45,7 +45,7 @@ describe("where findings are", () => {
     expect(onPlan({ ...at, finding: finding("x", "fix", null) }, design)).toEqual(spot);
   });
 
-  it("lies on a way as the way takes the line, and not on ways that leave it out", () => {
+  it("lies on a way as the way takes the line, and not on ways without it", () => {
     const route = {
       vessel: "a",
       lines: ["one", "two"],

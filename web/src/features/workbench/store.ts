@@ -98,7 +98,7 @@ export interface Bench {
   /** Choose a part where it is spoken of: the right-hand column stays as it is. */
   point: (id: string) => void;
   setSide: (side: Side) => void;
-  /** join a part to what is chosen, or leave it out again */
+  /** add a part to the selection, or take it out again */
   selectAlso: (id: string) => void;
   selectAll: (ids: string[]) => void;
   setCursor: (atM: number | null) => void;

@@ -74,7 +74,7 @@ export function useDrawing(document: Design, groundAt: GroundAt, tellMetres: (m:
     apply("line.new", begin ? [begin, line] : [line], { then: showMade });
     endStep();
   };
-  /** A pipe that was drawn, once it is known what it starts at: lay it, or ask what is at its end. */
+  /** A pipe that was drawn, once its start is known: add it, or ask what is at its end. */
   const goOn = async (way: Spot[], from: string, begin: DesignEdit | null) => {
     const [, last] = endsOf(way);
     if (standsOn(document, last)) {

@@ -71,7 +71,7 @@ def add_crop(document: Document, _edit: AddCrop) -> Outcome:
 
 
 def set_crop_way(document: Document, edit: SetCropWay) -> Outcome:
-    """Give plants the figures of another way; those of the way before go, and what they ask for over the season."""
+    """Give plants the fields of another method; those of the old one go, and their values over the season."""
     crop = part(document, "crops", edit.crop, "crop")
     for key in {key for figures in CROP_WAYS.values() for key in figures} | {"over_season"}:
         crop.pop(key, None)
