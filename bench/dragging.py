@@ -20,9 +20,9 @@ sys.path.insert(0, str(Path(__file__).parents[1] / "tests" / "browser"))  # the 
 from chrome import chrome
 
 DRAGS, STEPS = 7, 24
-# pixels of each step: a few metres of plan, and so far that the lines begin to suck and have to be solved open to air
+# pixels of each step: a few metres of plan, and so far that there is suction, which is solved open to air
 NEAR_PX, FAR_PX = 1, 4
-LEAST_FRAMES_PER_S, MOST_MS, MOST_SUCKING_MS = 30.0, 60.0, 120.0
+LEAST_FRAMES_PER_S, MOST_MS, MOST_SUCTION_MS = 30.0, 60.0, 120.0
 # the aim is for a laptop: one on which a million steps of a plain loop take so long (our own estimate, no source)
 LAPTOP_MS = 20.0
 LONGEST_WAIT_S = 120
@@ -64,7 +64,7 @@ def _dragged(browser: webdriver.Chrome, address: str) -> Iterator[Result]:
     wait.until(lambda _: browser.find_element(By.CSS_SELECTOR, told))
     browser.execute_script(WATCH)
     yield from _measured(browser, NEAR_PX, "a tank is dragged", MOST_MS)
-    yield from _measured(browser, FAR_PX, "it is dragged so far that lines draw in air", MOST_SUCKING_MS)
+    yield from _measured(browser, FAR_PX, "it is dragged so far that lines draw in air", MOST_SUCTION_MS)
 
 
 def _measured(browser: webdriver.Chrome, step_px: int, what: str, most_ms: float) -> Iterator[Result]:

@@ -12,8 +12,8 @@ from leadsman.core.base.units import DAY_S, LITRE_M3
 from leadsman.core.design import Design, RainInflow, Scenario, SpringInflow
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.farm.daily_weather import DailyWeather
+from leadsman.core.farm.demand import per_head_lpd
 from leadsman.core.farm.inflow import daily_m3
-from leadsman.core.farm.need import per_head_lpd
 from leadsman.core.farm.rain import plan_area_m2
 from leadsman.core.farm.spring import flow_through_year_m3s
 from leadsman.core.farm.supply import StoreSeason
@@ -83,7 +83,7 @@ def plain_loop(design: Design, weather: DailyWeather, capacity_m3: float, start_
     volume, volumes, wet, case = start_m3, [], False, Scenario(id="day")
     for day in range(weather.days):
         air_c = min(max(round(float(weather.most_c[day]) * 10.0) / 10.0, -40.0), 50.0)
-        need = sum(herd.head * per_head_lpd(herd, air_c) for herd in design.herds) * LITRE_M3
+        demand = sum(herd.head * per_head_lpd(herd, air_c) for herd in design.herds) * LITRE_M3
         rain, come = float(weather.rain_mm[day]), 0.0
         for inflow in design.inflows:
             if isinstance(inflow, RainInflow):
@@ -94,6 +94,6 @@ def plain_loop(design: Design, weather: DailyWeather, capacity_m3: float, start_
             else:
                 come += daily_m3(inflow, case)
         wet = rain >= 0.1
-        volume = min(volume + come, capacity_m3) - min(volume, need)
+        volume = min(volume + come, capacity_m3) - min(volume, demand)
         volumes.append(volume)
     return volumes

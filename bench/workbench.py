@@ -15,7 +15,7 @@ from leadsman.core.steady.solve import model_of
 from leadsman.demo import tamsel_ridge
 from leadsman.settings import Settings
 
-SUCKING_M = 400.0  # of the first line: so long that some lines draw in air
+SUCTION_M = 400.0  # of the first line: so long that some lines draw in air
 
 
 def results() -> Iterator[Result]:
@@ -40,7 +40,7 @@ def results() -> Iterator[Result]:
 def _previews(client: FlaskClient) -> Iterator[Result]:
     """Yield what the server takes for a preview of 200 outlets, over the machine's own pace."""
     near, far = comb(20, 10), comb(20, 10)
-    far["lines"][0] |= {"length_m": SUCKING_M, "points": []}
+    far["lines"][0] |= {"length_m": SUCTION_M, "points": []}
     for document, what, most in ((near, "all full", 2.5), (far, "lines drawing in air", 7.5)):
         asked = {"document": document, "number": 1}
         asked["air"] = client.post("/api/analyses/preview", json=asked).get_json()["air"]

@@ -125,7 +125,7 @@ def test_an_analysis_is_the_solvers_answer_and_keeps_nothing(client: FlaskClient
     expected = solve_report(solve(read_design(one_line()), all_open=True)).model_dump(mode="json", exclude_unset=True)
     assert answer["solution"] == expected
     assert answer["routes"][0]["section"][0]["shut_head_m"] == 121.0
-    assert answer["need"]["daily_l"] == pytest.approx(590.0)
+    assert answer["demand"]["daily_l"] == pytest.approx(590.0)
     assert revisions(url) == 0
 
 
@@ -256,12 +256,12 @@ def test_answers_are_what_the_description_says(client: FlaskClient) -> None:
     made = created(client)
     address = f"/api/designs/{made['design_id']}"
     client.put(address, json={"base_number": 1, "document": one_line(name="Hers")})
-    hump = one_line(
+    high_point = one_line(
         **{"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]], "outlets.0.valve.kv_m3h": 8.0}
     )
     described: list[tuple[str, Any]] = [
         ("Revision", made),
-        ("AnalysisReport", client.post("/api/analyses", json={"document": hump}).json),
+        ("AnalysisReport", client.post("/api/analyses", json={"document": high_point}).json),
         ("CatalogueBody", client.get("/api/catalogue").json),
         ("Conflict", client.put(address, json={"base_number": 1, "document": one_line()}).json),
         ("DesignList", client.get("/api/designs").json),

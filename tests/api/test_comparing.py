@@ -90,14 +90,16 @@ def test_a_plan_on_which_nothing_runs_has_no_tightest_outlet(bare: FlaskClient) 
 
 
 def test_the_analysis_tells_what_each_pipe_is_good_for_and_where_findings_are(bare: FlaskClient) -> None:
-    hump = one_line(**{"lines.0.points": [[0, 120], [70, 118], [140, 108], [210, 101]],
+    high_point = one_line(**{"lines.0.points": [[0, 120], [70, 118], [140, 108], [210, 101]],
                        "outlets.0.valve.kv_m3h": 8.0, "scenarios.0.pipe_c": 30.0, "lines.0.siphon": False})  # fmt: skip
-    told = bare.post("/api/analyses", json={"document": hump}).json or {}
+    told = bare.post("/api/analyses", json={"document": high_point}).json or {}
     assert told["limits_kpa"] == {"line": pytest.approx(1250 * 0.87)}
     spots = {finding["code"]: finding.get("spot") for finding in told["findings"]}
     assert spots["vacuum-at-peak"] == {"line": "line", "at_m": 70}
     assert told["siphons"] == []
-    siphon = bare.post("/api/analyses", json={"document": {**hump, "lines": [{**hump["lines"][0], "siphon": True}]}})
+    siphon = bare.post(
+        "/api/analyses", json={"document": {**high_point, "lines": [{**high_point["lines"][0], "siphon": True}]}}
+    )
     (found,) = (siphon.json or {})["siphons"]
     assert found["line"] == "line"
     assert found["prime_with_foot_valve_l"] >= found["prime_l"] > 0.0

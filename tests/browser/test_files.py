@@ -62,7 +62,7 @@ def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench
     )
 
 
-def test_the_need_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
+def test_the_demand_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
     bench.open("demand")
     told = expected()
     download = {"behavior": "allow", "downloadPath": str(tmp_path)}
@@ -74,8 +74,8 @@ def test_the_need_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
         rows = list(csv.reader(table))
     assert rows[0] == ["who", "head", "one_l_per_day", "all_l_per_day", "at", "source"]
     who = {row[0]: row for row in rows[1:7]}
-    for need in told.herds:
-        assert float(who[need.herd.name or ""][3]) == pytest.approx(need.daily_l, abs=1e-3)
+    for demand in told.herds:
+        assert float(who[demand.herd.name or ""][3]) == pytest.approx(demand.daily_l, abs=1e-3)
     season = rows.index(next(row for row in rows if row[:1] == ["day"]))
     assert [row[0] for row in rows[season + 1 :]] == told.season.days
 

@@ -192,4 +192,4 @@ def test_the_demonstration_is_judged_in_the_three_shapes_it_is_shown_in() -> Non
             grade = run.grade[-1]
             assert None not in (grade.low_m, grade.head_m, grade.high_m)
     marks = [point.mark for point in report.routes[0].section]
-    assert (marks.count("peak"), marks.count("dip")) == (1, 2)
+    assert (marks.count("high"), marks.count("low")) == (1, 2)

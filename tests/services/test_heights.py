@@ -44,8 +44,8 @@ def test_the_hill_is_the_demonstrations_within_the_error_that_it_says(address: s
     along = [
         height for height in ask_heights(address, PLANE.degrees(stations(Layout(RIDGE), main))).heights_m if height
     ]
-    dip, hump = min(along[30:60]), max(along[50:70])
-    assert hump - dip > 1.5  # the hump that the plan knows of
+    low_point, high_point = min(along[30:60]), max(along[50:70])
+    assert high_point - low_point > 1.5  # the high point that the plan knows of
     beyond = ask_heights(address, PLANE.degrees([(5_000.0, 0.0)]))
     assert beyond.heights_m == [None]
 

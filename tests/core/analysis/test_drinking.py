@@ -215,7 +215,7 @@ def test_of_the_two_schools_the_larger_valve_serves_sooner_and_loses_more() -> N
 def test_two_herds_at_one_trough_share_its_rim_by_their_heads() -> None:
     second = {"id": "bulls", "class": "bull", "head": 10, "weight_kg": 700, "outlet": "valve", "drinking": MOB}
     one = Analysis(read_design(herd_at(head=30, **{}) | {"herds": [*herd_at(head=30)["herds"], second]})).waterings[0]
-    places = {visit.need.herd.id: visit.mob.places for visit in one.visits}
+    places = {visit.demand.herd.id: visit.mob.places for visit in one.visits}
     assert places == {"mob": 6, "bulls": 2}
     assert one.run is not None
     drunk = sum(visit.mob.heads * visit.mob.draught_m3 for visit in one.visits)
@@ -230,8 +230,8 @@ def test_a_herd_near_water_and_a_mob_at_one_trough_are_each_judged_in_their_way(
     document = herd_at(head=30)
     document["herds"].append(near)
     one = Analysis(read_design(document)).waterings[0]
-    assert [visit.need.herd.id for visit in one.visits] == ["mob"]
-    assert [need.herd.id for need, *_ in one.near] == ["calves"]
+    assert [visit.demand.herd.id for visit in one.visits] == ["mob"]
+    assert [demand.herd.id for demand, *_ in one.near] == ["calves"]
     report = rest_report(Analysis(read_design(document)))
     watering = report.watering[0]
     assert watering.visits[0].heads == 30

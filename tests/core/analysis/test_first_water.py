@@ -12,7 +12,7 @@ from leadsman.core.analysis.profile import PipeProfile
 from leadsman.core.design.file import read_design
 from leadsman.core.findings.registry import judge
 
-# source 100, peak A 95, dip B 80, peak C 90, dip D 70, outlet E 85 m; even bore and slope, at the sea
+# source 100, high A 95, low B 80, high C 90, low D 70, outlet E 85 m; even bore and slope, at the sea
 EXAMPLE: Document = {
     "site.altitude_m": 0, "places.0.ground_m": 99.0, "places.1.ground_m": 85.0, "outlets.0.height_m": 0.0,
     "vessels.1.stand_m": -1.0, "lines.0.product": "pe100-sdr11-63", "outlets.0.valve.kv_m3h": 0.2,
@@ -37,31 +37,31 @@ def test_the_four_ways_to_vent_the_example(vents: list[float], needed_m: float) 
         assert found.filling.naive_m == pytest.approx(120.0)
 
 
-def test_a_vent_at_the_first_peak_alone_is_enough_and_is_what_is_offered() -> None:
+def test_a_vent_at_the_first_high_point_alone_is_enough_and_is_what_is_offered() -> None:
     cures = first().cures
-    assert [[peak.at_m for peak in cure] for cure in cures] == [[30.0]]
+    assert [[high_point.at_m for high_point in cure] for cure in cures] == [[30.0]]
 
 
 def test_the_altitude_case() -> None:
-    """In thinner air a pocket is squeezed more easily: the same line needs less, but never less than its peaks."""
+    """In thinner air a pocket is squeezed more easily: a line needs less, never less than its high points."""
     low, high = first(), first(**{"site.altitude_m": 2500})
     assert 95.0 < high.filling.needed_m < low.filling.needed_m
 
 
-def test_small_humps_are_neither_peaks_nor_dips_and_a_reversed_line_is_the_same() -> None:
+def test_small_high_points_are_neither_high_points_nor_low_points_and_a_reversed_line_is_the_same() -> None:
     points = [[0, 120], [30, 112.05], [50, 112.0], [70, 112.08], [140, 108], [210, 101]]
     profile = PipeProfile(*_model_and_route(one_line(**{"lines.0.points": points})))
     assert profile.extremes == []
-    assert profile.dips == []
+    assert profile.low_points == []
     wavy = [[0, 120], [60, 110], [100, 112], [140, 105], [170, 106], [210, 101]]
     back = [[210 - at, ground] for at, ground in reversed(wavy)]
     one = PipeProfile(*_model_and_route(one_line(**{"lines.0.points": wavy})))
     other = PipeProfile(
         *_model_and_route(one_line(**{"lines.0.points": back, "lines.0.from": "valve", "lines.0.to": "tank"}))
     )
-    assert [(x.at_m, x.is_peak) for x in one.extremes] == [(100, True), (140, False), (170, True)]
-    assert [(x.at_m, x.is_peak) for x in other.extremes] == [(x.at_m, x.is_peak) for x in one.extremes]
-    assert [x.at_m for x in one.dips] == [60, 140]
+    assert [(x.at_m, x.is_high) for x in one.extremes] == [(100, True), (140, False), (170, True)]
+    assert [(x.at_m, x.is_high) for x in other.extremes] == [(x.at_m, x.is_high) for x in one.extremes]
+    assert [x.at_m for x in one.low_points] == [60, 140]
     assert one.spot(100) == ("line", 100)
     assert other.spot(100) == ("line", 110)
 
@@ -90,34 +90,34 @@ def codes(**changes: Any) -> set[str]:
     ("changes", "air"),
     [
         ({"places.1.ground_m": 121.0, "lines.0.points": [[0, 120], [100, 110], [210, 121]]}, False),  # the end too high
-        ({"lines.0.points": [[0, 120], [60, 100], [90, 121.5], [120, 100], [210, 101]]}, False),  # the hump is
+        ({"lines.0.points": [[0, 120], [60, 100], [90, 121.5], [120, 100], [210, 101]]}, False),  # the high point is
         ({"lines.0.points": [[0, 120], [60, 112], [90, 120.5], [150, 80], [180, 120.5], [210, 101]]}, True),
     ],
 )
 def test_where_the_source_stands_below_the_pipe_it_is_not_air_that_blocks(changes: dict[str, Any], air: bool) -> None:
-    """The water stands at 121 m: over 120.5 m it runs, were it not for the air behind the first of the two humps."""
+    """The water stands at 121 m: over 120.5 m it runs, were it not for air behind the first of two high points."""
     found = codes(**changes, **{"outlets.0.height_m": 0.1})
     assert ("air-lock" in found) is air
     assert air or "dry-outlet" in found
 
 
-@pytest.mark.parametrize(("error_m", "peaks"), [(None, 1), (0.4, 1), (0.6, 0)])
-def test_a_hump_lower_than_twice_its_error_is_no_peak(error_m: float | None, peaks: int) -> None:
+@pytest.mark.parametrize(("error_m", "high_points"), [(None, 1), (0.4, 1), (0.6, 0)])
+def test_a_high_point_lower_than_twice_its_error_is_no_high_point(error_m: float | None, high_points: int) -> None:
     wave = {"lines.0.points": [[0, 120], [70, 110], [100, 111], [210, 101]], "lines.0.points_error_m": error_m}
     analysis = Analysis(read_design(one_line(**wave)))
     route = analysis.routes["valve"]
     assert route is not None
-    assert len(PipeProfile(analysis.model, route).peaks) == peaks
+    assert len(PipeProfile(analysis.model, route).high_points) == high_points
 
 
-def test_a_track_of_thousands_of_humps_is_judged_whole() -> None:
+def test_a_track_of_thousands_of_high_points_is_judged_whole() -> None:
     rng = np.random.default_rng(3)
     ats = np.linspace(0.0, 4_000.0, 2_000).round(2)
     heights = (120.0 - 60.0 * ats / 4_000.0 + rng.uniform(-0.4, 0.4, 2_000)).round(2)
     points = [[0.0, 120.0], *[[float(at), float(height)] for at, height in zip(ats[1:-1], heights[1:-1], strict=True)]]
     changes = {"lines.0.points": [*points, [4_000.0, 60.0]], "lines.0.length_m": 4_000.0, "places.1.ground_m": 60.0}
     found = Analysis(read_design(one_line(**changes))).first_waters["valve"]
-    assert len(found.profile.peaks) > 300
+    assert len(found.profile.high_points) > 300
     assert found.margin_m < 0.0
     assert found.cures == []  # no three vents let its water through
     assert "air-lock" in codes(**changes)

@@ -34,19 +34,19 @@ def profile_of(told: Analysis) -> PipeProfile:
 
 @given(heights)
 @examples(60)
-def test_peaks_and_dips_come_in_turn_and_each_counts(grounds: list[float]) -> None:
+def test_high_points_and_low_points_come_in_turn_and_each_counts(grounds: list[float]) -> None:
     profile = profile_of(analysis(grounds))
     turns = profile.extremes
-    assert [turn.is_peak for turn in turns] == [i % 2 == 0 for i in range(len(turns))]
+    assert [turn.is_high for turn in turns] == [i % 2 == 0 for i in range(len(turns))]
     for before, after in pairwise(turns):
         assert before.at_m < after.at_m
         assert abs(before.pipe_m - after.pipe_m) > PROMINENT_M
-    for dip in profile.deep_dips(0.5):
-        upstream = max(height for at_m, height, _ in profile.stations if at_m < dip.at_m)
-        downstream = max(height for at_m, height, _ in profile.stations if at_m > dip.at_m)
-        assert min(upstream, downstream) >= dip.pipe_m + 0.5
-        assert any(dip.number == one.number for one in profile.dips)
-    assert len(profile.dips) <= len(turns) // 2 + 1
+    for low_point in profile.deep_low_points(0.5):
+        upstream = max(height for at_m, height, _ in profile.stations if at_m < low_point.at_m)
+        downstream = max(height for at_m, height, _ in profile.stations if at_m > low_point.at_m)
+        assert min(upstream, downstream) >= low_point.pipe_m + 0.5
+        assert any(low_point.number == one.number for one in profile.low_points)
+    assert len(profile.low_points) <= len(turns) // 2 + 1
 
 
 @given(heights, st.floats(min_value=0.0, max_value=1.0), st.floats(min_value=0.0, max_value=1.0))
@@ -66,7 +66,7 @@ def test_falls_and_volumes_of_two_stretches_are_those_of_both(grounds: list[floa
 
 @given(heights)
 @examples(40)
-def test_a_vent_never_makes_the_first_water_harder_and_no_line_needs_less_than_its_highest_peak(
+def test_a_vent_never_makes_the_first_water_harder_and_no_line_needs_less_than_its_highest_high_point(
     grounds: list[float],
 ) -> None:
     told = analysis(grounds)
@@ -74,12 +74,12 @@ def test_a_vent_never_makes_the_first_water_harder_and_no_line_needs_less_than_i
     if first is None:
         assert profile_of(told).extremes == []
         return
-    bare, everywhere = first.filled(()), first.filled(range(len(first.profile.peaks)))
+    bare, everywhere = first.filled(()), first.filled(range(len(first.profile.high_points)))
     highest = max(turn.pipe_m for turn in first.profile.extremes)
     assert highest - 1e-9 <= everywhere.needed_m <= bare.needed_m + 1e-9
     assert everywhere.needed_m == pytest.approx(highest)
     assert bare.needed_m <= bare.naive_m + 1e-9
-    for number in range(len(first.profile.peaks)):
+    for number in range(len(first.profile.high_points)):
         assert first.filled((number,)).needed_m <= bare.needed_m + 1e-9
     assert [pocket.squeezed_m <= pocket.leg_m + 1e-9 for pocket in bare.pockets] == [True] * len(bare.pockets)
 

@@ -119,12 +119,12 @@ def test_the_band_of_a_section_holds_the_grade_and_what_each_end_may_be() -> Non
     assert route_band(route, analysis.state.flow, {}) == [None] * len(points)
 
 
-HUMP: dict[str, Any] = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]],
+HIGH_POINT: dict[str, Any] = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]],
                         "outlets.0.valve.kv_m3h": 8.0}  # fmt: skip
 
 
 def test_where_the_grade_shown_is_not_judged_by_there_is_no_band() -> None:
-    analysis = Analysis(read_design(one_line(**HUMP)))
+    analysis = Analysis(read_design(one_line(**HIGH_POINT)))
     assert analysis.state.solved.opened is not None
     assert set(analysis.band_to(analysis.design.outlets[0])) == {None}
     found = analysis.flow_range(analysis.design.outlets[0])
@@ -143,8 +143,8 @@ def drawn(flow: Flow, count: int, seed: int) -> Figures:
     [
         (worked_example(), "low-valve"),
         (one_line(), "valve"),
-        (one_line(**HUMP), "valve"),  # its line draws in air at the hump
-        (changed(one_line(**HUMP), {"places.1.height_error_m": 1.5}), "valve"),
+        (one_line(**HIGH_POINT), "valve"),  # its line draws in air at the high point
+        (changed(one_line(**HIGH_POINT), {"places.1.height_error_m": 1.5}), "valve"),
     ],
 )
 def test_what_is_drawn_at_random_lies_in_the_range_and_comes_near_its_ends(document: Document, outlet: str) -> None:

@@ -117,17 +117,17 @@ volumes = st.lists(st.floats(0.0, 5.0), min_size=12, max_size=12).map(np.array)
     most=volumes,
     low_in=volumes,
     high_in=volumes,
-    need=volumes,
+    demand=volumes,
     own=volumes,
     holds=st.tuples(*[st.floats(0.0, 9.0)] * 2),
 )
 def test_a_transfer_makes_no_water(
-    most: Any, low_in: Any, high_in: Any, need: Any, own: Any, holds: tuple[float, float]
+    most: Any, low_in: Any, high_in: Any, demand: Any, own: Any, holds: tuple[float, float]
 ) -> None:
-    lower = Pool(holds_m3=holds[0], starts_m3=holds[0] / 2, need_m3=own)
-    upper = Pool(holds_m3=holds[1], starts_m3=holds[1], need_m3=need)
+    lower = Pool(holds_m3=holds[0], starts_m3=holds[0] / 2, demand_m3=own)
+    upper = Pool(holds_m3=holds[1], starts_m3=holds[1], demand_m3=demand)
     over = transferred_m3(most, lower, low_in, upper, high_in)
     assert np.all(over >= 0.0)
     assert np.all(over <= most + 1e-12)
     assert np.all(np.cumsum(over) <= lower.starts_m3 + np.cumsum(low_in) + 1e-9)
-    assert np.all(np.cumsum(over) <= upper.holds_m3 + np.cumsum(need) + 1e-9)  # no more than there is use or room for
+    assert np.all(np.cumsum(over) <= upper.holds_m3 + np.cumsum(demand) + 1e-9)  # no more than there is use or room for

@@ -77,5 +77,5 @@ def test_a_mob_drinks_what_both_bring_and_its_trough_is_judged_once() -> None:
         {"id": "b", "class": "growing cattle", "weight_kg": 273, "head": 60, "outlet": "second", "drinking": MOB}
     ]
     (shared,) = analysis(OWN_LINE, {"herds.1": at_both[0]}).waterings
-    assert [visit.need.herd.id for visit in shared.visits] == ["mob", "b"]
+    assert [visit.demand.herd.id for visit in shared.visits] == ["mob", "b"]
     assert sum(visit.mob.places for visit in shared.visits) == two.visits[0].mob.places

@@ -93,7 +93,7 @@ def test_of_one_tank_the_higher_trough_says_how_long_it_lasts() -> None:
         ({"points": [[0, 120.0], [50, 119.0], [100, 100.0]]}, 3000.0),
     ],
 )
-def test_what_stands_below_a_hump_on_the_way_does_not_come(more: dict[str, Any], usable_l: float) -> None:
+def test_what_stands_below_a_high_point_on_the_way_does_not_come(more: dict[str, Any], usable_l: float) -> None:
     analysis = judged(farm([line("ax", "a", "x", **more)], {"a": 120.0}, {"x": 100.0}))
     assert analysis.balance.usable_m3 * 1000 == pytest.approx(usable_l)
 
@@ -151,7 +151,7 @@ def test_a_season_is_run_for_each_system_and_the_driest_is_told() -> None:
     assert analysis.dry_season[0].name == "b"
     moved = {"id": "m", "herd": "herd-y", "from": "2031-05-06", "to": "2031-12-31", "outlets": ["x"]}
     analysis = judged({**document, "calendar": [moved]})
-    needs = [season.need_m3 * 1000 for season in analysis.store_seasons]
+    needs = [season.demand_m3 * 1000 for season in analysis.store_seasons]
     assert needs[0][:7].tolist() == pytest.approx([400] * 5 + [1400] * 2)
     assert needs[1][:7].tolist() == pytest.approx([1000] * 5 + [0] * 2)
 

@@ -88,7 +88,7 @@ def test_figures_that_no_cow_has_are_refused(call: object) -> None:
         call()  # type: ignore[operator]
 
 
-def test_wetter_feed_and_more_milk_move_the_need_as_they_should() -> None:
+def test_wetter_feed_and_more_milk_move_the_demand_as_they_should() -> None:
     wet, dry = (
         daily_intake(
             "dairy cow dry", Condition(weight_kg=600.0, milk_kgd=0.0, feed_dry_percent=share), 15.0

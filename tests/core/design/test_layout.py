@@ -5,7 +5,7 @@ import math
 import pytest
 
 from examples import Document, changed, one_line, worked_example
-from leadsman.core.analysis.route import Route, peaks_and_dips, route_to
+from leadsman.core.analysis.route import Route, high_and_low_points, route_to
 from leadsman.core.analysis.section import route_section
 from leadsman.core.design.file import read_design
 from leadsman.core.design.layout import Layout, along_way, line_profile
@@ -80,15 +80,15 @@ def test_a_route_takes_a_line_against_its_drawing_and_where_nothing_runs_the_ope
 @pytest.mark.parametrize(
     ("heights", "marks"),
     [
-        ([9, 5, 7, 3], {1: "dip", 2: "peak"}),
+        ([9, 5, 7, 3], {1: "low", 2: "high"}),
         ([9, 7, 5], {}),
-        ([9, 5, 5, 7, 1], {1: "dip", 3: "peak"}),  # a level stretch counts once
+        ([9, 5, 5, 7, 1], {1: "low", 3: "high"}),  # a level stretch counts once
         ([3, 3, 3], {}),
         ([5], {}),
     ],
 )
-def test_peaks_and_dips_of_the_pipe(heights: list[float], marks: dict[int, str]) -> None:
-    assert peaks_and_dips(heights) == marks
+def test_high_points_and_low_points_of_the_pipe(heights: list[float], marks: dict[int, str]) -> None:
+    assert high_and_low_points(heights) == marks
 
 
 @pytest.mark.parametrize(

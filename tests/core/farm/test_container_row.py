@@ -30,18 +30,18 @@ def row(day: str | None = None, changes: Document | None = None) -> Analysis:
 
 
 @pytest.mark.parametrize(
-    ("day", "pot_m", "row_m", "need_lpd"),
+    ("day", "pot_m", "row_m", "demand_lpd"),
     [(None, 0.35, 0.4, 12.0), ("2026-05-31", 0.35, 0.4, 12.0), ("2026-06-01", 0.3, 0.35, 12.0),
      ("2026-06-15", 0.3, 0.35, 48.0), ("2026-08-01", 0.2, 0.25, 48.0)],
 )  # fmt: skip
-def test_what_a_row_holds_and_needs_on_a_day(day: str | None, pot_m: float, row_m: float, need_lpd: float) -> None:
+def test_what_a_row_holds_and_needs_on_a_day(day: str | None, pot_m: float, row_m: float, demand_lpd: float) -> None:
     analysis = row(day)
     (one,) = analysis.container_rows
     assert [vessel.id for vessel in one.vessels] == ["pot", "row"]
     assert one.containers == 12
     assert one.holds_m3 * 1000 == pytest.approx(LITRES_PER_M * (pot_m + 12 * row_m))
-    assert one.need_m3_per_day * 1000 == pytest.approx(need_lpd)
-    assert one.days_held == pytest.approx(one.holds_m3 * 1000 / need_lpd)
+    assert one.demand_m3_per_day * 1000 == pytest.approx(demand_lpd)
+    assert one.days_held == pytest.approx(one.holds_m3 * 1000 / demand_lpd)
     assert one.gets_m3_per_day == pytest.approx(analysis.states["valve"].outlets["valve"].judged_flow_m3s * 86_400)
 
 

@@ -131,9 +131,9 @@ def test_a_trough_that_goes_with_the_herd_throws_away_what_it_holds() -> None:
         assert moving.thrown_l == pytest.approx(thrown)
         assert moving.minutes == portable.get("minutes")
         analysis = Analysis(design)
-        (need,) = analysis.other_needs
-        assert (need.kind, need.where, need.herd) == ("move", "tap-a", "mob")
-        assert need.daily_l == pytest.approx(thrown)
+        (demand,) = analysis.other_demands
+        assert (demand.kind, demand.where, demand.herd) == ("move", "tap-a", "mob")
+        assert demand.daily_l == pytest.approx(thrown)
         assert sum(analysis.hours_of_cases["day"]) == pytest.approx(analysis.daily_l)
         assert analysis.daily_l == pytest.approx(analysis.herds[0].daily_l + thrown)
     assert movings(read_design(tapped(None)), "2026-05-02") == []

@@ -20,7 +20,7 @@ DAY = {
 def needs(*crops: Document, ponds: Any = (), **changes: Any) -> list[float]:
     document = one_line(**{"crops": [{"id": f"c{i}", **crop} for i, crop in enumerate(crops)], "ponds": list(ponds),
                            **changes})  # fmt: skip
-    return [need.daily_l for need in Analysis(read_design(document)).other_needs]
+    return [demand.daily_l for demand in Analysis(read_design(document)).other_demands]
 
 
 @pytest.mark.parametrize(
@@ -40,8 +40,8 @@ def test_what_a_crop_needs(crop: Document, litres: float) -> None:
 def test_minutes_a_day_are_at_the_outlets_own_flow() -> None:
     analysis = Analysis(read_design(one_line(crops=[{**BEDS, "minutes_per_day": 30.0}])))
     flow = analysis.state.outlets["valve"].flow_m3s * 60_000
-    assert analysis.other_needs[0].daily_l == pytest.approx(30 * flow)
-    assert analysis.balance.need_m3_per_day == pytest.approx((590.0 + 30 * flow) / 1000, rel=1e-3)
+    assert analysis.other_demands[0].daily_l == pytest.approx(30 * flow)
+    assert analysis.balance.demand_m3_per_day == pytest.approx((590.0 + 30 * flow) / 1000, rel=1e-3)
 
 
 def test_a_pond_loses_to_air_and_ground_and_by_what_is_let_out() -> None:
@@ -84,7 +84,7 @@ def test_pan_and_evaporation_are_not_both_given() -> None:
     [None, {"pattern": "mob", "visits": 3}, {"pattern": "near"}, {"pattern": "near", "daylight_h": 1.5},
      {"pattern": "mob", "visits": 24, "daylight_h": 24}],
 )  # fmt: skip
-def test_the_hours_of_a_day_add_up_to_its_need(drinking: Document | None) -> None:
+def test_the_hours_of_a_day_add_up_to_its_demand(drinking: Document | None) -> None:
     crop, pond = {**BEDS, "litres_lpd": 90.0}, {"vessel": "tank", "evaporation_mm_d": 5.0}
     changes = {"herds.0.drinking": drinking, "crops": [crop], "ponds": [pond],
                "scenarios.1": {"id": "hot", "air_c": 32.0}}  # fmt: skip

@@ -16,10 +16,10 @@ from leadsman.core.base.errors import OutOfRange
 from leadsman.core.design import Scenario, Weather
 from leadsman.core.design.file import read_design
 from leadsman.core.farm.daily_weather import daily_weather
-from leadsman.core.farm.growing import other_needs
+from leadsman.core.farm.demand import herd_demands
+from leadsman.core.farm.growing import other_demands
 from leadsman.core.farm.inflow import daily_m3, season_daily_m3
-from leadsman.core.farm.need import herd_needs
-from leadsman.core.farm.season_need import season_need_m3
+from leadsman.core.farm.season_demand import season_demand_m3
 from leadsman.core.farm.store_run import Order, run_store
 from leadsman.core.farm.supply import StoreSeason
 from leadsman.services.weather import Climate
@@ -54,18 +54,18 @@ def farm(days: int, climate: Climate = "mild lowland", **changes: Any) -> Docume
 
 
 @pytest.mark.parametrize("climate", CLIMATES)
-def test_each_days_need_is_what_the_day_itself_would_say(climate: Climate) -> None:
+def test_each_days_demand_is_what_the_day_itself_would_say(climate: Climate) -> None:
     design = read_design(farm(50, climate))
     assert design.season is not None
     weather = daily_weather(design.season.weather)
     flows = {"valve": 21.0}
-    series = season_need_m3(design, weather, flows) * 1000
+    series = season_demand_m3(design, weather, flows) * 1000
     for number in range(0, 50, 7):
         most, least = float(weather.most_c[number]), float(weather.least_c[number])
         day = (FIRST + timedelta(days=number)).isoformat()
         case = Scenario(id="d", date=day, air_c=most, least_air_c=least)
-        asked = sum(need.daily_l for need in herd_needs(design, case))
-        asked += sum(need.daily_l for need in other_needs(design, case, flows))
+        asked = sum(demand.daily_l for demand in herd_demands(design, case))
+        asked += sum(demand.daily_l for demand in other_demands(design, case, flows))
         assert series[number] == pytest.approx(asked, rel=1e-9), day
 
 
@@ -91,11 +91,11 @@ def test_what_comes_in_on_each_day_is_what_the_day_itself_would_say(inflow: Docu
         assert series[number] == pytest.approx(daily_m3(design.inflows[0], case), rel=1e-9)
 
 
-def by_hand(come: list[int], need: list[int], capacity: int, start: int, order: Order) -> list[tuple[Fraction, ...]]:
+def by_hand(come: list[int], demand: list[int], capacity: int, start: int, order: Order) -> list[tuple[Fraction, ...]]:
     """Volume, supply and spill of each day by exact arithmetic, straight from the two published rules."""
     store = Fraction(start)
     days: list[tuple[Fraction, ...]] = []
-    for comes, needs in zip(come, need, strict=True):
+    for comes, needs in zip(come, demand, strict=True):
         if order == "before":
             drawn = min(Fraction(needs), store + comes)
             after = min(store + comes - drawn, Fraction(capacity))
@@ -115,11 +115,11 @@ def test_a_store_is_run_as_by_hand_in_whole_numbers(
     days: list[tuple[int, int]], capacity: int, data: st.DataObject, order: Order
 ) -> None:
     start = data.draw(st.integers(0, capacity))
-    come, need = [comes for comes, _ in days], [needs for _, needs in days]
+    come, demand = [comes for comes, _ in days], [needs for _, needs in days]
     run = run_store(
-        np.array(come, float), np.array(need, float), np.array([float(capacity)]), np.array([float(start)]), order
+        np.array(come, float), np.array(demand, float), np.array([float(capacity)]), np.array([float(start)]), order
     )
-    for number, (volume, drawn, spilled) in enumerate(by_hand(come, need, capacity, start, order)):
+    for number, (volume, drawn, spilled) in enumerate(by_hand(come, demand, capacity, start, order)):
         assert run.volumes_m3[number, 0] == float(volume)
         assert run.supplied_m3[number, 0] == float(drawn)
         assert run.spilled_m3[number, 0] == float(spilled)
@@ -134,9 +134,9 @@ def test_days_in_hand_are_those_that_pass_until_the_store_is_dry(seed: int, days
     season = Analysis(read_design(farm(days, inflows=[roof], **{"season.weather.rain_mm": rain}))).store_season
     assert season is not None
     for day in (0, days // 2, days - 1):
-        left, passed, need = float(season.cautious.volumes_m3[day, 0]), 0.0, season.need_m3
+        left, passed, demand = float(season.cautious.volumes_m3[day, 0]), 0.0, season.demand_m3
         while passed < 2000:
-            wanted = float(need[(day + 1 + int(passed)) % days])
+            wanted = float(demand[(day + 1 + int(passed)) % days])
             if wanted > left + 1e-12:
                 break
             left, passed = left - wanted, passed + 1.0
@@ -154,7 +154,7 @@ def test_the_store_that_is_offered_is_hardly_larger_than_it_must_be(share: float
 
     def met(volume: float) -> float:
         holds = np.array([volume])
-        return float(run_store(season.inflow_m3, season.need_m3, holds, season.start_share * holds).days_share[0])
+        return float(run_store(season.inflow_m3, season.demand_m3, holds, season.start_share * holds).days_share[0])
 
     assert met(size) >= share
     assert met(0.97 * size) < share or size <= season.sizes_m3[0]
@@ -164,9 +164,9 @@ def test_the_store_that_is_offered_is_hardly_larger_than_it_must_be(share: float
 def test_the_hopeful_order_never_supplies_less_than_the_cautious() -> None:
     for seed in range(8):
         rng = np.random.default_rng(seed)
-        come, need = rng.exponential(2.0, 200), rng.exponential(1.5, 200)
+        come, demand = rng.exponential(2.0, 200), rng.exponential(1.5, 200)
         sizes = np.geomspace(0.2, 60.0, 12)
-        before, after = (run_store(come, need, sizes, 0.5 * sizes, order) for order in ("before", "after"))
+        before, after = (run_store(come, demand, sizes, 0.5 * sizes, order) for order in ("before", "after"))
         assert (before.supplied_m3.sum(axis=0) >= after.supplied_m3.sum(axis=0) - 1e-9).all()
 
 
@@ -189,7 +189,7 @@ def of_a_spring(comes_m3: Floats, holds_m3: float, start_m3: float) -> StoreSeas
     days = len(comes_m3)
     weather = daily_weather(Weather.model_validate({"from": "2031-05-01", "rain_mm": [0.0] * days}))
     return StoreSeason(
-        weather=weather, inflows_m3={"spring": comes_m3}, rain_m3=np.zeros(days), need_m3=np.ones(days),
+        weather=weather, inflows_m3={"spring": comes_m3}, rain_m3=np.zeros(days), demand_m3=np.ones(days),
         capacity_m3=holds_m3, start_m3=start_m3, area_m2=0.0,
     )  # fmt: skip
 

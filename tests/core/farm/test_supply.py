@@ -75,10 +75,10 @@ SERIES = st.lists(st.floats(0, 5), min_size=2, max_size=40)
     st.sampled_from(["before", "after"]),
 )
 def test_water_is_conserved_and_one_store_is_run_as_many_are(
-    come: list[float], need: list[float], sizes: list[float], full: float, order: Order
+    come: list[float], demand: list[float], sizes: list[float], full: float, order: Order
 ) -> None:
-    days = min(len(come), len(need))
-    inflow, needed, holds = np.array(come[:days]), np.array(need[:days]), np.array(sizes)
+    days = min(len(come), len(demand))
+    inflow, needed, holds = np.array(come[:days]), np.array(demand[:days]), np.array(sizes)
     run = run_store(inflow, needed, holds, full * holds, order)
     kept = full * holds + inflow.sum() - run.supplied_m3.sum(axis=0) - run.spilled_m3.sum(axis=0)
     throughput = inflow.sum() + holds.sum() + 1e-12
@@ -92,9 +92,9 @@ def test_water_is_conserved_and_one_store_is_run_as_many_are(
 
 @given(SERIES, st.floats(0.01, 4), st.floats(0.1, 10), st.floats(1, 5), ORDERS)
 def test_a_bigger_tank_is_never_less_reliable_and_more_rain_never_supplies_less(
-    come: list[float], need: float, size: float, times: float, order: Order
+    come: list[float], demand: float, size: float, times: float, order: Order
 ) -> None:
-    inflow, needed = np.array(come), np.full(len(come), need)
+    inflow, needed = np.array(come), np.full(len(come), demand)
     sizes = np.array([size, size * times])
     run = run_store(inflow, needed, sizes, sizes, order)
     assert run.supplied_m3[:, 1].sum() >= run.supplied_m3[:, 0].sum() - 1e-9
@@ -206,7 +206,7 @@ def test_a_season_runs_the_whole_stock_by_its_heat_and_its_heads() -> None:
     season = analysis.store_season
     assert season is not None
     # growing cattle of 273 kg at 21.1 °C: 29.5 L a day (NRC)
-    assert season.need_m3 * 1000 == pytest.approx([590.0, 590.0, 1180.0, 1180.0], rel=1e-3)
+    assert season.demand_m3 * 1000 == pytest.approx([590.0, 590.0, 1180.0, 1180.0], rel=1e-3)
     assert season.inflow_m3 * 1000 == pytest.approx([300.0, 1300.0, 300.0, 300.0])
     assert season.capacity_m3 == pytest.approx(2 * 3.14159265, rel=1e-6)
     assert season.start_m3 == pytest.approx(3.14159265, rel=1e-6)

@@ -16,7 +16,7 @@ from leadsman.core.findings.remedies import larger_sizes
 from leadsman.core.findings.verdict import verdict
 from leadsman.core.report.finding import check_report
 
-HUMP = [[0, 120], [70, 119.5], [140, 105], [210, 101]]
+HIGH_POINT = [[0, 120], [70, 119.5], [140, 105], [210, 101]]
 TWO_ON_A_LINE: Document = {
     "lines.0.to": "end",
     "outlets.1": {"id": "drip", "place": "end", "kind": "fixed", "flow_lpm": 20, "min_pressure_kpa": 5},
@@ -74,7 +74,7 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
         {"id": "far", "herd": "mob", "from": "2026-06-01", "outlets": ["valve"], "farthest_m": 420}]}, "watch",
      420.0, 244.0),
     ("figures-assumed", {"herds.0.drinking": {"pattern": "near", "daylight_h": 12}}, "watch", 1.0, 0.0),
-    ("vacuum-at-peak", {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0}, "fix", None, 0.0),
+    ("vacuum-at-peak", {"lines.0.points": HIGH_POINT, "outlets.0.valve.kv_m3h": 8.0}, "fix", None, 0.0),
     ("vacuum-at-peak", {"lines.0.points": [[0, 120], [70, 115.8], [210, 101]]}, "watch", None, 0.0),
     ("trough-too-light", {"herds.0.head": 90, "herds.0.drinking": {"pattern": "mob", "within_min": 5},
                           "vessels.1.empty_kg": 20}, "fix", None, 0.15 * 273 * 2 * 0.6 / 0.5),
@@ -226,7 +226,7 @@ def test_a_code_is_registered_once() -> None:
     [
         {"requirements.0.flow_lpm": 45},
         {"requirements.0.refill_min": 5},
-        {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0},
+        {"lines.0.points": HIGH_POINT, "outlets.0.valve.kv_m3h": 8.0},
     ],
     ids=["flow", "refill", "vacuum"],
 )
@@ -327,15 +327,15 @@ def test_an_air_lock_that_only_the_heights_could_make_says_what_to_level() -> No
     assert "height of top alone may move it by 2.00 m" in plain(finding["air-lock"].why)
 
 
-def test_where_a_hump_decides_the_flow_more_fall_is_not_promised() -> None:
-    changes = {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0, "requirements.0.flow_lpm": 30}
+def test_where_a_high_point_decides_the_flow_more_fall_is_not_promised() -> None:
+    changes = {"lines.0.points": HIGH_POINT, "outlets.0.valve.kv_m3h": 8.0, "requirements.0.flow_lpm": 30}
     why = plain(findings(one_line(**changes))["flow-below-wanted"].why)
     assert "high point at 70 m" in why
     assert "more fall" not in why
 
 
 def test_a_declared_siphon_is_not_blamed_for_its_vacuum() -> None:
-    changes = {"lines.0.points": HUMP, "outlets.0.valve.kv_m3h": 8.0, "lines.0.siphon": True}
+    changes = {"lines.0.points": HIGH_POINT, "outlets.0.valve.kv_m3h": 8.0, "lines.0.siphon": True}
     assert "vacuum-at-peak" not in findings(one_line(**changes))
 
 

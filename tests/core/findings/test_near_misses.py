@@ -1,4 +1,4 @@
-"""Findings of need and supply a hair away: the same design, changed by very little, is not found fault with."""
+"""Findings of demand and supply a hair away: the same design, changed by very little, is not found fault with."""
 
 import pytest
 
@@ -48,9 +48,9 @@ SPRING_TROUGH = {
 PLANTS = {"herds": [], "crops": [{"id": "beds", "outlet": "valve", "litres_lpd": 3_000}]}
 
 
-def locked(dip_m: float) -> Document:
-    """Return a line that climbs over a peak and through a dip to an end not far below its tank."""
-    return {**LOCKED, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, dip_m], [210, 115]]}
+def locked(low_point_m: float) -> Document:
+    """Return a line that climbs over a high point and through a low point to an end not far below its tank."""
+    return {**LOCKED, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, low_point_m], [210, 115]]}
 
 
 PAIRS: list[tuple[str, Document, Document]] = [

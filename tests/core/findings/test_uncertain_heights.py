@@ -15,7 +15,7 @@ from leadsman.core.findings.verdict import verdict
 from leadsman.core.survey.line_profile import profile_from_walk, with_profiles
 
 # the water stands at 121 m, at most at 122; the trough's valve at 100.6
-HUMP = {"lines.0.points": [[0, 120], [70, 121.02], [140, 105], [210, 101]]}
+HIGH_POINT = {"lines.0.points": [[0, 120], [70, 121.02], [140, 105], [210, 101]]}
 ABOVE = {"places.1.ground_m": 121.0, "lines.0.points": []}
 TOP, END, LINE = "places.0.height_error_m", "places.1.height_error_m", "lines.0.points_error_m"
 
@@ -28,8 +28,8 @@ def judged(**changes: Any) -> tuple[Analysis, dict[str, Finding]]:
 @pytest.mark.parametrize(
     ("code", "changes", "decides", "too_little", "sure"),
     [
-        ("dry-outlet", HUMP, {LINE: 2.0}, {LINE: 0.01}, "stop"),
-        ("dry-outlet", HUMP, {TOP: 2.0}, {LINE: 0.01, TOP: 0.005}, "stop"),
+        ("dry-outlet", HIGH_POINT, {LINE: 2.0}, {LINE: 0.01}, "stop"),
+        ("dry-outlet", HIGH_POINT, {TOP: 2.0}, {LINE: 0.01, TOP: 0.005}, "stop"),
         ("dry-outlet", ABOVE, {END: 0.7}, {END: 0.5}, "stop"),
         ("vacuum-at-peak", {"lines.0.points": [[0, 120], [70, 118], [210, 101]]}, {LINE: 4.0}, {LINE: 0.5}, "fix"),
         ("valve-needs-pressure", {"outlets.0.valve.min_pressure_kpa": 205}, {END: 1.6}, {END: 1.4}, "stop"),
@@ -51,7 +51,7 @@ def test_a_stop_needs_a_margin_over_the_errors_of_the_heights(
 
 
 def test_what_may_be_dry_is_not_told_to_run() -> None:
-    analysis, found = judged(**HUMP, **{LINE: 2.0})
+    analysis, found = judged(**HIGH_POINT, **{LINE: 2.0})
     told = verdict(analysis, list(found.values()))
     assert plain(told.sentence).startswith("Not certain: valve may get no water over the high point")
     assert told.standing == "watch"

@@ -52,13 +52,15 @@ CASES = {
     "it sinks": Case((ARM.sinks_m(300e3, DENSITY) or 0.0) * 1e3, 42.27, 5e-3, "cap of a sphere, recomputed"),
     "half sunk it holds": Case(ARM.greatest_pressure_pa(DENSITY) / 1e3, 1370.0, 5.0, "levers, recomputed"),
     "a seat twice as wide": Case(WIDE.greatest_pressure_pa(DENSITY) / 1e3, 342.0, 1.0, "goes with 1/seat²"),
-    "two peaks, stiff air": Case(filling([95, 80, 90, 70, 85], 10.33).naive_m, 120.0, 1e-9, "Jordan, from memory"),
-    "two peaks": Case(filling([95, 80, 90, 70, 85], 10.33).needed_m, 104.69, 5e-3, "Boyle, recomputed"),
+    "two high points, stiff air": Case(
+        filling([95, 80, 90, 70, 85], 10.33).naive_m, 120.0, 1e-9, "Jordan, from memory"
+    ),
+    "two high points": Case(filling([95, 80, 90, 70, 85], 10.33).needed_m, 104.69, 5e-3, "Boyle, recomputed"),
     "vent at the second": Case(filling([95, 80, 90, 70, 85], 10.33, {1}).needed_m, 100.06, 6e-3, "Boyle, recomputed"),
     "vent at the first": Case(filling([95, 80, 90, 70, 85], 10.33, {0}).needed_m, 96.95, 5e-3, "Boyle, recomputed"),
-    "vents at both": Case(filling([95, 80, 90, 70, 85], 10.33, {0, 1}).needed_m, 95.0, 1e-9, "the peak itself"),
-    "one hump": Case(filling([50, 30, 45], 10.33).needed_m, 56.95, 5e-3, "Boyle, recomputed"),
-    "one hump, stiff air": Case(filling([50, 30, 45], 10.33).naive_m, 65.0, 1e-9, "Jordan, from memory"),
+    "vents at both": Case(filling([95, 80, 90, 70, 85], 10.33, {0, 1}).needed_m, 95.0, 1e-9, "the high point itself"),
+    "one high point": Case(filling([50, 30, 45], 10.33).needed_m, 56.95, 5e-3, "Boyle, recomputed"),
+    "one high point, stiff air": Case(filling([50, 30, 45], 10.33).naive_m, 65.0, 1e-9, "Jordan, from memory"),
     "PE at 30 °C": Case(share_of_class(POLYETHYLENE, 30.0) or 0.0, 0.87, 1e-9, "EN 12201 / ISO 13761, from memory"),
     "PE at 40 °C": Case(share_of_class(POLYETHYLENE, 40.0) or 0.0, 0.74, 1e-9, "EN 12201 / ISO 13761, from memory"),
     "PVC at 100 °F": Case(share_of_class(PVC, 37.8) or 0.0, 0.62, 1e-9, "makers of PVC, from memory"),
@@ -83,15 +85,15 @@ HEIGHTS = st.lists(st.tuples(st.floats(20.0, 100.0), st.floats(0.5, 30.0)), min_
 
 @given(HEIGHTS, st.floats(20.0, 100.0), st.floats(7.0, 10.4))
 def test_air_never_helps_and_stiff_air_is_the_worst(legs: list[tuple[float, float]], outlet: float, air: float) -> None:
-    peaks = [peak for peak, _ in legs] + [outlet]
-    profile = [peaks[0]]
-    for (_, depth), before, beyond in zip(legs, peaks, peaks[1:], strict=False):
+    high_points = [high_point for high_point, _ in legs] + [outlet]
+    profile = [high_points[0]]
+    for (_, depth), before, beyond in zip(legs, high_points, high_points[1:], strict=False):
         profile += [min(before, beyond) - depth, beyond]
     filled = filling(profile, air)
-    assert max(peaks) - 1e-9 <= filled.needed_m <= filled.naive_m + 1e-9
+    assert max(high_points) - 1e-9 <= filled.needed_m <= filled.naive_m + 1e-9
     assert all(0.0 < pocket.squeezed_m <= pocket.leg_m + 1e-9 for pocket in filled.pockets)
     whole = filling(profile, air, range(len(legs)))
-    assert whole.needed_m == pytest.approx(max(peaks))
+    assert whole.needed_m == pytest.approx(max(high_points))
     for vent in range(len(legs)):
         assert filling(profile, air, {vent}).needed_m <= filled.needed_m + 1e-9
     assert filling(profile, air * 0.8).needed_m <= filled.needed_m + 1e-9  # thin air is squeezed more easily
@@ -145,7 +147,7 @@ def test_figures_out_of_range_are_named(wrong) -> None:  # type: ignore[no-untyp
     [(0.25, True), (1.0, None), (4.0, False)],
 )
 def test_where_the_bore_changes_the_air_is_squeezed_by_volume(narrow: float, squeezed_more: bool | None) -> None:
-    """One hump, its falling leg in two pieces; the lower holds `narrow` times what the upper does."""
+    """One high point, its falling leg in two pieces; the lower holds `narrow` times what the upper does."""
     even = filling([50.0, 30.0, 45.0], 10.33)
     found = filling([50.0, 30.0, 45.0], 10.33, legs=[[(10.0, 1.0), (10.0, narrow)]])
     (pocket,) = found.pockets
@@ -182,7 +184,7 @@ def test_openings_of_valves_agree_with_their_kv() -> None:
 
 
 def by_stages_m(heights: list[float], air_m: float, vented: set[int]) -> float:
-    """What brings water to the outlet, and to each peak on the way, one after the other, each leg's air by halving."""
+    """What brings water to the outlet, and to each high point on the way in turn, each leg's air by halving."""
     most = -math.inf
     for end in range(0, len(heights), 2):
         above, most = 0.0, max(most, heights[end])
@@ -205,7 +207,7 @@ def halved_m(leg_m: float, air_m: float, push_m: float) -> float:
 @given(
     st.lists(st.tuples(st.floats(0.1, 30.0), st.floats(0.1, 30.0)), min_size=1, max_size=8), st.sets(st.integers(0, 7))
 )
-def test_what_fills_a_line_is_what_brings_water_to_each_peak_in_turn(
+def test_what_fills_a_line_is_what_brings_water_to_each_high_point_in_turn(
     waves: list[tuple[float, float]], vented: set[int]
 ) -> None:
     heights = [100.0]

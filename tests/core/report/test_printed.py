@@ -7,7 +7,7 @@ from leadsman.core.report.ranges import ranges_report
 from leadsman.core.report.steady import solve_report
 from leadsman.core.steady.solve import solve
 
-HUMP = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]], "outlets.0.valve.kv_m3h": 8.0}
+HIGH_POINT = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]], "outlets.0.valve.kv_m3h": 8.0}
 
 
 def text_of(document: Document, friction: str = "darcy", section: str | None = None, *, ranged: bool = False) -> str:
@@ -26,18 +26,18 @@ def test_every_outlet_and_line_has_its_line_with_state_flow_and_reason() -> None
     assert "not feasible" not in text
 
 
-def test_a_sucking_line_gives_both_answers_and_which_counts() -> None:
-    text = text_of(one_line(**HUMP))
+def test_a_suction_line_gives_both_answers_and_which_counts() -> None:
+    text = text_of(one_line(**HIGH_POINT))
     assert "suction at 70 m of line" in text
     assert "L/min full" in text
     assert "with air in" in text
     assert "count on the one with air in" in text
-    siphon = text_of(one_line(**HUMP, **{"lines.0.siphon": True}))
+    siphon = text_of(one_line(**HIGH_POINT, **{"lines.0.siphon": True}))
     assert "count on the full pipe" in siphon
 
 
 def test_a_section_marks_what_lies_below_atmospheric_and_where_no_water_gets_to() -> None:
-    lines = text_of(one_line(**HUMP), section="line").splitlines()
+    lines = text_of(one_line(**HIGH_POINT), section="line").splitlines()
     assert any("below atmospheric" in line for line in lines)
     dry = text_of(one_line(**{"lines.0.shut": True, "places.1.ground_m": 100.0}), section="line")
     heads = [line.split()[3] for line in dry.split("section of line")[1].splitlines()[1:5]]

@@ -1,4 +1,4 @@
-"""What the page is given hangs together: routes, sections, runs, soundings, feeds, verdict and need agree."""
+"""What the page is given hangs together: routes, sections, runs, soundings, feeds, verdict and demand agree."""
 
 import pytest
 
@@ -101,17 +101,17 @@ def test_at_rest_the_same_is_said_and_more() -> None:
     assert all(finding.remedies is not None for finding in rest.findings)
 
 
-def test_the_need_adds_up_and_is_what_the_balance_counts(report: AnalysisReport) -> None:
-    need = report.need
-    parts = [herd.daily_l for herd in need.herds] + [other.daily_l for other in need.others]
-    assert need.daily_l == pytest.approx(sum(parts))
-    apart = sum(other.daily_l for other in need.others if other.where == "mat-valve")  # the butt's benches
-    assert report.supply.need_lpd == pytest.approx(need.daily_l - apart)
-    assert sum(need.hours_l["hot-spell"]) == pytest.approx(need.daily_l)
-    assert set(need.season.asked_lpd) == {"low-valve", "ewe-valve", "goose-valve"}
-    day = need.season.days.index(need.date or "")
-    assert {herd: stops[day] for herd, stops in need.season.stops.items()} == {
-        herd.id: herd.outlets for herd in need.herds
+def test_the_demand_adds_up_and_is_what_the_balance_counts(report: AnalysisReport) -> None:
+    demand = report.demand
+    parts = [herd.daily_l for herd in demand.herds] + [other.daily_l for other in demand.others]
+    assert demand.daily_l == pytest.approx(sum(parts))
+    apart = sum(other.daily_l for other in demand.others if other.where == "mat-valve")  # the butt's benches
+    assert report.supply.demand_lpd == pytest.approx(demand.daily_l - apart)
+    assert sum(demand.hours_l["hot-spell"]) == pytest.approx(demand.daily_l)
+    assert set(demand.season.asked_lpd) == {"low-valve", "ewe-valve", "goose-valve"}
+    day = demand.season.days.index(demand.date or "")
+    assert {herd: stops[day] for herd, stops in demand.season.stops.items()} == {
+        herd.id: herd.outlets for herd in demand.herds
     }
 
 

@@ -212,15 +212,15 @@ def test_margin_is_what_is_left_over_the_valves_need_at_the_wanted_flow() -> Non
     assert taken.margin_m == pytest.approx(121.0 - 101.6 - pipe_m - need_m, rel=1e-3)
 
 
-def test_at_a_peak_above_the_grade_the_smaller_flow_counts() -> None:
-    hump = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]], "outlets.0.valve.kv_m3h": 8.0}
-    below = solved(one_line(**hump)).outlets["valve"].below_atmospheric
+def test_at_a_high_point_above_the_grade_the_smaller_flow_counts() -> None:
+    high_point = {"lines.0.points": [[0, 120], [70, 119.5], [140, 105], [210, 101]], "outlets.0.valve.kv_m3h": 8.0}
+    below = solved(one_line(**high_point)).outlets["valve"].below_atmospheric
     assert below is not None
     assert below.used == "open_to_air"
     assert below.open_lpm < (below.full_pipe_lpm or 0)
-    # the flow that just reaches the peak open to air: 70 m take 1.5 m
+    # the flow that just reaches the high point open to air: 70 m take 1.5 m
     assert below.open_lpm / 60 == pytest.approx(0.3653, rel=0.01)
-    siphon = solved(one_line(**hump, **{"lines.0.siphon": True})).outlets["valve"].below_atmospheric
+    siphon = solved(one_line(**high_point, **{"lines.0.siphon": True})).outlets["valve"].below_atmospheric
     assert siphon is not None
     assert siphon.used == "full_pipe"
 

@@ -135,15 +135,15 @@ def test_a_pump_of_given_flow_gives_it_and_one_too_weak_gives_nothing() -> None:
 
 
 def test_a_pump_of_given_flow_lifts_its_line_as_its_curve_would() -> None:
-    """Heads along the line, past a hump that stands over the tower: those of a pump whose curve gives the same."""
-    hump = {"lines.0.points": [[0, 0.0], [60, 27.0], [150, 25.0]], "lines.0.fittings": [{"k": 4.0}]}
-    curved = lifted({"curve": CURVE}, **hump)
+    """Heads along the line, past a high point above the tower: those of a pump whose curve gives the same."""
+    high_point = {"lines.0.points": [[0, 0.0], [60, 27.0], [150, 25.0]], "lines.0.fittings": [{"k": 4.0}]}
+    curved = lifted({"curve": CURVE}, **high_point)
     flow_lpm = curved.lines["l0"].flow_m3s * 60_000
-    given = lifted({"flow_lpm": flow_lpm}, **hump)
+    given = lifted({"flow_lpm": flow_lpm}, **high_point)
     assert given.flow.point_heads_m == pytest.approx(curved.flow.point_heads_m, abs=1e-6)
     assert given.solved.suctions == curved.solved.suctions == ()
-    higher = lifted({"flow_lpm": flow_lpm}, **{**hump, "lines.0.points": [[0, 0.0], [60, 40.0], [150, 25.0]]})
-    assert higher.solved.suctions != ()  # near miss: a hump over the pressure line still sucks
+    higher = lifted({"flow_lpm": flow_lpm}, **{**high_point, "lines.0.points": [[0, 0.0], [60, 40.0], [150, 25.0]]})
+    assert higher.solved.suctions != ()  # near miss: a high point over the pressure line still draws air in
 
 
 def test_a_trough_teed_off_a_rising_line_takes_its_share() -> None:
@@ -319,7 +319,7 @@ def test_hazen_williams_reads_low_and_is_not_compared_below_re_4000() -> None:
 # --- air -------------------------------------------------------------------------------------------------------------
 
 
-def test_one_sucking_branch_spares_the_other_and_both_answers_are_given() -> None:
+def test_one_suction_branch_spares_the_other_and_both_answers_are_given() -> None:
     lines = [("tank", "fork", 53.6, 20.0), ("fork", "over", 27.2, 100.0), ("over", "low", 27.2, 100.0),
              ("fork", "side", 20.4, 100.0)]  # fmt: skip
     document = network(tanks={"tank": 20.0}, places={"fork": 15.0, "over": 18.9, "low": 0.0, "side": 10.0}, lines=lines)
@@ -335,13 +335,13 @@ def test_one_sucking_branch_spares_the_other_and_both_answers_are_given() -> Non
     assert state.outlets["far"].judged_flow_m3s == below.open_m3s
     assert state.outlets["near"].below_atmospheric is None
     assert state.solved.used.head_m("over") == pytest.approx(18.9, abs=1e-6)  # the water stands open there
-    # the open answer is that of a tank whose line ends at the hump
+    # the open answer is that of a tank whose line ends at the high point
     cut = network(tanks={"tank": 20.0}, places={"fork": 15.0, "over": 18.9, "side": 10.0}, lines=[*lines[:2], lines[3]])
     cut["outlets"] = [{"id": "far", "place": "over", "kind": "open_end", "bore_mm": 2000}, document["outlets"][1]]
     assert state_of(cut).outlets["far"].flow_m3s == pytest.approx(below.open_m3s, rel=1e-6)
 
 
-def test_a_fixed_draw_behind_a_hump_gets_what_comes_over_it() -> None:
+def test_a_fixed_draw_behind_a_high_point_gets_what_comes_over_it() -> None:
     document = network(
         tanks={"tank": 20.0}, places={"over": 19.5, "low": 0.0},
         lines=[("tank", "over", 20.4, 100.0), ("over", "low", 20.4, 100.0)],

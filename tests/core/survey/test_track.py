@@ -25,7 +25,7 @@ def walked(points: int, noise_m: float, jitter_m: float, seed: int = 3) -> list[
     return list(zip(east.tolist(), north.tolist(), (hilly(at) + rng.normal(0, noise_m, points)).tolist(), strict=True))
 
 
-def test_a_track_of_eight_thousand_points_keeps_its_peaks_and_dips_in_a_few_dozen() -> None:
+def test_a_track_of_eight_thousand_points_keeps_its_high_points_and_low_points_in_a_few_dozen() -> None:
     told = track_profile(walked(8_000, 0.6, 0.4), error_m=5.0)
     assert len(told.at_m) < 60
     assert told.plan_m == pytest.approx(1_600.0, rel=0.005)  # the jitter of 8,000 steps does not add up
@@ -102,9 +102,9 @@ def test_a_walk_past_both_ends_fills_a_lines_points_and_meets_its_places(backwar
     assert told.points[-1] == (LINE.pipe_length_m, 101.0)
     assert told.raised_m == pytest.approx((-47.0, -48.0), abs=0.6)
     assert told.tilt_m == pytest.approx(1.0, abs=0.7)
-    hump = max(told.points[1:-1], key=lambda pair: pair[1] if pair[0] > 100 else 0)
-    assert hump[0] == pytest.approx(140 / 200 * LINE.pipe_length_m, abs=10)
-    assert hump[1] == pytest.approx(116, abs=0.8)
+    high_point = max(told.points[1:-1], key=lambda pair: pair[1] if pair[0] > 100 else 0)
+    assert high_point[0] == pytest.approx(140 / 200 * LINE.pipe_length_m, abs=10)
+    assert high_point[1] == pytest.approx(116, abs=0.8)
     assert not told.is_as_before
 
 

@@ -102,13 +102,13 @@ def test_a_rise_between_stops_the_water_though_the_end_lies_low() -> None:
     product = pipe_product("pe100-sdr17-40")
     column, end = round(-relief.east_m / relief.step_m), round((-120 - relief.north_m) / relief.step_m)
     open_way = reach(design, relief, design.vessels[0], product, FLOW, 1.0)
-    hump = replace(relief, heights_m=ridge)
-    over = reach(design, hump, design.vessels[0], product, FLOW, 1.0)
+    high_point = replace(relief, heights_m=ridge)
+    over = reach(design, high_point, design.vessels[0], product, FLOW, 1.0)
     assert float(open_way.spare_m[end, column]) > 0.0 > float(over.spare_m[end, column])
 
 
 @pytest.mark.parametrize(("flow", "needs"), [(0.0, 1.0), (-1.0, 1.0), (math.nan, 1.0), (FLOW, -0.1), (FLOW, math.nan)])
-def test_a_reach_wants_a_flow_and_a_need(flow: float, needs: float) -> None:
+def test_a_reach_wants_a_flow_and_a_demand(flow: float, needs: float) -> None:
     design = example()
     with pytest.raises(OutOfRange):
         reach(design, slope(0.05, design), design.vessels[0], pipe_product("pe100-sdr17-32"), flow, needs)

@@ -894,6 +894,7 @@ export interface components {
             };
             /** Checked */
             checked: string[];
+            demand: components["schemas"]["DemandReport"];
             /** Feeds */
             feeds: components["schemas"]["FeedReport"][];
             /** Findings */
@@ -905,7 +906,6 @@ export interface components {
             limits_kpa: {
                 [key: string]: number;
             };
-            need: components["schemas"]["NeedReport"];
             /** Pipes */
             pipes: {
                 [key: string]: components["schemas"]["LinePipeReport"];
@@ -1115,7 +1115,7 @@ export interface components {
         };
         /**
          * BadSpellReport
-         * @description Days on end whose need is not wholly met: the first and last, and what is lacking in all.
+         * @description Days on end whose demand is not wholly met: the first and last, and what is lacking in all.
          */
         BadSpellReport: {
             /** First */
@@ -1619,6 +1619,38 @@ export interface components {
             /** Deleted */
             deleted: boolean;
         };
+        /** DemandReport */
+        DemandReport: {
+            /** Air C */
+            air_c: number;
+            /** Calls */
+            calls: components["schemas"]["SpellReport"][];
+            /** Daily L */
+            daily_l: number;
+            /** Date */
+            date: string | null;
+            /** Herds */
+            herds: components["schemas"]["HerdReport"][];
+            /** Hours L */
+            hours_l: {
+                [key: string]: number[];
+            };
+            /** Humid */
+            humid: boolean;
+            /** Others */
+            others: components["schemas"]["OtherReport"][];
+            /** Rows */
+            rows: components["schemas"]["RowReport"][];
+            /** Scenario */
+            scenario: string;
+            season: components["schemas"]["SeasonReport"];
+            /** Timers */
+            timers: components["schemas"]["TimerReport"][];
+            /** Unattended */
+            unattended: components["schemas"]["UnattendedReport"][];
+            /** Walk Limit M */
+            walk_limit_m: number | null;
+        };
         /**
          * Design
          * @description One laid-out system on one site.
@@ -1754,7 +1786,7 @@ export interface components {
          * Drinking
          * @description How a herd drinks: spread over the day with water near, or as a mob that comes to the trough at once.
          *
-         *     `share` of the herd comes within `within_min`, each drinks its part of the day's need (`visits` a day) at
+         *     `share` of the herd comes within `within_min`, each drinks its part of the day's demand (`visits` a day) at
          *     `rate_lpm` and needs `width_m` of rim; after `patience_min` of waiting it is counted as left waiting.
          */
         Drinking: {
@@ -2474,7 +2506,7 @@ export interface components {
          * @description Animals of one class that drink at one outlet; `intake_lpd` is the user's own litres a head a day.
          *
          *     With `intake_lpd` the class may be the user's own too. `counts` change the heads over the season. Where weight or
-         *     milk are not said, what is usual for the class is taken. `calves` run at foot and drink besides.
+         *     milk are unknown, what is usual for the class is taken. `calves` run at foot and drink besides.
          */
         Herd: {
             /**
@@ -2978,7 +3010,7 @@ export interface components {
             /** Head M */
             head_m: number | null;
             /** Mark */
-            mark: ("peak" | "dip") | null;
+            mark: ("high" | "low") | null;
             /** Pipe M */
             pipe_m: number;
             /** Pressure Kpa */
@@ -3090,38 +3122,6 @@ export interface components {
             runs_empty: boolean;
             /** Taken L */
             taken_l: number;
-        };
-        /** NeedReport */
-        NeedReport: {
-            /** Air C */
-            air_c: number;
-            /** Calls */
-            calls: components["schemas"]["SpellReport"][];
-            /** Daily L */
-            daily_l: number;
-            /** Date */
-            date: string | null;
-            /** Herds */
-            herds: components["schemas"]["HerdReport"][];
-            /** Hours L */
-            hours_l: {
-                [key: string]: number[];
-            };
-            /** Humid */
-            humid: boolean;
-            /** Others */
-            others: components["schemas"]["OtherReport"][];
-            /** Rows */
-            rows: components["schemas"]["RowReport"][];
-            /** Scenario */
-            scenario: string;
-            season: components["schemas"]["SeasonReport"];
-            /** Timers */
-            timers: components["schemas"]["TimerReport"][];
-            /** Unattended */
-            unattended: components["schemas"]["UnattendedReport"][];
-            /** Walk Limit M */
-            walk_limit_m: number | null;
         };
         /**
          * NewDesign
@@ -3396,7 +3396,7 @@ export interface components {
          * @description A piece of ground that is grazed, and the outlet that waters it: a trough, or the tap a trough is moved to.
          *
          *     Where no outlet is given, a herd in it drinks at the herd's own.
-         *     `farthest_m` is the way from its farthest grass to the water; `corners` are [east, north] in m.
+         *     `farthest_m` is its longest walk to water; `corners` are [east, north] in m.
          */
         Paddock: {
             /** Corners */
@@ -3768,7 +3768,7 @@ export interface components {
         };
         /**
          * Portable
-         * @description A trough that goes with the herd: litres thrown away each time (all it holds where not said), and minutes.
+         * @description A trough that goes with the herd: litres thrown away each time (all it holds where unknown), and minutes.
          */
         Portable: {
             /**
@@ -3830,6 +3830,8 @@ export interface components {
          * @description Soundings of the outlets that have one, in columns; each as in `SoundingReport`.
          */
         PreviewedSoundings: {
+            /** Draws Air */
+            draws_air: boolean[];
             /** Fitting Loss M */
             fitting_loss_m: number[];
             /** Flow Lpm */
@@ -3848,8 +3850,6 @@ export interface components {
             pipe_loss_m: number[];
             /** Spare */
             spare: (("short" | "little" | "some" | "enough") | null)[];
-            /** Sucks Air */
-            sucks_air: boolean[];
             /** Surface M */
             surface_m: number[];
             /** Valve Needs M */
@@ -4039,7 +4039,7 @@ export interface components {
          * RainInflow
          * @description Rain on a roof: its area seen from above, or length and width; `corners` are [east, north] in m.
          *
-         *     Of a day's rain `first_loss_mm` wets the roof, and of the first rain after a dry day `first_flush_l` fills the
+         *     Of a day's rain `first_loss_mm` is lost on the roof, and of the first rain after a dry day `first_flush_l` fills the
          *     first-flush leg, which a slow weep empties again; the weep runs away with `weep_lpd` on every wet day.
          *     `gutter_lpm` is the most that gutter and downpipe carry; `storm_mm_h` the rain that overflows must stand.
          */
@@ -4407,7 +4407,7 @@ export interface components {
          * @description Where a herd is over a time: in one paddock, or at one outlet, after the other, some days at each, in turn.
          *
          *     `days_each` under 1 is several moves a day; one stop alone is set stocking. `to` is the last day, the end
-         *     of the year where none is given. `farthest_m` is the way from the farthest grass to the water, where the paddock
+         *     of the year where none is given. `farthest_m` is the longest walk to water, where the paddock
          *     does not say it.
          */
         Rotation: {
@@ -4464,14 +4464,14 @@ export interface components {
             containers: number;
             /** Days Held */
             days_held: number | null;
+            /** Demand Lpd */
+            demand_lpd: number;
             /** Gets Lpd */
             gets_lpd: number;
             /** Holds L */
             holds_l: number;
             /** Levels */
             levels: components["schemas"]["LevelReport"][];
-            /** Need Lpd */
-            need_lpd: number;
             /** Outlet */
             outlet: string;
             /** Vessels */
@@ -4682,7 +4682,7 @@ export interface components {
             /** Line */
             line: string;
             /** Mark */
-            mark: ("peak" | "dip") | null;
+            mark: ("high" | "low") | null;
             /** Pipe M */
             pipe_m: number;
             /** Shut Head M */
@@ -5061,6 +5061,8 @@ export interface components {
          * @description Where the fall to an outlet goes; `spare` says in a word what is left where a flow is wanted.
          */
         SoundingReport: {
+            /** Draws Air */
+            draws_air: boolean;
             /** Fitting Loss M */
             fitting_loss_m: number;
             /** Flow Lpm */
@@ -5077,8 +5079,6 @@ export interface components {
             pipe_loss_m: number;
             /** Spare */
             spare: ("short" | "little" | "some" | "enough") | null;
-            /** Sucks Air */
-            sucks_air: boolean;
             /** Surface M */
             surface_m: number;
             /** Valve Needs M */
@@ -5313,10 +5313,10 @@ export interface components {
             days_in_hand: number | null;
             /** Dead L */
             dead_l: number;
+            /** Demand Lpd */
+            demand_lpd: number;
             /** Inflows */
             inflows: components["schemas"]["InflowReport"][];
-            /** Need Lpd */
-            need_lpd: number;
             /** Refill Lpd */
             refill_lpd: number;
             /** Round */

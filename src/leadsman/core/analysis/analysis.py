@@ -23,11 +23,11 @@ from leadsman.core.design import (
 from leadsman.core.farm.balance import Balance, balance
 from leadsman.core.farm.container_row import ContainerRow, container_rows
 from leadsman.core.farm.daily_weather import DailyWeather, daily_weather
-from leadsman.core.farm.day_need import hourly_l
+from leadsman.core.farm.day_demand import hourly_l
+from leadsman.core.farm.demand import HerdDemand, herd_demands
 from leadsman.core.farm.grazing import Season, season
-from leadsman.core.farm.growing import OtherNeed, leak_need, other_needs
-from leadsman.core.farm.need import HerdNeed, herd_needs
-from leadsman.core.farm.season_need import needed_at_some_time, season_need_m3
+from leadsman.core.farm.growing import OtherDemand, leak_demand, other_demands
+from leadsman.core.farm.season_demand import needed_at_some_time, season_demand_m3
 from leadsman.core.farm.supply import StoreSeason, store_season
 from leadsman.core.farm.transfer_run import Pool
 from leadsman.core.farm.unattended import UnattendedFill, unattended_fill
@@ -52,14 +52,14 @@ class Analysis(Running):
 
     @cached_property
     def first_waters(self) -> dict[str, FirstWater]:
-        """For each outlet that is meant to run and whose line has a peak: what the first water through it takes."""
+        """For each outlet that is meant to run and has a high point on its line: what the first water takes."""
         found = {outlet.id: first_water(self, outlet) for outlet in self.fed_outlets}
         return {outlet_id: leak for outlet_id, leak in found.items() if leak is not None}
 
     @cached_property
     def season(self) -> Season:
         """The grazing calendar day by day, in the heat of the chosen case."""
-        return season(self.design, {need.herd.id: need.per_head_lpd for need in self.herds})
+        return season(self.design, {demand.herd.id: demand.per_head_lpd for demand in self.herds})
 
     @cached_property
     def heights(self) -> Heights:
@@ -78,23 +78,23 @@ class Analysis(Running):
         return (max(stated), False) if stated else (DEFAULT_DAYS_IN_HAND, True)
 
     @cached_property
-    def herds(self) -> list[HerdNeed]:
-        """Each herd's need in the chosen case."""
-        return herd_needs(self.design, self.scenario)
+    def herds(self) -> list[HerdDemand]:
+        """Each herd's demand in the chosen case."""
+        return herd_demands(self.design, self.scenario)
 
     @cached_property
-    def other_needs(self) -> list[OtherNeed]:
+    def other_demands(self) -> list[OtherDemand]:
         """What plants and ponds need in the chosen case, and what runs over where it holds a float valve open."""
-        needs = other_needs(self.design, self.scenario, self.timed_flows_lpm)
-        return needs + [self._leak_need(outlet, needs) for outlet in self.fed_outlets if self._is_stuck(outlet)]
+        needs = other_demands(self.design, self.scenario, self.timed_flows_lpm)
+        return needs + [self._leak_demand(outlet, needs) for outlet in self.fed_outlets if self._is_stuck(outlet)]
 
     def _is_stuck(self, outlet: OutletBase) -> bool:
         return isinstance(outlet, FloatValveOutlet) and outlet.id in self.scenario.open
 
-    def _leak_need(self, outlet: OutletBase, needs: list[OtherNeed]) -> OtherNeed:
-        drunk = sum(need.daily_l / len(need.outlets) for need in self.herds if outlet.id in need.outlets)
-        used = sum(need.daily_l for need in needs if need.where in (outlet.id, outlet.fills))
-        return leak_need(outlet, self.flows_alone_m3s[outlet.id], drunk + used)
+    def _leak_demand(self, outlet: OutletBase, needs: list[OtherDemand]) -> OtherDemand:
+        drunk = sum(demand.daily_l / len(demand.outlets) for demand in self.herds if outlet.id in demand.outlets)
+        used = sum(demand.daily_l for demand in needs if demand.where in (outlet.id, outlet.fills))
+        return leak_demand(outlet, self.flows_alone_m3s[outlet.id], drunk + used)
 
     @cached_property
     def hours_of_cases(self) -> dict[str, list[float]]:
@@ -104,13 +104,13 @@ class Analysis(Running):
         for _, spells in self.timer_runs:
             for spell in spells:
                 watered.setdefault(spell.part_id, []).append((spell.since / 60.0, (spell.until - spell.since) / 60.0))
-        return {case.id: hourly_l(herd_needs(self.design, case), self.other_needs, watered) for case in cases}
+        return {case.id: hourly_l(herd_demands(self.design, case), self.other_demands, watered) for case in cases}
 
     @cached_property
     def timer_runs(self) -> list[tuple[Timer, list[Spell]]]:
         """Each timer with the spells in which its zones run."""
         flows = {outlet_id: lpm_from_m3s(flow) for outlet_id, flow in self.flows_alone_m3s.items()}
-        return [(timer, zone_spells(timer, self.other_needs, self.design, flows)) for timer in self.design.timers]
+        return [(timer, zone_spells(timer, self.other_demands, self.design, flows)) for timer in self.design.timers]
 
     @cached_property
     def float_calls(self) -> list[Spell]:
@@ -133,12 +133,14 @@ class Analysis(Running):
     @cached_property
     def container_rows(self) -> list[ContainerRow]:
         """Rows of linked containers that share the level of one float."""
-        return container_rows(self.document, self.design, self.other_needs, self.flows_alone_m3s)
+        return container_rows(self.document, self.design, self.other_demands, self.flows_alone_m3s)
 
     @cached_property
     def unattended_fills(self) -> list[UnattendedFill]:
         """For each pond that an outlet fills, and each vessel filled without a float: what runs over left alone."""
-        lost = {need.where: need.daily_l * LITRE_M3 / DAY_S for need in self.other_needs if need.kind == "pond"}
+        lost = {
+            demand.where: demand.daily_l * LITRE_M3 / DAY_S for demand in self.other_demands if demand.kind == "pond"
+        }
         found = []
         for outlet in self.fed_outlets:
             vessel = self.model.layout.vessels.get(outlet.fills or "")
@@ -168,7 +170,7 @@ class Analysis(Running):
     @property
     def daily_l(self) -> float:
         """What all in this plan needs in a day of the chosen case [L]."""
-        return sum(need.daily_l for need in self.herds) + sum(need.daily_l for need in self.other_needs)
+        return sum(demand.daily_l for demand in self.herds) + sum(demand.daily_l for demand in self.other_demands)
 
     @cached_property
     def waterings(self) -> list[Watering]:
@@ -222,18 +224,20 @@ class Analysis(Running):
 
     @cached_property
     def balances(self) -> list[Balance]:
-        """A day's need of each system against its refill and its store, for the outlet that least of it can flow to."""
+        """A day's demand of each system against its refill and its store, for the outlet that gets least of it."""
         return [self._balance(system) for system in self.systems]
 
     @cached_property
     def brings_m3(self) -> dict[str, float]:
         """What each inflow brings in a day of the chosen case [m3]; a transfer what can be spared where it draws."""
-        return self.brought_m3(self.scenario, self.herds, self.other_needs)
+        return self.brought_m3(self.scenario, self.herds, self.other_demands)
 
-    def brought_m3(self, scenario: Scenario, herds: list[HerdNeed], other_needs: list[OtherNeed]) -> dict[str, float]:
+    def brought_m3(
+        self, scenario: Scenario, herds: list[HerdDemand], other_demands: list[OtherDemand]
+    ) -> dict[str, float]:
         """Return what each inflow brings in a day of a case [m3], with the needs of that case."""
         return day_inflows_m3(
-            self.design, self.systems, scenario, lambda system: system.daily_l(herds, other_needs) * LITRE_M3
+            self.design, self.systems, scenario, lambda system: system.daily_l(herds, other_demands) * LITRE_M3
         )
 
     @cached_property
@@ -248,13 +252,13 @@ class Analysis(Running):
 
     @property
     def balance(self) -> Balance:
-        """The balance of the worst system; where no water comes to any outlet, a day's need against nothing."""
+        """The balance of the worst system; where no water comes to any outlet, a day's demand against nothing."""
         return self._worst[1] if self._worst else balance(self.daily_l * LITRE_M3, 0.0, 0.0)
 
-    def need_m3s(self, part_id: str) -> float:
-        """Return the mean of a day's need [m3/s] of the system that an outlet or a vessel belongs to."""
+    def demand_m3s(self, part_id: str) -> float:
+        """Return the mean of a day's demand [m3/s] of the system that an outlet or a vessel belongs to."""
         system = self.system_of(part_id)
-        return system.daily_l(self.herds, self.other_needs) * LITRE_M3 / DAY_S if system else 0.0
+        return system.daily_l(self.herds, self.other_demands) * LITRE_M3 / DAY_S if system else 0.0
 
     def waters_animals(self, system: WaterSystem) -> bool:
         """Whether animals drink from a system in the chosen case: else nothing dies where it fails."""
@@ -274,8 +278,8 @@ class Analysis(Running):
 
     def drinkers(self, system: WaterSystem) -> list[OutletBase]:
         """Return the outlets of a system at which something is needed in the chosen case."""
-        needed_at = {outlet_id for need in self.herds if need.daily_l > 0.0 for outlet_id in need.outlets}
-        return system.outlets_for(needed_at | {need.where for need in self.other_needs if need.daily_l > 0.0})
+        needed_at = {outlet_id for demand in self.herds if demand.daily_l > 0.0 for outlet_id in demand.outlets}
+        return system.outlets_for(needed_at | {demand.where for demand in self.other_demands if demand.daily_l > 0.0})
 
     def usable_m3(self, vessel: Vessel) -> float:
         """Return what of a vessel can flow to that outlet of its system which least of the store can flow to [m3]."""
@@ -288,7 +292,7 @@ class Analysis(Running):
         levels = {store.id: self._at_cut_in_m(store) for store in system.stores}
         refill = sum(self.brings_m3[inflow.id] for inflow in system.inflows)
         in_hand = system.least_usable_m3(self.drinkers(system), levels)
-        return balance(system.daily_l(self.herds, self.other_needs) * LITRE_M3, refill / DAY_S, in_hand)
+        return balance(system.daily_l(self.herds, self.other_demands) * LITRE_M3, refill / DAY_S, in_hand)
 
     def _at_cut_in_m(self, vessel: Vessel) -> float:
         """Return the level [m] as low as a vessel may stand when its pump fails: where that would cut in."""
@@ -315,7 +319,7 @@ class Analysis(Running):
 
     @property
     def dry_season(self) -> tuple[WaterSystem, StoreSeason] | None:
-        """The system that meets its need on fewest days of the weather, and its store through it; None without one.
+        """The system that meets its demand on fewest days of the weather, and its store through it; None without one.
 
         One that no source fills is filled by hand: its weather says nothing of it, unless no other is there.
         """
@@ -325,18 +329,18 @@ class Analysis(Running):
 
     @property
     def store_season(self) -> StoreSeason | None:
-        """The store of the system that meets its need on fewest days of the weather; None without one."""
+        """The store of the system that meets its demand on fewest days of the weather; None without one."""
         driest = self.dry_season
         return driest[1] if driest else None
 
     def _pool(self, system: WaterSystem, weather: DailyWeather) -> Pool:
-        """Return what of a system's store can flow to the drinker that least of it can flow to, and its need."""
+        """Return what of a system's store can flow to the drinker that least of it can flow to, and its demand."""
         served = None if len(self.systems) == 1 else system.serves
-        need = season_need_m3(self.design, weather, self.timed_flows_lpm, served)
+        demand = season_demand_m3(self.design, weather, self.timed_flows_lpm, served)
         drinkers = system.outlets_for(needed_at_some_time(self.design))
         holds = system.least_usable_m3(drinkers, {store.id: store.brim_m for store in system.stores})
         starts = system.least_usable_m3(drinkers, system.levels_m)
-        return Pool(holds_m3=holds, starts_m3=min(starts, holds), need_m3=need)
+        return Pool(holds_m3=holds, starts_m3=min(starts, holds), demand_m3=demand)
 
 
 def _worst_first(day: Balance) -> tuple[float, float]:

@@ -14,8 +14,8 @@ from leadsman.core.physics.water import atmospheric_pressure_pa
 from leadsman.core.steady.network_model import NetworkModel
 
 STAYS_UNDER_PRESSURE_M = 0.05  # of the running grade over a pipe at a vent, or it would let air in; ours, no source
-MOST_VENTS, MOST_CHOSEN = 3, 12  # vents that are tried together, and the peaks with most air among which
-MOST_POCKETS = 100  # of more humps three vents cure nothing: it is to be laid evenly
+MOST_VENTS, MOST_CHOSEN = 3, 12  # vents that are tried together, and the high points with most air among which
+MOST_POCKETS = 100  # of more high points three vents cure nothing: it is to be laid evenly
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -41,16 +41,16 @@ class FirstWater:
 
     @property
     def stands_over_all(self) -> bool:
-        """Whether the source stands over every peak and the end: else it is not air that keeps the water back."""
+        """Whether the source stands over every high point and the end: else it is not air that keeps the water back."""
         return self.surface_m > max(turn.pipe_m for turn in self.profile.extremes)
 
     def filled(self, vented: Collection[int], raised_m: Sequence[float] = ()) -> LineFilling:
-        """Return what it takes with some vents, and with peaks, dips and end raised by so much [m]."""
+        """Return what it takes with some vents, and with high points, low points and end raised by so much [m]."""
         turns = self.profile.extremes
         heights = [turn.pipe_m for turn in turns]
         for i, raise_m in enumerate(raised_m):
             heights[i] += raise_m
-        for i in range(1, len(heights) - 1, 2):  # an error never turns a dip into a peak
+        for i in range(1, len(heights) - 1, 2):  # an error never turns a low point into a high point
             heights[i] = min(heights[i], heights[i - 1], heights[i + 1])
         atmosphere = atmospheric_pressure_pa(self.model.layout.design.site.altitude_m)
         return filling(heights, head_m_from_pa(atmosphere, self.model.water.density_kgm3), vented, self._legs)
@@ -68,7 +68,7 @@ class FirstWater:
         for i, turn in enumerate(turns):
             name, error_m = height_error(self.model, turn.number)
             if error_m > 0.0:
-                raised.setdefault(name, [0.0] * len(turns))[i] = error_m if turn.is_peak else -error_m
+                raised.setdefault(name, [0.0] * len(turns))[i] = error_m if turn.is_high else -error_m
         found = {
             name: max(0.0, self.filled(vented, by_m).needed_m - self.filling.needed_m) for name, by_m in raised.items()
         }
@@ -80,16 +80,16 @@ class FirstWater:
     def cures(self) -> list[list[Extreme]]:
         """The fewest vents that would let the water through, in every choice of them, cheapest first to reach.
 
-        Only at peaks where the running grade stays above the pipe: elsewhere a vent would let air in.
+        Only at high points where the running grade stays above the pipe: elsewhere a vent would let air in.
         """
         there = self.profile.vented()
-        air = {pocket.peak: pocket.squeezed_m for pocket in self.filling.pockets}
+        air = {pocket.high_point: pocket.squeezed_m for pocket in self.filling.pockets}
         if len(air) > MOST_POCKETS:
             return []
         open_to_one = [
             i
-            for i, peak in enumerate(self.profile.peaks)
-            if i not in there and self.running_over_pipe_m[peak.number] > STAYS_UNDER_PRESSURE_M
+            for i, high_point in enumerate(self.profile.high_points)
+            if i not in there and self.running_over_pipe_m[high_point.number] > STAYS_UNDER_PRESSURE_M
         ]
         free = sorted(sorted(open_to_one, key=lambda i: -air.get(i, 0.0))[:MOST_CHOSEN])
         for count in range(1, min(MOST_VENTS, len(free)) + 1):
@@ -97,7 +97,7 @@ class FirstWater:
                 more for more in combinations(free, count) if self.filled(there | set(more)).needed_m < self.surface_m
             ]
             if chosen:
-                return [[self.profile.peaks[i] for i in more] for more in chosen]
+                return [[self.profile.high_points[i] for i in more] for more in chosen]
         return []
 
 
@@ -112,7 +112,7 @@ def height_error(model: NetworkModel, number: int) -> tuple[str, float]:
 
 
 def first_water(running: Running, outlet: OutletBase) -> FirstWater | None:
-    """Return the filling of an outlet's line; None where none leads to it, or it has no peak.
+    """Return the filling of an outlet's line; None where none leads to it, or it has no high point.
 
     Nor is there one where a pump pushes, or a siphon on the way is primed by hand.
     """
@@ -125,8 +125,12 @@ def first_water(running: Running, outlet: OutletBase) -> FirstWater | None:
     flow, vessel = running.state.solved.used, route.vessel
     level_m = running.standing.levels_m[vessel.id]
     surface_m = running.model.layout.floor_m(vessel) + level_m
-    over = {peak.number: float(flow.over_pipe_m[peak.number]) for peak in profile.peaks} if flow.converged else {}
-    known = {peak.number: over.get(peak.number, 0.0) for peak in profile.peaks}
+    over = (
+        {high_point.number: float(flow.over_pipe_m[high_point.number]) for high_point in profile.high_points}
+        if flow.converged
+        else {}
+    )
+    known = {high_point.number: over.get(high_point.number, 0.0) for high_point in profile.high_points}
     return FirstWater(
         model=running.model,
         outlet=outlet,

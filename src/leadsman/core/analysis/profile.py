@@ -1,4 +1,4 @@
-"""The pipe of a route by height: its peaks and dips, the bore between them, and what lets air out on the way."""
+"""The pipe of a route by height: its high and low points, the bore between them, and what lets air out on the way."""
 
 import math
 from bisect import bisect_left, bisect_right
@@ -10,8 +10,8 @@ from leadsman.core.base.cached import cached_property
 from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.reach import DOUBT_TIMES
 
-PROMINENT_M = 0.1  # lower humps are taken for level: less than people measure; ours, no source
-AT_PEAK_M = 3.0  # a vent this near to a peak, along the pipe, lets its air out; ours, no source
+PROMINENT_M = 0.1  # lower high points are taken for level: less than people measure; ours, no source
+AT_HIGH_POINT_M = 3.0  # a vent this near to a high point, along the pipe, lets its air out; ours, no source
 LETS_AIR_OUT = ("vent", "tap_point")  # a tap is opened by hand while the line fills
 
 
@@ -20,12 +20,12 @@ Station = tuple[float, float, int]
 
 @dataclass(frozen=True, kw_only=True)
 class Extreme:
-    """A peak, a dip, or the end of a route: the number of its point along the lines, distance and pipe height [m]."""
+    """A high point, a low point, or the end of a route: its point's number, distance and pipe height [m]."""
 
     number: int
     at_m: float
     pipe_m: float
-    is_peak: bool
+    is_high: bool
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,9 +51,9 @@ class PipeProfile:
 
     @cached_property
     def extremes(self) -> list[Extreme]:
-        """Peaks and dips in turn from the first peak on, then the end where it lies over the last dip.
+        """High and low points in turn from the first high point on, then the end where it is over the last low point.
 
-        What rises or falls less than `PROMINENT_M`, or than twice what its heights are good to, is no peak and no dip.
+        What rises or falls less than `PROMINENT_M`, or than twice what its heights are good to, is neither.
         """
         turns: list[Extreme] = []
         errors: list[float] = self.model.along.errors_m.tolist()
@@ -67,49 +67,49 @@ class PipeProfile:
         for here in self.stations[1:]:
             if rising is not False and here[1] < high[1] and counts(here, high):
                 if rising:
-                    turns.append(Extreme(number=high[2], at_m=high[0], pipe_m=high[1], is_peak=True))
+                    turns.append(Extreme(number=high[2], at_m=high[0], pipe_m=high[1], is_high=True))
                 rising, low = False, here
             elif rising is not True and here[1] > low[1] and counts(here, low):
                 if rising is False:
-                    turns.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_peak=False))
+                    turns.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_high=False))
                 rising, high = True, here
             low = here if here[1] < low[1] else low
             high = here if here[1] > high[1] else high
         end = self.stations[-1]
         if rising:
-            turns.append(Extreme(number=end[2], at_m=end[0], pipe_m=end[1], is_peak=True))
-        first = next((i for i, turn in enumerate(turns) if turn.is_peak), len(turns))
+            turns.append(Extreme(number=end[2], at_m=end[0], pipe_m=end[1], is_high=True))
+        first = next((i for i, turn in enumerate(turns) if turn.is_high), len(turns))
         return turns[first:]
 
     @property
-    def peaks(self) -> list[Extreme]:
-        """Its peaks between its ends, in the order of the water."""
-        return [extreme for extreme in self.extremes if extreme.is_peak and extreme.number != self.stations[-1][2]]
+    def high_points(self) -> list[Extreme]:
+        """Its high points between its ends, in the order of the water."""
+        return [extreme for extreme in self.extremes if extreme.is_high and extreme.number != self.stations[-1][2]]
 
     @cached_property
-    def dips(self) -> list[Extreme]:
-        """Its dips between its ends, also the one before the first peak."""
+    def low_points(self) -> list[Extreme]:
+        """Its low points between its ends, also the one before the first high point."""
         found = []
-        tops = [extreme.at_m for extreme in self.extremes if extreme.is_peak] or [self.stations[-1][0]]
+        tops = [extreme.at_m for extreme in self.extremes if extreme.is_high] or [self.stations[-1][0]]
         first = [station for station in self.stations if station[0] <= tops[0]]
         low = min(first, key=lambda point: point[1])
         doubt_m = DOUBT_TIMES * float(self.model.along.errors_m[low[2]])
         if min(self.stations[0][1], first[-1][1]) - low[1] > max(PROMINENT_M, doubt_m):
-            found.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_peak=False))
-        return found + [extreme for extreme in self.extremes if not extreme.is_peak]
+            found.append(Extreme(number=low[2], at_m=low[0], pipe_m=low[1], is_high=False))
+        return found + [extreme for extreme in self.extremes if not extreme.is_high]
 
-    def deep_dips(self, deep_m: float) -> list[Extreme]:
-        """Return the dips that lie so far [m] under the lower of the heights beside them."""
+    def deep_low_points(self, deep_m: float) -> list[Extreme]:
+        """Return the low points that lie so far [m] under the lower of the heights beside them."""
         tops = [
             self.stations[0][0],
-            *(extreme.at_m for extreme in self.extremes if extreme.is_peak),
+            *(extreme.at_m for extreme in self.extremes if extreme.is_high),
             self.stations[-1][0],
         ]
         found = []
-        for dip in self.dips:
-            beside = max(at for at in tops if at <= dip.at_m), min(at for at in tops if at >= dip.at_m)
-            if min(map(self.height_m, beside)) - dip.pipe_m >= deep_m:
-                found.append(dip)
+        for low_point in self.low_points:
+            beside = max(at for at in tops if at <= low_point.at_m), min(at for at in tops if at >= low_point.at_m)
+            if min(map(self.height_m, beside)) - low_point.pipe_m >= deep_m:
+                found.append(low_point)
         return found
 
     def has_part(self, at_m: float, kinds: tuple[str, ...]) -> bool:
@@ -117,11 +117,11 @@ class PipeProfile:
         places = [
             leg.at_m(part.at_m) for leg in self.course.legs for part in leg.line.inline if part.kind in kinds
         ]  # fmt: skip
-        return any(abs(place - at_m) <= AT_PEAK_M for place in places)
+        return any(abs(place - at_m) <= AT_HIGH_POINT_M for place in places)
 
     def vented(self) -> set[int]:
-        """Return which of the peaks, 0 the first, let their air out."""
-        return {i for i, peak in enumerate(self.peaks) if self.has_part(peak.at_m, LETS_AIR_OUT)}
+        """Return which of the high points, 0 the first, let their air out."""
+        return {i for i, high_point in enumerate(self.high_points) if self.has_part(high_point.at_m, LETS_AIR_OUT)}
 
     def spot(self, at_m: float) -> tuple[str, float]:
         """Return line and distance from its `from` end [m] of a distance along the route."""

@@ -103,8 +103,8 @@ def feeds(flow: Flow) -> list[Route]:
     return found
 
 
-def peaks_and_dips(heights_m: list[float]) -> dict[int, str]:
-    """Return which heights of a pipe are peaks and which dips, by index; ends are neither.
+def high_and_low_points(heights_m: list[float]) -> dict[int, str]:
+    """Return which heights of a pipe are high points and which low points, by index; ends are neither.
 
     A level stretch counts once.
     """
@@ -113,9 +113,9 @@ def peaks_and_dips(heights_m: list[float]) -> dict[int, str]:
     for (i, j), k in zip(pairwise(distinct), distinct[2:], strict=False):
         before, here, after = heights_m[i], heights_m[j], heights_m[k]
         if here > before and here > after:
-            marks[j] = "peak"
+            marks[j] = "high"
         elif here < before and here < after:
-            marks[j] = "dip"
+            marks[j] = "low"
     return marks
 
 

@@ -5,14 +5,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from leadsman.core.analysis.ranges import Range
-from leadsman.core.analysis.route import Course, peaks_and_dips
+from leadsman.core.analysis.route import Course, high_and_low_points
 from leadsman.core.steady.along import LinePoint
 from leadsman.core.steady.flow import Flow
 from leadsman.core.steady.network_model import NetworkModel
 
 ALIKE_M = 1e-6
 
-Mark = Literal["peak", "dip"]
+Mark = Literal["high", "low"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -51,7 +51,7 @@ def line_section(model: NetworkModel, line_id: str, running: Flow, shut: Flow) -
 
 def _points(spots: list[tuple[LinePoint, int, float, bool]], running: Flow, shut: Flow) -> list[SectionPoint]:
     model = running.model
-    marks = peaks_and_dips([point.pipe_m for point, *_ in spots])
+    marks = high_and_low_points([point.pipe_m for point, *_ in spots])
     velocities = model.along.velocities_ms(running.flows_m3s)
     points = []
     for index, (point, number, at_m, forward) in enumerate(spots):

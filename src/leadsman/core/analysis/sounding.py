@@ -22,7 +22,7 @@ class Sounding(NamedTuple):
 
     `surface_m` is the height from which the fall is counted: the source's water, with what pumps on the way add.
     `least_over_pipe_m` is the least height of the grade over the pipe between the route's ends, negative where
-    the line would suck; None where it has no point in between or is a declared siphon.
+    the line would draw air in; None where it has no point in between or is a declared siphon.
 
     Source of the margin: head available at the wanted flow less (Q/Kv)² turned into metres.
     """
@@ -36,14 +36,14 @@ class Sounding(NamedTuple):
     least_over_pipe_m: float | None
 
     @property
-    def sucks_air(self) -> bool:
-        """Whether the line would suck air somewhere at this flow."""
+    def draws_air(self) -> bool:
+        """Whether the line would draw air in somewhere at this flow."""
         return self.least_over_pipe_m is not None and self.least_over_pipe_m < 0.0
 
     @property
     def spare(self) -> SpareHead:
         """How much head is left over what the outlet needs, as a word."""
-        if self.sucks_air or self.margin_m < -ROUNDING_M:
+        if self.draws_air or self.margin_m < -ROUNDING_M:
             return "short"
         return "little" if self.margin_m < LITTLE_M else "some" if self.margin_m < SOME_M else "enough"
 

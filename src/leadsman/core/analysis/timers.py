@@ -7,9 +7,9 @@ from itertools import pairwise
 from leadsman.core.base.units import m3s_from_lpm
 from leadsman.core.design import Design, EmitterOutlet, FixedOutlet, FloatValveOutlet, OutletBase, Timer
 from leadsman.core.design.outlet_law import FULLY_OPEN
-from leadsman.core.farm.day_need import drinking_spells
-from leadsman.core.farm.growing import OtherNeed
-from leadsman.core.farm.need import HerdNeed
+from leadsman.core.farm.day_demand import drinking_spells
+from leadsman.core.farm.demand import HerdDemand
+from leadsman.core.farm.growing import OtherDemand
 from leadsman.core.steady.answer import OutletState, SteadyState
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.network_model import NetworkModel
@@ -43,7 +43,7 @@ class Clash:
     wanted_m3s: float
 
 
-def zone_spells(timer: Timer, needs: Sequence[OtherNeed], design: Design, flows_lpm: dict[str, float]) -> list[Spell]:
+def zone_spells(timer: Timer, needs: Sequence[OtherDemand], design: Design, flows_lpm: dict[str, float]) -> list[Spell]:
     """Return when each zone of a timer runs, one after the other; a zone without any flow is passed over.
 
     Args:
@@ -51,7 +51,7 @@ def zone_spells(timer: Timer, needs: Sequence[OtherNeed], design: Design, flows_
         flows_lpm: what each outlet gives [L/min].
     """
     crops = {crop.id: crop for crop in design.crops}
-    litres = {need.part_id: need.daily_l for need in needs if need.kind == "crop"}
+    litres = {demand.part_id: demand.daily_l for demand in needs if demand.kind == "crop"}
     at, spells = float(timer.starts_min), []
     for crop_id in timer.crops:
         crop, flow = crops[crop_id], flows_lpm.get(crops[crop_id].outlet, 0.0)
@@ -64,14 +64,14 @@ def zone_spells(timer: Timer, needs: Sequence[OtherNeed], design: Design, flows_
     return spells
 
 
-def float_calls(herds: Iterable[HerdNeed], floats: dict[str, FloatValveOutlet]) -> list[Spell]:
+def float_calls(herds: Iterable[HerdDemand], floats: dict[str, FloatValveOutlet]) -> list[Spell]:
     """Return when floats call for water on the day: while the herds drink there, each at all of its stops."""
     return [
         Spell(outlet=outlet, since=since * 60.0, until=(since + length) * 60.0)
-        for need in herds
-        if need.daily_l > 0.0
-        for since, length, _ in drinking_spells(need)
-        for outlet in need.outlets
+        for demand in herds
+        if demand.daily_l > 0.0
+        for since, length, _ in drinking_spells(demand)
+        for outlet in demand.outlets
         if outlet in floats
     ]
 

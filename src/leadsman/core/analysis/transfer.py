@@ -91,20 +91,20 @@ class _Transfers:
 
 
 def day_inflows_m3(
-    design: Design, systems: Sequence[WaterSystem], scenario: Scenario, need_m3: Callable[[WaterSystem], float]
+    design: Design, systems: Sequence[WaterSystem], scenario: Scenario, demand_m3: Callable[[WaterSystem], float]
 ) -> dict[str, float]:
     """Return by inflow what it brings in a day of a case [m3], of a transfer what the vessel it draws from can spare.
 
     That is what comes into that vessel in the day, less what its own system needs: what stands in it is not refill.
 
     Args:
-        need_m3: a system's need of the day.
+        demand_m3: a system's demand of the day.
     Raises: as `daily_m3` does.
     """
 
     def spared(inflow: InflowBase, comes: Floats, most: Floats) -> Floats:
         own = transfers.system_of_store.get(drawn_from(inflow) or "")
-        return np.clip(comes - (need_m3(own) if own else 0.0), 0.0, most)
+        return np.clip(comes - (demand_m3(own) if own else 0.0), 0.0, most)
 
     transfers = _Transfers(design, systems, lambda inflow: np.array([daily_m3(inflow, scenario)]), spared)
     return {inflow.id: float(transfers.brought(inflow)[0]) for inflow in design.inflows}
@@ -121,7 +121,7 @@ def season_inflows_m3(
     A transfer takes from what stands in its vessel and comes into it, and runs while there is room where it leads.
 
     Args:
-        pool_of: a system's store and need, without what comes in.
+        pool_of: a system's store and demand, without what comes in.
     Raises: as `season_daily_m3` does.
     """
     vessels = {vessel.id: vessel for vessel in design.vessels}
@@ -143,4 +143,4 @@ def _still_pool(vessel: Vessel, days: int) -> Pool:
     """Return a vessel from which only transfers take."""
     holds = volume_between_m3(vessel, vessel.outlet_m, vessel.brim_m)
     stands = min(holds, volume_between_m3(vessel, vessel.outlet_m, vessel.level_m))
-    return Pool(holds_m3=holds, starts_m3=stands, need_m3=np.zeros(days))
+    return Pool(holds_m3=holds, starts_m3=stands, demand_m3=np.zeros(days))

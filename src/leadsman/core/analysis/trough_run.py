@@ -67,7 +67,7 @@ class TroughRun:
 
 
 def trough_runs(model: SolvedNetwork, standing: Case, troughs: Sequence[Trough]) -> list[TroughRun]:
-    """Return how each trough fares when all mobs arrive together, from full troughs until all are served and full again.
+    """Return how each trough fares when all mobs arrive together, from full until all are served and full again.
 
     Args:
         standing: what else draws, and where the tanks stand: they keep their levels here.

@@ -7,8 +7,8 @@ from leadsman.core.base.cached import cached_property
 from leadsman.core.design import InflowBase, OutletBase, Vessel
 from leadsman.core.design.layout import Layout
 from leadsman.core.design.store import volume_between_m3
-from leadsman.core.farm.growing import OtherNeed
-from leadsman.core.farm.need import HerdNeed
+from leadsman.core.farm.demand import HerdDemand
+from leadsman.core.farm.growing import OtherDemand
 from leadsman.core.steady.reach import Reach
 
 
@@ -45,13 +45,13 @@ class WaterSystem:
         own = {outlet.id for outlet in self.outlets} | {store.id for store in self.stores}
         return own | {outlet.fills for outlet in self.outlets if outlet.fills is not None}
 
-    def daily_l(self, herds: Iterable[HerdNeed], others: Iterable[OtherNeed]) -> float:
+    def daily_l(self, herds: Iterable[HerdDemand], others: Iterable[OtherDemand]) -> float:
         """Return what all that is on it needs in a day [L]; a herd with several places drinks the same at each."""
         litres = sum(
-            need.daily_l * sum(self.serves(outlet_id) for outlet_id in need.outlets) / len(need.outlets)
-            for need in herds
+            demand.daily_l * sum(self.serves(outlet_id) for outlet_id in demand.outlets) / len(demand.outlets)
+            for demand in herds
         )
-        return litres + sum(need.daily_l for need in others if self.serves(need.where))
+        return litres + sum(demand.daily_l for demand in others if self.serves(demand.where))
 
     def outlets_for(self, needed_at: set[str]) -> list[OutletBase]:
         """Return its outlets at which something is needed, there or in what they fill; all where nothing is."""

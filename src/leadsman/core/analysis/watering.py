@@ -1,4 +1,4 @@
-"""How the herds of a design fare at their troughs: mobs over time, and peaks where water is near."""
+"""How the herds of a design fare at their troughs: mobs over time, and high points where water is near."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -7,6 +7,7 @@ from leadsman.core.analysis.trough_run import MobRun, Trough, TroughRun, trough_
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import FloatValveOutlet, Vessel
 from leadsman.core.design.store import kept_m3, shape_of
+from leadsman.core.farm.demand import HerdDemand
 from leadsman.core.farm.drinking import (
     Habit,
     Mob,
@@ -18,7 +19,6 @@ from leadsman.core.farm.drinking import (
     rim_m,
     shared_rim,
 )
-from leadsman.core.farm.need import HerdNeed
 from leadsman.core.physics.vessel import level_m
 from leadsman.core.steady.answer import SteadyState
 
@@ -27,7 +27,7 @@ from leadsman.core.steady.answer import SteadyState
 class Visit:
     """A mob of one herd at its trough, and how it fares."""
 
-    need: HerdNeed
+    demand: HerdDemand
     habit: Habit
     mob: Mob
     run: MobRun
@@ -46,7 +46,7 @@ class Watering:
     rim_m: float
     visits: tuple[Visit, ...]
     run: TroughRun | None
-    near: tuple[tuple[HerdNeed, Habit, NearWater], ...]
+    near: tuple[tuple[HerdDemand, Habit, NearWater], ...]
 
     @property
     def lowest_m3(self) -> float:
@@ -72,10 +72,10 @@ class Watering:
     @property
     def heads(self) -> float:
         """How many come to it: of mobs those that arrive together, of herds with water near all."""
-        return sum(visit.mob.heads for visit in self.visits) + sum(need.head for need, *_ in self.near)
+        return sum(visit.mob.heads for visit in self.visits) + sum(demand.head for demand, *_ in self.near)
 
 
-def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], state: SteadyState) -> list[Watering]:
+def waterings(herds: Sequence[HerdDemand], outlets: Sequence[FloatValveOutlet], state: SteadyState) -> list[Watering]:
     """Return how every trough serves the herds that are said to drink there; all mobs arrive together.
 
     Left out are herds of which nothing is said, without heads, or at an outlet that fills no vessel. A herd that
@@ -87,15 +87,15 @@ def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], st
         state: what else draws, and where the tanks stand.
     """
     drawing = {outlet.id: outlet for outlet in outlets}
-    rounds = max((len(need.outlets) for need in herds if need.herd.drinking), default=0)
+    rounds = max((len(demand.outlets) for demand in herds if demand.herd.drinking), default=0)
     found: dict[str, Watering] = {}
     first: dict[str, FloatValveOutlet] = {}
     for number in range(rounds):
-        needs: dict[str, list[tuple[HerdNeed, Habit]]] = {}
-        for need in herds:
-            outlet = drawing.get(need.outlets[min(number, len(need.outlets) - 1)])
-            if outlet and outlet.fills and need.herd.drinking and need.head > 0 and need.per_head_lpd > 0.0:
-                needs.setdefault(outlet.fills, []).append((need, habit_of(need.herd)))
+        needs: dict[str, list[tuple[HerdDemand, Habit]]] = {}
+        for demand in herds:
+            outlet = drawing.get(demand.outlets[min(number, len(demand.outlets) - 1)])
+            if outlet and outlet.fills and demand.herd.drinking and demand.head > 0 and demand.per_head_lpd > 0.0:
+                needs.setdefault(outlet.fills, []).append((demand, habit_of(demand.herd)))
                 first.setdefault(outlet.fills, outlet)
         for watering in _at_once(needs, first, outlets, state):
             if watering.vessel.id not in found or watering.heads > found[watering.vessel.id].heads:
@@ -104,7 +104,7 @@ def waterings(herds: Sequence[HerdNeed], outlets: Sequence[FloatValveOutlet], st
 
 
 def _at_once(
-    needs: dict[str, list[tuple[HerdNeed, Habit]]],
+    needs: dict[str, list[tuple[HerdDemand, Habit]]],
     first: dict[str, FloatValveOutlet],
     outlets: Sequence[FloatValveOutlet],
     state: SteadyState,
@@ -114,7 +114,7 @@ def _at_once(
     valves = {vessel_id: tuple(outlet for outlet in outlets if outlet.fills == vessel_id) for vessel_id in needs}
     for vessel_id, own in needs.items():
         vessel = state.layout.vessels[vessel_id]
-        mobs = [_mob(need, habit, vessel) for need, habit in own if habit.pattern == "mob"]
+        mobs = [_mob(demand, habit, vessel) for demand, habit in own if habit.pattern == "mob"]
         if mobs and all(mob.places >= 1.0 for mob in mobs):
             troughs[vessel_id] = Trough(outlets=valves[vessel_id], vessel=vessel, mobs=tuple(shared_rim(mobs)))
     flow = state.solved.used
@@ -129,37 +129,41 @@ def _at_once(
 def _watering(
     outlet: FloatValveOutlet,
     outlets: tuple[FloatValveOutlet, ...],
-    own: list[tuple[HerdNeed, Habit]],
+    own: list[tuple[HerdDemand, Habit]],
     run: TroughRun | None,
     state: SteadyState,
 ) -> Watering:
     vessel = state.layout.vessels[outlet.fills or ""]
-    mobbing = [(need, habit) for need, habit in own if habit.pattern == "mob"]
+    mobbing = [(demand, habit) for demand, habit in own if habit.pattern == "mob"]
     visits = zip(mobbing, run.trough.mobs, run.mobs, strict=True) if run else ()
     return Watering(
         outlet=outlet,
         outlets=outlets,
         vessel=vessel,
         rim_m=rim_m(vessel),
-        visits=tuple(Visit(need=need, habit=habit, mob=mob, run=mob_run) for (need, habit), mob, mob_run in visits),
+        visits=tuple(
+            Visit(demand=demand, habit=habit, mob=mob, run=mob_run) for (demand, habit), mob, mob_run in visits
+        ),
         run=run,
         near=tuple(
-            (need, habit, _near(state, outlets, vessel, need, habit)) for need, habit in own if habit.pattern == "near"
+            (demand, habit, _near(state, outlets, vessel, demand, habit))
+            for demand, habit in own
+            if habit.pattern == "near"
         ),
     )
 
 
-def _mob(need: HerdNeed, habit: Habit, vessel: Vessel) -> Mob:
-    visits = max(habit.visits, float(len(need.outlets)))  # at least one at each stop of the day
-    return mob_of(need.head, need.per_head_lpd, replace(habit, visits=visits), rim_m(vessel), vessel.nipples)
+def _mob(demand: HerdDemand, habit: Habit, vessel: Vessel) -> Mob:
+    visits = max(habit.visits, float(len(demand.outlets)))  # at least one at each stop of the day
+    return mob_of(demand.head, demand.per_head_lpd, replace(habit, visits=visits), rim_m(vessel), vessel.nipples)
 
 
 def _near(
-    state: SteadyState, outlets: Sequence[FloatValveOutlet], vessel: Vessel, need: HerdNeed, habit: Habit
+    state: SteadyState, outlets: Sequence[FloatValveOutlet], vessel: Vessel, demand: HerdDemand, habit: Habit
 ) -> NearWater:
     inflow = sum(state.outlets[outlet.id].judged_flow_m3s for outlet in outlets)
     holds_m3 = max(0.0, _kept_m3(vessel, outlets) - out_of_reach_m3(vessel))
-    return near_water(need.daily_l * LITRE_M3, habit, inflow, holds_m3)
+    return near_water(demand.daily_l * LITRE_M3, habit, inflow, holds_m3)
 
 
 def _kept_m3(vessel: Vessel, outlets: Sequence[FloatValveOutlet]) -> float:

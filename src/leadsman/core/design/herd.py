@@ -17,7 +17,7 @@ class HeadCount(Part):
 class Drinking(Part):
     """How a herd drinks: spread over the day with water near, or as a mob that comes to the trough at once.
 
-    `share` of the herd comes within `within_min`, each drinks its part of the day's need (`visits` a day) at
+    `share` of the herd comes within `within_min`, each drinks its part of the day's demand (`visits` a day) at
     `rate_lpm` and needs `width_m` of rim; after `patience_min` of waiting it is counted as left waiting.
     """
 

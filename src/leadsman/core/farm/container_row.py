@@ -6,7 +6,7 @@ from leadsman.core.base.units import DAY_S, LITRE_M3
 from leadsman.core.design import Design, FloatValveOutlet, Vessel
 from leadsman.core.design.layout import Layout
 from leadsman.core.design.store import shape_of
-from leadsman.core.farm.growing import OtherNeed
+from leadsman.core.farm.growing import OtherDemand
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -27,14 +27,14 @@ class ContainerRow:
     vessels: tuple[Vessel, ...]
     containers: int
     holds_m3: float
-    need_m3_per_day: float
+    demand_m3_per_day: float
     inflow_m3s: float
     levels: tuple[LevelSet, ...]
 
     @property
     def days_held(self) -> float | None:
         """Days that what they hold lasts with no inflow; None where nothing is needed."""
-        return self.holds_m3 / self.need_m3_per_day if self.need_m3_per_day > 0.0 else None
+        return self.holds_m3 / self.demand_m3_per_day if self.demand_m3_per_day > 0.0 else None
 
     @property
     def gets_m3_per_day(self) -> float:
@@ -43,7 +43,7 @@ class ContainerRow:
 
 
 def container_rows(
-    document: Design, on_day: Design, needs: list[OtherNeed], inflows_m3s: dict[str, float]
+    document: Design, on_day: Design, needs: list[OtherDemand], inflows_m3s: dict[str, float]
 ) -> list[ContainerRow]:
     """Return every row: the bucket rows that a float fills, straight or through a pot joined to them by lines.
 
@@ -63,14 +63,14 @@ def container_rows(
             continue
         now = set_now[outlet.id]
         assert isinstance(now, FloatValveOutlet)
-        needed_l = sum(need.daily_l for need in needs if need.kind == "crop" and need.where == outlet.id)
+        needed_l = sum(demand.daily_l for demand in needs if demand.kind == "crop" and demand.where == outlet.id)
         rows.append(
             ContainerRow(
                 outlet=now,
                 vessels=vessels,
                 containers=sum(vessel.count for vessel in vessels if vessel.role == "bucket_row"),
                 holds_m3=_holds_m3(layout, filled, vessels, now.valve.closes_at_m),
-                need_m3_per_day=needed_l * LITRE_M3,
+                demand_m3_per_day=needed_l * LITRE_M3,
                 inflow_m3s=inflows_m3s.get(outlet.id, 0.0),
                 levels=_levels(layout, outlet, filled, vessels),
             )

@@ -18,7 +18,7 @@ DAYS_A_WEEK = 7.0
 
 
 @dataclass(frozen=True, kw_only=True)
-class OtherNeed:
+class OtherDemand:
     """What something other than animals needs [L/d], where, and how that is found.
 
     `kind` is crop (at its outlet), pond (at its vessel), move (thrown away where the trough goes to, with `herd`), or
@@ -53,7 +53,7 @@ def reference_mm(design: Design, scenario: Scenario) -> float:
     return hargreaves_mm(min(least_c, scenario.air_c), scenario.air_c, design.site.latitude_deg, day)
 
 
-def other_needs(design: Design, scenario: Scenario, flows_lpm: dict[str, float]) -> list[OtherNeed]:
+def other_demands(design: Design, scenario: Scenario, flows_lpm: dict[str, float]) -> list[OtherDemand]:
     """Return what every crop and pond needs, and what is thrown away when troughs are moved.
 
     Args:
@@ -66,16 +66,16 @@ def other_needs(design: Design, scenario: Scenario, flows_lpm: dict[str, float])
     return needs + [_move(moving) for moving in movings(design, scenario.date)]
 
 
-def leak_need(outlet: OutletBase, flow_m3s: float, used_l: float) -> OtherNeed:
+def leak_demand(outlet: OutletBase, flow_m3s: float, used_l: float) -> OtherDemand:
     """Return what runs over in a day at a float valve that a case holds open: its flow less what is used there."""
     litres = max(flow_m3s * DAY_S / LITRE_M3 - used_l, 0.0)
     how = say("{} all day, less what is used there", Quantity(value=lpm_from_m3s(flow_m3s), unit="L/min"))
-    return OtherNeed(
+    return OtherDemand(
         kind="leak", part_id=outlet.id, name=f"{label(outlet)}, stuck open", where=outlet.id, daily_l=litres, how=how
     )
 
 
-def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, float]) -> OtherNeed:
+def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, float]) -> OtherDemand:
     share = crop.applied_share or DRIP_SHARE
     if crop.litres_lpd is not None:
         litres, how = crop.litres_lpd, say("your own figure")
@@ -93,10 +93,10 @@ def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, f
         minutes = crop.minutes_per_day or 0.0
         litres = minutes * flows_lpm.get(crop.outlet, 0.0)
         how = say("{} at the outlet's flow", Quantity(value=minutes, unit="min"))
-    return OtherNeed(kind="crop", part_id=crop.id, name=label(crop), where=crop.outlet, daily_l=litres, how=how)
+    return OtherDemand(kind="crop", part_id=crop.id, name=label(crop), where=crop.outlet, daily_l=litres, how=how)
 
 
-def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
+def _pond(pond: PondLoss, vessel: Vessel) -> OtherDemand:
     shape = shape_of(vessel)
     area_m2 = shape.surface_m2(min(vessel.level_m, shape.height_m)) if pond.area_m2 is None else pond.area_m2
     by_pan = (pond.pan_mm_d or 0.0) * (pond.pan_factor or PAN_FACTOR)
@@ -109,7 +109,7 @@ def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
         Quantity(value=pond.seepage_mm_d, unit="mm rain"),
         Quantity(value=area_m2, unit="m²"),
     )
-    return OtherNeed(
+    return OtherDemand(
         kind="pond",
         part_id=vessel.id,
         name=label(vessel),
@@ -119,12 +119,12 @@ def _pond(pond: PondLoss, vessel: Vessel) -> OtherNeed:
     )
 
 
-def _move(moving: Moving) -> OtherNeed:
+def _move(moving: Moving) -> OtherDemand:
     times = "once" if moving.moves == 1 else f"{moving.moves} times"
     how = say(f"thrown away as it is moved {times} with {{}}", label(moving.herd))
     if moving.minutes is not None:
         how = say("{}, {} of work", how, Quantity(value=moving.minutes, unit="min"))
-    return OtherNeed(
+    return OtherDemand(
         kind="move",
         part_id=moving.vessel.id,
         name=label(moving.vessel),

@@ -17,7 +17,7 @@ METABOLIC = 0.75  # Kleiber 1932, from memory: what an animal turns over goes wi
 LIGHTEST_CATTLE_KG, HEAVIEST_CATTLE_KG = 30.0, 1_200.0  # from a calf at foot to the heaviest bull
 HEAT_LIKE = "growing cattle"  # the table that has the most temperatures
 CALF_KG = 100.0  # of a calf at foot; ours, no source
-DRY_COW_FROM_C = 10.0  # above it a dry cow's need rises in heat; ours, no source
+DRY_COW_FROM_C = 10.0  # above it a dry cow's demand rises in heat; ours, no source
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -17,7 +17,7 @@ SIZES, WIDEST = 40, 20.0  # sizes tried, and how many times the store there is t
 SHARES = (0.95, 0.99, 0.999)
 REFINED = 40
 ROOF_TIMES = np.geomspace(1.0, WIDEST, SIZES)
-ADDED_TIMES = np.linspace(0.0, 2.0, 2 * SIZES + 1)  # of the mean need
+ADDED_TIMES = np.linspace(0.0, 2.0, 2 * SIZES + 1)  # of the mean demand
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -30,7 +30,7 @@ class StoreSeason:
     weather: DailyWeather
     inflows_m3: dict[str, Floats]
     rain_m3: Floats
-    need_m3: Floats
+    demand_m3: Floats
     capacity_m3: float
     start_m3: float
     area_m2: float
@@ -52,7 +52,7 @@ class StoreSeason:
 
     def run(self, order: Order) -> StoreRun:
         """Return the store as it is, in one of the published orders."""
-        return run_store(self.inflow_m3, self.need_m3, np.array([self.capacity_m3]), np.array([self.start_m3]), order)
+        return run_store(self.inflow_m3, self.demand_m3, np.array([self.capacity_m3]), np.array([self.start_m3]), order)
 
     @cached_property
     def sizes_m3(self) -> Floats:
@@ -87,7 +87,7 @@ class StoreSeason:
     def steady_for(self, share: float) -> float | None:
         """Return the steady inflow [m3/d] that is to be added so that a share of days is met; None where none does."""
         times = _first(ADDED_TIMES, self._with_more, share)
-        return None if times is None else times * float(self.need_m3.mean())
+        return None if times is None else times * float(self.demand_m3.mean())
 
     @cached_property
     def _with_roofs(self) -> Floats:
@@ -96,8 +96,8 @@ class StoreSeason:
 
     @cached_property
     def _with_more(self) -> Floats:
-        """Share of days met with so many times the mean need coming in besides [-]."""
-        return self._shares_with(np.outer(np.ones(self.weather.days), ADDED_TIMES * self.need_m3.mean()))
+        """Share of days met with so many times the mean demand coming in besides [-]."""
+        return self._shares_with(np.outer(np.ones(self.weather.days), ADDED_TIMES * self.demand_m3.mean()))
 
     def _shares_with(self, more_m3: Floats) -> Floats:
         many = more_m3.shape[1]
@@ -118,8 +118,8 @@ class StoreSeason:
 
     @property
     def lacking_m3(self) -> float:
-        """By how much the mean of a day's inflow is below that of its need [m3], 0 where it is not."""
-        return max(0.0, float(self.need_m3.mean() - self.inflow_m3.mean()))
+        """By how much the mean of a day's inflow is below that of its demand [m3], 0 where it is not."""
+        return max(0.0, float(self.demand_m3.mean() - self.inflow_m3.mean()))
 
     def _lasting(self, inflow_m3: Floats, holds_m3: Floats, start_m3: Floats) -> Floats:
         """Return the share of days that stores meet [-], the less of the first run of the weather and of later ones.
@@ -130,12 +130,14 @@ class StoreSeason:
         Args:
             inflow_m3: of each day into each store [m3], shape (days, stores).
         """
-        first = run_store(inflow_m3, self.need_m3, holds_m3, start_m3)
-        lacks = inflow_m3.sum(axis=0) < self.need_m3.sum() * (1.0 - 1e-9)
+        first = run_store(inflow_m3, self.demand_m3, holds_m3, start_m3)
+        lacks = inflow_m3.sum(axis=0) < self.demand_m3.sum() * (1.0 - 1e-9)
         later_m3 = np.where(lacks, 0.0, first.volumes_m3[-1])
         if np.any(lacks):  # one empty run more, and it stands where it will stand each time
-            later_m3 = np.where(lacks, run_store(inflow_m3, self.need_m3, holds_m3, later_m3).volumes_m3[-1], later_m3)
-        later = run_store(inflow_m3, self.need_m3, holds_m3, np.minimum(later_m3, holds_m3))
+            later_m3 = np.where(
+                lacks, run_store(inflow_m3, self.demand_m3, holds_m3, later_m3).volumes_m3[-1], later_m3
+            )
+        later = run_store(inflow_m3, self.demand_m3, holds_m3, np.minimum(later_m3, holds_m3))
         return np.minimum(first.days_share, later.days_share)
 
     @property
@@ -145,19 +147,19 @@ class StoreSeason:
 
     @cached_property
     def days_in_hand(self) -> Floats:
-        """Days that each day's end would last with no more coming in, by the need of the days after, shape (days,).
+        """Days that each day's end would last with no more coming in, by the demand of the days after, shape (days,).
 
         Past the end of the series its need begins again.
         """
         days = self.weather.days
-        rounds = 1 + int(np.ceil(self.capacity_m3 / max(float(self.need_m3.sum()), 1e-9)))
-        need = np.tile(self.need_m3, 1 + min(rounds, 40))
-        drunk = np.concatenate([[0.0], np.cumsum(need)])
+        rounds = 1 + int(np.ceil(self.capacity_m3 / max(float(self.demand_m3.sum()), 1e-9)))
+        demand = np.tile(self.demand_m3, 1 + min(rounds, 40))
+        drunk = np.concatenate([[0.0], np.cumsum(demand)])
         goal = drunk[1 : days + 1] + self.cautious.volumes_m3[:, 0]
         upto = np.searchsorted(drunk, goal, side="right") - 1
-        upto = np.minimum(upto, len(need) - 1)
-        part = (goal - drunk[upto]) / np.maximum(need[upto], 1e-12)
-        return np.asarray(np.minimum(upto + np.minimum(part, 1.0), len(need)) - np.arange(1, days + 1))
+        upto = np.minimum(upto, len(demand) - 1)
+        part = (goal - drunk[upto]) / np.maximum(demand[upto], 1e-12)
+        return np.asarray(np.minimum(upto + np.minimum(part, 1.0), len(demand)) - np.arange(1, days + 1))
 
 
 def store_season(
@@ -175,7 +177,7 @@ def store_season(
         weather=weather,
         inflows_m3=by_inflow,
         rain_m3=rain,
-        need_m3=store.need_m3,
+        demand_m3=store.demand_m3,
         capacity_m3=store.holds_m3,
         start_m3=store.starts_m3,
         area_m2=sum(plan_area_m2(roof) for roof in roofs),

@@ -19,15 +19,15 @@ from leadsman.core.physics.clearing import air_clearing_velocity_ms
 
 @judgement("air-lock", "Air may block the first water", Question.DOES_IT_RUN)
 def air_lock(analysis: Analysis) -> Iterator[Finding]:
-    """Yield the outlets whose line, filled from empty, keeps so much air behind its peaks that no water comes.
+    """Yield the outlets whose line, filled from empty, keeps so much air behind its high points that no water comes.
 
-    Of those behind the same peak the one that lacks most is told. A watch where only the errors of the heights could
-    make it so.
+    Of those behind the same high point the one that lacks most is told. A watch where only the errors of the heights
+    could make it so.
     """
     behind: dict[LineSpot | None, list[FirstWater]] = {}
     for first in analysis.first_waters.values():
         if first.stands_over_all and first.margin_m < sum(effect for effect, _ in first.causes):
-            spot = first.profile.spot(first.profile.peaks[0].at_m) if first.profile.peaks else None
+            spot = first.profile.spot(first.profile.high_points[0].at_m) if first.profile.high_points else None
             behind.setdefault(spot, []).append(first)
     for spot, found in behind.items():
         first = min(found, key=lambda candidate: candidate.margin_m)
@@ -49,7 +49,7 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
                 f" and {len(found) - 1} more" if found[1:] else "",
             ),
             why=(
-                *say("Air trapped behind {} holds back {} of water. ", _peaks(first), air),
+                *say("Air trapped behind {} holds back {} of water. ", _high_points(first), air),
                 *say("The source stands {} over the last rise, and {} are needed. ", stands, needs),
                 *(_advice(first) if blocked else what_would_settle(first.margin_m, first.causes)),
             ),
@@ -58,7 +58,7 @@ def air_lock(analysis: Analysis) -> Iterator[Finding]:
         )
 
 
-def _peaks(first: FirstWater) -> str:
+def _high_points(first: FirstWater) -> str:
     count = len(first.filling.pockets)
     return "one high point" if count == 1 else f"{count} high points"
 
@@ -80,25 +80,25 @@ def _vents(analysis: Analysis, first: FirstWater) -> list[Remedy]:
     def effect(margin: float) -> Wording:
         return say("the source then stands {} over what it takes", Quantity(value=margin, unit="m"))
 
-    candidates = [_vented(analysis, first.profile, peaks) for peaks in first.cures]
+    candidates = [_vented(analysis, first.profile, high_points) for high_points in first.cures]
     return that_help(analysis, candidates, margin_m, effect, 0.0)
 
 
-def _vented(analysis: Analysis, profile: PipeProfile, peaks: list[Extreme]) -> Candidate:
+def _vented(analysis: Analysis, profile: PipeProfile, high_points: list[Extreme]) -> Candidate:
     added, said = [], []
-    for peak in peaks:
-        line_id, at_m = profile.spot(peak.at_m)
-        bore_m = profile.bore_m(peak.at_m)
+    for high_point in high_points:
+        line_id, at_m = profile.spot(high_point.at_m)
+        bore_m = profile.bore_m(high_point.at_m)
         product, line = sold_part("vent", 0.0), analysis.model.layout.lines[line_id]
         part = part_document(product, at_m, bore_m) if product else {"kind": "vent", "at_m": at_m}
         added.append((line, part))
         said.append(say("{} along {}", Quantity(value=at_m, unit="m", digits=0), label(line)))
-    return with_parts(analysis, say("{} at {}", "a vent" if len(peaks) == 1 else "vents", listed(said)), added)
+    return with_parts(analysis, say("{} at {}", "a vent" if len(high_points) == 1 else "vents", listed(said)), added)
 
 
 @judgement("air-not-cleared", "Water too slow to carry air out past a high point", Question.HOW_FAST)
 def air_not_cleared(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each peak before a dip that has no vent, and where what runs, all drawing, does not carry air down."""
+    """Yield each high point without a vent before a low point, where the flow with all open does not clear the air."""
     found: dict[str, dict[int, _Slow]] = {}
     for _, _, profile in running_profiles(analysis):
         turns, vented = profile.extremes, profile.vented()
@@ -106,28 +106,32 @@ def air_not_cleared(analysis: Analysis) -> Iterator[Finding]:
             slow = _slow(analysis, profile, turns[i], turns[i + 1]) if i // 2 not in vented else None
             if slow is not None:
                 found.setdefault(profile.spot(turns[i].at_m)[0], {}).setdefault(turns[i].number, slow)
-    for line_id, peaks in found.items():
-        yield _uncleared(analysis, line_id, sorted(peaks.values(), key=lambda peak: peak.runs_ms / peak.clears_ms))
+    for line_id, high_points in found.items():
+        yield _uncleared(
+            analysis,
+            line_id,
+            sorted(high_points.values(), key=lambda high_point: high_point.runs_ms / high_point.clears_ms),
+        )
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Slow:
-    """A peak past which water runs too slowly to carry air down: its velocity, and what would [m/s]."""
+    """A high point past which water runs too slowly to carry air down: its velocity, and what would [m/s]."""
 
     profile: PipeProfile
-    peak: Extreme
+    high_point: Extreme
     runs_ms: float
     clears_ms: float
     under_pressure: bool
 
 
-def _slow(analysis: Analysis, profile: PipeProfile, peak: Extreme, dip: Extreme) -> _Slow | None:
-    middle = (peak.at_m + dip.at_m) / 2.0
+def _slow(analysis: Analysis, profile: PipeProfile, high_point: Extreme, low_point: Extreme) -> _Slow | None:
+    middle = (high_point.at_m + low_point.at_m) / 2.0
     runs = abs(analysis.state.flow.line_flow_m3s(profile.spot(middle)[0])) / profile.area_m2(middle)
-    clears = air_clearing_velocity_ms(profile.bore_m(middle), profile.mean_fall(peak.at_m, dip.at_m))
-    under_pressure = float(analysis.state.flow.over_pipe_m[peak.number]) > STAYS_UNDER_PRESSURE_M
+    clears = air_clearing_velocity_ms(profile.bore_m(middle), profile.mean_fall(high_point.at_m, low_point.at_m))
+    under_pressure = float(analysis.state.flow.over_pipe_m[high_point.number]) > STAYS_UNDER_PRESSURE_M
     return (
-        _Slow(profile=profile, peak=peak, runs_ms=runs, clears_ms=clears, under_pressure=under_pressure)
+        _Slow(profile=profile, high_point=high_point, runs_ms=runs, clears_ms=clears, under_pressure=under_pressure)
         if 0.0 < runs < clears
         else None
     )
@@ -135,7 +139,7 @@ def _slow(analysis: Analysis, profile: PipeProfile, peak: Extreme, dip: Extreme)
 
 def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
     worst, line = slow[0], analysis.model.layout.lines[line_id]
-    at_m = Quantity(value=worst.profile.spot(worst.peak.at_m)[1], unit="m", digits=0)
+    at_m = Quantity(value=worst.profile.spot(worst.high_point.at_m)[1], unit="m", digits=0)
     more = "" if len(slow) == 1 else f", and at {len(slow) - 1} more"
     under_pressure = [stretch for stretch in slow if stretch.under_pressure]
     return Finding(
@@ -153,12 +157,12 @@ def _uncleared(analysis: Analysis, line_id: str, slow: list[_Slow]) -> Finding:
             "A vent, or a tap opened now and then, lets it out." if under_pressure else "Lay the pipe lower there.",
         ),
         try_remedies=partial(_vents_at, analysis, line_id, under_pressure),
-        spot=worst.profile.spot(worst.peak.at_m),
+        spot=worst.profile.spot(worst.high_point.at_m),
     )
 
 
 def _vents_at(analysis: Analysis, line_id: str, slow: list[_Slow]) -> list[Remedy]:
     if not slow:
         return []
-    candidates = [_vented(analysis, slow[0].profile, [stretch.peak for stretch in slow])]
+    candidates = [_vented(analysis, slow[0].profile, [stretch.high_point for stretch in slow])]
     return that_end(analysis, candidates, air_not_cleared, line_id, "lets the air out there")

@@ -27,8 +27,8 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
         runs_on = sum(
             analysis.brings_m3[inflow.id] for inflow in system.inflows if isinstance(inflow, SpringInflow | RamInflow)
         )
-        dies = animals and days < LESS_THAN_A_DAY and runs_on < day.need_m3_per_day
-        lacking_m3 = (wanted - days) * day.need_m3_per_day
+        dies = animals and days < LESS_THAN_A_DAY and runs_on < day.demand_m3_per_day
+        lacking_m3 = (wanted - days) * day.demand_m3_per_day
         of = f" of {name}" if (name := analysis.name_among(system)) else ""
         yield Finding(
             severity=Severity.STOP if dies else Severity.FIX,

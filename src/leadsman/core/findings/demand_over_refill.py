@@ -14,7 +14,7 @@ from leadsman.core.findings.registry import Finding, Question, Severity, judgeme
 
 @judgement("demand-over-refill", "Use exceeds supply", Question.HOW_LONG_DOES_IT_LAST)
 def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each system of which a day's need is more than a day's refill; a watch where it is filled by hand."""
+    """Yield each system of which a day's demand is more than a day's refill; a watch where it is filled by hand."""
     for system, day in zip(analysis.systems, analysis.balances, strict=True):
         rain = any(isinstance(inflow, RainInflow) for inflow in system.inflows)
         by_the_season = rain and analysis.design.season is not None and not analysis.scenario.rain_mm_d
@@ -26,8 +26,8 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
         if day.spare_m3_per_day >= 0.0:
             yield _may_be_over(analysis, system, day, doubt_m3)
             continue
-        need, refill = (
-            Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day)
+        demand, refill = (
+            Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.demand_m3_per_day, day.refill_m3_per_day)
         )
         gap_m3 = -day.spare_m3_per_day
         by_hand = not system.inflows
@@ -37,13 +37,13 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
         yield Finding(
             severity=Severity.WATCH if by_hand else Severity.FIX,
             where=system.stores[0].id,
-            value=need.value,
+            value=demand.value,
             limit=refill.value,
             unit="L/d",
             headline=say("{} is filled by hand: what is in it lasts {}", of, lasts)
             if by_hand
-            else say(f"Use exceeds supply{to}: {{}} against {{}}", need, refill),
-            why=say("No source in this plan fills it, and {} are used. Fill it before then, or add its source.", need)
+            else say(f"Use exceeds supply{to}: {{}} against {{}}", demand, refill),
+            why=say("No source in this plan fills it, and {} are used. Fill it before then, or add its source.", demand)
             if by_hand
             else say(
                 "The store makes up {} and is empty after {}. A second source of that size would close the gap, or {}.",
@@ -56,17 +56,17 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
 
 def _may_be_over(analysis: Analysis, system: WaterSystem, day: Balance, doubt_m3: float) -> Finding:
     """Return that the stopwatch leaves open whether enough comes back."""
-    need, refill, doubt = (
-        Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.need_m3_per_day, day.refill_m3_per_day, doubt_m3)
+    demand, refill, doubt = (
+        Quantity(value=m3 / LITRE_M3, unit="L/d") for m3 in (day.demand_m3_per_day, day.refill_m3_per_day, doubt_m3)
     )
     to = f" to {name}" if (name := analysis.name_among(system)) else ""
     return Finding(
         severity=Severity.WATCH,
         where=system.stores[0].id,
-        value=need.value,
+        value=demand.value,
         limit=refill.value,
         unit="L/d",
-        headline=say(f"Use may exceed supply{to}: {{}} against {{}}", need, refill),
+        headline=say(f"Use may exceed supply{to}: {{}} against {{}}", demand, refill),
         why=say(
             "A spring was timed over so few seconds that {} less may come. Time it with a larger pail, or "
             "several times.",

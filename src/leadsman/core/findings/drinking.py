@@ -45,7 +45,7 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
                 ),
                 try_remedies=partial(_that_serve_sooner, analysis, watering.outlet),
             )
-        for need, _, near in watering.near:
+        for demand, _, near in watering.near:
             if near.runs_empty:
                 yield Finding(
                     severity=Severity.FIX,
@@ -56,7 +56,7 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
                     headline=say("{} runs empty in the busiest hours", label(watering.vessel)),
                     why=say(
                         "{} drink {} then, {} comes in, and what it holds, {}, does not last two hours.",
-                        label(need.herd),
+                        label(demand.herd),
                         Quantity(value=lpm_from_m3s(near.peak_m3s), unit="L/min"),
                         Quantity(value=lpm_from_m3s(near.inflow_m3s), unit="L/min"),
                         Quantity(value=near.holds_m3 / LITRE_M3, unit="L"),
@@ -69,7 +69,7 @@ def trough_runs_empty(analysis: Analysis) -> Iterator[Finding]:
 def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
     """Yield each trough that is not full again when the mob comes next, or gets less than a peak draws."""
     for watering in analysis.waterings:
-        staying = [visit for visit in watering.visits if len(visit.need.outlets) == 1]  # who moves on leaves it a day
+        staying = [visit for visit in watering.visits if len(visit.demand.outlets) == 1]  # who moves on leaves it a day
         if watering.run and staying:
             next_s = min(visit.habit.daylight_s / visit.habit.visits for visit in staying)
             if watering.run.recovered_s is None or watering.run.recovered_s > next_s:
@@ -94,7 +94,7 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
                     ),
                     try_remedies=partial(more_flow, analysis, watering.outlet),
                 )
-        for need, _, near in watering.near:
+        for demand, _, near in watering.near:
             if near.peak_m3s > near.inflow_m3s and not near.runs_empty:
                 yield Finding(
                     severity=Severity.WATCH,
@@ -105,7 +105,7 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
                     headline=say("{} falls in the busiest hours", label(watering.vessel)),
                     why=say(
                         "{} drink {} then and {} comes in: of what it holds they take {} in two hours.",
-                        label(need.herd),
+                        label(demand.herd),
                         Quantity(value=lpm_from_m3s(near.peak_m3s), unit="L/min"),
                         Quantity(value=lpm_from_m3s(near.inflow_m3s), unit="L/min"),
                         Quantity(value=near.taken_m3 / LITRE_M3, unit="L"),
@@ -126,17 +126,17 @@ def rim_too_short(analysis: Analysis) -> Iterator[Finding]:
                     value=visit.run.longest_wait_s / MINUTE_S,
                     limit=visit.habit.patience_s / MINUTE_S,
                     unit="min",
-                    headline=say("{} wait too long at {}", label(visit.need.herd), label(watering.vessel)),
+                    headline=say("{} wait too long at {}", label(visit.demand.herd), label(watering.vessel)),
                     why=_room(watering, visit),
                 )
         # without room for one there is no run to judge
         crowded = [
-            need
-            for need in analysis.herds
-            if not watering.run and need.head and {outlet.id for outlet in watering.outlets} & set(need.outlets)
+            demand
+            for demand in analysis.herds
+            if not watering.run and demand.head and {outlet.id for outlet in watering.outlets} & set(demand.outlets)
         ]
-        for need in crowded:
-            if need.herd.drinking and need.herd.drinking.pattern == "mob":
+        for demand in crowded:
+            if demand.herd.drinking and demand.herd.drinking.pattern == "mob":
                 yield Finding(
                     severity=Severity.STOP, where=watering.outlet.id, value=watering.rim_m, limit=None, unit="m",
                     headline=say("{} has no room for any animal", label(watering.vessel)),

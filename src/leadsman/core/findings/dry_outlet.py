@@ -13,7 +13,7 @@ from leadsman.core.steady.answer import OutletState
 
 @judgement("dry-outlet", "An outlet gets no water", Question.DOES_IT_RUN)
 def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each open outlet that the water does not reach, or whose line humps over the level."""
+    """Yield each open outlet that the water does not reach, or whose line high points over the level."""
     layout = analysis.state.layout
     for outlet in analysis.fed_outlets:
         answer = analysis.answer(outlet)
@@ -21,7 +21,7 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
         below = answer.below_atmospheric
         if below and answer.judged_flow_m3s <= 0.0 and analysis.is_led_to(outlet):
             siphon = next((line for line in siphon_lines(analysis) if line.line_id == below.line_id), None)
-            yield _siphon_breaks(analysis, outlet, siphon) if siphon else _over_the_hump(analysis, outlet)
+            yield _siphon_breaks(analysis, outlet, siphon) if siphon else _over_the_high_point(analysis, outlet)
         elif answer.state is OutletState.DRY and analysis.state.converged:
             seen_m = answer.static_head_m
             if seen_m is not None and seen_m > height_m:  # the others draw the water down below it
@@ -44,7 +44,7 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
             yield from _perhaps_dry(analysis, outlet, answer.static_head_m - height_m)
 
 
-def _over_the_hump(analysis: Analysis, outlet: OutletBase) -> Finding:
+def _over_the_high_point(analysis: Analysis, outlet: OutletBase) -> Finding:
     """Return that a line climbs over the water that feeds it; a watch where its heights leave that open."""
     over_m = analysis.source_surface_m(outlet) - analysis.highest_pipe_m(outlet)
     top = analysis.highest_point(outlet)

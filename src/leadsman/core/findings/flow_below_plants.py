@@ -15,19 +15,19 @@ from leadsman.core.findings.remedies import more_flow
 def flow_below_plants(analysis: Analysis) -> Iterator[Finding]:
     """Yield each row of containers whose plants take more in a day than the feed brings, running day and night."""
     for row in analysis.container_rows:
-        if row.gets_m3_per_day < row.need_m3_per_day:
-            gets, need = row.gets_m3_per_day / LITRE_M3, row.need_m3_per_day / LITRE_M3
+        if row.gets_m3_per_day < row.demand_m3_per_day:
+            gets, demand = row.gets_m3_per_day / LITRE_M3, row.demand_m3_per_day / LITRE_M3
             yield Finding(
                 severity=Severity.FIX,
                 where=row.outlet.id,
                 value=gets,
-                limit=need,
+                limit=demand,
                 unit="L/d",
                 headline=say("{} falls behind its plants", label(row.vessels[0])),
                 why=say(
                     "They take {}, and running day and night the feed brings {}. "
                     f"What the {row.containers} containers hold lasts {{}} without it.",
-                    Quantity(value=need, unit="L/d"),
+                    Quantity(value=demand, unit="L/d"),
                     Quantity(value=gets, unit="L/d"),
                     Quantity(value=row.days_held or 0.0, unit="d"),
                 ),

@@ -43,7 +43,7 @@ def flow_below_wanted(analysis: Analysis) -> Iterator[Finding]:
                 Quantity(value=lpm_from_m3s(flow), unit="L/min"),
                 Quantity(value=lpm_from_m3s(wanted), unit="L/min"),
             ),
-            why=_at_the_hump(analysis, answer.below_atmospheric) or _where_the_fall_goes(at_wanted),
+            why=_at_the_high_point(analysis, answer.below_atmospheric) or _where_the_fall_goes(at_wanted),
             try_remedies=partial(more_flow, analysis, outlet),
         )
 
@@ -60,8 +60,8 @@ def _heights_move_m3s(analysis: Analysis, outlet: OutletBase) -> float:
     return more
 
 
-def _at_the_hump(analysis: Analysis, below: OpenToAir | None) -> Wording | None:
-    """Where a hump decides the flow, more fall at the outlet would not help: say what does."""
+def _at_the_high_point(analysis: Analysis, below: OpenToAir | None) -> Wording | None:
+    """Where a high point decides the flow, more fall at the outlet would not help: say what does."""
     if below is None or below.used_m3s != below.open_m3s:
         return None
     return (

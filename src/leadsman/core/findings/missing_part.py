@@ -147,7 +147,7 @@ def _taps(analysis: Analysis, where: str, ends: list[VesselEnd]) -> list[Remedy]
 
 @judgement("no-drain", "A low point that holds water in frost", LASTS)
 def no_drain(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each dip that no drain empties in a line that frost may reach, where the weather or the case has frost."""
+    """Yield each low point without a drain in a line that frost may reach, where the weather or the case has frost."""
     coldest = _coldest_c(analysis)
     if coldest is None or coldest >= FREEZES_C:
         return
@@ -155,17 +155,19 @@ def no_drain(analysis: Analysis) -> Iterator[Finding]:
     for outlet in analysis.fed_outlets:
         route = analysis.routes[outlet.id]
         profile = PipeProfile(analysis.model, route) if route and route.legs else None
-        for dip in profile.dips if profile else ():
-            line_id = profile.spot(dip.at_m)[0] if profile else ""
+        for low_point in profile.low_points if profile else ():
+            line_id = profile.spot(low_point.at_m)[0] if profile else ""
             shallow = analysis.model.layout.lines[line_id].cover_m < SAFE_COVER_M
-            if profile and shallow and not profile.has_part(dip.at_m, DRAINS):
-                found.setdefault(line_id, {}).setdefault(dip.number, (profile, dip))
-    for line_id, dips in found.items():
-        yield _undrained(analysis, line_id, list(dips.values()), coldest)
+            if profile and shallow and not profile.has_part(low_point.at_m, DRAINS):
+                found.setdefault(line_id, {}).setdefault(low_point.number, (profile, low_point))
+    for line_id, low_points in found.items():
+        yield _undrained(analysis, line_id, list(low_points.values()), coldest)
 
 
-def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, Extreme]], coldest_c: float) -> Finding:
-    (profile, dip), more, line = dips[0], len(dips) - 1, analysis.model.layout.lines[line_id]
+def _undrained(
+    analysis: Analysis, line_id: str, low_points: list[tuple[PipeProfile, Extreme]], coldest_c: float
+) -> Finding:
+    (profile, low_point), more, line = low_points[0], len(low_points) - 1, analysis.model.layout.lines[line_id]
     return Finding(
         severity=Severity.WATCH,
         where=line.id,
@@ -174,7 +176,7 @@ def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, E
         unit="m",
         headline=say(
             "The low point {} along {}{} stays full in frost",
-            Quantity(value=profile.spot(dip.at_m)[1], unit="m", digits=0),
+            Quantity(value=profile.spot(low_point.at_m)[1], unit="m", digits=0),
             label(line),
             f", with {more} more," if more else "",
         ),
@@ -184,8 +186,8 @@ def _undrained(analysis: Analysis, line_id: str, dips: list[tuple[PipeProfile, E
             Quantity(value=coldest_c, unit="°C"),
             Quantity(value=line.cover_m, unit="m"),
         ),
-        try_remedies=partial(_drained, analysis, line, [profile.spot(low.at_m)[1] for profile, low in dips]),
-        spot=profile.spot(dip.at_m),
+        try_remedies=partial(_drained, analysis, line, [profile.spot(low.at_m)[1] for profile, low in low_points]),
+        spot=profile.spot(low_point.at_m),
     )
 
 

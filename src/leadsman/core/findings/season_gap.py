@@ -105,7 +105,9 @@ def _what_closes_it(analysis: Analysis, share: float) -> Wording:
     if (more := season.steady_for(share)) is not None:
         ways.append(say("another {} the year round", Quantity(value=more / LITRE_M3, unit="L/d")))
     if not ways:
-        return say(" Not twenty times the store or the roof, nor three times the need from another source, closes it.")
+        return say(
+            " Not twenty times the store or the roof, nor three times the demand from another source, closes it."
+        )
     listed: list[str | Quantity] = [f" {100 * share:g} % of days would be met by "]
     for number, way in enumerate(ways):
         listed += [", or by " if number else "", *way]

@@ -43,7 +43,7 @@ def static_causes(analysis: Analysis, number: int) -> list[tuple[float, str]]:
 
 
 def suction_causes(analysis: Analysis, below: OpenToAir) -> list[tuple[float, str]]:
-    """Return by how much each uncertain height may move the grade over the pipe where a line sucks [m], most first."""
+    """Return by how much each uncertain height may move the grade over the pipe at a suction [m], most first."""
     along = analysis.model.along
     number = min(along.of_line[below.line_id], key=lambda number: abs(along.points[number].at_m - below.at_m))
     return static_causes(analysis, number)

@@ -196,7 +196,7 @@ def pump_starts_often(analysis: Analysis) -> Iterator[Finding]:
     for inflow in analysis.design.inflows:
         if not isinstance(inflow, PumpInflow):
             continue
-        draw = analysis.need_m3s(inflow.fills)
+        draw = analysis.demand_m3s(inflow.fills)
         cycle = pump_cycle(inflow, analysis.model.layout.vessels[inflow.fills], draw)
         if cycle and cycle.most_starts_per_h > MOST_STARTS_PER_H:
             yield Finding(

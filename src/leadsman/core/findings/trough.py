@@ -8,8 +8,8 @@ from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue.livestock import animals, drinking_rooms
 from leadsman.core.design import FloatValveOutlet, Vessel, label
 from leadsman.core.design.vessel import FrustumShape, UprightCylinderShape
+from leadsman.core.farm.demand import HerdDemand
 from leadsman.core.farm.drinking import over_nipples_m, rim_m
-from leadsman.core.farm.need import HerdNeed
 from leadsman.core.farm.steadiness import base_m, rim_height_m, steady_kg
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
@@ -20,8 +20,8 @@ def trough_too_light(analysis: Analysis) -> Iterator[Finding]:
     """Yield each trough of known weight that, at its lowest while they drink, one animal can slide or tip."""
     for watering in analysis.waterings:
         across = base_m(watering.vessel)
-        needs = [visit.need for visit in watering.visits] + [need for need, *_ in watering.near]
-        weights = {label(need.herd): weight for need in needs if (weight := _weight_kg(need)) is not None}
+        needs = [visit.demand for visit in watering.visits] + [demand for demand, *_ in watering.near]
+        weights = {label(demand.herd): weight for demand in needs if (weight := _weight_kg(demand)) is not None}
         stands = watering.lowest_kg
         if stands is None or across is None or not weights:
             continue
@@ -81,17 +81,17 @@ def nipples_above_water(analysis: Analysis) -> Iterator[Finding]:
 def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
     """Yield each herd whose trough or nipples give one animal less than a named directive asks for its class."""
     outlets = analysis.model.layout.outlets
-    for need in analysis.herds:
-        rule, outlet = drinking_rooms().get(need.herd.animal), outlets[need.outlets[0]]
+    for demand in analysis.herds:
+        rule, outlet = drinking_rooms().get(demand.herd.animal), outlets[demand.outlets[0]]
         vessel = analysis.model.layout.vessels.get(outlet.fills or "")
-        if rule is None or vessel is None or need.head <= 0:
+        if rule is None or vessel is None or demand.head <= 0:
             continue
         if vessel.nipples:
-            value, limit, low = need.head / vessel.nipples, rule.heads_per_nipple, False
-            found = say(f"{need.head} share {vessel.nipples} nipples; one for every {limit:g} is required.")
+            value, limit, low = demand.head / vessel.nipples, rule.heads_per_nipple, False
+            found = say(f"{demand.head} share {vessel.nipples} nipples; one for every {limit:g} is required.")
         else:
             is_round = isinstance(vessel.shape, UprightCylinderShape | FrustumShape)
-            value, limit, low = rim_m(vessel) / need.head, rule.round_m if is_round else rule.trough_m, True
+            value, limit, low = rim_m(vessel) / demand.head, rule.round_m if is_round else rule.trough_m, True
             found = say(
                 "Each has {} of edge; {} are required at a " + ("round" if is_round else "straight") + " trough.",
                 Quantity(value=value, unit="m", digits=3),
@@ -104,7 +104,7 @@ def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
                 value=value,
                 limit=limit,
                 unit="m" if low else "count",
-                headline=say("{} have less trough space than the rule requires", label(need.herd)),
+                headline=say("{} have less trough space than the rule requires", label(demand.herd)),
                 why=(
                     *found,
                     *say(" Directive 1999/74/EC for laying hens, from memory; see the rule of your own country."),
@@ -112,9 +112,9 @@ def room_below_rule(analysis: Analysis) -> Iterator[Finding]:
             )
 
 
-def _weight_kg(need: HerdNeed) -> float | None:
-    kind = animals().get(need.herd.animal)
-    return need.herd.weight_kg or (kind.usual_kg if kind else None)
+def _weight_kg(demand: HerdDemand) -> float | None:
+    kind = animals().get(demand.herd.animal)
+    return demand.herd.weight_kg or (kind.usual_kg if kind else None)
 
 
 def _that_raise_the_float(analysis: Analysis, index: int, vessel: Vessel, wanted_m: float) -> list[Remedy]:

@@ -11,7 +11,7 @@ from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, that_raise_flow
 from leadsman.core.findings.settling import is_settled, suction_causes, what_would_settle
-from leadsman.core.steady.network_model import SUCKS_BELOW_M
+from leadsman.core.steady.network_model import SUCTION_BELOW_M
 
 
 @judgement("vacuum-at-peak", "Suction at a high point", Question.HOW_FAST)
@@ -35,11 +35,11 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
         )
         causes = suction_causes(analysis, below)
         surely = is_settled(below.pressure_head_m, causes)
-        sucked_kpa = kpa_from_pa(pa_from_head_m(below.pressure_head_m, density))
+        suction_kpa = kpa_from_pa(pa_from_head_m(below.pressure_head_m, density))
         yield Finding(
             severity=Severity.WATCH if not surely else Severity.STOP if below.full_pipe_m3s is None else Severity.FIX,
             where=outlet.id,
-            value=None if below.full_pipe_m3s is None else sucked_kpa,  # water has no pressure so low
+            value=None if below.full_pipe_m3s is None else suction_kpa,  # water has no pressure so low
             limit=0.0,
             unit="kPa",
             headline=say(
@@ -66,7 +66,7 @@ def vacuum_at_peak(analysis: Analysis) -> Iterator[Finding]:
 
 
 def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
-    """Yield an outlet whose line does not suck by the likely figures, and would by the worst of its grade's range."""
+    """Yield an outlet whose line has no suction by the likely figures, and has by the worst of its grade's range."""
     if not analysis.ranges:
         return
     route, along = analysis.routes[outlet.id], analysis.model.along
@@ -78,7 +78,7 @@ def _perhaps(analysis: Analysis, outlet: OutletBase) -> Iterator[Finding]:
         if (
             along.inner[point.number]
             and point.at_m > 0.0
-            and over_m < SUCKS_BELOW_M
+            and over_m < SUCTION_BELOW_M
             and (not worst or over_m < worst[0])
         ):
             worst = over_m, point.number, float(analysis.state.flow.over_pipe_m[point.number])

@@ -68,7 +68,7 @@ def _stays_shut(analysis: Analysis, outlet: FloatValveOutlet, shut_kpa: float) -
 
 
 def _may_stay_shut(analysis: Analysis, outlet: FloatValveOutlet, shut_kpa: float) -> Finding | None:
-    """Return that a valve may not open: some of its kind do not at what it gets, or the errors of heights do not decide it."""
+    """Return that a valve may not open: some of its kind do not at what it gets, or the heights are too uncertain."""
     least_kpa, sure_kpa = outlet.valve.min_pressure_kpa, outlet.valve.opens_kpa
     density = analysis.state.water.density_kgm3
     spare_m = head_m_from_pa(pa_from_kpa(shut_kpa - sure_kpa), density)

@@ -35,7 +35,9 @@ from leadsman.core.findings.running_profile import running_profiles
 from leadsman.core.physics.clearing import FASTEST_MS, SILT_MS
 
 LETS_SILT_OUT = ("drain",)
-DEEP_M = 0.5  # of a dip under the lower of the heights beside it: in shallower ones little gathers; ours, no source
+DEEP_M = (
+    0.5  # of a low point under the lower of the heights beside it: in shallower ones little gathers; ours, no source
+)
 
 
 def carries_silt(analysis: Analysis, vessel: Vessel) -> bool:
@@ -48,26 +50,26 @@ def carries_silt(analysis: Analysis, vessel: Vessel) -> bool:
 
 @judgement("silt-settles", "Water too slow to keep silt moving past a low point", Question.HOW_LONG_DOES_IT_LAST)
 def silt_settles(analysis: Analysis) -> Iterator[Finding]:
-    """Yield each line that carries silt, unfiltered, too slowly past a dip without a drain."""
+    """Yield each line that carries silt, unfiltered, too slowly past a low point without a drain."""
     found: dict[str, dict[int, tuple[float, PipeProfile, Extreme]]] = {}
     for _, route, profile in running_profiles(analysis):
         if not carries_silt(analysis, route.vessel):
             continue
         filters = [leg.at_m(part.at_m) for leg in route.legs for part in leg.line.inline if part.kind == "filter"]
-        for dip in profile.deep_dips(DEEP_M):
-            line_id, _ = profile.spot(dip.at_m)
-            runs = abs(analysis.state.flow.line_flow_m3s(line_id)) / profile.area_m2(dip.at_m)
-            clean = any(at_m < dip.at_m for at_m in filters) or profile.has_part(dip.at_m, LETS_SILT_OUT)
+        for low_point in profile.deep_low_points(DEEP_M):
+            line_id, _ = profile.spot(low_point.at_m)
+            runs = abs(analysis.state.flow.line_flow_m3s(line_id)) / profile.area_m2(low_point.at_m)
+            clean = any(at_m < low_point.at_m for at_m in filters) or profile.has_part(low_point.at_m, LETS_SILT_OUT)
             if not clean and 0.0 < runs < SILT_MS:
-                found.setdefault(line_id, {}).setdefault(dip.number, (runs, profile, dip))
-    for line_id, dips in found.items():
-        yield _silted(analysis, line_id, sorted(dips.values(), key=lambda found: found[0]))
+                found.setdefault(line_id, {}).setdefault(low_point.number, (runs, profile, low_point))
+    for line_id, low_points in found.items():
+        yield _silted(analysis, line_id, sorted(low_points.values(), key=lambda found: found[0]))
 
 
-def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfile, Extreme]]) -> Finding:
-    (runs_ms, profile, dip), more = dips[0], len(dips) - 1
+def _silted(analysis: Analysis, line_id: str, low_points: list[tuple[float, PipeProfile, Extreme]]) -> Finding:
+    (runs_ms, profile, low_point), more = low_points[0], len(low_points) - 1
     line = analysis.model.layout.lines[line_id]
-    spots_m = [dip_profile.spot(low.at_m)[1] for _, dip_profile, low in dips]
+    spots_m = [low_profile.spot(low.at_m)[1] for _, low_profile, low in low_points]
     return Finding(
         severity=Severity.WATCH,
         where=line_id,
@@ -76,7 +78,7 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
         unit="m/s",
         headline=say(
             "Silt may settle in the low point {} along {}{}",
-            Quantity(value=profile.spot(dip.at_m)[1], unit="m", digits=0),
+            Quantity(value=profile.spot(low_point.at_m)[1], unit="m", digits=0),
             label(line),
             f", and in {more} more" if more else "",
         ),
@@ -86,8 +88,8 @@ def _silted(analysis: Analysis, line_id: str, dips: list[tuple[float, PipeProfil
             Quantity(value=runs_ms, unit="m/s"),
             Quantity(value=SILT_MS, unit="m/s"),
         ),
-        try_remedies=partial(_drained, analysis, line, spots_m, profile.bore_m(dip.at_m)),
-        spot=profile.spot(dip.at_m),
+        try_remedies=partial(_drained, analysis, line, spots_m, profile.bore_m(low_point.at_m)),
+        spot=profile.spot(low_point.at_m),
     )
 
 

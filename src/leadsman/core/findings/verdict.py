@@ -165,7 +165,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     worst = analysis.worst_system
     vessel = worst.stores[0].id if worst else None
     name = analysis.name_among(worst) if worst else None
-    need, refill, usable = (m3 / LITRE_M3 for m3 in (day.need_m3_per_day, day.refill_m3_per_day, day.usable_m3))
+    demand, refill, usable = (m3 / LITRE_M3 for m3 in (day.demand_m3_per_day, day.refill_m3_per_day, day.usable_m3))
     is_judged = not is_default or (worst is not None and analysis.waters_animals(worst))
     days = None if day.days_in_hand is None else Quantity(value=day.days_in_hand, unit="d")
     return [
@@ -188,10 +188,10 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
         VerdictNumber(
             key="spare",
             title=say(f"Supply of {name} to spare" if name else "Supply to spare"),
-            value=Quantity(value=refill - need, unit="L/d"),
+            value=Quantity(value=refill - demand, unit="L/d"),
             instead="",
-            wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=need, unit="L")),
-            standing=_worst(findings, ("demand-over-refill",)) if worst and need > 0.0 else "unknown",
+            wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=demand, unit="L")),
+            standing=_worst(findings, ("demand-over-refill",)) if worst and demand > 0.0 else "unknown",
             where=vessel,
         ),
     ]

@@ -1,7 +1,7 @@
-"""Air trapped in a line that is filled empty: whether the source can push it out, and which peaks need a vent.
+"""Air trapped in a line that is filled empty: whether the source can push it out, and which high points need a vent.
 
-Water that comes over a peak runs down its far side under the air that is there, and shuts that air in: the falling
-leg after every peak holds it, squeezed by the water that rises beyond.
+Water that comes over a high point runs down its far side under the air that is there, and shuts that air in: the
+falling leg after every high point holds it, squeezed by the water that rises beyond.
 """
 
 import math
@@ -16,9 +16,9 @@ LegProfile = Sequence[tuple[float, float]]
 
 @dataclass(frozen=True, kw_only=True)
 class Pocket:
-    """Air behind one high point of a line, by the peak's number: its height [m] free, and squeezed."""
+    """Air behind one high point of a line, by the high point's number: its height [m] free, and squeezed."""
 
-    peak: int
+    high_point: int
     leg_m: float
     squeezed_m: float
 
@@ -44,11 +44,10 @@ def filling(
     """Return what fills a line that was empty, and the air that it keeps.
 
     Args:
-        heights_m: of peaks and dips in turn, the first and the last being peaks or the outlet: peak, dip, peak, …,
-            dip, outlet [m].
+        heights_m: of high and low points in turn, from the first high point, to the last low point and the outlet [m].
         atmosphere_m: pressure of the air as a height of water [m], above 0.
-        vented: numbers of the peaks, 0 the first, that let their air out.
-        legs: the pipe of the falling leg after each peak, from the peak down: fall [m] and volume [m3] of each piece.
+        vented: numbers of the high points, 0 the first, that let their air out.
+        legs: the pipe of the falling leg after each high point, downwards: fall [m] and volume [m3] of each piece.
             Where none are given every leg is of even bore and slope.
     Raises:
         OutOfRange: the air has no pressure, or heights do not go down and up in turn.
@@ -61,30 +60,32 @@ def filling(
     for i in range(0, len(heights_m) - 2, 2):
         lowest = min(heights_m[i], heights_m[i + 2])
         require_between(f"height of the low point {i // 2} [m]", heights_m[i + 1], -math.inf, lowest)
-    above = most_above = 0.0  # over the peak in hand: what brings water to the outlet, and to any peak on the way
+    above = most_above = (
+        0.0  # over the high point in hand: what brings water to the outlet, and to any high point on the way
+    )
     naive = needed = heights_m[-1]
     pockets: list[Pocket] = []
     for i in range(len(heights_m) - 3, -1, -2):
-        peak, dip, beyond = heights_m[i : i + 3]
+        high_point, low_point, beyond = heights_m[i : i + 3]
         push, most_push = (
-            above + beyond - peak,
-            most_above + beyond - peak,
-        )  # of the water beyond, at the peak's height
+            above + beyond - high_point,
+            most_above + beyond - high_point,
+        )  # of the water beyond, at the high point's height
         if i // 2 in vented:
             above, most_above = max(0.0, push), max(0.0, most_push)
         else:
-            leg = _Leg(legs[i // 2] if legs else ((peak - dip, 1.0),), peak - dip)
+            leg = _Leg(legs[i // 2] if legs else ((high_point - low_point, 1.0),), high_point - low_point)
             squeezed = leg.squeezed_m(atmosphere_m, push)
-            pockets.append(Pocket(peak=i // 2, leg_m=peak - dip, squeezed_m=squeezed))
+            pockets.append(Pocket(high_point=i // 2, leg_m=high_point - low_point, squeezed_m=squeezed))
             above = push + squeezed
             most_above = max(0.0, most_push + leg.squeezed_m(atmosphere_m, most_push))
-            naive += peak - dip
-        naive, needed = max(naive, peak), max(needed, peak + most_above)
+            naive += high_point - low_point
+        naive, needed = max(naive, high_point), max(needed, high_point + most_above)
     return LineFilling(needed, naive, tuple(reversed(pockets)))
 
 
 class _Leg:
-    """A falling leg by its pieces, from the peak down."""
+    """A falling leg by its pieces, from the high point down."""
 
     def __init__(self, pieces: LegProfile, leg_m: float) -> None:
         falls = list(accumulate((fall for fall, _ in pieces), initial=0.0))

@@ -66,7 +66,7 @@ def _told(analysis: Analysis, inflow: InflowBase, daily_l: float) -> Wording:
 
 
 def _pump_told(analysis: Analysis, pump: PumpInflow) -> Wording:
-    draw = analysis.need_m3s(pump.fills)
+    draw = analysis.demand_m3s(pump.fills)
     cycle = pump_cycle(pump, analysis.model.layout.vessels[pump.fills], draw)
     if cycle is None:
         return ()

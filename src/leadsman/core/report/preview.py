@@ -53,7 +53,7 @@ class PreviewedSoundings(Report):
     valve_needs_m: list[float]
     margin_m: list[float]
     least_over_pipe_m: list[float | None]
-    sucks_air: list[bool]
+    draws_air: list[bool]
     spare: list[SpareHead | None]
 
 
@@ -137,7 +137,7 @@ def _soundings(analysis: Analysis) -> PreviewedSoundings:
         valve_needs_m=[sounding.valve_needs_m for sounding in taken],
         margin_m=[sounding.margin_m for sounding in taken],
         least_over_pipe_m=[sounding.least_over_pipe_m for sounding in taken],
-        sucks_air=[sounding.sucks_air for sounding in taken],
+        draws_air=[sounding.draws_air for sounding in taken],
         spare=[spare_of(analysis, outlet, sounding) for outlet, sounding in found],
     )
 

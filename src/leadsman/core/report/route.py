@@ -48,7 +48,7 @@ class SoundingReport(Report):
     valve_needs_m: float
     margin_m: float
     least_over_pipe_m: float | None
-    sucks_air: bool
+    draws_air: bool
     spare: SpareHead | None
 
 
@@ -203,7 +203,7 @@ def is_wanted(analysis: Analysis, outlet: OutletBase) -> bool:
 
 def spare_of(analysis: Analysis, outlet: OutletBase, taken: Sounding) -> SpareHead | None:
     """Return how much head an outlet keeps, as a word; None where no flow is wanted and none is lacking."""
-    return taken.spare if is_wanted(analysis, outlet) or taken.sucks_air else None
+    return taken.spare if is_wanted(analysis, outlet) or taken.draws_air else None
 
 
 def sounding_report(analysis: Analysis, outlet: OutletBase, together: bool = True) -> SoundingReport | None:
@@ -222,6 +222,6 @@ def sounding_report(analysis: Analysis, outlet: OutletBase, together: bool = Tru
         valve_needs_m=taken.valve_needs_m,
         margin_m=taken.margin_m,
         least_over_pipe_m=taken.least_over_pipe_m,
-        sucks_air=taken.sucks_air,
+        draws_air=taken.draws_air,
         spare=spare_of(analysis, outlet, taken),
     )

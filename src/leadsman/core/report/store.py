@@ -4,8 +4,8 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import HaulInflow, Scenario, Vessel, label
 from leadsman.core.design.store import brimful, dead_m3, full_kg, shape_of, usable_m3
-from leadsman.core.farm.growing import other_needs
-from leadsman.core.farm.need import herd_needs
+from leadsman.core.farm.demand import herd_demands
+from leadsman.core.farm.growing import other_demands
 from leadsman.core.farm.supply import StoreSeason
 from leadsman.core.report.base import Report
 
@@ -80,9 +80,12 @@ def _standing(analysis: Analysis, vessel: Vessel) -> StandingReport:
     routes = analysis.routes
     fed = {outlet for outlet, route in routes.items() if route and route.vessel.id == vessel.id}
     herds = sum(
-        need.daily_l / len(need.outlets) for need in analysis.herds for outlet_id in need.outlets if outlet_id in fed
+        demand.daily_l / len(demand.outlets)
+        for demand in analysis.herds
+        for outlet_id in demand.outlets
+        if outlet_id in fed
     )
-    drawn = herds + sum(need.daily_l for need in analysis.other_needs if need.where in fed)
+    drawn = herds + sum(demand.daily_l for demand in analysis.other_demands if demand.where in fed)
     return StandingReport(
         vessel=vessel.id,
         drawn_lpd=drawn,
@@ -92,9 +95,9 @@ def _standing(analysis: Analysis, vessel: Vessel) -> StandingReport:
 
 
 def _case(analysis: Analysis, case: Scenario) -> BarReport:
-    system, herds = analysis.worst_system, herd_needs(analysis.design, case)
-    others = other_needs(analysis.design, case, analysis.timed_flows_lpm)
-    whole = sum(need.daily_l for need in herds) + sum(need.daily_l for need in others)
+    system, herds = analysis.worst_system, herd_demands(analysis.design, case)
+    others = other_demands(analysis.design, case, analysis.timed_flows_lpm)
+    whole = sum(demand.daily_l for demand in herds) + sum(demand.daily_l for demand in others)
     needed = system.daily_l(herds, others) if system else whole
     brought = analysis.brought_m3(case, herds, others)
     come = sum(brought[inflow.id] for inflow in system.inflows) if system else 0.0
@@ -102,12 +105,12 @@ def _case(analysis: Analysis, case: Scenario) -> BarReport:
 
 
 def _worst_week(season: StoreSeason) -> BarReport:
-    ahead = season.need_m3 - season.inflow_m3
+    ahead = season.demand_m3 - season.inflow_m3
     weeks = [float(ahead[start : start + WEEK_D].sum()) for start in range(len(ahead) - WEEK_D + 1)]
     start = weeks.index(max(weeks))
     week = slice(start, start + WEEK_D)
     return BarReport(
         title=f"Worst week, from {season.weather.day(start).isoformat()}",
         in_lpd=float(season.inflow_m3[week].mean()) / LITRE_M3,
-        out_lpd=float(season.need_m3[week].mean()) / LITRE_M3,
+        out_lpd=float(season.demand_m3[week].mean()) / LITRE_M3,
     )

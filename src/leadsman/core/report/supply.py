@@ -45,7 +45,7 @@ class CurveReport(Report):
 
 
 class BadSpellReport(Report):
-    """Days on end whose need is not wholly met: the first and last, and what is lacking in all."""
+    """Days on end whose demand is not wholly met: the first and last, and what is lacking in all."""
 
     first: str
     last: str

@@ -116,7 +116,7 @@ def clash_reports(analysis: Analysis) -> list[ClashReport]:
 def watering_report(watering: Watering) -> WateringReport:
     """Return how one trough serves its herds."""
     run = watering.run
-    daily_l = sum(visit.need.daily_l for visit in watering.visits)
+    daily_l = sum(visit.demand.daily_l for visit in watering.visits)
     return WateringReport(
         outlet=watering.outlet.id,
         vessel=watering.vessel.id,
@@ -134,7 +134,7 @@ def watering_report(watering: Watering) -> WateringReport:
         visits=[_visit(visit) for visit in watering.visits],
         near=[
             NearReport(
-                herd=need.herd.id,
+                herd=demand.herd.id,
                 peak_lpm=lpm_from_m3s(near.peak_m3s),
                 inflow_lpm=lpm_from_m3s(near.inflow_m3s),
                 taken_l=near.taken_m3 / LITRE_M3,
@@ -142,7 +142,7 @@ def watering_report(watering: Watering) -> WateringReport:
                 runs_empty=near.runs_empty,
                 habit=_habit(habit),
             )
-            for need, habit, near in watering.near
+            for demand, habit, near in watering.near
         ],
         trace=_trace(watering),
     )
@@ -151,7 +151,7 @@ def watering_report(watering: Watering) -> WateringReport:
 def _visit(visit: Visit) -> VisitReport:
     run, mob = visit.run, visit.mob
     return VisitReport(
-        herd=visit.need.herd.id,
+        herd=visit.demand.herd.id,
         heads=mob.heads,
         draught_l=mob.draught_m3 / LITRE_M3,
         places=mob.places,

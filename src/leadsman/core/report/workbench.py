@@ -8,11 +8,11 @@ from leadsman.core.design import Line
 from leadsman.core.findings.registry import Finding, checks, judge
 from leadsman.core.findings.verdict import Standing, tightest_outlet, verdict, verdict_sentence
 from leadsman.core.report.base import Report, Words, words
+from leadsman.core.report.demand import DemandReport, demand_report
 from leadsman.core.report.finding import CheckReport, FindingReport, finding_reports
 from leadsman.core.report.ground import GroundReport, ground_report
 from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.measuring import MeasuringReport, measuring_report
-from leadsman.core.report.need import NeedReport, need_report
 from leadsman.core.report.preview import PREVIEWED
 from leadsman.core.report.route import FeedReport, RouteReport, feed_report, route_report
 from leadsman.core.report.siphon import SiphonReport, siphon_reports
@@ -29,7 +29,7 @@ class SupplyReport(Report):
 
     system: str | None
     refill_lpd: float
-    need_lpd: float
+    demand_lpd: float
     spare_lpd: float
     usable_l: float
     days_in_hand: float | None
@@ -73,7 +73,7 @@ class AnalysisReport(Report):
     verdict: VerdictReport
     routes: list[RouteReport]
     feeds: list[FeedReport]
-    need: NeedReport
+    demand: DemandReport
     supply: SupplyReport
     ground: GroundReport
     findings: list[FindingReport]
@@ -122,7 +122,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
         verdict=verdict_report(verdict(analysis, findings)),
         routes=[route_report(analysis, outlet_id) for outlet_id in analysis.state.outlets],
         feeds=[feed_report(analysis, route) for route in analysis.feeds],
-        need=need_report(analysis),
+        demand=demand_report(analysis),
         supply=_supply(analysis),
         ground=ground_report(analysis),
         findings=finding_reports(findings, with_remedies=False),
@@ -161,7 +161,7 @@ def _supply(analysis: Analysis) -> SupplyReport:
     return SupplyReport(
         system=analysis.name_among(worst) if worst else None,
         refill_lpd=day.refill_m3_per_day / LITRE_M3,
-        need_lpd=day.need_m3_per_day / LITRE_M3,
+        demand_lpd=day.demand_m3_per_day / LITRE_M3,
         spare_lpd=day.spare_m3_per_day / LITRE_M3,
         usable_l=day.usable_m3 / LITRE_M3,
         days_in_hand=day.days_in_hand,

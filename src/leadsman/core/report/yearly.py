@@ -58,7 +58,7 @@ def _metered_of_season(season: StoreSeason, mains: set[str]) -> float:
     """Return the metered water of a system [m3/d], the mean of its season."""
     zero = np.zeros(season.weather.days)
     given = sum((volumes for inflow_id, volumes in season.inflows_m3.items() if inflow_id in mains), zero)
-    lacking = season.need_m3 - (season.inflow_m3 - given)
+    lacking = season.demand_m3 - (season.inflow_m3 - given)
     return float(np.clip(lacking, 0.0, given).mean())
 
 
@@ -66,5 +66,5 @@ def _metered_of_day(analysis: Analysis, system: WaterSystem, mains: set[str]) ->
     """Return the metered water of a system [m3/d] on a day of the case shown."""
     brought = {inflow.id: analysis.brings_m3[inflow.id] for inflow in system.inflows}
     most = sum(volume for inflow_id, volume in brought.items() if inflow_id in mains)
-    lacking = system.daily_l(analysis.herds, analysis.other_needs) * LITRE_M3 - (sum(brought.values()) - most)
+    lacking = system.daily_l(analysis.herds, analysis.other_demands) * LITRE_M3 - (sum(brought.values()) - most)
     return min(max(lacking, 0.0), most)

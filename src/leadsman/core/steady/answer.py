@@ -54,7 +54,7 @@ class OutletAnswer(NamedTuple):
 
     `static_head_m` is the head there with itself shut: the others as asked for where its valve needs a least
     pressure, else with everything shut. `judged_flow_m3s` is what judgements go by: the smaller where a line
-    sucks air.
+    draws air in.
     """
 
     state: OutletState

@@ -1,4 +1,4 @@
-"""A solved case: heads and flows of the full network, and with points open to air where it would suck."""
+"""A solved case: heads and flows of the full network, and with points of suction open to air."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -199,7 +199,7 @@ class Suction:
 
 @dataclass(frozen=True, kw_only=True)
 class Solved:
-    """A case: `full` with every pipe full; `opened` with every sucking point open to air, None where none sucks.
+    """A case: `full` with every pipe full; `opened` with every point of suction open to air, None where there is none.
 
     `used` is what judgements go by: like `opened`, but for declared siphons in which the water does not boil.
     `boils` tells that somewhere the full-pipe answer asks for less pressure than liquid water has.
@@ -214,7 +214,7 @@ class Solved:
     def deepest_suction(self, node_id: str) -> tuple[Suction, bool] | None:
         """Return the deepest suction on the way on which a node's water comes, full; None where there is none.
 
-        With it, whether all lines that suck on that way are declared siphons.
+        With it, whether all lines with suction on that way are declared siphons.
         """
         node = self.full.model.plumbing.node(node_id)
         deepest, siphons = self._deepest

@@ -1,4 +1,4 @@
-"""Solved cases: the network full of water, and again with open to air whatever point would suck.
+"""Solved cases: the network full of water, and again with open to air at every point of suction.
 
 A full-pipe answer holds only in an airtight, primed line. Where the running grade falls below the pipe, the
 case is solved once more with the water open to air there; the lines that are declared siphons stay full
@@ -26,7 +26,7 @@ from leadsman.core.steady.near import start_near
 from leadsman.core.steady.plumbing import AirPoint, Plumbing
 from leadsman.core.steady.way import STILL_BELOW_M3S
 
-SUCKS_BELOW_M = -1e-6
+SUCTION_BELOW_M = -1e-6
 MOST_AIR_ROUNDS = 6
 MOST_TOGETHER = 64  # cases; measured: more of them no longer fit near the processor, and take half as long again
 
@@ -147,15 +147,15 @@ class NetworkModel:
         over = flow.over_pipe_m
         runs = np.abs(flow.flows_m3s[along.link]) > STILL_BELOW_M3S
         counted = along.inner & runs & ~along.upstream_end(flow.flows_m3s[None])[0]
-        numbers = np.flatnonzero(counted & (over < SUCKS_BELOW_M))
+        numbers = np.flatnonzero(counted & (over < SUCTION_BELOW_M))
         return tuple(Suction(int(number), float(over[number])) for number in numbers)
 
     def with_air(self, full: Flow, expected: frozenset[int] = frozenset()) -> Solved:
         """Return a full-pipe flow with its other answer, open to air wherever there is suction.
 
         Args:
-            expected: numbers of points to open at once, where any sucks. They may be more than need be: no air enters
-                where the grade keeps above the pipe.
+            expected: numbers of points to open at once, where there is suction. They may be more than necessary: no air
+                enters where the grade keeps above the pipe.
         """
         suctions = self.suctions(full) if full.converged else ()
         if not suctions:
@@ -174,7 +174,7 @@ class NetworkModel:
         return Solved(full=full, suctions=suctions, opened=opened, used=used, boils=bool(boiling))
 
     def _open(self, full: Flow, suctions: Sequence[Suction], expected: frozenset[int] = frozenset()) -> Flow:
-        """Return the case with points open to air, and with those that suck once they are."""
+        """Return the case with points open to air, and with those that draw air in then."""
         opened = {self.air_point(full, Suction(number, 0.0)) for number in expected}
         found, flow, model = suctions, full, self
         for _ in range(MOST_AIR_ROUNDS):

@@ -104,7 +104,7 @@ def _why_cut_off(state: SteadyState, outlet: OutletBase) -> Wording:
 
 
 def _below_atmospheric(state: SteadyState, outlet: OutletBase) -> OpenToAir | None:
-    """Return the two answers where the outlet's own way sucks, and the one to go by."""
+    """Return the two answers where the outlet's own way draws air in, and the one to go by."""
     solved, along = state.solved, state.model.along
     full = solved.full.outlet_flow_m3s(outlet.id)
     if solved.opened is None or full <= 0.0:

@@ -21,7 +21,7 @@ AT_ONCE = 4_000
 class Reach:
     """For each point of a height model the head [m] to spare there, shape (rows, columns); NaN where none is known.
 
-    It is what is left over the need at the end; where the grade falls under the ground on the way, how far under:
+    It is what is left over the demand at the end; where the grade falls under the ground on the way, how far under:
     negative where the water does not get there at the wanted flow, or would have to be sucked over a rise.
     """
 
@@ -39,7 +39,7 @@ def reach(
         flow_m3s: the flow wanted at the end [m3/s], above 0.
         needs_m: head wanted there over the ground [m]: the height of the outlet and what its valve needs.
     Raises:
-        OutOfRange: the flow is not above 0, or the need is negative.
+        OutOfRange: the flow is not above 0, or the demand is negative.
     Source: Darcy–Weisbach with Colebrook–White, as the network's; no fittings.
     """
     if not 0.0 < flow_m3s < 1.0:

@@ -1,7 +1,7 @@
 """A walked track as a profile: positions and heights smoothed with the error kept, thinned to what matters for water.
 
-What matters are the peaks, where air stays, and the dips, where pressure is greatest; between them the ground may be
-straight within a tolerance.
+What matters are the high points, where air stays, and the low points, where pressure is greatest; between them the
+ground may be straight within a tolerance.
 """
 
 import math
@@ -29,7 +29,7 @@ TOLERANCE_SHARE = 0.25  # of the heights' error: what is straighter than that is
 
 @dataclass(frozen=True)
 class KeptPoints:
-    """The numbers of the points that are kept of a profile, and how many of them are peaks and dips."""
+    """The numbers of the points that are kept of a profile, and how many of them are high points and low points."""
 
     numbers: list[int]
     extremes: int
@@ -127,7 +127,7 @@ def kept_points(at_m: Floats, heights_m: Floats, error_m: float) -> KeptPoints:
 
 
 def turning_points(heights_m: Floats, least_m: float) -> list[int]:
-    """Return the numbers of the peaks and dips, in their order: each at least so much over or under its neighbours.
+    """Return the numbers of the high and low points, in their order: each that much above or below its neighbours.
 
     The ends are none. Between two of one kind the other kind lies.
     """

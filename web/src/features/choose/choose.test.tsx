@@ -135,17 +135,17 @@ test("a line deep down is above the rating of its pipe until it is stronger", as
 });
 
 test("a line declared a siphon says its highest point and what primes it", async () => {
-  const hump = (draft: Design) => {
+  const withHighPoint = (draft: Design) => {
     const point = named(draft.lines, "head-main").points?.find(([at]) => at === 109);
     if (point) point[1] = 270;
   };
-  const bench = await openBench("lines", { document: await farm(hump) });
+  const bench = await openBench("lines", { document: await farm(withHighPoint) });
   await bench.seen(await bench.finding("dry-outlet"), "only as an airtight, primed siphon");
   await bench.part("Head main");
   await bench.choose("Airtight and primed", "siphon");
   await bench.seen("[data-testid=told]", "Its highest point is");
   const { siphons } = await expected((draft) => {
-    hump(draft);
+    withHighPoint(draft);
     named(draft.lines, "head-main").siphon = true;
   });
   const [siphon] = siphons;

@@ -12,14 +12,14 @@ import { quantityText } from "../../shared/units";
 
 interface Props {
   document: Design;
-  row: Analysis["need"]["rows"][number];
+  row: Analysis["demand"]["rows"][number];
   year: string;
   faults: Fault[];
   edit: (key: string, recipe: (draft: Design) => void) => void;
   onDone: () => void;
 }
 
-/** Linked containers fed through a control pot: what they hold and need, and the level over the season. */
+/** Linked containers fed through a control pot: what they hold and use, and the level over the season. */
 export function ContainerRow({ document, row, year, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
   const index = (document.outlets ?? []).findIndex((one) => one.id === row.outlet);
@@ -38,9 +38,9 @@ export function ContainerRow({ document, row, year, faults, edit, onDone }: Prop
     <Box role="group" aria-label={name} data-testid={`row-${row.outlet}`} sx={{ mt: 3 }}>
       <strong>{name}</strong>
       <Typography component="p">
-        <StandingMark standing={row.gets_lpd < row.need_lpd ? "fix" : "fine"} size={11} /> {row.containers}{" "}
+        <StandingMark standing={row.gets_lpd < row.demand_lpd ? "fix" : "fine"} size={11} /> {row.containers}{" "}
         containers at one level hold {litres(row.holds_l)}; their plants take{" "}
-        {quantityText({ value: row.need_lpd, unit: "L/d" }, system)}, and the feed brings up to{" "}
+        {quantityText({ value: row.demand_lpd, unit: "L/d" }, system)}, and the feed brings up to{" "}
         {quantityText({ value: row.gets_lpd, unit: "L/d" }, system)}.
         {row.days_held !== null &&
           ` Without it what they hold lasts ${quantityText({ value: row.days_held, unit: "d" }, system)}.`}

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 
-import type { Crop, Design, Fault, OtherNeed } from "../../api/types";
+import type { Crop, Design, Fault, OtherDemand } from "../../api/types";
 import { Choice } from "../../shared/Choice";
 import { DeleteButton } from "../../shared/DeleteButton";
 import { deleted, useEdits } from "../../shared/edits";
@@ -16,7 +16,7 @@ import { OtherTold, ROW } from "./OtherTold";
 interface Props {
   document: Design;
   index: number;
-  report: OtherNeed | undefined;
+  report: OtherDemand | undefined;
   faults: Fault[];
   edit: (key: string, recipe: (draft: Design) => void) => void;
   onDone: () => void;

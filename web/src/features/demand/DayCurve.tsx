@@ -20,7 +20,7 @@ const FOOT = 18;
 const TOP = 16;
 const LEFT = 70;
 
-/** The day's need by the hour: bars for the case that is shown, a stepped line for the other cases. */
+/** The day's demand by the hour: bars for the case that is shown, a stepped line for the other cases. */
 export function DayCurve({ document, hours, shown }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();

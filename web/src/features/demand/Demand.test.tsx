@@ -7,7 +7,7 @@ import { openBench } from "../../testing/bench";
 import { atRest, expected, farm, figures, named, numberText, wording } from "../../testing/farm";
 
 const HEIFERS = "section[aria-label='Dairy heifers']";
-const TABLE = "[data-testid=need-heifers]";
+const TABLE = "[data-testid=demand-heifers]";
 
 test("a herd is added, set to arrive together and deleted", async () => {
   const bench = await openBench("demand", { rest: true });
@@ -96,7 +96,7 @@ test("plants by the weather are counted", async () => {
       crop_factor: 1,
     });
   });
-  await bench.seen(told, `${figures(named(byArea.need.others, "hop-rows").daily_l, 0)} L/day`);
+  await bench.seen(told, `${figures(named(byArea.demand.others, "hop-rows").daily_l, 0)} L/day`);
   expect(bench.text(group)).toContain("reference evapotranspiration");
   await bench.numbered("spare", numberText(byArea, "spare"));
 });
@@ -111,13 +111,13 @@ test("an optional figure can be given and taken back", async () => {
   await bench.until(() => expect(bench.text(TABLE)).toBe(table));
 });
 
-test("the case shown changes the need and is named", async () => {
+test("the case shown changes the demand and is named", async () => {
   const bench = await openBench("demand");
   const ordinary = await expected((draft) => void (draft.shown_for = "ordinary-day"));
   await bench.showCase("Ordinary day");
   await bench.numbered("spare", numberText(ordinary, "spare"));
   await bench.row("heifers");
-  expect(bench.text(TABLE)).toContain(figures(named(ordinary.need.herds, "heifers").daily_l, 0));
+  expect(bench.text(TABLE)).toContain(figures(named(ordinary.demand.herds, "heifers").daily_l, 0));
   expect(bench.text("main")).toContain("Ordinary day");
 });
 
@@ -162,11 +162,11 @@ test("a trough that goes with the herd throws water away and follows it from fie
 test("one float sets what a row of benches holds", async () => {
   const row = "[data-testid=row-mat-valve]";
   const told = async (level?: number) => {
-    const { need } = await expected((draft) => {
+    const { demand } = await expected((draft) => {
       const valve = named(draft.outlets, "mat-valve");
       if (level !== undefined && valve.kind === "float_valve") valve.valve.closes_at_m = level;
     });
-    return named(need.rows, "mat-valve", "outlet");
+    return named(demand.rows, "mat-valve", "outlet");
   };
   const bench = await openBench("demand");
   const now = await told();
@@ -182,7 +182,7 @@ test("one float sets what a row of benches holds", async () => {
 
 test("each picture can be read as a table", async () => {
   const bench = await openBench("demand", { rest: true });
-  const { hours_l } = (await expected()).need;
+  const { hours_l } = (await expected()).demand;
   const day = hours_l["hot-spell"] ?? [];
   const table = (title: string) =>
     bench.until(() => {
@@ -213,6 +213,6 @@ test("the number of a herd changes over the season", async () => {
   const fewer = await expected((draft) => {
     named(draft.herds, "heifers").counts = [{ from: "2026-06-01", head: 20 }];
   });
-  await bench.seen(TABLE, figures(named(fewer.need.herds, "heifers").daily_l, 0));
+  await bench.seen(TABLE, figures(named(fewer.demand.herds, "heifers").daily_l, 0));
   expect(bench.text(TABLE)).not.toBe(before);
 });

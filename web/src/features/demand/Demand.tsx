@@ -19,7 +19,7 @@ import { useOpened } from "../../shared/useOpened";
 import { DayCurve } from "./DayCurve";
 import { demandRows } from "./rows";
 import { SeasonStrip } from "./SeasonStrip";
-import { needTable } from "./table";
+import { demandTable } from "./table";
 
 export interface DemandProps {
   document: Design;
@@ -48,7 +48,7 @@ export function Demand(props: DemandProps) {
   const { apply } = useEdits();
   const { document, analysis, faults, edit, onDone } = props;
   const system = usePreferences((state) => state.system);
-  const { need } = analysis;
+  const { demand } = analysis;
   const lookEveryH = useLookEveryH(document);
   const rows = demandRows(props, system);
   const [open, setOpen] = useOpened(rows.map((row) => row.id));
@@ -76,10 +76,10 @@ export function Demand(props: DemandProps) {
     <Box sx={{ p: { xs: 3, md: 4 }, maxWidth: 1240 }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 3, rowGap: 2, alignItems: "center" }}>
         <Typography variant="h1" data-testid="demand-total">
-          Demand: {quantityText({ value: need.daily_l, unit: "L/d" }, system)}
+          Demand: {quantityText({ value: demand.daily_l, unit: "L/d" }, system)}
         </Typography>
         <Typography color="text.secondary" sx={{ flex: "1 1 180px" }}>
-          {need.scenario}
+          {demand.scenario}
           {day ? `, ${day}` : ""}
         </Typography>
         {hasOutlets && (
@@ -103,7 +103,7 @@ export function Demand(props: DemandProps) {
         ))}
         <Button
           onClick={() =>
-            download(needTable(document, need, system), "text/csv", `${document.site.name} demand`, "csv")
+            download(demandTable(document, demand, system), "text/csv", `${document.site.name} demand`, "csv")
           }
         >
           Download CSV
@@ -117,8 +117,8 @@ export function Demand(props: DemandProps) {
           my: 3,
         }}
       >
-        <DayCurve document={document} hours={need.hours_l} shown={document.shown_for ?? ""} />
-        <SeasonStrip document={document} season={need.season} day={day} onDay={setDay} />
+        <DayCurve document={document} hours={demand.hours_l} shown={document.shown_for ?? ""} />
+        <SeasonStrip document={document} season={demand.season} day={day} onDay={setDay} />
       </Box>
       <Overview label="Demand" first="Who" columns={COLUMNS} rows={rows} open={open} onOpen={setOpen} />
       {rows.length === 0 && (

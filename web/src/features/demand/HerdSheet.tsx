@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
-import type { Catalogue, Design, Fault, Herd, HerdNeed, OtherNeed, Watering } from "../../api/types";
+import type { Catalogue, Design, Fault, Herd, HerdDemand, OtherDemand, Watering } from "../../api/types";
 import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
@@ -27,9 +27,9 @@ interface Props {
   onDone: () => void;
   herd: Herd;
   index: number;
-  report: HerdNeed | undefined;
+  report: HerdDemand | undefined;
   /** what is thrown away as its trough is moved on the day shown */
-  moved: OtherNeed | undefined;
+  moved: OtherDemand | undefined;
   watering: Watering | undefined;
   waiting: boolean;
 }
@@ -213,7 +213,7 @@ export function HerdSheet({
 }
 
 /** What one animal and all of them drink, and who says so. */
-function Told({ herd, report, document }: { herd: Herd; report: HerdNeed; document: Design }) {
+function Told({ herd, report, document }: { herd: Herd; report: HerdDemand; document: Design }) {
   const system = usePreferences((state) => state.system);
   const paddockName = (id: string) => document.paddocks?.find((one) => one.id === id)?.name ?? id;
   const litres = (value: number, digits = value < 10 ? 1 : 0) =>
@@ -221,7 +221,7 @@ function Told({ herd, report, document }: { herd: Herd; report: HerdNeed; docume
   return (
     <Typography component="div">
       <strong>{litres(report.per_head_lpd)}</strong> for one,{" "}
-      <strong data-testid={`need-${herd.id}`}>{litres(report.daily_l)}</strong> for all {report.head}
+      <strong data-testid={`demand-${herd.id}`}>{litres(report.daily_l)}</strong> for all {report.head}
       {report.outlets.length > 0 && (report.outlets.length > 1 || report.outlets[0] !== herd.outlet)
         ? `, on this day at ${report.outlets.map((one) => troughName(document, one)).join(", then ")}`
         : ""}

@@ -1,6 +1,6 @@
 import Typography from "@mui/material/Typography";
 
-import type { OtherNeed } from "../../api/types";
+import type { OtherDemand } from "../../api/types";
 import { usePreferences } from "../../shared/preferences";
 import { Said } from "../../shared/Said";
 import { quantityText } from "../../shared/units";
@@ -16,7 +16,7 @@ export const ROW = {
 } as const;
 
 /** What plants or a pond need in a day, and how that is found. */
-export function OtherTold({ report }: { report: OtherNeed | undefined }) {
+export function OtherTold({ report }: { report: OtherDemand | undefined }) {
   const system = usePreferences((state) => state.system);
   return (
     report && (

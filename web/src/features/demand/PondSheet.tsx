@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 
-import type { Analysis, Design, Fault, OtherNeed, PondLoss } from "../../api/types";
+import type { Analysis, Design, Fault, OtherDemand, PondLoss } from "../../api/types";
 import { DeleteButton } from "../../shared/DeleteButton";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
@@ -10,9 +10,9 @@ import { Unattended } from "./Unattended";
 
 interface Props {
   document: Design;
-  need: Analysis["need"];
+  demand: Analysis["demand"];
   index: number;
-  report: OtherNeed | undefined;
+  report: OtherDemand | undefined;
   faults: Fault[];
   edit: (key: string, recipe: (draft: Design) => void) => void;
   onDone: () => void;
@@ -26,7 +26,7 @@ const POND_FIGURES: { key: Exclude<keyof PondLoss, "vessel">; label: string; fam
 ];
 
 /** What an open vessel loses, and what happens while nobody looks. */
-export function PondSheet({ document, need, index, report, faults, edit, onDone }: Props) {
+export function PondSheet({ document, demand, index, report, faults, edit, onDone }: Props) {
   const pond = document.ponds?.[index];
   if (!pond) return null;
   return (
@@ -51,7 +51,7 @@ export function PondSheet({ document, need, index, report, faults, edit, onDone 
         ))}
       </Box>
       <OtherTold report={report} />
-      {need.unattended
+      {demand.unattended
         .filter((one) => one.vessel === pond.vessel)
         .map((one) => (
           <Unattended key={one.outlet} document={document} fill={one} />

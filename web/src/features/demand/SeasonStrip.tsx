@@ -21,7 +21,7 @@ const ROW = 24;
 const HEAD = 18;
 const NARROW = 520;
 
-/** The grazing calendar: a row for each trough, filled where animals drink there, as high as what they need. */
+/** The grazing calendar: a row for each trough, filled where animals drink there, as high as their demand. */
 export function SeasonStrip({ document, season, day, onDay }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();

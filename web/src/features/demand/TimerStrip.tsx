@@ -11,7 +11,7 @@ import { clock, overMidnight } from "./model";
 
 interface Props {
   document: Design;
-  need: Analysis["need"];
+  demand: Analysis["demand"];
   clashes: Rest["clashes"];
 }
 
@@ -20,14 +20,14 @@ const FOOT = 18;
 const NAMES = 104;
 
 /** The day as a strip: a row for each timer with its zones, a row for each trough while animals drink there. */
-export function TimerStrip({ document, need, clashes }: Props) {
+export function TimerStrip({ document, demand, clashes }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const cropName = (id: string) => document.crops?.find((one) => one.id === id)?.name ?? id;
   const timerName = (id: string) => document.timers?.find((one) => one.id === id)?.name ?? id;
-  const called = [...new Set(need.calls.map((one) => one.outlet))];
+  const called = [...new Set(demand.calls.map((one) => one.outlet))];
   const rows = [
-    ...need.timers.map((timer) => ({
+    ...demand.timers.map((timer) => ({
       name: timerName(timer.timer),
       spells: timer.spells,
       drinks: false,
@@ -35,7 +35,7 @@ export function TimerStrip({ document, need, clashes }: Props) {
     })),
     ...called.map((outlet) => ({
       name: troughName(document, outlet),
-      spells: need.calls.filter((one) => one.outlet === outlet),
+      spells: demand.calls.filter((one) => one.outlet === outlet),
       drinks: true,
       outlet,
     })),
@@ -116,7 +116,7 @@ export function TimerStrip({ document, need, clashes }: Props) {
       <PictureTable
         title="Timers"
         head={["Timer", "Zone", "From", "To"]}
-        rows={need.timers.flatMap((timer) =>
+        rows={demand.timers.flatMap((timer) =>
           timer.spells.map((one) => [
             timerName(timer.timer),
             cropName(one.part),

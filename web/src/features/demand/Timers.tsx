@@ -12,7 +12,7 @@ import { DeleteButton } from "../../shared/DeleteButton";
 
 interface Props {
   document: Design;
-  need: Analysis["need"];
+  demand: Analysis["demand"];
   rest: Rest | null;
   faults: Fault[];
   edit: (key: string, recipe: (draft: Design) => void) => void;
@@ -20,7 +20,7 @@ interface Props {
 }
 
 /** Timers that water one zone after the other: when each starts, and what goes short meanwhile. */
-export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
+export function Timers({ document, demand, rest, faults, edit, onDone }: Props) {
   const { apply } = useEdits();
   const timers = document.timers ?? [];
   const crops = document.crops ?? [];
@@ -82,7 +82,7 @@ export function Timers({ document, need, rest, faults, edit, onDone }: Props) {
           />
         </Box>
       ))}
-      {timers.length > 0 && <TimerStrip document={document} need={need} clashes={rest?.clashes ?? []} />}
+      {timers.length > 0 && <TimerStrip document={document} demand={demand} clashes={rest?.clashes ?? []} />}
       <Button
         sx={{ p: 0 }}
         onClick={() => {

@@ -9,7 +9,7 @@ const MINUTES_A_DAY = 1440;
 
 interface Props {
   document: Design;
-  fill: Analysis["need"]["unattended"][number];
+  fill: Analysis["demand"]["unattended"][number];
 }
 
 /** What happens when nobody looks: minutes until the vessel runs over, and litres in every hour after. */

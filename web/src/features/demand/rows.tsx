@@ -1,5 +1,5 @@
 /** The lines of the demand: who, how many, each, a day, where, and how it goes. */
-import type { Finding, HerdNeed, Watering } from "../../api/types";
+import type { Finding, HerdDemand, Watering } from "../../api/types";
 import { nameIn, named, troughName } from "../../shared/names";
 import type { OverviewRow } from "../../shared/Overview";
 import { quantityText, type System } from "../../shared/units";
@@ -16,12 +16,12 @@ import { Timers } from "./Timers";
 
 export function demandRows(props: DemandProps, system: System): OverviewRow[] {
   const { document, analysis, rest, faults, edit, onDone } = props;
-  const { need } = analysis;
+  const { demand } = analysis;
   const litres = (value: number) => quantityText({ value, unit: "L", digits: value < 10 ? 1 : 0 }, system);
   const figures = { document, faults, edit, onDone };
-  const other = (kind: string, id: string) => need.others.find((one) => one.kind === kind && one.id === id);
+  const other = (kind: string, id: string) => demand.others.find((one) => one.kind === kind && one.id === id);
   const herds = (document.herds ?? []).map((herd, index): OverviewRow => {
-    const report = need.herds.find((one) => one.id === herd.id);
+    const report = demand.herds.find((one) => one.id === herd.id);
     const watering = rest?.watering.find((one) =>
       [...one.visits, ...one.near].some((at) => at.herd === herd.id),
     );
@@ -44,7 +44,7 @@ export function demandRows(props: DemandProps, system: System): OverviewRow[] {
           herd={herd}
           index={index}
           report={report}
-          moved={need.others.find((one) => one.kind === "move" && one.herd === herd.id)}
+          moved={demand.others.find((one) => one.kind === "move" && one.herd === herd.id)}
           watering={watering}
           waiting={rest === null}
         />
@@ -82,10 +82,10 @@ export function demandRows(props: DemandProps, system: System): OverviewRow[] {
         "",
         <State key="state" findings={props.findings} where={[pond.vessel, ...where]} fine="" />,
       ],
-      content: () => <PondSheet {...figures} need={need} index={index} report={report} />,
+      content: () => <PondSheet {...figures} demand={demand} index={index} report={report} />,
     };
   });
-  const leaks = need.others
+  const leaks = demand.others
     .filter((one) => one.kind === "leak")
     .map((one): OverviewRow => ({
       id: `leak-${one.id}`,
@@ -94,7 +94,7 @@ export function demandRows(props: DemandProps, system: System): OverviewRow[] {
       content: () => <OtherTold report={one} />,
     }));
   const year = seasonYear(document);
-  const containers = need.rows.map((row): OverviewRow => ({
+  const containers = demand.rows.map((row): OverviewRow => ({
     id: `row-${row.outlet}`,
     name: `Containers at ${troughName(document, row.outlet)}`,
     cells: ["", "", "", troughName(document, row.outlet), "", ""],
@@ -122,7 +122,7 @@ function timers({ document, analysis, rest, faults, edit, onDone }: DemandProps)
           ""
         ),
       ],
-      content: () => <Timers {...{ document, need: analysis.need, rest, faults, edit, onDone }} />,
+      content: () => <Timers {...{ document, demand: analysis.demand, rest, faults, edit, onDone }} />,
     },
   ];
 }
@@ -142,7 +142,7 @@ function paddocks({ document, faults, edit, onDone }: DemandProps): OverviewRow[
 interface HerdStateProps {
   props: DemandProps;
   at: string[];
-  report: HerdNeed | undefined;
+  report: HerdDemand | undefined;
   watering: Watering | undefined;
   system: System;
 }

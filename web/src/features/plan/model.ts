@@ -142,7 +142,7 @@ export function planLabels(
   ]);
   const names = placeLabels(
     [
-      ...byNeed(marks).map((mark) => labelOf(mark, small, marks.length > MANY_OUTLETS)),
+      ...byHeadNeeded(marks).map((mark) => labelOf(mark, small, marks.length > MANY_OUTLETS)),
       ...junctions.map(({ place, area }) => {
         const width = (place.name ?? place.id).length * LABEL.letter;
         return { key: place.id, width, height: 16, spots: around(area, width, 16), needed: false };
@@ -176,7 +176,7 @@ export function planLabels(
 }
 
 /** Outlets first, the tightest before the others: what they get is what the plan is looked at for. */
-function byNeed(marks: Mark[]): Mark[] {
+function byHeadNeeded(marks: Mark[]): Mark[] {
   const margin = ({ route }: Mark) => (route?.sounding?.wanted ? route.sounding.margin_m : Infinity);
   const fed = marks.filter((mark) => mark.route);
   const ordered =

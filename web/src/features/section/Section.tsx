@@ -115,8 +115,8 @@ export function Section(props: Props) {
 
   const narrow = size.width <= NARROW;
   const noteOf = (point: ShownPoint) => {
-    if (point.mark === "peak")
-      return sucks(point)
+    if (point.mark === "high")
+      return drawsAir(point)
         ? `high point: suction, ${pressure(point.running_kpa)}`
         : `high point: ${pressure(point.running_kpa)}${narrow ? "" : " running"}`;
     const rated =
@@ -338,7 +338,7 @@ export function Section(props: Props) {
                   x={geometry.x(point.at_m)}
                   y={geometry.y(point.pipe_m)}
                   text={noteOf(point)}
-                  tone={point.mark === "peak" && sucks(point) ? "short" : "ink"}
+                  tone={point.mark === "high" && drawsAir(point) ? "short" : "ink"}
                   width={size.width}
                 />
               ) : null,
@@ -406,4 +406,4 @@ export function Section(props: Props) {
   );
 }
 
-const sucks = (point: ShownPoint): boolean => point.running_kpa !== null && point.running_kpa < 0;
+const drawsAir = (point: ShownPoint): boolean => point.running_kpa !== null && point.running_kpa < 0;

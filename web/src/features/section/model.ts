@@ -148,7 +148,7 @@ export function pointOfLine(points: ShownPoint[], index: number, backwards: Read
   return { line: point.line, index: backwards.has(point.line) ? own.length - 1 - rank : rank };
 }
 
-const AT_DIP_M = 3;
+const AT_LOW_POINT_M = 3;
 
 /** Whether a drain sits at a point of the section, or near enough to empty it. */
 export function drained(point: ShownPoint, route: ShownRoute, document: Design): boolean {
@@ -156,5 +156,5 @@ export function drained(point: ShownPoint, route: ShownRoute, document: Design):
   if (!leg) return false;
   const along = leg.forward ? point.at_m - leg.startM : leg.endM - point.at_m;
   const inline = document.lines?.find((one) => one.id === point.line)?.inline ?? [];
-  return inline.some((part) => part.kind === "drain" && Math.abs(part.at_m - along) <= AT_DIP_M);
+  return inline.some((part) => part.kind === "drain" && Math.abs(part.at_m - along) <= AT_LOW_POINT_M);
 }

@@ -179,7 +179,7 @@ function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: Hung
   const afterPipe = s.surface_m - s.pipe_loss_m;
   const afterAll = afterPipe - s.fitting_loss_m;
   const needed = s.outlet_m + s.valve_needs_m;
-  const sucks = s.sucks_air;
+  const drawsAir = s.draws_air;
   const short = s.spare === "short";
   const head = (metres: number) => quantityText({ value: metres, unit: "m" }, system);
   const notes = spread([
@@ -289,15 +289,15 @@ function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: Hung
         fill={ink(short ? "short" : "enough")}
         data-testid="margin"
       >
-        {!s.wanted && !sucks
+        {!s.wanted && !drawsAir
           ? narrow
             ? "● runs"
             : "● runs; no flow is asked of it"
           : narrow
-            ? `${short ? "■" : "●"} ${sucks && s.margin_m >= 0 ? "sucks" : signed(s.margin_m, system)}`
-            : short && !sucks
+            ? `${short ? "■" : "●"} ${drawsAir && s.margin_m >= 0 ? "suction" : signed(s.margin_m, system)}`
+            : short && !drawsAir
               ? `■ ${head(-s.margin_m)} short`
-              : sucks
+              : drawsAir
                 ? "■ draws air in"
                 : `● ${head(s.margin_m)} to spare`}
       </text>

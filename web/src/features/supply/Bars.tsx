@@ -9,7 +9,7 @@ import { quantityText } from "../../shared/units";
 export function Bars({ analysis, bars }: { analysis: Analysis; bars: SeasonAnswer["bars"] }) {
   const system = usePreferences((state) => state.system);
   const { supply } = analysis;
-  const shown = { title: analysis.need.scenario, in_lpd: supply.refill_lpd, out_lpd: supply.need_lpd };
+  const shown = { title: analysis.demand.scenario, in_lpd: supply.refill_lpd, out_lpd: supply.demand_lpd };
   const days = [shown, ...bars.filter((bar) => bar.title !== shown.title)];
   const most = Math.max(1, supply.usable_l, ...days.flatMap((day) => [day.in_lpd, day.out_lpd]));
   const bar = (value: number, tone: "enough" | "short" | "pipe" | "water", text: string) => (

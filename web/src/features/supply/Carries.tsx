@@ -7,15 +7,15 @@ import { quantityText } from "../../shared/units";
 /** With nothing coming in: which animals the store carries for how many hours, and how often it must be filled. */
 export function Carries({ analysis, document }: { analysis: Analysis; document: Design }) {
   const system = usePreferences((state) => state.system);
-  const { supply, need } = analysis;
-  if (supply.days_in_hand === null || !need.herds.some((herd) => herd.head > 0)) return null;
-  const herds = need.herds.filter((herd) => herd.head > 0);
+  const { supply, demand } = analysis;
+  if (supply.days_in_hand === null || !demand.herds.some((herd) => herd.head > 0)) return null;
+  const herds = demand.herds.filter((herd) => herd.head > 0);
   const names = herds.map(
     (herd) =>
       `${herd.head} ${(document.herds?.find((one) => one.id === herd.id)?.name ?? herd.id).toLowerCase()}`,
   );
   const hours = 24 * supply.days_in_hand;
-  const others = need.others.length > 0 ? ", plants and ponds included," : "";
+  const others = demand.others.length > 0 ? ", plants and ponds included," : "";
   return (
     <Typography component="p" data-testid="carries" sx={{ mb: 2 }}>
       With every source lost the store lasts {names.join(", ")}

@@ -55,8 +55,8 @@ export function Supply(props: SupplyProps) {
           Supply: {daily(supply.refill_lpd)}
         </Typography>
         <Typography color="text.secondary" sx={{ flex: "1 1 180px" }}>
-          {analysis.need.scenario}:{" "}
-          {supply.need_lpd === 0
+          {analysis.demand.scenario}:{" "}
+          {supply.demand_lpd === 0
             ? "no use yet"
             : supply.spare_lpd === 0
               ? "as much as is used"

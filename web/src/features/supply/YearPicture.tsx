@@ -34,7 +34,7 @@ export function YearPicture({ document, season, wantedDays }: Props) {
     ([id, values]) =>
       `${document.inflows?.find((one) => one.id === id)?.name ?? id} ${daily((values[at] ?? 0) / series.days_each)}`,
   );
-  const told = `${series.days[at] ?? ""}: ${sources.join(", ") || "nothing"} in; ${daily(geometry.need[at] ?? 0)} needed${
+  const told = `${series.days[at] ?? ""}: ${sources.join(", ") || "nothing"} in; ${daily(geometry.demand[at] ?? 0)} needed${
     (series.unmet_l[at] ?? 0) > 0 ? `, ${litres(series.unmet_l[at] ?? 0)} of it lacking` : ""
   }; ${litres(series.store_l[at] ?? 0)} in store, ${quantityText({ value: series.days_in_hand[at] ?? 0, unit: "d" }, system)} with no refill.`;
   const words = `${season.bad.length} spells without enough in ${season.days} days; the store holds ${litres(season.capacity_l)}; fewest days with no refill ${quantityText({ value: season.least_days_in_hand, unit: "d" }, system)}.`;
@@ -101,7 +101,7 @@ export function YearPicture({ document, season, wantedDays }: Props) {
               />
             ))}
             <path d={geometry.inLine} fill="none" stroke={ink("some")} strokeWidth={1} />
-            <path d={geometry.needLine} fill="none" stroke={ink("ink")} strokeWidth={1.6} />
+            <path d={geometry.demandLine} fill="none" stroke={ink("ink")} strokeWidth={1.6} />
             <g transform={`translate(0,${HEIGHT})`}>
               <path d={hand.band} fill={ink("pipe")} fillOpacity={0.7} />
               <line
@@ -141,7 +141,7 @@ export function YearPicture({ document, season, wantedDays }: Props) {
         rows={series.days.map((day, index) => [
           day,
           litres((geometry.inflow[index] ?? 0) * series.days_each),
-          litres((geometry.need[index] ?? 0) * series.days_each),
+          litres((geometry.demand[index] ?? 0) * series.days_each),
           litres(series.unmet_l[index] ?? 0),
           litres(series.spilled_l[index] ?? 0),
           litres(series.store_l[index] ?? 0),

@@ -18,8 +18,8 @@ export function yearGeometry(season: SeasonRun, frame: { width: number; height: 
   );
   const each = series.days_each;
   const daily = (values: number[]) => values.map((value) => value / each);
-  const need = daily(series.out_l.map((out, index) => out + (series.unmet_l[index] ?? 0)));
-  const most = Math.max(1, quantile(daily(inflow), 0.98), ...need) * 1.1;
+  const demand = daily(series.out_l.map((out, index) => out + (series.unmet_l[index] ?? 0)));
+  const most = Math.max(1, quantile(daily(inflow), 0.98), ...demand) * 1.1;
   const foot = frame.height - MARGIN.bottom;
   const x = scaleLinear([0, count], [MARGIN.left, frame.width - MARGIN.right]);
   const flow = scaleLinear([0, most], [foot, MARGIN.top]).clamp(true);
@@ -44,9 +44,9 @@ export function yearGeometry(season: SeasonRun, frame: { width: number; height: 
         .y1((index) => store(series.store_l[index] ?? 0))(indices) ?? "",
     storeLine: path(series.store_l, store),
     inLine: path(daily(inflow), flow),
-    needLine: path(need, flow),
+    demandLine: path(demand, flow),
     inflow: daily(inflow),
-    need,
+    demand,
     bad: indices.filter((index) => (series.unmet_l[index] ?? 0) > 1e-6),
     months: series.days.flatMap((day, index) =>
       index > 0 && day.slice(0, 7) !== series.days[index - 1]?.slice(0, 7) ? [{ day, index }] : [],

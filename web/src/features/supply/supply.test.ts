@@ -60,7 +60,7 @@ describe("the season's pictures", () => {
   it("adds up the sources, marks the day without enough, and starts each month", () => {
     const year = yearGeometry(season, frame);
     expect(year.inflow).toEqual([10, 0, 5, 400]);
-    expect(year.need).toEqual([200, 200, 200, 200]);
+    expect(year.demand).toEqual([200, 200, 200, 200]);
     expect(year.bad).toEqual([2]);
     expect(year.months).toEqual([{ day: "2026-06-01", index: 2 }]);
     expect(year.indexAt(year.x(2.6))).toBe(2);

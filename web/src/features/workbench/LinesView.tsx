@@ -114,7 +114,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
   const [toPin, setToPin] = useState<{ file: File | null } | null>(null);
   const background = useBackground(useBench((bench) => bench.designId) ?? "", document, reachAsked);
   const { groundAt } = background;
-  const limitM = analysis?.need.walk_limit_m ?? null;
+  const limitM = analysis?.demand.walk_limit_m ?? null;
   const tellMetres = (m: number) => `${figure(toShown(m, "m", system), 1)} ${shownUnit("m", system)}`;
   const drawing = useDrawing(document, groundAt, tellMetres);
   const { tool, told } = drawing;

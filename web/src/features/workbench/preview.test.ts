@@ -6,7 +6,7 @@ import { previewed } from "./preview";
 const COLUMNS = Object.fromEntries(
   [
     ...["flow_lpm", "wanted", "surface_m", "outlet_m", "pipe_loss_m", "fitting_loss_m", "left_m"],
-    ...["valve_needs_m", "least_over_pipe_m", "sucks_air", "spare"],
+    ...["valve_needs_m", "least_over_pipe_m", "draws_air", "spare"],
   ].map((name) => [name, []]),
 );
 const finding = (code: string, severity: string) =>

@@ -43,7 +43,7 @@ function worse(beside: Analysis["beside_flow"], { standing, sentence }: Preview)
 /** Rows again of what came in columns. */
 function soundingsOf({ soundings }: Preview): Map<string, Sounding> {
   const { outlet, flow_lpm, wanted, surface_m, outlet_m, pipe_loss_m, fitting_loss_m } = soundings;
-  const { left_m, valve_needs_m, margin_m, least_over_pipe_m, sucks_air, spare } = soundings;
+  const { left_m, valve_needs_m, margin_m, least_over_pipe_m, draws_air, spare } = soundings;
   const row = (number: number): Sounding => ({
     flow_lpm: flow_lpm[number] ?? 0,
     wanted: wanted[number] ?? false,
@@ -55,7 +55,7 @@ function soundingsOf({ soundings }: Preview): Map<string, Sounding> {
     valve_needs_m: valve_needs_m[number] ?? 0,
     margin_m: margin_m[number] ?? 0,
     least_over_pipe_m: least_over_pipe_m[number] ?? null,
-    sucks_air: sucks_air[number] ?? false,
+    draws_air: draws_air[number] ?? false,
     spare: spare[number] ?? null,
   });
   return new Map(outlet.map((id, number) => [id, row(number)]));

@@ -11,13 +11,13 @@ from leadsman.core.base.errors import OutOfRange
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import Crop, Design, Herd, Scenario
 from leadsman.core.farm.daily_weather import DailyWeather
+from leadsman.core.farm.demand import per_head_lpd
 from leadsman.core.farm.evapotranspiration import hargreaves_series_mm
 from leadsman.core.farm.grazing import outlets_on, stops_of
-from leadsman.core.farm.growing import DRIP_SHARE, other_needs
+from leadsman.core.farm.growing import DRIP_SHARE, other_demands
 from leadsman.core.farm.herd import calf_lpd
 from leadsman.core.farm.intake import COLDEST_C, HOTTEST_C
 from leadsman.core.farm.moving import movings
-from leadsman.core.farm.need import per_head_lpd
 
 STEP_C = 0.1  # temperatures are told to a tenth of a degree
 
@@ -25,7 +25,7 @@ STEP_C = 0.1  # temperatures are told to a tenth of a degree
 Serves = Callable[[str], bool]
 
 
-def season_need_m3(
+def season_demand_m3(
     design: Design, weather: DailyWeather, flows_lpm: dict[str, float], serves: Serves | None = None
 ) -> Floats:
     """Return what is needed on each day [m3], shape (days,): of animals by the day's greatest heat.
@@ -33,14 +33,14 @@ def season_need_m3(
     Args:
         flows_lpm: what each outlet gives [L/min], for crops that are watered by the minute.
         serves: whether what is needed at an outlet or a vessel counts, by its id; all does where None.
-    Raises: as `herd_needs` and `other_needs` do.
-    Source: heads times litres each, day by day; of all else as `other_needs`.
+    Raises: as `herd_demands` and `other_demands` do.
+    Source: heads times litres each, day by day; of all else as `other_demands`.
     >>> from leadsman.core.design import Site, Weather
     >>> from leadsman.core.farm.daily_weather import daily_weather
     >>> geese = Herd.model_validate({"id": "h", "class": "geese", "head": 30, "outlet": "o", "intake_lpd": 1.5})
     >>> weather = daily_weather(Weather.model_validate({"from": "2031-05-01", "rain_mm": [0.0, 4.0]}))
     >>> farm = Design.model_construct(herds=[geese], site=Site(name="Tamsel Ridge"))
-    >>> season_need_m3(farm, weather, {}).round(6).tolist()
+    >>> season_demand_m3(farm, weather, {}).round(6).tolist()
     [0.045, 0.045]
     """
     litres = np.zeros(weather.days)
@@ -102,7 +102,7 @@ def _others_l(design: Design, weather: DailyWeather, flows_lpm: dict[str, float]
     steady = [crop for crop in crops if not crop.over_season and crop.area_m2 is None]
     ponds = [loss for loss in design.ponds if counts(loss.vessel)]
     still = design.model_copy(update={"crops": steady, "ponds": ponds, "calendar": []})
-    each_day = sum((need.daily_l for need in other_needs(still, Scenario(id="day"), flows_lpm)), 0.0)
+    each_day = sum((demand.daily_l for demand in other_demands(still, Scenario(id="day"), flows_lpm)), 0.0)
     litres = np.full(weather.days, each_day)
     for crop in crops:
         if crop.over_season and crop.plants is not None:

@@ -10,10 +10,10 @@ from leadsman.core.catalogue import sources
 from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design import label
 from leadsman.core.farm.container_row import ContainerRow
+from leadsman.core.farm.demand import HerdDemand
 from leadsman.core.farm.grazing import GENERAL_KIND, walking_limit_m
-from leadsman.core.farm.growing import OtherNeed
+from leadsman.core.farm.growing import OtherDemand
 from leadsman.core.farm.herd import CALF_KG
-from leadsman.core.farm.need import HerdNeed
 from leadsman.core.farm.unattended import UnattendedFill
 from leadsman.core.report.base import Report, Words, words
 
@@ -66,7 +66,7 @@ class RowReport(Report):
     vessels: list[str]
     containers: int
     holds_l: float
-    need_lpd: float
+    demand_lpd: float
     gets_lpd: float
     days_held: float | None
     levels: list[LevelReport]
@@ -109,7 +109,7 @@ class SeasonReport(Report):
     asked_lpd: dict[str, list[float]]
 
 
-class NeedReport(Report):
+class DemandReport(Report):
     air_c: float
     humid: bool
     date: str | None
@@ -137,17 +137,17 @@ def _walk_limit_m(analysis: Analysis) -> float | None:
     return min(walking_limit_m(animal, day, southern=southern) for animal in kinds)
 
 
-def need_report(analysis: Analysis) -> NeedReport:
+def demand_report(analysis: Analysis) -> DemandReport:
     """Return what the herds need."""
     case = analysis.scenario
-    return NeedReport(
+    return DemandReport(
         air_c=case.air_c,
         humid=case.humid,
         date=case.date,
         walk_limit_m=_walk_limit_m(analysis),
         scenario=label(case),
-        herds=[_herd(need) for need in analysis.herds],
-        others=[_other(other) for other in analysis.other_needs],
+        herds=[_herd(demand) for demand in analysis.herds],
+        others=[_other(other) for other in analysis.other_demands],
         daily_l=analysis.daily_l,
         hours_l=analysis.hours_of_cases,
         season=SeasonReport(**vars(analysis.season)),
@@ -158,18 +158,18 @@ def need_report(analysis: Analysis) -> NeedReport:
     )
 
 
-def _herd(need: HerdNeed) -> HerdReport:
-    intake = need.intake
+def _herd(demand: HerdDemand) -> HerdReport:
+    intake = demand.intake
     return HerdReport(
-        id=need.herd.id,
-        head=need.head,
-        outlets=need.outlets,
-        paddocks=need.paddocks,
-        per_head_lpd=need.per_head_lpd,
-        daily_l=need.daily_l,
-        own_figure=need.herd.intake_lpd is not None,
+        id=demand.herd.id,
+        head=demand.head,
+        outlets=demand.outlets,
+        paddocks=demand.paddocks,
+        per_head_lpd=demand.per_head_lpd,
+        daily_l=demand.daily_l,
+        own_figure=demand.herd.intake_lpd is not None,
         published_lpd=intake.published.litres_per_day if intake else None,
-        notes=[words(note) for note in _notes(need)],
+        notes=[words(note) for note in _notes(demand)],
         milk_kgd=intake.milk_kgd if intake else None,
         source=_source(intake.published.source_id, intake.published.note) if intake else "your own figure",
         counts_feed_water=bool(intake and intake.counts_feed_water),
@@ -182,13 +182,13 @@ def _herd(need: HerdNeed) -> HerdReport:
 IN_MILK = {name for name, kind in animals().items() if ("milk" in name or "lactating" in name) and not kind.gives_milk}
 
 
-def _notes(need: HerdNeed) -> Iterator[Wording]:
+def _notes(demand: HerdDemand) -> Iterator[Wording]:
     """Yield what is to be known of a herd's figure: what it was carried on to, and what calves have of it."""
-    if need.calves_l > 0.0:
-        calf, litres = Quantity(value=CALF_KG, unit="kg"), Quantity(value=need.calves_l, unit="L/d")
+    if demand.calves_l > 0.0:
+        calf, litres = Quantity(value=CALF_KG, unit="kg"), Quantity(value=demand.calves_l, unit="L/d")
         yield say("Of it {} are for the calves, each counted as one of {} (our own figure).", litres, calf)
-    intake = need.intake
-    if intake and intake.milk_kgd is None and need.herd.animal in IN_MILK:
+    intake = demand.intake
+    if intake and intake.milk_kgd is None and demand.herd.animal in IN_MILK:
         yield say("Milk is not counted: what is published for the class goes by heat and weight.")
     if intake and intake.published.scaled:
         weight = Quantity(value=intake.weight_kg, unit="kg")
@@ -197,7 +197,7 @@ def _notes(need: HerdNeed) -> Iterator[Wording]:
         yield say("Hotter than the table goes: carried on at its steepest rise.")
 
 
-def _other(other: OtherNeed) -> OtherReport:
+def _other(other: OtherDemand) -> OtherReport:
     return OtherReport(
         kind=other.kind,
         id=other.part_id,
@@ -216,7 +216,7 @@ def _row(row: ContainerRow) -> RowReport:
         vessels=[vessel.id for vessel in row.vessels],
         containers=row.containers,
         holds_l=row.holds_m3 / LITRE_M3,
-        need_lpd=row.need_m3_per_day / LITRE_M3,
+        demand_lpd=row.demand_m3_per_day / LITRE_M3,
         gets_lpd=row.gets_m3_per_day / LITRE_M3,
         days_held=row.days_held,
         levels=[

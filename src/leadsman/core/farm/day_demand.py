@@ -1,9 +1,9 @@
-"""The need of a day by the hour: when animals drink, plants are watered and ponds lose water."""
+"""The demand of a day by the hour: when animals drink, plants are watered and ponds lose water."""
 
 from leadsman.core.base.units import HOUR_S
+from leadsman.core.farm.demand import HerdDemand
 from leadsman.core.farm.drinking import DAYLIGHT_H, PEAK_S, habit_of
-from leadsman.core.farm.growing import OtherNeed
-from leadsman.core.farm.need import HerdNeed
+from leadsman.core.farm.growing import OtherDemand
 
 HOURS = 24
 MIDDAY_H = 13.0  # middle of the daylight; ours, no source
@@ -12,7 +12,7 @@ WATERED_FROM_H = 6.0  # plants are watered in the morning; ours, no source
 
 
 def hourly_l(
-    herds: list[HerdNeed], others: list[OtherNeed], watered: dict[str, list[tuple[float, float]]]
+    herds: list[HerdDemand], others: list[OtherDemand], watered: dict[str, list[tuple[float, float]]]
 ) -> list[float]:
     """Return what is drunk, watered and lost in each hour of a day [L], from midnight on.
 
@@ -24,8 +24,8 @@ def hourly_l(
         watered: of each crop with a timer its spells, from [h] and how long [h].
     """
     hours = [0.0] * HOURS
-    for need in herds:
-        for start, length, litres in drinking_spells(need):
+    for demand in herds:
+        for start, length, litres in drinking_spells(demand):
             _pour(hours, start, length, litres)
     for other in others:
         spells = {"crop": watered.get(other.part_id, [(WATERED_FROM_H, 1.0)]), "move": [DAYLIGHT]}
@@ -34,9 +34,9 @@ def hourly_l(
     return hours
 
 
-def drinking_spells(need: HerdNeed) -> list[tuple[float, float, float]]:
+def drinking_spells(demand: HerdDemand) -> list[tuple[float, float, float]]:
     """Return when a herd drinks: from [h], how long [h], litres."""
-    daily_l, habit = need.daily_l, habit_of(need.herd) if need.herd.drinking else None
+    daily_l, habit = demand.daily_l, habit_of(demand.herd) if demand.herd.drinking else None
     daylight = habit.daylight_s / HOUR_S if habit else DAYLIGHT_H
     dawn = MIDDAY_H - daylight / 2.0
     if habit is None:
@@ -45,7 +45,7 @@ def drinking_spells(need: HerdNeed) -> list[tuple[float, float, float]]:
         peak_h = min(PEAK_S / HOUR_S, daylight)
         at_peak = min(habit.peak_factor * peak_h / daylight, 1.0) * daily_l
         return [(dawn, daylight, daily_l - at_peak), (MIDDAY_H - peak_h / 2.0, peak_h, at_peak)]
-    count = max(1, round(habit.visits), len(need.outlets))
+    count = max(1, round(habit.visits), len(demand.outlets))
     apart = daylight / count
     return [(dawn + (visit + 0.5) * apart - 0.5, 1.0, daily_l / count) for visit in range(count)]
 

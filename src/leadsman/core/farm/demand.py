@@ -9,8 +9,8 @@ from leadsman.core.farm.herd import USUAL_FEED_DRY_PERCENT, Condition, Intake, c
 
 
 @dataclass(frozen=True, kw_only=True)
-class HerdNeed:
-    """One herd's need on the day shown: heads, where they drink and graze, what one is to have [L/d], published too.
+class HerdDemand:
+    """One herd's demand on the day shown: heads, where they drink and graze, what one is to have [L/d], published too.
 
     `intake` is None for a class of the user's own. `calves_l` is what calves at foot drink besides, in all [L/d].
     """
@@ -29,8 +29,8 @@ class HerdNeed:
         return self.head * self.per_head_lpd + self.calves_l
 
 
-def herd_needs(design: Design, scenario: Scenario) -> list[HerdNeed]:
-    """Return each herd's need.
+def herd_demands(design: Design, scenario: Scenario) -> list[HerdDemand]:
+    """Return each herd's demand.
 
     Raises: as `daily_intake` does, where a herd has no figure of its own.
     """
@@ -58,7 +58,7 @@ def _intake(herd: Herd, air_c: float, humid: bool, path: str) -> Intake:
     return daily_intake(herd.animal, condition, air_c, humid=humid, path=path)
 
 
-def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
+def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdDemand:
     try:
         intake = _intake(herd, case.air_c, case.humid, path)
     except CoreError:
@@ -68,7 +68,7 @@ def _need(design: Design, herd: Herd, case: Scenario, path: str) -> HerdNeed:
     per_head = herd.intake_lpd or (intake.planned_lpd if intake else 0.0)
     stops = stops_on(design, herd, case.date)
     paddocks = [stop.paddock for stop in stops if stop.paddock]
-    return HerdNeed(
+    return HerdDemand(
         herd=herd,
         head=herd.head_on(case.date),
         outlets=outlets_of(stops),

@@ -27,18 +27,18 @@ OF_PATTERN = {
 @judgement("own-figure-unlikely", "Own figure for a herd is unlikely", Question.HOW_LONG_DOES_IT_LAST)
 def own_figure_unlikely(analysis: Analysis) -> Iterator[Finding]:
     """Yield each herd whose own figure for one animal is well under what is published for its class."""
-    for need in analysis.herds:
-        own, intake = need.herd.intake_lpd, need.intake
+    for demand in analysis.herds:
+        own, intake = demand.herd.intake_lpd, demand.intake
         if own is None or intake is None or own >= UNLIKELY_SHARE * intake.planned_lpd:
             continue
         published = Quantity(value=intake.planned_lpd, unit="L/d", digits=1)
         yield Finding(
             severity=Severity.WATCH,
-            where=need.outlets[0],
+            where=demand.outlets[0],
             value=own,
             limit=intake.planned_lpd,
             unit="L/d",
-            headline=say("{} are counted at {} each", label(need.herd), Quantity(value=own, unit="L/d", digits=1)),
+            headline=say("{} are counted at {} each", label(demand.herd), Quantity(value=own, unit="L/d", digits=1)),
             why=say(
                 "Plan on {} for their class in this heat. If your figure was measured on a cool day or with fewer "
                 "animals, use the larger.",
@@ -51,22 +51,22 @@ def own_figure_unlikely(analysis: Analysis) -> Iterator[Finding]:
 def water_too_far(analysis: Analysis) -> Iterator[Finding]:
     """Yield each herd whose longest walk to water, on the date of the case, is longer than stock are kept."""
     day = analysis.scenario.date
-    for need in analysis.herds:
-        stops = stops_on(analysis.design, need.herd, day)
+    for demand in analysis.herds:
+        stops = stops_on(analysis.design, demand.herd, day)
         farthest_m = max((stop.farthest_m for stop in stops if stop.farthest_m is not None), default=0.0)
         if day is None:
             continue
-        site, known = analysis.design.site, walking_limit(need.herd.animal)
-        limit = walking_limit_m(need.herd.animal, day, southern=site.is_southern)
+        site, known = analysis.design.site, walking_limit(demand.herd.animal)
+        limit = walking_limit_m(demand.herd.animal, day, southern=site.is_southern)
         if farthest_m > limit:
             yield Finding(
                 severity=Severity.WATCH,
-                where=need.outlets[0],
+                where=demand.outlets[0],
                 value=farthest_m,
                 limit=limit,
                 unit="m",
                 headline=say(
-                    "{} walk {} to the water", label(need.herd), Quantity(value=farthest_m, unit="m", digits=0)
+                    "{} walk {} to the water", label(demand.herd), Quantity(value=farthest_m, unit="m", digits=0)
                 ),
                 why=say(
                     "For {} at most {} is advised while grass grows and {} while it does not ({}).{} A tap point "
@@ -87,7 +87,7 @@ def _source_of(limit: WalkingLimit) -> str:
 
 @judgement("weather-lacks-heat", "The weather data has no temperatures", Question.HOW_LONG_DOES_IT_LAST)
 def weather_lacks_heat(analysis: Analysis) -> Iterator[Finding]:
-    """Yield that the season is judged at one temperature, where its weather tells none and a need goes by it."""
+    """Yield that the season is judged at one temperature, where its weather tells none and a demand goes by it."""
     season, design = analysis.design.season, analysis.design
     by_heat = any(herd.intake_lpd is None for herd in design.herds) or any(crop.area_m2 for crop in design.crops)
     if season is None or season.weather.most_c or not by_heat:
@@ -112,14 +112,17 @@ def weather_lacks_heat(analysis: Analysis) -> Iterator[Finding]:
 def figures_assumed(analysis: Analysis) -> Iterator[Finding]:
     """Yield one finding for all values of how the herds drink that nobody has confirmed."""
     assumed = [
-        (need, [WORDS[name] for name in habit_of(need.herd).assumed if name in OF_PATTERN[need.herd.drinking.pattern]])
-        for need in analysis.herds
-        if need.herd.drinking and need.head
+        (
+            demand,
+            [WORDS[name] for name in habit_of(demand.herd).assumed if name in OF_PATTERN[demand.herd.drinking.pattern]],
+        )
+        for demand in analysis.herds
+        if demand.herd.drinking and demand.head
     ]
-    assumed = [(need, names) for need, names in assumed if names]
+    assumed = [(demand, names) for demand, names in assumed if names]
     count = sum(len(names) for _, names in assumed)
     if count:
-        listed = "; ".join(f"{label(need.herd)}: {', '.join(names)}" for need, names in assumed)
+        listed = "; ".join(f"{label(demand.herd)}: {', '.join(names)}" for demand, names in assumed)
         yield Finding(
             severity=Severity.WATCH,
             where=assumed[0][0].outlets[0],

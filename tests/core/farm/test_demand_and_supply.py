@@ -32,7 +32,7 @@ def test_intake_agrees_with_the_published_table(row: dict[str, str]) -> None:
     st.sampled_from(list(animals())), st.floats(-40, 49), st.floats(0, 1), st.floats(0, 10), st.floats(0, 60),
     st.booleans(),
 )  # fmt: skip
-def test_heat_never_lowers_the_need(
+def test_heat_never_lowers_the_demand(
     animal: str, air_c: float, share: float, hotter: float, milk: float, humid: bool
 ) -> None:
     condition = Condition(weight_kg=30.0 + share * 1_170.0, milk_kgd=milk)
@@ -171,7 +171,7 @@ def test_a_spring_is_planned_on_its_slowest_timing() -> None:
 
 
 def test_days_in_hand_and_what_is_to_spare() -> None:
-    day = balance(need_m3_per_day=2.0, refill_m3s=3.0 / 86_400, usable_m3=5.0)
+    day = balance(demand_m3_per_day=2.0, refill_m3s=3.0 / 86_400, usable_m3=5.0)
     assert day.days_in_hand == 2.5
     assert day.spare_m3_per_day == pytest.approx(1.0)
     assert balance(0.0, 0.0, 5.0).days_in_hand is None
@@ -179,15 +179,15 @@ def test_days_in_hand_and_what_is_to_spare() -> None:
         balance(-1.0, 0.0, 5.0)
 
 
-def test_the_analysis_brings_need_and_supply_together() -> None:
+def test_the_analysis_brings_demand_and_supply_together() -> None:
     # 20 × 29.5 L; 10 L in 600 s; 1 m of a 2 m wide tank less 0.2 m below its outlet
     analysis = Analysis(read_design(one_line(**{"vessels.0.outlet_m": 0.2})))
     day = analysis.balance
-    assert day.need_m3_per_day == pytest.approx(0.59)
+    assert day.demand_m3_per_day == pytest.approx(0.59)
     assert day.refill_m3_per_day == pytest.approx(1.44)
     assert day.usable_m3 == pytest.approx(3.14159 * 0.8, rel=1e-5)
     own = Analysis(read_design(one_line(**{"herds.0.intake_lpd": 40.0})))
-    assert own.balance.need_m3_per_day == pytest.approx(0.8)
+    assert own.balance.demand_m3_per_day == pytest.approx(0.8)
 
 
 def test_refill_time_is_met_by_a_simulation_in_small_steps() -> None:
