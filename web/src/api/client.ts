@@ -119,8 +119,8 @@ export const setDeleted = (id: string, deleted: boolean) =>
   data(api.PUT("/api/designs/{design_id}/deleted", { ...design(id), body: { deleted } }));
 export const readDesign = (id: string) => data(api.GET("/api/designs/{design_id}", design(id)));
 /** The analysis of a plan as it was saved last, with the number of that revision. */
-export const analyseSaved = (id: string) =>
-  withTuples<SavedAnalysis>(api.GET("/api/designs/{design_id}/analysis", design(id)));
+export const analyseSaved = (id: string, signal: AbortSignal) =>
+  withTuples<SavedAnalysis>(api.GET("/api/designs/{design_id}/analysis", { ...design(id), signal }));
 /** Keep a design that is not checked yet, as of a file: the server refuses what is none. */
 export const createDesign = (document: unknown) =>
   data(api.POST("/api/designs", { body: { document: document as Design } }));

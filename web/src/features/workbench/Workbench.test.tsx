@@ -353,7 +353,7 @@ test("while the first answer does not come the plan is drawn, edited and undone,
   const slow = vi
     .spyOn(globalThis, "fetch")
     .mockImplementation((input, init) =>
-      input instanceof Request && input.url.endsWith("/api/analyses")
+      input instanceof Request && /\/(api\/analyses|analysis)$/.test(input.url)
         ? new Promise(() => undefined)
         : fetched(input, init),
     );

@@ -90,7 +90,7 @@ export function Workbench() {
   const { open, undo, redo } = bench;
   const loaded = useQuery({
     queryKey: ["design", designId],
-    queryFn: () => openPlan(designId),
+    queryFn: ({ signal }) => openPlan(designId, signal),
     gcTime: 0,
     staleTime: Infinity,
   });

@@ -15,6 +15,7 @@ export interface FirstAnalysis {
 interface First {
   coming: Promise<FirstAnalysis | null>;
   here: FirstAnalysis | null;
+  stop: () => void;
 }
 
 const firsts = new WeakMap<Design, First>();
@@ -22,12 +23,18 @@ const firsts = new WeakMap<Design, First>();
 const after = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** A plan, what this tab kept of it beyond its last save, and, where it comes soon, its analysis. */
-export async function openPlan(designId: string): Promise<{ revision: Revision; draft: Draft | null }> {
+export async function openPlan(
+  designId: string,
+  signal: AbortSignal,
+): Promise<{ revision: Revision; draft: Draft | null }> {
   await savesDone();
   const began = performance.now();
-  const saved = analyseSaved(designId).catch(() => null); // without it the plan is judged as after an edit
+  const asking = new AbortController();
+  const stop = () => asking.abort();
+  signal.addEventListener("abort", stop);
+  const saved = analyseSaved(designId, asking.signal).catch(() => null); // without it the plan is judged as after an edit
   const [revision, draft] = await Promise.all([readDesign(designId), readDraft(designId)]);
-  const first: First = { coming: Promise.resolve(null), here: null };
+  const first: First = { coming: Promise.resolve(null), here: null, stop };
   first.coming = saved.then((answer) =>
     answer?.number === revision.number
       ? (first.here = { analysis: answer.analysis, tookMs: performance.now() - began })
@@ -43,4 +50,9 @@ export async function openPlan(designId: string): Promise<{ revision: Revision; 
 export const firstHere = (document: Design) => firsts.get(document)?.here ?? null;
 
 /** The same where it is still on its way; null where it does not come, or the document was not just opened. */
-export const firstComing = async (document: Design) => (await firsts.get(document)?.coming) ?? null;
+export async function firstComing(document: Design, signal: AbortSignal): Promise<FirstAnalysis | null> {
+  const first = firsts.get(document);
+  if (!first) return null;
+  signal.addEventListener("abort", first.stop); // the server stops too
+  return first.coming;
+}

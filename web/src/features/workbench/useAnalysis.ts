@@ -55,7 +55,7 @@ export function useAnalysis(document: Design | null, pending: boolean, outlet: s
     queryFn: async ({ signal }): Promise<Whole | null> => {
       if (!asked) return null;
       const began = performance.now();
-      const first = await firstComing(asked);
+      const first = await firstComing(asked, signal);
       if (first) return { number: numberOf(asked), ...first };
       const analysis = await analyse(asked, signal);
       performance.clearMarks(PREVIEW);
