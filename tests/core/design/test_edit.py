@@ -228,12 +228,19 @@ def test_plants_are_told_in_one_way_after_another(way: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("latitude_deg", "begin", "end"), [(None, "2031-05-01", "2031-09-30"), (-38.0, "2031-11-01", "2032-03-31")]
+    ("latitude_deg", "dates", "begin", "end"),
+    [
+        (None, [], "2031-05-01", "2031-09-30"),
+        (-38.0, [], "2031-11-01", "2032-03-31"),
+        (None, ["2027-07-01", "2029-07-01"], "2027-05-01", "2027-09-30"),  # no case chosen: the first is shown
+    ],
 )
 def test_moves_begin_in_the_summer_of_their_side_of_the_equator(
-    latitude_deg: float | None, begin: str, end: str
+    latitude_deg: float | None, dates: list[str], begin: str, end: str
 ) -> None:
     document = worked_example()
+    document.pop("shown_for", None)
+    document["scenarios"] = [{"id": f"case-{number}", "date": date} for number, date in enumerate(dates)]
     if latitude_deg is not None:
         document["site"]["latitude_deg"] = latitude_deg
     herd = done(document, {"kind": "add_herd"})

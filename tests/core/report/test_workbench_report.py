@@ -115,6 +115,19 @@ def test_the_demand_adds_up_and_is_what_the_balance_counts(report: AnalysisRepor
     }
 
 
+def test_a_finding_of_a_source_names_it_and_a_store_tells_how_full_it_is() -> None:
+    document = worked_example()
+    document["inflows"] = [
+        {"id": "west", "kind": "mains", "fills": "header", "flow_lpm": 3.0, "air_gap": False},
+        {"id": "east", "kind": "mains", "fills": "header", "flow_lpm": 3.0, "air_gap": True},
+    ]
+    told = report_of(document)
+    assert [one.inflow for one in told.findings if one.code == "no-air-gap"] == ["west"]
+    assert {one.inflow for one in told.findings if one.where != "header"} == {None}
+    (store,) = told.supply.stores
+    assert store.full_share == pytest.approx(1.6 / 2.1)
+
+
 def test_the_demonstration_is_written_and_read_as_it_is() -> None:
     assert read_design(write_design(tamsel_ridge())) == tamsel_ridge()
     assert {part.animal for part in tamsel_ridge().herds} == {"growing cattle", "ewe in milk", "goose"}

@@ -1941,6 +1941,8 @@ export interface components {
             code: string;
             /** Headline Words */
             headline_words: (string | components["schemas"]["QuantityReport"])[];
+            /** Inflow */
+            inflow: string | null;
             /** Limit */
             limit: number | null;
             /** Reason */
@@ -2559,6 +2561,8 @@ export interface components {
         HerdReport: {
             /** By Weight Lpd */
             by_weight_lpd: number | null;
+            /** By Weight Source */
+            by_weight_source: string | null;
             /** Counts Feed Water */
             counts_feed_water: boolean;
             /** Daily L */
@@ -5258,13 +5262,17 @@ export interface components {
         };
         /**
          * StoreReport
-         * @description One store that feeds outlets: what it gives now, what is dead, what it weighs full; litres by the level.
+         * @description One store that feeds outlets: what it gives now, what is unusable, what it weighs full; litres by the level.
+         *
+         *     `full_share` is its level now over the one at which it is full.
          */
         StoreReport: {
             /** Dead L */
             dead_l: number;
             /** Full Kg */
             full_kg: number;
+            /** Full Share */
+            full_share: number | null;
             /** Marks L */
             marks_l: number[];
             /** Marks M */

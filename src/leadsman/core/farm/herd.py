@@ -6,7 +6,15 @@ from dataclasses import dataclass
 from itertools import accumulate
 
 from leadsman.core.base.errors import OutOfRange, UnknownName, require_between
-from leadsman.core.catalogue.livestock import Animal, IntakeRow, animals, equation_rows, intake_rows, weight_rules
+from leadsman.core.catalogue.livestock import (
+    Animal,
+    IntakeRow,
+    WeightRule,
+    animals,
+    equation_rows,
+    intake_rows,
+    weight_rules,
+)
 from leadsman.core.farm.intake import COLDEST_C, HOTTEST_C, cow_dry_matter_kgd, holter_urban_dry, meyer, murphy
 
 HUMID_FROM_C, HUMID_SHARE = 25.0, 0.10  # our own allowance for a humid day in heat, no source
@@ -46,6 +54,7 @@ class Intake:
     planned_lpd: float
     published: Published
     by_weight_lpd: float | None
+    by_weight_rule: WeightRule | None
     humid_lpd: float
     counts_feed_water: bool
     weight_kg: float
@@ -86,16 +95,16 @@ def daily_intake(animal: str, condition: Condition, air_c: float, *, humid: bool
     milk = _milk_kgd(kind, condition)
     found = _published(kind, weight, milk or 0.0, condition.feed_dry_percent, air_c)
     published = max(found, key=lambda intake: intake.litres_per_day)
-    by_weight = max(
-        (rule.litres_per_kg * weight for rule in weight_rules() if rule.animal == animal and rule.from_c <= air_c),
-        default=None,
-    )
+    rules = [rule for rule in weight_rules() if rule.animal == animal and rule.from_c <= air_c]
+    rule = max(rules, key=lambda one: one.litres_per_kg, default=None)
+    by_weight = rule.litres_per_kg * weight if rule else None
     planned = max(published.litres_per_day, by_weight or 0.0)
     with_humid = planned * (1.0 + HUMID_SHARE) if humid and air_c >= HUMID_FROM_C else planned
     return Intake(
         planned_lpd=with_humid,
         published=published,
         by_weight_lpd=by_weight,
+        by_weight_rule=rule,
         humid_lpd=with_humid - planned,
         counts_feed_water=kind.counts_feed_water,
         weight_kg=weight,

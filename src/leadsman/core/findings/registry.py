@@ -54,6 +54,7 @@ class Finding:
     """One judgement: the number against its limit, in the design document's units, and why.
 
     `spot` is where along a line it is, where it is of one place: the line's id, and metres from its `from` end.
+    `inflow` is the source that it is about, where it is about one.
     """
 
     severity: Severity
@@ -66,6 +67,7 @@ class Finding:
     try_remedies: Callable[[], list[Remedy]] = list
     code: str = ""
     spot: LineSpot | None = None
+    inflow: str | None = None
 
     @cached_property
     def remedies(self) -> list[Remedy]:

@@ -32,6 +32,7 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.FIX,
                 where=inflow.fills,
+                inflow=inflow.id,
                 value=None,
                 limit=None,
                 unit="count",
@@ -46,6 +47,7 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.WATCH,
                 where=inflow.fills,
+                inflow=inflow.id,
                 value=gap,
                 limit=GAP_D,
                 unit="d",
@@ -62,6 +64,7 @@ def source_not_timed(analysis: Analysis) -> Iterator[Finding]:
                 yield Finding(
                     severity=Severity.WATCH,
                     where=inflow.fills,
+                    inflow=inflow.id,
                     value=100.0 * short,
                     limit=100.0 * MOST_ERROR_SHARE,
                     unit="count",
@@ -87,6 +90,7 @@ def one_source(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.WATCH,
                 where=inflow.fills,
+                inflow=inflow.id,
                 value=1.0,
                 limit=2.0,
                 unit="count",
@@ -104,7 +108,7 @@ def ram_shut_in(analysis: Analysis) -> Iterator[Finding]:
         vessel = analysis.model.layout.vessels[inflow.fills]
         if isinstance(inflow, RamInflow) and vessel.overflow_m is None:
             yield Finding(
-                severity=Severity.STOP, where=vessel.id, value=None, limit=None, unit="count",
+                severity=Severity.STOP, where=vessel.id, inflow=inflow.id, value=None, limit=None, unit="count",
                 headline=say("{} is shut in when {} is full", label(inflow), label(vessel)),
                 why=say("A ram must never be shut off: give {} an overflow to a safe place.", label(vessel)),
             )  # fmt: skip
@@ -144,6 +148,7 @@ def ram_cannot_lift(analysis: Analysis) -> Iterator[Finding]:
         yield Finding(
             severity=severity,
             where=inflow.fills,
+            inflow=inflow.id,
             value=ratio,
             limit=1.0 if ratio <= 1.0 else MOST_LIFT_RATIO if ratio > MOST_LIFT_RATIO else USUAL_LIFT_RATIO,
             unit="count",
@@ -158,7 +163,7 @@ def no_air_gap(analysis: Analysis) -> Iterator[Finding]:
     for inflow in analysis.design.inflows:
         if isinstance(inflow, SteadyInflow) and inflow.kind == "mains" and not inflow.air_gap:
             yield Finding(
-                severity=Severity.STOP, where=inflow.fills, value=None, limit=None, unit="count",
+                severity=Severity.STOP, where=inflow.fills, inflow=inflow.id, value=None, limit=None, unit="count",
                 headline=say("{} can draw stock water back into the mains", label(inflow)),
                 why=say("Fill through an air gap, or fit a backflow preventer as the local plumbing code says; often "
                         "a licensed plumber must do it."),
@@ -176,6 +181,7 @@ def first_flush_missing(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.WATCH,
                 where=inflow.fills,
+                inflow=inflow.id,
                 value=inflow.first_flush_l,
                 limit=wanted_l,
                 unit="L",
@@ -202,6 +208,7 @@ def pump_starts_often(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.FIX,
                 where=inflow.fills,
+                inflow=inflow.id,
                 value=cycle.most_starts_per_h,
                 limit=MOST_STARTS_PER_H,
                 unit="count",
@@ -228,6 +235,7 @@ def load_over_limit(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.WATCH if unknown else Severity.STOP,
                 where=inflow.fills,
+                inflow=inflow.id,
                 value=load.value,
                 limit=limit,
                 unit="kg",

@@ -34,6 +34,7 @@ class HerdReport(Report):
     source: str
     counts_feed_water: bool
     by_weight_lpd: float | None
+    by_weight_source: str | None
     humid_lpd: float
 
 
@@ -174,6 +175,7 @@ def _herd(demand: HerdDemand) -> HerdReport:
         source=_source(intake.published.source_id, intake.published.note) if intake else "your own figure",
         counts_feed_water=bool(intake and intake.counts_feed_water),
         by_weight_lpd=intake.by_weight_lpd if intake else None,
+        by_weight_source=_source(rule.source_id, rule.note) if (rule := intake and intake.by_weight_rule) else None,
         humid_lpd=intake.humid_lpd if intake else 0.0,
     )
 

@@ -39,6 +39,7 @@ class FindingReport(Report):
     headline_words: Words
     why_words: Words
     spot: SpotReport | None
+    inflow: str | None
     remedies: list[RemedyReport] | None
 
 
@@ -100,6 +101,7 @@ def finding_reports(findings: list[Finding], *, with_remedies: bool, worded: int
             headline_words=words(headline),
             why_words=words(why),
             spot=SpotReport(line=finding.spot[0], at_m=finding.spot[1]) if finding.spot else None,
+            inflow=finding.inflow,
             remedies=[_remedy(remedy) for remedy in finding.remedies] if with_remedies else None,
         )
         for finding, headline, why in told

@@ -14,12 +14,16 @@ WEEK_D = 7
 
 
 class StoreReport(Report):
-    """One store that feeds outlets: what it gives now, what is dead, what it weighs full; litres by the level."""
+    """One store that feeds outlets: what it gives now, what is unusable, what it weighs full; litres by the level.
+
+    `full_share` is its level now over the one at which it is full.
+    """
 
     vessel: str
     usable_l: float
     dead_l: float
     full_kg: float
+    full_share: float | None
     marks_m: list[float]
     marks_l: list[float]
 
@@ -71,6 +75,7 @@ def _store(vessel: Vessel, usable_m3: float) -> StoreReport:
         usable_l=usable_m3 / LITRE_M3,
         dead_l=dead_m3(vessel) / LITRE_M3,
         full_kg=full_kg(vessel),
+        full_share=vessel.level_m / brim if vessel.level_m is not None and brim > 0.0 else None,
         marks_m=marks,
         marks_l=[shape.volume_m3(min(mark, shape.height_m)) / LITRE_M3 for mark in marks],
     )

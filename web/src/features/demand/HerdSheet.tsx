@@ -240,7 +240,9 @@ function Told({ herd, report, document }: { herd: Herd; report: HerdDemand; docu
           </>
         )}
         {report.by_weight_lpd !== null && (
-          <>By weight: {litres(report.by_weight_lpd)} (Rasby and Walz 2011, from memory). </>
+          <>
+            By weight: {litres(report.by_weight_lpd)} (source: {report.by_weight_source}).{" "}
+          </>
         )}
         {report.humid_lpd > 0 && (
           <>Humid day: {litres(report.humid_lpd)} more (our own allowance, no source). </>

@@ -5,6 +5,7 @@ import { area, line } from "d3-shape";
 
 import type { Design, Rotation, Trace } from "../../api/types";
 import { troughName } from "../../shared/names";
+import { shownCase } from "../../shared/shownCase";
 
 export const MARGIN = { left: 44, right: 26, top: 8, bottom: 20 };
 const LEVEL_SHARE = 0.52;
@@ -66,7 +67,7 @@ export function overMidnight(since: number, until: number): [number, number][] {
 
 /** The year of the season shown: of the day shown, else of the first moves, else of this day. */
 export function seasonYear(document: Design): string {
-  const day = (document.scenarios ?? []).find((one) => one.id === document.shown_for)?.date;
+  const day = document.scenarios?.[shownCase(document)]?.date;
   return (day ?? document.calendar?.[0]?.from ?? new Date().toISOString()).slice(0, 4);
 }
 

@@ -1,6 +1,6 @@
 import type { Design } from "../../api/types";
 import { Choice } from "../../shared/Choice";
-import { holdInCase } from "../../shared/shownCase";
+import { holdInCase, shownCase } from "../../shared/shownCase";
 
 interface Props {
   document: Design;
@@ -12,7 +12,7 @@ interface Props {
 
 /** Whether the case that is shown opens or shuts a line or an outlet, whatever the plan says of it. */
 export function InCase({ document, id, edit, onDone }: Props) {
-  const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
+  const shown = shownCase(document);
   const scenario = document.scenarios?.[shown];
   if (!scenario) return null;
   const value = scenario.open?.includes(id) ? "open" : scenario.shut?.includes(id) ? "shut" : "";

@@ -1,6 +1,7 @@
 import type { Design, Fault } from "../../api/types";
 import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
+import { shownCase } from "../../shared/shownCase";
 
 interface Props {
   document: Design;
@@ -11,7 +12,7 @@ interface Props {
 
 /** How warm the pipe itself is in the case that is shown: warm plastic holds less. */
 export function PipeHeat({ document, faults, edit, onDone }: Props) {
-  const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
+  const shown = shownCase(document);
   const scenario = document.scenarios?.[shown];
   if (!scenario) return null;
   const set = (value: number | null) =>

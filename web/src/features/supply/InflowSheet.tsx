@@ -14,6 +14,7 @@ import { PartNameField } from "../../shared/PartNameField";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { Said } from "../../shared/Said";
+import { shownCase } from "../../shared/shownCase";
 import { quantityText } from "../../shared/units";
 import { figuresOf, KINDS, withFigure } from "./inflow";
 import { PumpCurve } from "./PumpCurve";
@@ -57,7 +58,7 @@ export function InflowSheet({ document, givers, inflow, index, report, faults, e
   const tanks = (document.vessels ?? []).filter(
     (vessel) => givers.includes(vessel.id) || passedOn.includes(vessel.id) || vessel.id === inflow.fills,
   );
-  const shown = (document.scenarios ?? []).findIndex((one) => one.id === document.shown_for);
+  const shown = shownCase(document);
   const lost = document.scenarios?.[shown]?.lost?.includes(inflow.id) ?? false;
   const known = inflow as unknown as Record<string, number | null | undefined>;
   return (

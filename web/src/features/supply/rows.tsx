@@ -11,18 +11,6 @@ import { Season } from "./Season";
 import { StoreSheet } from "./StoreSheet";
 import type { SupplyProps } from "./Supply";
 
-/** Findings about a source; the others of the supply are about a store. */
-const SOURCE_CODES = [
-  "source-not-timed",
-  "one-source",
-  "ram-shut-in",
-  "ram-cannot-lift",
-  "no-air-gap",
-  "first-flush-missing",
-  "pump-starts-often",
-  "load-over-limit",
-];
-
 export function supplyRows(props: SupplyProps, season: SeasonRun | null, system: System): OverviewRow[] {
   const { document, analysis, faults, edit, onDone } = props;
   const { supply } = analysis;
@@ -30,13 +18,7 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
   const inflows = document.inflows ?? [];
   const sources = inflows.map((inflow, index): OverviewRow => {
     const report = supply.inflows.find((one) => one.id === inflow.id);
-    const alone = inflows.filter((one) => one.fills === inflow.fills).length === 1;
-    const own = props.findings.filter(
-      (one) =>
-        SOURCE_CODES.includes(one.code) &&
-        one.where === inflow.fills &&
-        (alone || one.headline_words.includes(named(inflow))),
-    );
+    const own = props.findings.filter((one) => one.inflow === inflow.id);
     return {
       id: inflow.id,
       name: named(inflow),
@@ -56,9 +38,7 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
     };
   });
   const stores = supply.stores.map((store): OverviewRow => {
-    const own = props.findings.filter(
-      (one) => !SOURCE_CODES.includes(one.code) && one.where === store.vessel,
-    );
+    const own = props.findings.filter((one) => one.inflow === null && one.where === store.vessel);
     return {
       id: store.vessel,
       name: nameIn(document.vessels, store.vessel),
@@ -67,7 +47,7 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
         "",
         litres(store.usable_l),
         "",
-        <WorstFinding key="state" findings={own} fine={fullness(props, store.vessel)} />,
+        <WorstFinding key="state" findings={own} fine={fullness(store.full_share)} />,
       ],
       content: () => <StoreSheet {...{ document, supply, store }} />,
     };
@@ -90,14 +70,8 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
   ];
 }
 
-function fullness({ document }: SupplyProps, id: string): string {
-  const vessel = document.vessels?.find((one) => one.id === id);
-  const brim =
-    vessel?.overflow_m ?? (vessel?.shape && "height_m" in vessel.shape ? vessel.shape.height_m : 0);
-  return vessel?.level_m != null && brim > 0
-    ? `level ${figure((100 * vessel.level_m) / brim, 0)} % of full`
-    : "";
-}
+const fullness = (share: number | null) =>
+  share === null ? "" : `level ${figure(100 * share, 0)} % of full`;
 
 function SeasonState({ season }: { season: SeasonRun | null }) {
   if (!season) return <>no weather yet</>;

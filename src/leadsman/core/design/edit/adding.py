@@ -170,9 +170,9 @@ def _summer(document: Document) -> tuple[str, str]:
 
 def _season_year(document: Document, this_year: int) -> int:
     """Return the year of the season shown: of the day shown, else of the first moves, else this one."""
-    day = next(
-        (case.get("date") for case in parts(document, "scenarios") if case["id"] == document.get("shown_for")), None
-    )
+    cases = parts(document, "scenarios")
+    shown = [case for case in cases if case["id"] == document.get("shown_for")] or cases[:1]
+    day = shown[0].get("date") if shown else None
     moves = [rotation["from"] for rotation in parts(document, "calendar")]
     known = day or next(iter(moves), None)
     return int(known[:4]) if known else this_year
