@@ -32,7 +32,7 @@ def test_two_systems_share_nothing_and_the_verdict_is_on_the_worst() -> None:
     numbers = {number.key: number for number in verdict(analysis, judge(analysis)).numbers}
     assert numbers["days"].value is not None
     assert numbers["days"].value.value == pytest.approx(3.0)
-    assert plain(numbers["days"].title) == "b lasts with no refill"
+    assert plain(numbers["days"].title) == "b, no refill"
 
 
 @pytest.mark.parametrize(

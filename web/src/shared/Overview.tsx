@@ -43,7 +43,7 @@ export function Overview({ label, first, columns, rows, open, onOpen }: Props) {
         width: "100%",
         borderCollapse: "collapse",
         fontSize: 14,
-        "& th, & td": { fontWeight: 400, textAlign: "left", py: 0.5, px: 1.5 },
+        "& th, & td": { fontWeight: 400, textAlign: "left", py: 0.5, px: { xs: 1.5, md: 2.5 } },
         "& thead th": { fontSize: 12, color: ink("faint") },
         "& tbody > tr.row": { borderTop: `1px solid ${ink("rule")}` },
         "& tbody > tr.row:hover": { bgcolor: ink("sheet") },

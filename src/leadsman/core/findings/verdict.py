@@ -171,7 +171,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     return [
         VerdictNumber(
             key="days",
-            title=say(f"{name} lasts with no refill" if name else "Lasts with no refill"),
+            title=say(f"{name}, no refill" if name else "Lasts with no refill"),
             value=days,
             instead="no use yet",
             wanted=say(
@@ -187,7 +187,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
         ),
         VerdictNumber(
             key="spare",
-            title=say(f"Supply of {name} to spare" if name else "Supply to spare"),
+            title=say(f"Spare at {name}" if name else "Supply to spare"),
             value=Quantity(value=refill - demand, unit="L/d"),
             instead="",
             wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=demand, unit="L")),

@@ -70,18 +70,20 @@ export function Fences({ document, scale, chosen, limitM }: Props) {
               stroke={ink("groundEdge")}
               strokeWidth={chosen.has(paddock.id) ? 3.5 : 1.6}
             />
-            <text
-              x={name.x}
-              y={name.y}
-              fontSize={12}
-              textAnchor="middle"
-              fill={ink("faint")}
-              stroke={ink("land")}
-              strokeWidth={3}
-              paintOrder="stroke"
-            >
-              {name.text}
-            </text>
+            {name && (
+              <text
+                x={name.x}
+                y={name.y}
+                fontSize={12}
+                textAnchor="middle"
+                fill={ink("faint")}
+                stroke={ink("land")}
+                strokeWidth={3}
+                paintOrder="stroke"
+              >
+                {name.text}
+              </text>
+            )}
           </g>
         );
       })}

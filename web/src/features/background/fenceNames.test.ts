@@ -21,6 +21,12 @@ describe("the names of paddocks", () => {
     expect(low?.corners[0]).toEqual([20, 360]);
   });
 
+  it("are left out where the fence is too narrow for them", () => {
+    const far: Scale = { perMetre: 0.5, x: (east) => east / 2, y: (north) => 100 - north / 2 };
+    expect(fencesOf(design, far).map(({ name }) => name)).toEqual([null]);
+    expect(fenceNameAreas(design, far)).toEqual([]);
+  });
+
   it("cover what other labels keep off", () => {
     const [area] = fenceNameAreas(design, scale);
     if (!area) throw new Error("no area");

@@ -10,7 +10,8 @@ export interface Fence {
   paddock: Paddock;
   /** its corners in pixels */
   corners: Spot[];
-  name: { text: string; x: number; y: number };
+  /** null where there is no room for it inside the fence */
+  name: { text: string; x: number; y: number } | null;
 }
 
 const OVER_SOUTH_PX = 10;
@@ -26,13 +27,19 @@ export function fencesOf(document: Design, scale: Scale): Fence[] {
       const [west, east] = [Math.min(...corners.map(([x]) => x)), Math.max(...corners.map(([x]) => x))];
       const south = Math.max(...corners.map(([, y]) => y));
       const text = paddock.name ?? paddock.id;
-      return { paddock, corners, name: { text, x: (west + east) / 2, y: south - OVER_SOUTH_PX } };
+      const fits = text.length * LETTER_PX <= east - west;
+      return {
+        paddock,
+        corners,
+        name: fits ? { text, x: (west + east) / 2, y: south - OVER_SOUTH_PX } : null,
+      };
     });
 }
 
 /** What the names of paddocks cover: other labels keep off it. */
 export const fenceNameAreas = (document: Design, scale: Scale): Area[] =>
-  fencesOf(document, scale).map(({ name: { text, x, y } }) => {
-    const width = text.length * LETTER_PX;
-    return { x: x - width / 2, y: y - LINE_PX + 3, width, height: LINE_PX };
+  fencesOf(document, scale).flatMap(({ name }) => {
+    if (!name) return [];
+    const width = name.text.length * LETTER_PX;
+    return [{ x: name.x - width / 2, y: name.y - LINE_PX + 3, width, height: LINE_PX }];
   });

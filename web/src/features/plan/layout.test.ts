@@ -9,12 +9,15 @@ import { placeSpot, planLabels, planMarks, planScale, SMALL_PLAN } from "./model
 
 const demonstration = JSON.parse(text) as Design;
 
-const sounding = { margin_m: 1, least_over_pipe_m: null } as unknown as Sounding;
-const routes = (demonstration.outlets ?? []).map(
-  (outlet) => ({ key: outlet.id, outlet: outlet.id, lines: [], sounding }) as unknown as ShownRoute,
-);
-
-const layout = (width: number, height: number) => {
+const layout = (width: number, height: number, short = "") => {
+  const routes = (demonstration.outlets ?? []).map(({ id }) => {
+    const sounding = {
+      margin_m: id === short ? -1 : 1,
+      wanted: {},
+      least_over_pipe_m: null,
+    } as unknown as Sounding;
+    return { key: id, outlet: id, lines: [], sounding } as unknown as ShownRoute;
+  });
   const frame = { width, height };
   const scale = planScale(demonstration, frame);
   const drawn = planMarks(demonstration, routes, scale, frame);
@@ -67,9 +70,17 @@ describe("the demonstration's plan", () => {
     expect(shared(tag, over)).toBeLessThan(0.1 * 16 * 16); // it had all of it at 0.5
   });
 
-  it("keeps at least the outlets' names on a phone", () => {
-    const { marks, placed } = layout(SMALL_PLAN - 130, 330);
-    for (const mark of marks.filter((one) => one.route)) expect(placed.has(mark.id)).toBe(true);
+  it("names on a phone what falls short, and others where they cover nothing", () => {
+    const { marks, placed } = layout(SMALL_PLAN - 130, 330, "goose-valve");
+    const short = marks.filter((one) => one.route?.sounding && one.route.sounding.margin_m < 0);
+    expect(short.map((one) => placed.has(one.id))).toEqual([true]);
+    expect(placed.size).toBeGreaterThan(marks.length / 2);
+    const areas = [...placed.values()];
+    areas.forEach((area, index) => {
+      const others = [...areas.slice(index + 1), ...marks.map((mark) => mark.area)];
+      const covered = others.reduce((sum, other) => sum + shared(area, other), 0);
+      expect(covered / (area.width * area.height)).toBeLessThan(0.15);
+    });
   });
 
   it("draws each line between the marks of its ends", () => {

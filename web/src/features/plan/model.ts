@@ -142,7 +142,7 @@ export function planLabels(
   ]);
   const names = placeLabels(
     [
-      ...byHeadNeeded(marks).map((mark) => labelOf(mark, small, marks.length > MANY_OUTLETS)),
+      ...byHeadNeeded(marks, small).map((mark) => labelOf(mark, small, marks.length > MANY_OUTLETS)),
       ...junctions.map(({ place, area }) => {
         const width = (place.name ?? place.id).length * LABEL.letter;
         return { key: place.id, width, height: 16, spots: around(area, width, 16), needed: false };
@@ -175,12 +175,14 @@ export function planLabels(
   return { names: new Map(offsets), sizes: new Map(sizes), covered };
 }
 
+/** What an outlet has to spare of the head it needs [m]; more than any where no flow is wanted there. */
+const margin = ({ route }: Mark) => (route?.sounding?.wanted ? route.sounding.margin_m : Infinity);
+
 /** Outlets first, the tightest before the others: what they get is what the plan is looked at for. */
-function byHeadNeeded(marks: Mark[]): Mark[] {
-  const margin = ({ route }: Mark) => (route?.sounding?.wanted ? route.sounding.margin_m : Infinity);
+function byHeadNeeded(marks: Mark[], small: boolean): Mark[] {
   const fed = marks.filter((mark) => mark.route);
   const ordered =
-    fed.length > MANY_OUTLETS
+    small || fed.length > MANY_OUTLETS
       ? fed.sort((a, b) => (margin(a) < margin(b) ? -1 : margin(a) > margin(b) ? 1 : 0))
       : fed;
   return [...ordered, ...marks.filter((mark) => !mark.route)];
@@ -234,7 +236,7 @@ function labelOf(mark: Mark, small: boolean, many: boolean): Label {
     width,
     height,
     spots: around(mark.area, width, height),
-    needed: !many && (!small || Boolean(mark.route)),
+    needed: !many && (!small || margin(mark) < 0),
   };
 }
 

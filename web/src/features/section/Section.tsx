@@ -6,16 +6,15 @@ import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown } from "../../shared/units";
-import { legsOf, type ShownPoint, type ShownRoute } from "../../shared/route";
+import { legsOf, type ShownRoute } from "../../shared/route";
 import type { Option } from "../../shared/options";
 import { useSize } from "../../shared/useSize";
 import { ZoomButtons } from "../../shared/ZoomButtons";
 import { classLine } from "./classes";
 import { tickDigits } from "../../shared/ticks";
 import { InlineParts } from "./InlineParts";
-import { Body, PointNote, SizeBar } from "./parts";
+import { Body, PointNotes, SizeBar } from "./parts";
 import {
-  drained,
   MARGIN,
   pointOfLine,
   roomUnderGrade,
@@ -114,19 +113,6 @@ export function Section(props: Props) {
     : "move along the line for values";
 
   const narrow = size.width <= NARROW;
-  const noteOf = (point: ShownPoint) => {
-    if (point.mark === "high")
-      return drawsAir(point)
-        ? `high point: suction, ${pressure(point.running_kpa)}`
-        : `high point: ${pressure(point.running_kpa)}${narrow ? "" : " running"}`;
-    const rated =
-      !narrow && classes.has(point.line)
-        ? `, pipe rated for ${pressure(classes.get(point.line) ?? null)}`
-        : "";
-    const drain = drained(point, route, document) ? ", drained" : ", drain here";
-    return `low point: ${pressure(point.shut_kpa)}${narrow ? "" : " shut"}${rated}${drain}`;
-  };
-
   const vesselOf = (id: string | null | undefined) => document.vessels?.find((one) => one.id === id);
   const filled = route.outlet ? document.outlets?.find((one) => one.id === route.outlet)?.fills : route.end;
   const stands = route.section.map((point) => point.shut_head_m).filter((head) => head !== null);
@@ -331,18 +317,12 @@ export function Section(props: Props) {
             >
               {shown(to)} {shownUnit("m", system)}
             </text>
-            {route.section.map((point, index) =>
-              point.mark && inView(point.at_m) ? (
-                <PointNote
-                  key={`note-${index}`}
-                  x={geometry.x(point.at_m)}
-                  y={geometry.y(point.pipe_m)}
-                  text={noteOf(point)}
-                  tone={point.mark === "high" && drawsAir(point) ? "short" : "ink"}
-                  width={size.width}
-                />
-              ) : null,
-            )}
+            <PointNotes
+              {...{ route, document, classes, inView, pressure, narrow }}
+              x={geometry.x}
+              y={geometry.y}
+              width={size.width}
+            />
             <InlineParts
               {...{ route, document, inView, onDone }}
               x={geometry.x}
@@ -405,5 +385,3 @@ export function Section(props: Props) {
     </Box>
   );
 }
-
-const drawsAir = (point: ShownPoint): boolean => point.running_kpa !== null && point.running_kpa < 0;

@@ -2,8 +2,9 @@
 import type { Design, Vessel } from "../../api/types";
 import { ink } from "../../app/theme";
 import { sizeLabel, type LinePipes } from "../../shared/pipe";
-import type { ShownRoute } from "../../shared/route";
+import type { ShownPoint, ShownRoute } from "../../shared/route";
 import { usePreferences } from "../../shared/preferences";
+import { drained } from "./model";
 
 /** How wide a letter of a note is, about [px]. */
 const LETTER_PX = 5.9;
@@ -14,20 +15,21 @@ function anchorOf(x: number, wide: number, width: number): "start" | "middle" | 
   return x - wide / 2 < 4 ? "start" : "middle";
 }
 
-export function PointNote({
+function PointNote({
   x,
   y,
   text,
   tone,
+  above,
   width,
 }: {
   x: number;
   y: number;
   text: string;
   tone: "ink" | "short";
+  above: boolean;
   width: number;
 }) {
-  const above = tone === "short"; // over the grade there is room above, and the grade runs below
   return (
     <g pointerEvents="none">
       <line x1={x} x2={x} y1={y} y2={above ? y - 16 : y + 20} stroke={ink(tone)} />
@@ -46,6 +48,52 @@ export function PointNote({
     </g>
   );
 }
+
+interface NotesProps {
+  route: ShownRoute;
+  document: Design;
+  /** what each line's pipe is good for [kPa] */
+  classes: Map<string, number>;
+  inView: (m: number) => boolean;
+  pressure: (kpa: number | null) => string;
+  narrow: boolean;
+  x: (m: number) => number;
+  y: (m: number) => number;
+  width: number;
+}
+
+/** What is known of each high and low point, beside it. */
+export function PointNotes({ route, document, classes, inView, pressure, narrow, x, y, width }: NotesProps) {
+  const noteOf = (point: ShownPoint) => {
+    if (point.mark === "high")
+      return drawsAir(point)
+        ? `high point: suction, ${pressure(point.running_kpa)}`
+        : `high point: ${pressure(point.running_kpa)}${narrow ? "" : " running"}`;
+    const rated =
+      !narrow && classes.has(point.line)
+        ? `, pipe rated for ${pressure(classes.get(point.line) ?? null)}`
+        : "";
+    const drain = drained(point, route, document) ? ", drained" : ", drain here";
+    return `low point: ${pressure(point.shut_kpa)}${narrow ? "" : " shut"}${rated}${drain}`;
+  };
+  return route.section.map((point, index) => {
+    if (!point.mark || !inView(point.at_m)) return null;
+    const high = point.mark === "high";
+    return (
+      <PointNote
+        key={`note-${index}`}
+        x={x(point.at_m)}
+        y={y(high ? Math.max(point.pipe_m, point.ground_m) : point.pipe_m)}
+        above={high} // on either side of it the pipe falls away
+        text={noteOf(point)}
+        tone={high && drawsAir(point) ? "short" : "ink"}
+        width={width}
+      />
+    );
+  });
+}
+
+const drawsAir = (point: ShownPoint): boolean => point.running_kpa !== null && point.running_kpa < 0;
 
 const LETTER = 6;
 
