@@ -89,6 +89,32 @@ def test_what_could_not_be_saved_is_back_after_a_reload_and_then_saved(bench: Be
     bench.until(lambda: bench.saving().startswith("saved"))
 
 
+def test_what_a_closed_tab_could_not_save_is_back_in_the_next_and_what_an_open_one_has_is_not(bench: Bench) -> None:
+    kept = bench.browser.current_window_handle
+    bench.browser.get(bench.address)
+    bench.browser.switch_to.new_window("tab")
+    bench.size(1280, 800)
+    bench.load("lines")
+    bench.settled()
+    bench.blocked("*/api/designs/*")
+    type_level(bench, 0.31)
+    bench.until(lambda: "not saved" in bench.saving())
+    writing = bench.browser.current_window_handle
+    bench.browser.switch_to.window(kept)
+    bench.load("lines")  # beside the one that is still open
+    bench.until(lambda: bench.saving().startswith("saved"))
+    bench.part("Low trough")
+    assert bench.field("Water level now").get_attribute("value") != "0.31"
+    bench.browser.switch_to.window(writing)
+    bench.browser.execute_script("addEventListener('beforeunload', e => e.stopImmediatePropagation(), true)")
+    bench.browser.close()
+    bench.browser.switch_to.window(kept)
+    bench.load("lines")
+    bench.until(lambda: one(bench.head().document, "vessels", "low-trough")["level_m"] == 0.31)
+    bench.until(lambda: bench.saving().startswith("saved"))
+    assert "left is back" in bench.browser.page_source
+
+
 def test_undo_outlives_a_reload(bench: Bench) -> None:
     bench.load("lines")
     before = one(bench.head().document, "vessels", "low-trough")["level_m"]

@@ -188,9 +188,10 @@ export function ImportPreview({ document, report, said, onSaid, onTake, onLeave 
           <Typography component="p">
             {profile.points.length} points kept, {profile.extremes} of them high and low points; smoothing
             took out up to ± {metres(profile.noise_m)}, known to ± {metres(profile.error_m)}. Heights moved by{" "}
-            {metres(profile.raised_m[0])} at the start and {metres(profile.raised_m[1])} at the end to meet
-            the places there{profile.tilt_m > profile.error_m && " (more apart than their error explains)"}.
-            Along the ground {metres(profile.slope_m)}; the pipe is {metres(profile.pipe_m)}.
+            {metres(profile.raised_m[0])} at the start and {metres(profile.raised_m[1])} at the end to fit the
+            heights already known
+            {profile.tilt_m > profile.error_m && " (more apart than their error explains)"}. Along the ground{" "}
+            {metres(profile.slope_m)}; the pipe is {metres(profile.pipe_m)}.
           </Typography>
         </Box>
       ))}

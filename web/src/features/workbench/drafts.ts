@@ -1,5 +1,5 @@
 /** What a tab has of a plan beyond what the server holds: edits that are not saved yet, and the steps of undo. */
-import { delMany, entries, get, set } from "idb-keyval";
+import { del, delMany, entries, get, set } from "idb-keyval";
 
 import type { Design, DesignEdit } from "../../api/types";
 
@@ -30,10 +30,49 @@ function tab(): string {
 
 const keyOf = (designId: string) => `draft ${tab()} ${designId}`;
 
-/** What this tab kept of a plan; null where there is nothing, or the browser keeps nothing. */
+/** Tabs ask each other here whether they are still open: `{ask: tab}`, answered by `{open: tab}`. */
+const tabs = new BroadcastChannel("leadsman.tabs");
+tabs.addEventListener("message", ({ data }: MessageEvent<{ ask?: string }>) => {
+  if (data.ask === tab()) tabs.postMessage({ open: data.ask });
+});
+const ANSWER_MS = 400;
+
+function isOpen(other: string): Promise<boolean> {
+  return new Promise((resolve) => {
+    const heard = ({ data }: MessageEvent<{ open?: string }>) => {
+      if (data.open === other) tell(true);
+    };
+    const tell = (open: boolean) => {
+      tabs.removeEventListener("message", heard);
+      clearTimeout(late);
+      resolve(open);
+    };
+    const late = setTimeout(() => tell(false), ANSWER_MS);
+    tabs.addEventListener("message", heard);
+    tabs.postMessage({ ask: other });
+  });
+}
+
+/** Take over the newest edits of a plan that a tab which is closed by now could not save; null where there are none. */
+async function takeLeft(designId: string): Promise<Draft | null> {
+  const left = (await entries<string, Draft>())
+    .filter(([key, draft]) => key.startsWith("draft ") && key.endsWith(` ${designId}`) && !draft.saved)
+    .sort(([, a], [, b]) => b.at - a.at);
+  for (const [key, draft] of left) {
+    const [, other = ""] = key.split(" ");
+    if (other === tab() || (await isOpen(other))) continue;
+    await set(keyOf(designId), draft);
+    await del(key);
+    return draft;
+  }
+  return null;
+}
+
+/** What this tab kept of a plan, or a closed one could not save; null where the browser keeps nothing of it. */
 export async function readDraft(designId: string): Promise<Draft | null> {
   try {
-    return (await get<Draft>(keyOf(designId))) ?? null;
+    const own = await get<Draft>(keyOf(designId));
+    return own && !own.saved ? own : ((await takeLeft(designId)) ?? own ?? null);
   } catch {
     return null;
   }
