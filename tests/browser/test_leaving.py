@@ -20,7 +20,7 @@ def type_level(bench: Bench, level: float = LEVEL) -> None:
         if again:
             bench.fill("Water level now", again)
         bench.fill("Water level now", str(level))
-        # nor is one before it still on its way: what waits behind that is not sent by a page that is gone, but taken over
+        # nor is one before it on its way: what waits behind that is not sent by a page that is gone, but taken over
         if not bench.saving().startswith(("saved", "saving")):
             return
     raise AssertionError("every edit was saved before it could be left")
