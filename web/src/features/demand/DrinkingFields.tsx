@@ -51,7 +51,7 @@ export function DrinkingFields({ herd, habit, faults, path, change, onDone }: Pr
     <Box
       sx={{
         display: "grid",
-        gridTemplateColumns: "repeat(auto-fill, minmax(104px, 1fr))",
+        gridTemplateColumns: "repeat(auto-fill, minmax(124px, 1fr))",
         columnGap: 3,
         rowGap: 2,
         mt: 3,
