@@ -6,6 +6,7 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.info import Info
 from flask_openapi3.openapi import OpenAPI
 
+from leadsman.api.cancelled import count_time
 from leadsman.api.errors import invalid, register_errors
 from leadsman.api.front_end import serve_front_end
 from leadsman.api.json_provider import BodyProvider
@@ -45,6 +46,7 @@ def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] 
     app.extensions[SETTINGS] = settings
     app.extensions[DATABASE] = Database(settings.database_url)
     register_errors(app)
+    count_time(app)
     for described in routes:
         app.register_api(described)
     serve_front_end(app, settings.front_end, settings.autosave_ms)

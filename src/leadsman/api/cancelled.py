@@ -1,24 +1,47 @@
-"""Work for somebody who has gone: it ends, so that the processor is free for the question that replaced it."""
+"""Work that has to end: whoever asked has gone, or it takes longer than one request may.
 
-import socket
+Either way the processor is free for the next question.
+"""
 
-from flask import request
+import time
+
+from flask import Flask, g, request
+
+from leadsman.api.lanes import Lane, lane_of
+
+BUDGET_S = {Lane.QUICK: 20.0, Lane.EDIT: 20.0, Lane.LONG: 120.0}
 
 
 class Cancelled(Exception):
     """Whoever asked no longer listens."""
 
 
+class OverBudget(Exception):
+    """A request takes longer than its kind may [s]."""
+
+    def __init__(self, budget_s: float) -> None:
+        super().__init__(f"more than {budget_s:g} s")
+        self.budget_s = budget_s
+
+
+def count_time(app: Flask) -> None:
+    """Have the time of every request counted from when a thread takes it."""
+
+    @app.before_request
+    def begin() -> None:
+        g.begun_s = time.monotonic()
+
+
 def check_client() -> None:
-    """Raise Cancelled where the connection of the request in hand was closed from the other side."""
-    connection = request.environ.get("gunicorn.socket")
-    if not isinstance(connection, socket.socket):
-        return
-    try:
-        gone = connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b""
-    except BlockingIOError:  # open, and nothing more was sent
-        return
-    except OSError:
-        gone = True
-    if gone:
+    """Raise where the work on the request in hand has to end.
+
+    Raises:
+        Cancelled: its connection was closed from the other side, as the server tells with the request.
+        OverBudget: it has taken all the time it may.
+    """
+    gone = request.environ.get("waitress.client_disconnected")
+    if gone is not None and gone():
         raise Cancelled
+    budget_s = BUDGET_S[lane_of(request.method, request.path)]
+    if time.monotonic() - g.begun_s > budget_s:
+        raise OverBudget(budget_s)

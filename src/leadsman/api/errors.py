@@ -5,7 +5,7 @@ from psycopg import OperationalError
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
-from leadsman.api.cancelled import Cancelled
+from leadsman.api.cancelled import Cancelled, OverBudget
 from leadsman.api.schemas import FaultBody, Problem
 from leadsman.core.base.errors import OutOfRange, UnknownName
 from leadsman.core.base.fault import DesignFaults, Fault
@@ -24,6 +24,8 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(OutOfRange, _out_of_range)
     app.register_error_handler(UnknownName, _unknown_name)
     app.register_error_handler(Cancelled, lambda _: Response(status=204))  # nobody reads it
+    app.register_error_handler(OverBudget, _over_budget)
+    app.register_error_handler(MemoryError, _over_memory)
     app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
     app.register_error_handler(WeatherUnavailable, _no_weather)
     app.register_error_handler(HeightsUnavailable, _no_heights)
@@ -98,6 +100,32 @@ def _no_weather(error: WeatherUnavailable) -> Response:
 def _no_heights(error: HeightsUnavailable) -> Response:
     told = f"The height service gives no heights: {error}. The line keeps its points; try again, or measure them."
     return _answer(503, Problem(code="no_service", message=told))
+
+
+def _over_budget(error: OverBudget) -> Response:
+    told = (
+        f"{_plan()} takes longer than the {error.budget_s:g} s that one request may. Nothing was lost; split the plan."
+    )
+    return _answer(503, Problem(code="too_much", message=told))
+
+
+def _over_memory(_error: MemoryError) -> Response:
+    told = f"{_plan()} takes more memory than one request may. Nothing was lost; split the plan."
+    return _answer(503, Problem(code="too_much", message=told))
+
+
+def _plan() -> str:
+    """Return what of the request in hand is large, as the start of a sentence."""
+    body = request.get_json(silent=True)
+    document = body.get("document") if isinstance(body, dict) else None
+    if not isinstance(document, dict):
+        return "What was asked"
+    counts = [
+        f"{len(document[key]):,} {key}"
+        for key in ("lines", "outlets", "vessels")
+        if isinstance(document.get(key), list)
+    ]
+    return f"A plan with {', '.join(counts)}" if counts else "This plan"
 
 
 def _unexpected(error: Exception) -> Response:

@@ -62,7 +62,8 @@ def _guarded(job: str, data: bytes, asked: BaseModel) -> BaseModel:
     Raises:
         DesignFaults: as it does, or because the file took too long or too much memory.
     """
-    environment = {**os.environ, "PYTHONPATH": str(Path(leadsman.__file__).parents[1])}
+    kept = {name: os.environ[name] for name in ("PATH", "LANG", "LC_ALL", "TMPDIR") if name in os.environ}
+    environment = {**kept, "PYTHONPATH": str(Path(leadsman.__file__).parents[1])}  # nothing of the database
     question = asked.model_dump_json(by_alias=True, exclude_unset=True).encode()
     try:
         done = subprocess.run(

@@ -16,7 +16,7 @@ from leadsman.launch import PROJECT, LaunchError, front_end, step
 from leadsman.launch.process import is_alive
 from leadsman.settings import AUTOSAVE_MS, DATABASE_URL, HEIGHT_SERVICE_URL, QUIET_BEFORE_SAVE_MS, settings_from
 
-WORKERS, THREADS = 2, 4
+WORKERS = 2
 START_WAIT_S = 60
 STOP_WAIT_S = 10
 
@@ -30,7 +30,7 @@ def gunicorn_command(host: str, port: int, workers: int = WORKERS, application: 
     return [
         sys.executable, "-m", "gunicorn", application, "--bind", f"{host}:{port}",
         "--config", "python:leadsman.launch.gunicorn_conf",
-        "--workers", str(workers), "--worker-class", "gthread", "--threads", str(THREADS),
+        "--workers", str(workers), "--worker-class", "leadsman.launch.worker.BufferingWorker",
         "--preload", "--no-control-socket", "--graceful-timeout", "5", "--log-level", "warning",
     ]  # fmt: skip
 

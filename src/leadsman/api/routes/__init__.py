@@ -1,12 +1,17 @@
 """One module of routes for each noun."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
 from flask import Response, current_app
 from flask_openapi3.blueprint import APIBlueprint
 from pydantic import BaseModel
 
+from leadsman.api.cancelled import check_client
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.running import LinePointKey
+from leadsman.core.analysis.work import require_workable
+from leadsman.core.design import Design
 from leadsman.db.connection import Database
 from leadsman.settings import Settings
 
@@ -76,3 +81,13 @@ def settings() -> Settings:
 def answer(body: BaseModel, status: int = 200) -> Response:
     """Return a model as JSON; what a document does not give stays absent."""
     return Response(body.model_dump_json(by_alias=True, exclude_unset=True), status, mimetype="application/json")
+
+
+def judged(design: Design, *, together_only: bool = False, expected_air: Sequence[LinePointKey] = ()) -> Analysis:
+    """Return the analysis of a design, which ends when nobody waits for it, or when it takes too long.
+
+    Raises:
+        DesignFaults: the design is too much work.
+    """
+    require_workable(design)
+    return Analysis(design, together_only=together_only, check_cancelled=check_client, expected_air=expected_air)

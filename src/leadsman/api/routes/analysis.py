@@ -4,7 +4,7 @@ from flask import Response
 
 from leadsman.api.cancelled import check_client
 from leadsman.api.editing import edited_body
-from leadsman.api.routes import Routes, answer
+from leadsman.api.routes import Routes, answer, judged
 from leadsman.api.schemas import (
     Analyse,
     AskCourse,
@@ -18,7 +18,6 @@ from leadsman.api.schemas import (
     Fitted,
     Problem,
 )
-from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design.fitted import fitted
 from leadsman.core.report.choices import (
     PipeChoicesReport,
@@ -40,7 +39,7 @@ analysis = Routes("analysis", __name__, url_prefix="/api/analyses")
 @analysis.post("", operation_id="analyse", responses={200: AnalysisReport, 422: Problem})
 def analyse(body: Analyse) -> Response:
     """Solve and judge a design, without trying remedies."""
-    return answer(analysis_report(Analysis(body.document, check_cancelled=check_client)))
+    return answer(analysis_report(judged(body.document)))
 
 
 @analysis.post("/preview", operation_id="preview", responses={200: PreviewReport, 422: Problem})
@@ -52,40 +51,38 @@ def preview(body: AskPreview) -> Response:
     check_client()  # a hand that moves has often asked again before this is begun
     design = edited_body(body).design
     check_client()
-    analysis = Analysis(design, together_only=True, check_cancelled=check_client, expected_air=body.air)
+    analysis = judged(design, together_only=True, expected_air=body.air)
     return answer(preview_report(analysis, body.outlet, body.number))
 
 
 @analysis.post("/course", operation_id="askCourse", responses={200: CourseReport, 422: Problem})
 def ask_course(body: AskCourse) -> Response:
     """Tell the profile between any two nodes of a design."""
-    return answer(
-        course_report(Analysis(body.document, together_only=True, check_cancelled=check_client), body.start, body.end)
-    )
+    return answer(course_report(judged(body.document, together_only=True), body.start, body.end))
 
 
 @analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})
 def analyse_at_rest(body: Analyse) -> Response:
     """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
-    return answer(rest_report(Analysis(body.document, check_cancelled=check_client)))
+    return answer(rest_report(judged(body.document)))
 
 
 @analysis.post("/remedies", operation_id="tryRemedies", responses={200: RemediesReport, 422: Problem})
 def try_remedies(body: AskRemedies) -> Response:
     """Try what would help against one finding: on a large plan all of them would take minutes."""
-    return answer(remedies_report(Analysis(body.document, check_cancelled=check_client), body.code, body.where))
+    return answer(remedies_report(judged(body.document), body.code, body.where))
 
 
 @analysis.post("/pipes", operation_id="comparePipes", responses={200: PipeChoicesReport, 422: Problem})
 def compare_pipes(body: AskPipes) -> Response:
     """Tell what each pipe of about a line's size would do to the tightest outlet, before it is taken."""
-    return answer(pipe_choices_report(Analysis(body.document, check_cancelled=check_client), body.line, body.own))
+    return answer(pipe_choices_report(judged(body.document), body.line, body.own))
 
 
 @analysis.post("/valves", operation_id="compareValves", responses={200: ValveChoicesReport, 422: Problem})
 def compare_valves(body: AskValves) -> Response:
     """Lay float valves side by side at an outlet: whether they open and shut, what they pass, lose, and cost."""
-    return answer(valve_choices_report(Analysis(body.document, check_cancelled=check_client), body.outlet, body.own))
+    return answer(valve_choices_report(judged(body.document), body.outlet, body.own))
 
 
 @analysis.post("/fitted", operation_id="fitInLine", responses={200: Fitted, 422: Problem})
@@ -97,17 +94,17 @@ def fit_in_line(body: FitInLine) -> Response:
 @analysis.post("/season", operation_id="runSeason", responses={200: SeasonRunReport, 422: Problem})
 def run_season(body: Analyse) -> Response:
     """Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap."""
-    return answer(season_run_report(Analysis(body.document, check_cancelled=check_client)))
+    return answer(season_run_report(judged(body.document)))
 
 
 @analysis.post("/years", operation_id="compareYears", responses={200: ComparisonReport, 422: Problem})
 def compare_years(body: CompareYears) -> Response:
     """Hold a year of metered water and of hauling of one design against another's."""
-    mine, other = (Analysis(document, check_cancelled=check_client) for document in (body.document, body.other))
+    mine, other = (judged(document) for document in (body.document, body.other))
     return answer(comparison_report(mine, other))
 
 
 @analysis.post("/schools", operation_id="compareSchools", responses={200: SchoolsReport, 422: Problem})
 def compare_schools(body: CompareSchools) -> Response:
     """Feed one trough through a smaller and a larger valve: how the mob fares, and what a failure costs."""
-    return answer(schools_report(Analysis(body.document, check_cancelled=check_client), body.outlet))
+    return answer(schools_report(judged(body.document), body.outlet))

@@ -6,7 +6,7 @@ from flask import Response
 
 from leadsman.api.cancelled import check_client
 from leadsman.api.errors import NotFound
-from leadsman.api.routes import Routes, answer, database
+from leadsman.api.routes import Routes, answer, database, judged
 from leadsman.api.schemas import (
     Conflict,
     DeletedBody,
@@ -25,7 +25,7 @@ from leadsman.api.schemas import (
     SavedAnalysis,
     SavedBody,
 )
-from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.work import require_workable
 from leadsman.core.design import Design
 from leadsman.core.design.file import write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
@@ -93,7 +93,7 @@ def analyse_saved(path: DesignPath) -> Response:
     """Solve and judge a design as it was saved last: a page asks for it before it has the design."""
     with database().transaction() as connection:
         row = _revision(path.design_id, select_head(connection, path.design_id))
-    report = analysis_report(Analysis(row.document, check_cancelled=check_client))
+    report = analysis_report(judged(row.document))
     return answer(SavedAnalysis(number=row.number, analysis=report))
 
 
@@ -120,7 +120,9 @@ def glance(path: RevisionPath) -> Response:
         row = None if known else select_revision(connection, path.design_id, path.number)
     if known:
         return answer(GlanceReport.model_validate(known))
-    seen = glance_report(_revision(path.design_id, row).document, check_client)
+    design = _revision(path.design_id, row).document
+    require_workable(design)
+    seen = glance_report(design, check_client)
     with database().transaction() as connection:
         update_glance(connection, path.design_id, path.number, seen.model_dump(mode="json"), seen.findings)
     return answer(seen)

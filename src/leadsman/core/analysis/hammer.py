@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from leadsman.core.analysis.pressure_limit import Strain, products_at, strain
-from leadsman.core.analysis.route import Route
+from leadsman.core.analysis.route import WayOver
 from leadsman.core.analysis.running import Running
 from leadsman.core.catalogue import float_valves
 from leadsman.core.design import FixedOutlet, FloatValveOutlet, Line, OutletBase
@@ -68,10 +68,10 @@ def hammer(running: Running, line: Line) -> Hammer | None:
     None where nothing shuts quickly, nothing runs, or the pipe's class or modulus is not known.
     """
     runs = running.state.lines[line.id].velocity_ms if running.state.converged else 0.0
-    route = next((found for found in running.routes.values() if found and line in found.lines), None)
-    if runs <= 0.0 or route is None:
+    ways = running.ways_over[line.id]
+    if runs <= 0.0 or not ways:
         return None
-    blows = [blow for closer in _closers(running, line, route) if (blow := _blow(running, line, closer, runs))]
+    blows = [blow for closer in _closers(running, line, ways) if (blow := _blow(running, line, closer, runs))]
     return max(blows, key=lambda blow: blow.pressure_pa - blow.limit_pa, default=None)
 
 
@@ -111,32 +111,25 @@ def _stiff_pipes(running: Running, line: Line, worst: Strain | None) -> list[tup
     return [(pipe.bore_m, pipe.wall_m, pipe.modulus_pa) for pipe in found if pipe.modulus_pa is not None]
 
 
-def _closers(running: Running, line: Line, route: Route) -> Iterator[_Closer]:
+def _closers(running: Running, line: Line, ways: list[WayOver]) -> Iterator[_Closer]:
     whole = (0.0, line.pipe_length_m)
-    leg = next(leg for leg in route.legs if leg.line is line)
+    leg = ways[0].route.legs[ways[0].leg]
     for part in line.inline:
         if part.kind in SHUT_BY_HAND:
             before = (0.0, part.at_m) if leg.forward else (part.at_m, whole[1])
             yield _Closer(way_m=leg.at_m(part.at_m), share=1.0, before_m=before)
-    behind = [
-        (outlet, way)
-        for outlet in running.fed_outlets
-        if (way := running.routes[outlet.id]) is not None and line in way.lines
-    ]
-    for outlet, way in behind:
+    for outlet, way, at in ways:
+        if running.standing.openings[outlet.id] <= 0.0:
+            continue
         snaps = isinstance(outlet, FloatValveOutlet) and _snaps(outlet)
         if snaps or not isinstance(outlet, FloatValveOutlet | FixedOutlet):
             share = _share(running, line, outlet)
             yield _Closer(way_m=way.length_m, share=share, before_m=whole, outlet=outlet if snaps else None)
-        for other in way.legs[_place(way, line) + 1 :]:
+        for other in way.legs[at + 1 :]:
             for part in other.line.inline:
                 if part.kind in SHUT_BY_HAND:
                     share = _share(running, line, outlet)
                     yield _Closer(way_m=other.at_m(part.at_m), share=share, before_m=whole)
-
-
-def _place(way: Route, line: Line) -> int:
-    return [leg.line.id for leg in way.legs].index(line.id)
 
 
 def _share(running: Running, line: Line, outlet: OutletBase) -> float:

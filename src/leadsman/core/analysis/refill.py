@@ -1,8 +1,8 @@
 """A vessel filling from its level to full through its float valves, while the tank that feeds it sinks."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
+from itertools import islice, pairwise
 
 import numpy as np
 from numpy.polynomial import Chebyshev
@@ -18,6 +18,7 @@ from leadsman.core.steady.network_model import NetworkModel
 
 LONGEST_REFILL_S = 10 * DAY_S
 OPEN_NODES, CLOSING_NODES = 4, 9
+FILLINGS_AT_ONCE = 24
 QUADRATURE = np.polynomial.legendre.leggauss(24)  # 1/flow grows 20 times while the float closes: still within 1e-9
 
 
@@ -109,20 +110,24 @@ class VesselFilling:
 
 
 def refills(fillings: Sequence[VesselFilling], standing: Case) -> dict[str, Refill]:
-    """Return the refill of each filling that runs by the id of each of its outlets, all their cases solved at once."""
-    if not fillings:
-        return {}
-    batches = [filling.cases(standing) for filling in fillings]
-    wanted = [case for batch in batches for case in batch]
-    solved = fillings[0].model.solve(wanted) if wanted else []
+    """Return the refill of each filling that runs by the id of each of its outlets.
+
+    The cases of some fillings are solved at once: all at once would hold gigabytes on a large plan.
+    """
     answers: dict[str, Refill] = {}
-    taken = 0
-    for filling, batch in zip(fillings, batches, strict=True):
-        answer = filling.refill(solved[taken : taken + len(batch)])
-        taken += len(batch)
-        if answer is not None:
-            answers |= {outlet.id: answer for outlet in filling.outlets}
+    for some in _batched(fillings, FILLINGS_AT_ONCE):
+        batches = [filling.cases(standing) for filling in some]
+        wanted = [case for batch in batches for case in batch]
+        solved = iter(some[0].model.solve(wanted) if wanted else [])
+        for filling, batch in zip(some, batches, strict=True):
+            answer = filling.refill(list(islice(solved, len(batch))))
+            if answer is not None:
+                answers |= {outlet.id: answer for outlet in filling.outlets}
     return answers
+
+
+def _batched(fillings: Sequence[VesselFilling], count: int) -> Iterator[Sequence[VesselFilling]]:
+    return (fillings[begin : begin + count] for begin in range(0, len(fillings), count))
 
 
 def _chebyshev_nodes(low: float, high: float, count: int) -> list[float]:

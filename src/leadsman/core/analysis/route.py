@@ -6,7 +6,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from leadsman.core.base.cached import cached_property
-from leadsman.core.design import Line, Vessel
+from leadsman.core.design import Line, OutletBase, Vessel
 from leadsman.core.steady.along import Along
 from leadsman.core.steady.flow import Flow, SolvedNetwork
 from leadsman.core.steady.way import STILL_BELOW_M3S, Ways
@@ -76,6 +76,14 @@ class Route(Course):
     """From a vessel to a node, in the order of the water."""
 
     vessel: Vessel
+
+
+class WayOver(NamedTuple):
+    """An outlet whose water comes over a line: its way, and which of its legs the line is."""
+
+    outlet: OutletBase
+    route: Route
+    leg: int
 
 
 def route_to(flow: Flow, node_id: str, ways: Ways | None = None) -> Route | None:

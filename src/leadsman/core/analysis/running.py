@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from leadsman.core.analysis.ranges import Answer, Range, has_flow_range, node_head, outlet_flow, ranges_of
 from leadsman.core.analysis.refill import Refill, VesselFilling, refills
-from leadsman.core.analysis.route import Course, Route, feeds, route_to
+from leadsman.core.analysis.route import Course, Route, WayOver, feeds, route_to
 from leadsman.core.analysis.section import SectionPoint, route_band, route_section
 from leadsman.core.analysis.sounding import Sounding, highest_pipe_m, soundings
 from leadsman.core.base.array import Floats
@@ -175,6 +175,17 @@ class Running:
         """For each outlet the way on which its water comes, all drawing together; None where none leads to it."""
         nodes, flow = self.model.layout.node_of_outlet, self.state.flow
         return LazyMap(nodes, lambda outlet_id: route_to(flow, nodes[outlet_id]))
+
+    @cached_property
+    def ways_over(self) -> Mapping[str, list[WayOver]]:
+        """For each line the outlets whose water comes over it, all drawing together, in the order of the design."""
+        found: dict[str, list[WayOver]] = {line.id: [] for line in self.design.lines}
+        for outlet in self.design.outlets:
+            if (route := self.routes[outlet.id]) is None:
+                continue
+            for index, leg in enumerate(route.legs):
+                found[leg.line.id].append(WayOver(outlet, route, index))
+        return found
 
     def is_led_to(self, outlet: OutletBase) -> bool:
         """Whether some way leads from a vessel to an outlet."""

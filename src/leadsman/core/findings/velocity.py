@@ -136,9 +136,8 @@ def _slower(analysis: Analysis, line: Line) -> list[Remedy]:
 
 
 def _smaller_valves(analysis: Analysis, line: Line) -> Iterator[Candidate]:
-    for outlet in analysis.fed_outlets:
-        route = analysis.routes[outlet.id]
-        if isinstance(outlet, FloatValveOutlet) and route is not None and line in route.lines:
+    for outlet, *_ in analysis.ways_over[line.id]:
+        if isinstance(outlet, FloatValveOutlet) and analysis.standing.openings[outlet.id] > 0.0:
             yield from smaller_valves(analysis, outlet)
 
 
@@ -146,6 +145,7 @@ def _smaller_valves(analysis: Analysis, line: Line) -> Iterator[Candidate]:
 def hammer_exceeds_class(analysis: Analysis) -> Iterator[Finding]:
     """Yield each line that a tap shuts, where what stands and the blow of a quick closing are more than its class."""
     for line in analysis.design.lines:
+        analysis.check_cancelled()
         blow = hammer(analysis, line)
         if blow is None or blow.pressure_pa <= blow.limit_pa:
             continue

@@ -87,9 +87,7 @@ def pipe_choices_report(analysis: Analysis, line_id: str, own: list[PipeProduct]
         raise DesignFaults(
             [Fault(path="/document/outlets", code="nothing_runs", found="none that runs", allowed=allowed)]
         )
-    behind = [
-        outlet for outlet in analysis.fed_outlets if (way := analysis.routes[outlet.id]) and lines[line_id] in way.lines
-    ]
+    behind = [outlet for outlet, *_ in analysis.ways_over[line_id] if analysis.standing.openings[outlet.id] > 0.0]
     outlets = [tightest, *(other for other in behind[:1] if other is not tightest)]
     return PipeChoicesReport(
         line=line_id,

@@ -101,6 +101,11 @@ def remedies_on_request(analysis: Analysis) -> bool:
     return len(analysis.document.outlets) > MOST_WITH_REMEDIES
 
 
+def _route(analysis: Analysis, outlet_id: str) -> RouteReport:
+    analysis.check_cancelled()
+    return route_report(analysis, outlet_id)
+
+
 def rest_report(analysis: Analysis) -> RestReport:
     """Return what the workbench shows once the figures have come to rest."""
     findings = judge(analysis)
@@ -120,7 +125,7 @@ def analysis_report(analysis: Analysis) -> AnalysisReport:
     return AnalysisReport(
         solution=solve_report(analysis.state),
         verdict=verdict_report(verdict(analysis, findings)),
-        routes=[route_report(analysis, outlet_id) for outlet_id in analysis.state.outlets],
+        routes=[_route(analysis, outlet_id) for outlet_id in analysis.state.outlets],
         feeds=[feed_report(analysis, route) for route in analysis.feeds],
         demand=demand_report(analysis),
         supply=_supply(analysis),

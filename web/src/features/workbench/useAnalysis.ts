@@ -36,7 +36,8 @@ interface Whole extends FirstAnalysis {
   number: number;
 }
 
-const refused = (error: Error | null) => (error instanceof Refused && error.status === 422 ? error : null);
+const refused = (error: Error | null) =>
+  error instanceof Refused && (error.status === 422 || error.problem.code === "too_much") ? error : null;
 
 /**
  * Have the document judged by the server: whole once it rests, in a preview while it changes; `pending` tells that edits
