@@ -41,10 +41,13 @@ def _parser() -> argparse.ArgumentParser:
 
     demo = command("demo", _demo, "install what is missing, start everything, serve the demonstration site")
     demo.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"port of the page (default {DEFAULT_PORT})")
-    demo.add_argument("--host", default="127.0.0.1", help="address to listen on (default this machine only)")
     serve = command("serve", _serve, "serve with several workers; needs DATABASE_URL; no demonstration data")
     serve.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"port of the page (default {DEFAULT_PORT})")
-    serve.add_argument("--host", default="127.0.0.1", help="address to listen on (default this machine only)")
+    for served in (demo, serve):
+        served.add_argument("--host", default="127.0.0.1", help="address to listen on (default this machine only)")
+        served.add_argument(
+            "--allow-network", action="store_true", help="let other machines in: there are no accounts, all may edit"
+        )
     command("test", _test, "install what is missing and run every test; further words go to pytest")
     solve = command("solve", _solve, "steady flows and heads of a design file")
     solve.add_argument("file", help="a design file, or - for standard input")
@@ -166,13 +169,13 @@ def _units(_arguments: argparse.Namespace, _rest: list[str]) -> int:
 def _demo(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.launch.demo import run_demo
 
-    return run_demo(arguments.host, arguments.port)
+    return run_demo(arguments.host, arguments.port, arguments.allow_network)
 
 
 def _serve(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.launch.server import run_serve
 
-    return run_serve(arguments.host, arguments.port)
+    return run_serve(arguments.host, arguments.port, arguments.allow_network)
 
 
 def _test(_arguments: argparse.Namespace, rest: list[str]) -> int:

@@ -11,6 +11,8 @@ HEIGHT_SERVICE_URL = "HEIGHT_SERVICE_URL"
 WEATHER_SERVICE = "WEATHER_SERVICE"
 LEADSMAN_STATE = "LEADSMAN_STATE"
 AUTOSAVE_MS = "AUTOSAVE_MS"
+HOST_NAMES = "HOST_NAMES"
+ACCESS_LOG = "ACCESS_LOG"
 MADE_UP_WEATHER = "leadsman.standins.weather:daily_series"
 QUIET_BEFORE_SAVE_MS = 2_000
 
@@ -25,6 +27,8 @@ class Settings:
         weather_service: "module:function" of a `leadsman.services.weather.WeatherService`.
         state_folder: where the demonstration keeps its database and process files.
         autosave_ms: how long a plan must rest before it is saved [ms].
+        host_names: names under which the server is reached, beside "localhost" and addresses in figures.
+        access_log: whether every request is written to the log.
         front_end: folder of the built front end.
     """
 
@@ -33,6 +37,8 @@ class Settings:
     weather_service: str = MADE_UP_WEATHER
     state_folder: Path = PROJECT / ".leadsman"
     autosave_ms: int = QUIET_BEFORE_SAVE_MS
+    host_names: tuple[str, ...] = ()
+    access_log: bool = False
     front_end: Path = PROJECT / "web" / "dist"
 
 
@@ -43,5 +49,7 @@ def settings_from(environment: Mapping[str, str] = os.environ) -> Settings:
         height_service_url=environment.get(HEIGHT_SERVICE_URL, ""),
         weather_service=environment.get(WEATHER_SERVICE) or MADE_UP_WEATHER,
         state_folder=Path(environment.get(LEADSMAN_STATE) or Settings.state_folder).absolute(),
+        host_names=tuple(name.strip() for name in environment.get(HOST_NAMES, "").split(",") if name.strip()),
+        access_log=environment.get(ACCESS_LOG) == "1",
         autosave_ms=int(environment.get(AUTOSAVE_MS) or QUIET_BEFORE_SAVE_MS),
     )

@@ -55,8 +55,8 @@ def connected(server: Server, begun: bytes) -> socket.socket:
 def test_two_hundred_slow_clients_beside_one_editor_take_nothing_from_him(server: Server) -> None:
     """Half of them never end their headers, half never end their body; each goes on sending."""
     begun = [
-        b"GET /api/designs HTTP/1.1\r\nHost: x\r\n",
-        b"POST /api/edits HTTP/1.1\r\nHost: x\r\nContent-Length: 900\r\n\r\n{",
+        b"GET /api/designs HTTP/1.1\r\nHost: 127.0.0.1\r\n",
+        b"POST /api/edits HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 900\r\n\r\n{",
     ]
     slow = [connected(server, begun[number % 2]) for number in range(SLOW_CLIENTS)]
     try:
@@ -72,7 +72,7 @@ def test_two_hundred_slow_clients_beside_one_editor_take_nothing_from_him(server
 
 def test_long_analyses_wait_for_each_other_and_saves_and_edits_for_none(server: Server) -> None:
     body = json.dumps({"document": comb(16, 16)}).encode()
-    headers = ["Host: x", "Content-Type: application/json", f"Content-Length: {len(body)}"]
+    headers = ["Host: 127.0.0.1", "Content-Type: application/json", f"Content-Length: {len(body)}"]
     begun = "\r\n".join(["POST /api/analyses HTTP/1.1", *headers, "", ""]).encode() + body
     asked = [connected(server, begun) for _ in range(LONG_ASKED)]
     try:

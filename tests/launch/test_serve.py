@@ -58,6 +58,32 @@ def test_without_a_database_address_it_says_what_to_set() -> None:
     assert "DATABASE_URL" in said
 
 
+def test_without_its_database_it_says_so_in_one_sentence() -> None:
+    process = serve(free_port(0), DATABASE_URL=f"postgresql://leadsman@127.0.0.1:{free_port(0)}/leadsman")
+    said, _ = process.communicate(timeout=60)
+    assert process.returncode == 1
+    (sentence,) = [line for line in said.splitlines() if not line.startswith("·")]
+    assert sentence.startswith("The database of DATABASE_URL does not answer: ")
+    assert "Leadsman is at" not in said
+
+
+def test_it_says_where_it_is_once_it_listens_and_logs_every_request(url: str) -> None:
+    port = free_port(0)
+    process = serve(port, DATABASE_URL=url)
+    assert process.stdout is not None
+    try:
+        for line in process.stdout:
+            if "Leadsman is at" in line:
+                break
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=30) as answer:
+            number = answer.headers["X-Request-Id"]
+            assert "Server" not in answer.headers
+        assert any(f"{number} GET /api/health 200" in line for line in process.stdout)
+    finally:
+        os.killpg(process.pid, signal.SIGTERM)
+        process.communicate(timeout=30)
+
+
 @pytest.fixture
 def folder() -> Iterator[Path]:
     made = Path(tempfile.mkdtemp(prefix="leadsman-cluster-"))

@@ -6,7 +6,9 @@ from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.info import Info
 from flask_openapi3.openapi import OpenAPI
 
+from leadsman.api.access_log import log_access
 from leadsman.api.cancelled import count_time
+from leadsman.api.doors import guard_doors
 from leadsman.api.errors import invalid, register_errors
 from leadsman.api.front_end import serve_front_end
 from leadsman.api.json_provider import BodyProvider
@@ -47,6 +49,8 @@ def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] 
     app.extensions[DATABASE] = Database(settings.database_url)
     register_errors(app)
     count_time(app)
+    log_access(app, settings.access_log)
+    guard_doors(app, settings.host_names)
     for described in routes:
         app.register_api(described)
     serve_front_end(app, settings.front_end, settings.autosave_ms)

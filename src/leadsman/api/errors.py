@@ -26,7 +26,9 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(Cancelled, lambda _: Response(status=204))  # nobody reads it
     app.register_error_handler(OverBudget, _over_budget)
     app.register_error_handler(MemoryError, _over_memory)
-    app.register_error_handler(NotFound, lambda error: _answer(404, Problem(code="not_found", message=str(error))))
+    app.register_error_handler(
+        NotFound, lambda error: problem_answer(404, Problem(code="not_found", message=str(error)))
+    )
     app.register_error_handler(WeatherUnavailable, _no_weather)
     app.register_error_handler(HeightsUnavailable, _no_heights)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
@@ -48,7 +50,9 @@ def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:
         FaultBody(code=fault.code, path=fault.path, value=fault.found, limit=fault.allowed, message=str(fault))
         for fault in faults
     ]
-    return _answer(422, Problem(code="refused", message=f"{len(bodies)} fault(s); nothing was saved", faults=bodies))
+    return problem_answer(
+        422, Problem(code="refused", message=f"{len(bodies)} fault(s); nothing was saved", faults=bodies)
+    )
 
 
 def _out_of_range(error: OutOfRange) -> Response:
@@ -84,34 +88,34 @@ def _too_large(_error: RequestEntityTooLarge) -> Response:
 def _http(error: HTTPException) -> Response:
     if isinstance(error.response, Response):  # an answer that is ready, as of `invalid`
         return error.response
-    return _answer(error.code or 500, Problem(code="http", message=error.description or error.name))
+    return problem_answer(error.code or 500, Problem(code="http", message=error.description or error.name))
 
 
 def _no_database(error: Exception) -> Response:
     current_app.logger.warning("no database: %s", error)
-    return _answer(503, Problem(code="no_database", message="The database does not answer. Nothing was saved."))
+    return problem_answer(503, Problem(code="no_database", message="The database does not answer. Nothing was saved."))
 
 
 def _no_weather(error: WeatherUnavailable) -> Response:
     told = f"Nothing was fetched: {error}. Try again later, or read a table instead."
-    return _answer(503, Problem(code="no_service", message=told))
+    return problem_answer(503, Problem(code="no_service", message=told))
 
 
 def _no_heights(error: HeightsUnavailable) -> Response:
     told = f"The height service gives no heights: {error}. The line keeps its points; try again, or measure them."
-    return _answer(503, Problem(code="no_service", message=told))
+    return problem_answer(503, Problem(code="no_service", message=told))
 
 
 def _over_budget(error: OverBudget) -> Response:
     told = (
         f"{_plan()} takes longer than the {error.budget_s:g} s that one request may. Nothing was lost; split the plan."
     )
-    return _answer(503, Problem(code="too_much", message=told))
+    return problem_answer(503, Problem(code="too_much", message=told))
 
 
 def _over_memory(_error: MemoryError) -> Response:
     told = f"{_plan()} takes more memory than one request may. Nothing was lost; split the plan."
-    return _answer(503, Problem(code="too_much", message=told))
+    return problem_answer(503, Problem(code="too_much", message=told))
 
 
 def _plan() -> str:
@@ -130,10 +134,11 @@ def _plan() -> str:
 
 def _unexpected(error: Exception) -> Response:
     current_app.logger.exception("unexpected: %s", error)
-    return _answer(500, Problem(code="unexpected", message="Something went wrong here; it has been logged."))
+    return problem_answer(500, Problem(code="unexpected", message="Something went wrong here; it has been logged."))
 
 
-def _answer(status: int, problem: Problem) -> Response:
+def problem_answer(status: int, problem: Problem) -> Response:
+    """Return an answer that says what is wrong."""
     response = jsonify(problem.model_dump(mode="json"))
     response.status_code = status
     return response

@@ -11,7 +11,7 @@ from werkzeug.exceptions import NotFound
 YEAR_S = 31_536_000
 CONTENT_SECURITY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
-    "base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+    "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
 PLAN = re.compile(r"designs/(?P<id>[0-9a-f-]{36})(?:/(?P<view>\w+))?/?")
 WORKBENCH = "src/features/workbench/index.ts"
@@ -57,11 +57,6 @@ def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
         return response
 
     app.register_blueprint(pages)
-
-    @app.after_request
-    def sniff_nothing(response: Response) -> Response:
-        response.headers["X-Content-Type-Options"] = "nosniff"
-        return response
 
 
 def _fetched_ahead(folder: Path, address: str) -> list[str]:

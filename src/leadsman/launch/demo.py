@@ -20,6 +20,7 @@ from leadsman.launch.server import (
     Stopped,
     height_server,
     require_free_port,
+    require_loopback,
     stop_left_over,
     stop_on_signals,
     web_server,
@@ -31,7 +32,7 @@ HEIGHTS_PORT = 54_818
 DEMO_KEY = "tamsel-ridge"
 
 
-def run_demo(host: str, port: int) -> int:
+def run_demo(host: str, port: int, allow_network: bool = False) -> int:
     """Start everything, print the address, and wait to be stopped; return the exit code."""
     folder = settings_from().state_folder
     folder.mkdir(parents=True, exist_ok=True)
@@ -47,6 +48,7 @@ def run_demo(host: str, port: int) -> int:
         lock.truncate(0)
         stop_on_signals()
         try:
+            require_loopback(host, allow_network)
             _serve(folder, host, port, lock.fileno())
         except Stopped:
             step("stopped; the data stays")

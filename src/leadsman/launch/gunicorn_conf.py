@@ -1,8 +1,21 @@
 """What gunicorn reads beside its command line."""
 
 import gc
+import os
+from typing import Any
+
+from leadsman.launch import step
+from leadsman.settings import ACCESS_LOG
 
 ALLOCATIONS_BEFORE_COLLECTION = 50_000
+
+
+def when_ready(server: Any) -> None:
+    """Say where it is, now that it listens; the demonstration says so itself, once it answers."""
+    if os.environ.get(ACCESS_LOG) == "1":
+        for listener in server.LISTENERS:
+            host, port = listener.sock.getsockname()[:2]
+            step(f"Leadsman is at http://{host}:{port}/")
 
 
 def post_fork(_server: object, _worker: object) -> None:

@@ -8,13 +8,23 @@ import sys
 import time
 import urllib.error
 import urllib.request
+from ipaddress import ip_address
 from pathlib import Path
 from types import FrameType
+
+import psycopg
 
 from leadsman.db.migrate import migrate
 from leadsman.launch import PROJECT, LaunchError, front_end, step
 from leadsman.launch.process import is_alive
-from leadsman.settings import AUTOSAVE_MS, DATABASE_URL, HEIGHT_SERVICE_URL, QUIET_BEFORE_SAVE_MS, settings_from
+from leadsman.settings import (
+    ACCESS_LOG,
+    AUTOSAVE_MS,
+    DATABASE_URL,
+    HEIGHT_SERVICE_URL,
+    QUIET_BEFORE_SAVE_MS,
+    settings_from,
+)
 
 WORKERS = 2
 START_WAIT_S = 60
@@ -46,6 +56,19 @@ def require_free_port(host: str, port: int) -> None:
                 f"Port {port} of {host} is not free ({error.strerror}). Stop what uses it, or choose another:  "
                 f"./leadsman demo --port {port + 1}"
             ) from None
+
+
+def require_loopback(host: str, allow_network: bool) -> None:
+    """Raise LaunchError where other machines could reach the server, and nobody said that they may."""
+    try:
+        inside = ip_address(host).is_loopback
+    except ValueError:
+        inside = host == "localhost"
+    if not inside and not allow_network:
+        raise LaunchError(
+            f"{host} can be reached from other machines, and there are no accounts: whoever reaches it can read, "
+            "change and delete every plan. Where that is meant, add --allow-network."
+        )
 
 
 class Server:
@@ -151,7 +174,7 @@ def stop_on_signals() -> None:
         signal.signal(number, stop)
 
 
-def run_serve(host: str, port: int) -> int:
+def run_serve(host: str, port: int, allow_network: bool = False) -> int:
     """Serve as a product: the database is DATABASE_URL's, migrated; gunicorn takes over this process."""
     url = settings_from().database_url
     if not url:
@@ -161,14 +184,19 @@ def run_serve(host: str, port: int) -> int:
         )
         return 1
     try:
+        require_loopback(host, allow_network)
         front_end.build()
         require_free_port(host, port)
+        for name in migrate(url):
+            step(f"migrated {name}")
     except LaunchError as error:
         print(error, file=sys.stderr)
         return 1
-    for name in migrate(url):
-        step(f"migrated {name}")
-    step(f"Leadsman is at http://{host}:{port}/")
+    except psycopg.OperationalError as error:
+        first = str(error).strip().splitlines()[0] if str(error).strip() else type(error).__name__
+        print(f"The database of DATABASE_URL does not answer: {first}", file=sys.stderr)
+        return 1
+    os.environ[ACCESS_LOG] = "1"
     command = gunicorn_command(host, port, workers=2 * (os.cpu_count() or 1))
     os.execv(command[0], command)
     raise AssertionError("execv does not return")

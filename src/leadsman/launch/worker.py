@@ -25,6 +25,7 @@ HEADER_S, BODY_S, IDLE_S = 20.0, 120.0, 75.0
 BEAT_S = 1.0
 STOP_WAIT_S = 5
 HEADER_BYTES = 64_000
+LARGEST_BODY_BYTES = 1_000_000  # of an application that names none
 MEMORY_BYTES = 1_300_000_000  # two of the largest plans that are judged take 0.9 GB at once, as measured
 
 
@@ -87,7 +88,7 @@ class BufferingWorker(Worker):  # type: ignore[misc]
     def run(self) -> None:
         """Serve until told to stop, in no more memory than the largest plan that is judged takes."""
         resource.setrlimit(resource.RLIMIT_DATA, (MEMORY_BYTES, MEMORY_BYTES))
-        limit = self.wsgi.config["MAX_CONTENT_LENGTH"] if hasattr(self.wsgi, "config") else 1_000_000
+        limit = self.wsgi.config["MAX_CONTENT_LENGTH"] or LARGEST_BODY_BYTES
         settings = Adjustments(
             connection_limit=MOST_CONNECTIONS, asyncore_use_poll=True, cleanup_interval=1, ident=None,
             channel_request_lookahead=1,  # so that a client that hangs up is noticed while its request is worked on
