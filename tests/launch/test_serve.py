@@ -14,6 +14,7 @@ from pathlib import Path
 import psycopg
 import pytest
 
+from leadsman.db.migrate import migrate
 from leadsman.launch import LaunchError
 from leadsman.launch.cluster import LONGEST_SOCKET_FOLDER, Cluster, free_port
 from leadsman.launch.front_end import WEB, digest
@@ -114,6 +115,54 @@ def test_a_cluster_starts_twice_keeps_its_data_and_asks_for_its_password(folder:
 
 
 @pytest.mark.skipif(os.geteuid() != 0, reason="a plain user's PostgreSQL goes wherever the user can")
+def test_a_first_start_that_was_killed_leaves_nothing_in_the_way_and_the_application_is_no_superuser(
+    folder: Path,
+) -> None:
+    cluster = Cluster(folder / "data", free_port(0))
+    half = folder / "data.making"
+    half.mkdir()
+    (half / "PG_VERSION").write_text("half a cluster")
+    (folder / "data.password").write_text("of the start that was killed")
+    try:
+        cluster.start()
+        assert not half.exists()
+        with psycopg.connect(cluster.url) as connection:
+            told = connection.execute(
+                "SELECT rolsuper OR rolcreaterole OR rolcreatedb FROM pg_roles WHERE rolname = current_user"
+            )
+            assert told.fetchone() == (False,)
+            assert connection.execute("SHOW data_checksums").fetchone() == ("on",)
+        assert migrate(cluster.url) != []  # it may do all that the product needs
+        hba = [line.split() for line in (folder / "data" / "pg_hba.conf").read_text().splitlines()]
+        assert {words[-1] for words in hba if words and not words[0].startswith("#")} == {"scram-sha-256"}
+    finally:
+        cluster.stop()
+
+
+def test_what_stands_where_the_cluster_should_is_not_touched(folder: Path) -> None:
+    data = folder / "data"
+    data.mkdir(mode=0o700)
+    (data / "letters.txt").write_text("dear")
+    cluster = Cluster(data, free_port(0))
+    shutil.chown(data, cluster._owner())
+    with pytest.raises(LaunchError, match="no database of ours"):
+        cluster.start()
+    assert (data / "letters.txt").read_text() == "dear"
+
+
+@pytest.mark.parametrize("mode", [0o755, 0o770])
+def test_a_socket_folder_that_others_may_enter_is_not_used(folder: Path, mode: int) -> None:
+    cluster = Cluster(folder / ("deep" * 20), free_port(0))
+    sockets = cluster._socket_folder
+    sockets.mkdir(mode=0o700)
+    sockets.chmod(mode)
+    try:
+        with pytest.raises(LaunchError, match="alone"):
+            cluster.start()
+    finally:
+        sockets.rmdir()
+
+
 def test_a_folder_that_postgresql_cannot_enter_is_said(folder: Path) -> None:
     folder.chmod(0o700)
     with pytest.raises(LaunchError, match="LEADSMAN_STATE"):

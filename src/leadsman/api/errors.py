@@ -1,7 +1,9 @@
 """One place that turns errors into answers: 422, 404, 409, 503, and a bare 500 with a log line."""
 
+from collections.abc import Sequence
+
 from flask import Flask, Response, current_app, jsonify, request
-from psycopg import OperationalError
+from psycopg import DataError, OperationalError
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
@@ -18,6 +20,14 @@ class NotFound(LookupError):
     """No design or revision under that address."""
 
 
+class Unreadable(Exception):
+    """A revision is kept whose document this version cannot read; its file can be had as it is."""
+
+    def __init__(self, number: int, faults: list[Fault]) -> None:
+        super().__init__(f"revision {number} cannot be read")
+        self.number, self.faults = number, faults
+
+
 def register_errors(app: Flask) -> None:
     """Register the handlers."""
     app.register_error_handler(DesignFaults, lambda error: refused(error.faults))
@@ -26,13 +36,13 @@ def register_errors(app: Flask) -> None:
     app.register_error_handler(Cancelled, lambda _: Response(status=204))  # nobody reads it
     app.register_error_handler(OverBudget, _over_budget)
     app.register_error_handler(MemoryError, _over_memory)
-    app.register_error_handler(
-        NotFound, lambda error: problem_answer(404, Problem(code="not_found", message=str(error)))
-    )
+    app.register_error_handler(Unreadable, _unreadable)
+    app.register_error_handler(NotFound, _not_found)
     app.register_error_handler(WeatherUnavailable, _no_weather)
     app.register_error_handler(HeightsUnavailable, _no_heights)
     app.register_error_handler(RequestEntityTooLarge, _too_large)
     app.register_error_handler(HTTPException, _http)
+    app.register_error_handler(DataError, _not_storable)
     app.register_error_handler(OperationalError, _no_database)
     app.register_error_handler(Exception, _unexpected)
 
@@ -46,13 +56,28 @@ def invalid(error: ValidationError) -> Response:
 
 def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:
     """Return 422 with every fault."""
-    bodies = [
+    bodies = _bodies(faults)
+    told = f"{len(bodies)} fault(s); nothing was saved"
+    return problem_answer(422, Problem(code="refused", message=told, faults=bodies))
+
+
+def _bodies(faults: Sequence[Fault]) -> list[FaultBody]:
+    return [
         FaultBody(code=fault.code, path=fault.path, value=fault.found, limit=fault.allowed, message=str(fault))
         for fault in faults
     ]
-    return problem_answer(
-        422, Problem(code="refused", message=f"{len(bodies)} fault(s); nothing was saved", faults=bodies)
+
+
+def _not_found(error: NotFound) -> Response:
+    return problem_answer(404, Problem(code="not_found", message=str(error)))
+
+
+def _unreadable(error: Unreadable) -> Response:
+    told = (
+        f"Revision {error.number} was saved by another version of Leadsman, and this one cannot read it. Nothing of it "
+        "is lost: its file can be downloaded as it is, and opened with that version."
     )
+    return problem_answer(422, Problem(code="unreadable", message=told, faults=_bodies(error.faults)))
 
 
 def _out_of_range(error: OutOfRange) -> Response:
@@ -104,6 +129,12 @@ def _no_weather(error: WeatherUnavailable) -> Response:
 def _no_heights(error: HeightsUnavailable) -> Response:
     told = f"The height service gives no heights: {error}. The line keeps its points; try again, or measure them."
     return problem_answer(503, Problem(code="no_service", message=told))
+
+
+def _not_storable(_error: DataError) -> Response:
+    return refused(
+        [Fault(path="", code="not_storable", found="a value that cannot be kept", allowed="ordinary text and numbers")]
+    )
 
 
 def _over_budget(error: OverBudget) -> Response:

@@ -12,10 +12,15 @@ import psycopg
 LOCK_KEY = 7_340_211
 
 
+class NewerDatabase(Exception):
+    """A later Leadsman has changed the database: this one must not write to it."""
+
+
 def migrate(url: str) -> list[str]:
     """Apply the migrations that the database does not have yet and return their names.
 
     Raises:
+        NewerDatabase: it has migrations that are unknown here; nothing is changed.
         psycopg.Error: a migration failed; the database is as after the last one that did not.
     """
     applied = []
@@ -26,6 +31,10 @@ def migrate(url: str) -> list[str]:
             "(name text PRIMARY KEY, applied_at timestamptz NOT NULL DEFAULT now())"
         )
         done = {name for (name,) in connection.execute("SELECT name FROM migration").fetchall()}
+        if unknown := done - {script.name for script in scripts()}:
+            raise NewerDatabase(
+                f"The database was changed by a newer Leadsman ({', '.join(sorted(unknown))}). Start that one."
+            )
         for script in scripts():
             if script.name in done:
                 continue

@@ -25,6 +25,7 @@ from leadsman.formats.relief_reader import ReliefAsked, read_relief
 MEMORY_BYTES = 3_000_000_000  # of addresses, most of it libraries
 PROCESSOR_S, WAIT_S = 20, 40
 LENGTH_BYTES = 8
+ENVIRONMENT = ("PATH", "LANG", "LC_ALL", "TMPDIR")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,7 +63,7 @@ def _guarded(job: str, data: bytes, asked: BaseModel) -> BaseModel:
     Raises:
         DesignFaults: as it does, or because the file took too long or too much memory.
     """
-    kept = {name: os.environ[name] for name in ("PATH", "LANG", "LC_ALL", "TMPDIR") if name in os.environ}
+    kept = {name: value for name, value in os.environ.items() if name in ENVIRONMENT}
     environment = {**kept, "PYTHONPATH": str(Path(leadsman.__file__).parents[1])}  # nothing of the database
     question = asked.model_dump_json(by_alias=True, exclude_unset=True).encode()
     try:

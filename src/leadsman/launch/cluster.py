@@ -7,7 +7,9 @@ refuses root; only PostgreSQL drops privilege, since our Python may live where t
 import os
 import pwd
 import secrets
+import shutil
 import socket
+import stat
 import subprocess
 import tempfile
 import time
@@ -20,7 +22,7 @@ from leadsman.launch import LaunchError, step
 from leadsman.launch.debian import POSTGRES, postgres_folder, require
 from leadsman.launch.process import is_alive
 
-USER, DATABASE = "leadsman", "leadsman"
+ADMIN, USER, DATABASE = "leadsman_admin", "leadsman", "leadsman"
 LONGEST_SOCKET_FOLDER = 80  # a socket's whole path may have 107 bytes
 START_WAIT_S = 60
 
@@ -43,6 +45,15 @@ class Cluster:
         return self.data.with_name(self.data.name + ".password")
 
     @property
+    def _admin_password_file(self) -> Path:
+        return self.data.with_name(self.data.name + ".admin-password")
+
+    @property
+    def _admin(self) -> str:
+        """The superuser; in clusters that were made before there was one apart, the application's own role."""
+        return ADMIN if self._admin_password_file.exists() else USER
+
+    @property
     def _socket_folder(self) -> Path:
         if len(os.fsencode(self.data)) <= LONGEST_SOCKET_FOLDER:
             return self.data
@@ -57,6 +68,7 @@ class Cluster:
         require((POSTGRES,))
         self._make_folder(self.data)
         self._make_folder(self._socket_folder)
+        self._require_own(self._socket_folder)
         if self._run("test", "-w", str(self.data), tool=False).returncode != 0:
             raise LaunchError(
                 f"User {self._owner()} cannot reach {self.data}: a folder above it is closed to others. "
@@ -103,26 +115,45 @@ class Cluster:
             return None
 
     def _initialise(self) -> None:
+        """Make the cluster beside its folder, and rename it when it is whole: a start that is killed leaves none."""
         step("making the database cluster")
-        self._password_file.touch(mode=0o600)
-        self._password_file.write_text(secrets.token_urlsafe(24) + "\n")
-        if os.geteuid() == 0:
-            os.chown(self._password_file, self._account().pw_uid, self._account().pw_gid)
+        for password in (self._password_file, self._admin_password_file):
+            password.unlink(missing_ok=True)
+            password.touch(mode=0o600)
+            password.write_text(secrets.token_urlsafe(24) + "\n")
+            if os.geteuid() == 0:
+                os.chown(password, self._account().pw_uid, self._account().pw_gid)
+        making = self.data.with_name(self.data.name + ".making")
+        shutil.rmtree(making, ignore_errors=True)
+        self._make_folder(making)
         done = self._run(
-            "initdb", "-D", str(self.data), "-U", USER, "--auth-local=trust", "--auth-host=scram-sha-256",
-            f"--pwfile={self._password_file}", "-E", "UTF8", "--locale=C.UTF-8",
+            "initdb", "-D", str(making), "-U", ADMIN, "--auth-local=scram-sha-256", "--auth-host=scram-sha-256",
+            f"--pwfile={self._admin_password_file}", "-E", "UTF8", "--locale=C.UTF-8", "--data-checksums",
         )  # fmt: skip
         if done.returncode != 0:
             raise LaunchError(f"initdb failed:\n{done.stderr[-2000:]}")
+        try:
+            making.rename(self.data)  # it is empty until then
+        except OSError:
+            raise LaunchError(f"{self.data} holds something that is no database of ours. Move it away.") from None
 
     def _make_database(self) -> None:
-        words = ["-h", str(self._socket_folder), "-p", str(self.port), "-U", USER]
+        words = ["-h", str(self._socket_folder), "-p", str(self.port), "-U", self._admin]
         query = f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'"
         there = self._run("psql", *words, "-d", "postgres", "-Atqc", query)
         if there.returncode != 0:
             raise LaunchError(f"PostgreSQL does not answer on its own socket:\n{there.stderr[-2000:]}")
-        if there.stdout.strip() != "1":
-            self._run("createdb", *words, DATABASE)
+        if there.stdout.strip() == "1":
+            return
+        if self._admin == ADMIN:  # the application's role may do nothing but own its database
+            password = self._password_file.read_text().strip()
+            made = self._run(
+                "psql", *words, "-d", "postgres", "-v", "ON_ERROR_STOP=1", "-qc",
+                f"DROP ROLE IF EXISTS {USER}; CREATE ROLE {USER} LOGIN PASSWORD '{password}'",
+            )  # fmt: skip
+            if made.returncode != 0:
+                raise LaunchError(f"The database's role cannot be made:\n{made.stderr[-2000:]}")
+        self._run("createdb", *words, "-O", USER, DATABASE)
 
     def _is_ready(self) -> bool:
         """Ask on our own socket: `pg_ctl status` also calls a killed, unreaped server running."""
@@ -142,6 +173,15 @@ class Cluster:
             folder.mkdir(mode=0o700)
             if os.geteuid() == 0:
                 os.chown(folder, self._account().pw_uid, self._account().pw_gid)
+
+    def _require_own(self, folder: Path) -> None:
+        """Raise LaunchError where a folder of ours belongs to somebody else, or others may enter it."""
+        known = folder.lstat()
+        if not stat.S_ISDIR(known.st_mode) or known.st_uid != self._account().pw_uid or known.st_mode & 0o077:
+            raise LaunchError(
+                f"{folder} is not a folder of {self._owner()} alone, and the database's socket would stand in it. "
+                "Remove it, or set LEADSMAN_STATE to another folder."
+            )
 
     def _account(self) -> pwd.struct_passwd:
         """The user that PostgreSQL runs as: an existing data folder keeps its owner."""
@@ -163,6 +203,8 @@ class Cluster:
             drop = ["setpriv", f"--reuid={account.pw_uid}", f"--regid={account.pw_gid}", "--init-groups"]
             command = [*drop, *command]
         environment = {"PATH": os.environ.get("PATH", "/usr/bin:/bin"), "HOME": str(self.data), "LC_ALL": "C.UTF-8"}
+        if self._admin_password_file.exists():
+            environment["PGPASSWORD"] = self._admin_password_file.read_text().strip()
         # the server inherits our outputs unless told otherwise, and a pipe would never close
         if program == "pg_ctl":
             done = subprocess.run(

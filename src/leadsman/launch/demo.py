@@ -11,7 +11,7 @@ from leadsman.core.report.background import relief_report
 from leadsman.db.background import put_height_model
 from leadsman.db.connection import Database
 from leadsman.db.design import insert_design
-from leadsman.db.migrate import migrate
+from leadsman.db.migrate import NewerDatabase, migrate
 from leadsman.demo import tamsel_relief, tamsel_ridge
 from leadsman.launch import LaunchError, front_end, step
 from leadsman.launch.cluster import Cluster, free_port
@@ -52,7 +52,7 @@ def run_demo(host: str, port: int, allow_network: bool = False) -> int:
             _serve(folder, host, port, lock.fileno())
         except Stopped:
             step("stopped; the data stays")
-        except LaunchError as error:
+        except (LaunchError, NewerDatabase) as error:
             print(error, file=sys.stderr)
             return 1
     return 0

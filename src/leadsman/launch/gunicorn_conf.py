@@ -1,18 +1,17 @@
 """What gunicorn reads beside its command line."""
 
 import gc
-import os
 from typing import Any
 
 from leadsman.launch import step
-from leadsman.settings import ACCESS_LOG
+from leadsman.settings import settings_from
 
 ALLOCATIONS_BEFORE_COLLECTION = 50_000
 
 
 def when_ready(server: Any) -> None:
     """Say where it is, now that it listens; the demonstration says so itself, once it answers."""
-    if os.environ.get(ACCESS_LOG) == "1":
+    if settings_from().access_log:
         for listener in server.LISTENERS:
             host, port = listener.sock.getsockname()[:2]
             step(f"Leadsman is at http://{host}:{port}/")

@@ -14,7 +14,7 @@ from types import FrameType
 
 import psycopg
 
-from leadsman.db.migrate import migrate
+from leadsman.db.migrate import NewerDatabase, migrate
 from leadsman.launch import PROJECT, LaunchError, front_end, step
 from leadsman.launch.process import is_alive
 from leadsman.settings import (
@@ -66,7 +66,7 @@ def require_loopback(host: str, allow_network: bool) -> None:
         inside = host == "localhost"
     if not inside and not allow_network:
         raise LaunchError(
-            f"{host} can be reached from other machines, and there are no accounts: whoever reaches it can read, "
+            f"{host} is open to other machines, and there are no accounts: whoever reaches it can read, "
             "change and delete every plan. Where that is meant, add --allow-network."
         )
 
@@ -189,14 +189,13 @@ def run_serve(host: str, port: int, allow_network: bool = False) -> int:
         require_free_port(host, port)
         for name in migrate(url):
             step(f"migrated {name}")
-    except LaunchError as error:
+    except (LaunchError, NewerDatabase) as error:
         print(error, file=sys.stderr)
         return 1
     except psycopg.OperationalError as error:
         first = str(error).strip().splitlines()[0] if str(error).strip() else type(error).__name__
         print(f"The database of DATABASE_URL does not answer: {first}", file=sys.stderr)
         return 1
-    os.environ[ACCESS_LOG] = "1"
     command = gunicorn_command(host, port, workers=2 * (os.cpu_count() or 1))
-    os.execv(command[0], command)
-    raise AssertionError("execv does not return")
+    os.execve(command[0], command, {**os.environ, ACCESS_LOG: "1"})
+    raise AssertionError("execve does not return")

@@ -46,7 +46,7 @@ BAD: list[tuple[dict[str, Any], str, str]] = [
     ({"outlets.0.colour": "red"}, "/outlets/0/colour", "extra_forbidden"),
     ({"requirements.0.vessel": "tank"}, "/requirements/0", "not_allowed"),
     ({"site.water_c": 99}, "/site/water_c", "less_than_equal"),
-    ({"version": 2}, "/version", "literal_error"),
+    ({"version": 2}, "/version", "newer_version"),
 ]  # fmt: skip
 
 

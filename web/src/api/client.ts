@@ -118,6 +118,8 @@ export const listDesigns = (
 export const setDeleted = (id: string, deleted: boolean) =>
   data(api.PUT("/api/designs/{design_id}/deleted", { ...design(id), body: { deleted } }));
 export const readDesign = (id: string) => data(api.GET("/api/designs/{design_id}", design(id)));
+/** Where the file of a plan is, as it was saved last. */
+export const fileAddress = (id: string) => `/api/designs/${id}/file`;
 /** The analysis of a plan as it was saved last, with the number of that revision. */
 export const analyseSaved = (id: string, signal: AbortSignal) =>
   withTuples<SavedAnalysis>(api.GET("/api/designs/{design_id}/analysis", { ...design(id), signal }));

@@ -1,11 +1,13 @@
 """Designs and their revisions."""
 
+import json
 from uuid import UUID
 
 from flask import Response
+from pydantic import ValidationError
 
 from leadsman.api.cancelled import check_client
-from leadsman.api.errors import NotFound
+from leadsman.api.errors import NotFound, Unreadable
 from leadsman.api.routes import Routes, answer, database, judged
 from leadsman.api.schemas import (
     Conflict,
@@ -27,7 +29,7 @@ from leadsman.api.schemas import (
 )
 from leadsman.core.analysis.work import require_workable
 from leadsman.core.design import Design
-from leadsman.core.design.file import write_design
+from leadsman.core.design.file import document_faults, write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
 from leadsman.core.report.workbench import analysis_report
 from leadsman.db.design import Page, count_designs, insert_design, select_designs, update_deleted
@@ -142,15 +144,16 @@ def save_design(path: DesignPath, body: Save) -> Response:
         if saved.standing == "kept":
             return answer(SavedBody(number=saved.number))
         head = select_head(connection, path.design_id)
-    return answer(
-        Conflict(
-            code="stale",
-            message=f"Somebody saved first. Yours is kept as revision {saved.number}.",
-            kept_as=saved.number,
-            head=_revision(path.design_id, head),
-        ),
-        409,
-    )
+    assert head is not None, "saved beside it just now"
+    # as it is kept, not read: yours is safe by now, whatever version saved the other
+    kept = Revision.model_construct(design_id=path.design_id, **{**head.__dict__, "document": None})
+    told = {
+        "code": "stale",
+        "message": f"Somebody saved first. Yours is kept as revision {saved.number}.",
+        "kept_as": saved.number,
+        "head": {**kept.model_dump(mode="json", exclude={"document"}), "document": head.document},
+    }
+    return Response(json.dumps(told, ensure_ascii=False), 409, mimetype="application/json")
 
 
 @designs.get("/<uuid:design_id>/revisions", operation_id="listRevisions", responses={200: RevisionList, 404: Problem})
@@ -171,6 +174,28 @@ def read_revision(path: RevisionPath) -> Response:
     with database().transaction() as connection:
         row = select_revision(connection, path.design_id, path.number)
     return answer(_revision(path.design_id, row))
+
+
+@designs.get(
+    "/<uuid:design_id>/file",
+    operation_id="readHeadFile",
+    responses={200: {"description": "The design file"}, 404: Problem},
+)
+def read_head_file(path: DesignPath) -> Response:
+    """Give the file of a design as it was saved last, also where this version cannot read it."""
+    with database().transaction() as connection:
+        return _file(path.design_id, select_head(connection, path.design_id))
+
+
+@designs.get(
+    "/<uuid:design_id>/revisions/<int:number>/file",
+    operation_id="readFile",
+    responses={200: {"description": "The design file"}, 404: Problem},
+)
+def read_file(path: RevisionPath) -> Response:
+    """Give the file of one revision as it was saved, also where this version cannot read it."""
+    with database().transaction() as connection:
+        return _file(path.design_id, select_revision(connection, path.design_id, path.number))
 
 
 @designs.put(
@@ -197,5 +222,20 @@ def _revision(design_id: UUID, row: RevisionRow | None) -> Revision:
         saved_at=row.saved_at,
         saved_by=row.saved_by,
         label=row.label,
-        document=Design.model_validate(row.document),
+        document=_document(row),
     )
+
+
+def _file(design_id: UUID, row: RevisionRow | None) -> Response:
+    if row is None:
+        raise NotFound(f"no such revision of a design {design_id}")
+    response = Response(json.dumps(row.document, indent=2, ensure_ascii=False), mimetype="application/json")
+    response.headers["Content-Disposition"] = f'attachment; filename="plan-revision-{row.number}.json"'
+    return response
+
+
+def _document(row: RevisionRow) -> Design:
+    try:
+        return Design.model_validate(row.document)
+    except ValidationError as error:
+        raise Unreadable(row.number, document_faults(error)) from None

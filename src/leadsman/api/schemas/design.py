@@ -7,6 +7,7 @@ from uuid import UUID
 from pydantic import Field
 
 from leadsman.api.schemas.base import Schema
+from leadsman.core.base.pattern import TEXT_PATTERN
 from leadsman.core.design import Design
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.workbench import AnalysisReport
@@ -23,7 +24,7 @@ class Save(Schema):
 
     base_number: int = Field(ge=1)
     document: Design
-    saved_by: str = Field(default="", max_length=60)
+    saved_by: str = Field(default="", max_length=60, pattern=TEXT_PATTERN)
 
 
 class DesignHeading(Schema):
@@ -83,7 +84,7 @@ class RevisionHeadingBody(Schema):
 class RevisionLabel(Schema):
     """What a revision is called; nothing where it has no name."""
 
-    label: str = Field(max_length=120)
+    label: str = Field(max_length=120, pattern=TEXT_PATTERN)
 
 
 class RevisionList(Schema):

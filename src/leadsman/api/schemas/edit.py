@@ -7,6 +7,7 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema
 
 from leadsman.api.schemas.base import Schema
+from leadsman.core.base.pattern import TEXT_PATTERN
 from leadsman.core.design import Design
 from leadsman.core.design.edit import Edit
 from leadsman.core.design.edit.first_line import FirstLine
@@ -36,9 +37,9 @@ class NewSite(Schema):
     With `first_line` it has a line to a trough with animals at it.
     """
 
-    site: str = Field(min_length=1, max_length=120)
+    site: str = Field(min_length=1, max_length=120, pattern=TEXT_PATTERN)
     start: Literal["tank", "spring box", "pond"]
-    name: str = Field(min_length=1, max_length=120)
+    name: str = Field(min_length=1, max_length=120, pattern=TEXT_PATTERN)
     ground_m: float = Field(ge=-500, le=9_000)
     first_line: FirstLine | None = None
 

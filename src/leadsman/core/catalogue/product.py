@@ -9,6 +9,7 @@ from typing import Annotated, Literal, get_args
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from leadsman.core.base.fault import fault
+from leadsman.core.base.pattern import TEXT_PATTERN
 from leadsman.core.base.units import kpa_from_pa, m_from_mm
 from leadsman.core.catalogue.thread import END_FAMILIES, End, end_of
 from leadsman.core.physics.ball_arm import BallArm
@@ -40,7 +41,7 @@ class Product(BaseModel):
     model_config = ConfigDict(strict=True, extra="forbid", frozen=True, allow_inf_nan=False)
 
     product_id: ProductId
-    name: Annotated[str, Field(min_length=1, max_length=120)]
+    name: Annotated[str, Field(min_length=1, max_length=120, pattern=TEXT_PATTERN)]
     source_id: ProductId = OWN
     locator: Text = ""
     note: Text = ""
@@ -63,7 +64,7 @@ class PipeProduct(Product):
     `aged_roughness_mm` is that of pipe long in service.
     """
 
-    family: Annotated[str, Field(min_length=1, max_length=60)]
+    family: Annotated[str, Field(min_length=1, max_length=60, pattern=TEXT_PATTERN)]
     outer_mm: Mm
     wall_mm: Mm
     mean_bore_mm: Mm | None = None

@@ -6,7 +6,7 @@ from typing import Annotated
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from leadsman.core.base.fault import fault as fault
-from leadsman.core.base.pattern import DATE_PATTERN, ID_PATTERN
+from leadsman.core.base.pattern import DATE_PATTERN, ID_PATTERN, TEXT_PATTERN
 
 
 def _day(text: str) -> str:
@@ -20,7 +20,7 @@ def _day(text: str) -> str:
 
 Day = Annotated[str, Field(pattern=DATE_PATTERN), AfterValidator(_day)]
 Id = Annotated[str, Field(pattern=ID_PATTERN)]
-Name = Annotated[str, Field(min_length=1, max_length=120)]
+Name = Annotated[str, Field(min_length=1, max_length=120, pattern=TEXT_PATTERN)]
 Ground = Annotated[float, Field(ge=-500, le=9_000)]
 Plan = Annotated[float, Field(ge=-1e7, le=1e7)]
 Length = Annotated[float, Field(gt=0, le=100_000)]
@@ -30,7 +30,9 @@ RoughnessMm = Annotated[float, Field(ge=0, le=50)]
 LossCoefficient = Annotated[float, Field(ge=0, le=100_000)]
 Kv = Annotated[float, Field(gt=0, le=10_000)]
 FlowLpm = Annotated[float, Field(ge=0, le=100_000)]
-Assumed = Annotated[list[Annotated[str, Field(min_length=1, max_length=40)]], Field(max_length=40)]
+Assumed = Annotated[
+    list[Annotated[str, Field(min_length=1, max_length=40, pattern=TEXT_PATTERN)]], Field(max_length=40)
+]
 PressureKpa = Annotated[float, Field(ge=0, le=10_000)]
 
 

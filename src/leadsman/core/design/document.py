@@ -16,6 +16,7 @@ from leadsman.core.design.outlet import Outlet, OutletBase
 from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
 from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
+from leadsman.core.design.upgrade import upgraded
 from leadsman.core.design.use import Requirement, Scenario
 from leadsman.core.design.vessel import Vessel
 
@@ -61,6 +62,12 @@ class Design(Part):
     @classmethod
     def with_references(cls, value: object, handler: ModelWrapValidatorHandler["Design"]) -> "Design":
         """Check references on the raw document beside the fields, so that one report lists every fault."""
+        if isinstance(value, dict):
+            try:
+                value = upgraded(value)
+            except PydanticCustomError as newer:
+                told = InitErrorDetails(type=newer, loc=("version",), input=value["version"])
+                raise ValidationError.from_exception_data("design", [told]) from None
         broken = reference_errors(value) if isinstance(value, dict) else []
         try:
             design = handler(value)

@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from leadsman.core.base.pattern import TEXT_PATTERN
 from leadsman.core.design.base import Day, Id, Name, Part, fault
 
 
@@ -41,7 +42,7 @@ class Herd(Part):
 
     id: Id
     name: Name | None = None
-    animal: Annotated[str, Field(alias="class", min_length=1, max_length=60)]
+    animal: Annotated[str, Field(alias="class", min_length=1, max_length=60, pattern=TEXT_PATTERN)]
     head: Annotated[int, Field(ge=0, le=1_000_000)]
     weight_kg: Annotated[float, Field(gt=0, le=2_000)] | None = None
     milk_kgd: Annotated[float, Field(ge=0, le=100)] | None = None

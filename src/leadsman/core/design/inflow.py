@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from leadsman.core.base.pattern import TEXT_PATTERN
 from leadsman.core.design.base import Day, Id, Name, Part, fault
 
 DailyFlow = Annotated[float, Field(gt=0, le=100_000)]
@@ -171,7 +172,7 @@ class Weather(Part):
     least_c: Annotated[list[Annotated[float, Field(ge=-60, le=60)]], Field(max_length=15_000)] = Field(
         default_factory=list
     )
-    source: Annotated[str, Field(max_length=200)] = ""
+    source: Annotated[str, Field(max_length=200, pattern=TEXT_PATTERN)] = ""
 
     @model_validator(mode="after")
     def of_one_length(self) -> "Weather":

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, ValidationInfo, field_validator, model_validator
 
+from leadsman.core.base.pattern import TEXT_PATTERN
 from leadsman.core.design.base import (
     Assumed,
     BoreMm,
@@ -117,7 +118,7 @@ class Line(Part):
         default_factory=list
     )
     points_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
-    points_from: Annotated[str, Field(max_length=60)] | None = None
+    points_from: Annotated[str, Field(max_length=60, pattern=TEXT_PATTERN)] | None = None
     cover_m: Annotated[float, Field(ge=-20, le=20)] = 0.0
     fittings: Annotated[list[Fitting], Field(max_length=1_000)] = Field(default_factory=list)
     inline: Annotated[list[InlinePart], Field(max_length=1_000)] = Field(default_factory=list)

@@ -4,6 +4,7 @@ from typing import Annotated
 
 from pydantic import Field
 
+from leadsman.core.base.pattern import NOTE_PATTERN, TEXT_PATTERN
 from leadsman.core.design.base import FlowLpm, Ground, Id, Name, Part, Plan
 
 
@@ -29,7 +30,7 @@ class Site(Part):
     look_every_h: Annotated[float, Field(ge=1, le=1_008)] = 12.0
     hose_m: Annotated[float, Field(gt=0, le=500)] | None = None
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "USD"
-    note: Annotated[str, Field(max_length=500)] = ""
+    note: Annotated[str, Field(max_length=500, pattern=NOTE_PATTERN)] = ""
 
     @property
     def has_latitude(self) -> bool:
@@ -52,5 +53,5 @@ class Place(Part):
     north_m: Plan
     ground_m: Ground
     height_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
-    height_from: Annotated[str, Field(max_length=60)] | None = None
+    height_from: Annotated[str, Field(max_length=60, pattern=TEXT_PATTERN)] | None = None
     draw_lpm: FlowLpm = 0.0

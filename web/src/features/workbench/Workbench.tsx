@@ -6,7 +6,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useShallow } from "zustand/react/shallow";
 
-import { tryRemedies } from "../../api/client";
+import { fileAddress, Refused, tryRemedies } from "../../api/client";
 import type { Finding, Remedy } from "../../api/types";
 import { EditsContext } from "../../shared/edits";
 import { troughNames } from "../../shared/names";
@@ -163,7 +163,12 @@ export function Workbench() {
         <Typography sx={{ my: 2 }}>{loaded.error.message}</Typography>
         <Button variant="outlined" onClick={() => void loaded.refetch()}>
           Try again
-        </Button>
+        </Button>{" "}
+        {loaded.error instanceof Refused && loaded.error.problem.code === "unreadable" && (
+          <Button href={fileAddress(designId)} download>
+            Download the file
+          </Button>
+        )}
       </Box>
     );
   if (!document) return <Typography sx={{ p: 6 }}>Opening the plan …</Typography>;
