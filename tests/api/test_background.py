@@ -124,7 +124,13 @@ def test_a_picture_is_kept_pinned_anew_and_forgotten(client: FlaskClient, addres
 
 @pytest.mark.parametrize(
     ("pins", "data"),
-    [(PINS[:1], PNG), (PINS, b"<svg onload=alert(1)>"), (PINS, b""), ([PINS[0], PINS[0]], PNG)],
+    [
+        (PINS[:1], PNG),
+        (PINS, b"<svg onload=alert(1)>"),
+        (PINS, b""),
+        ([PINS[0], PINS[0]], PNG),
+        (PINS, b"RIFF\x24\0\0\0WAVEfmt "),  # a sound
+    ],
 )
 def test_what_is_no_pinned_picture_is_refused(client: FlaskClient, address: str, pins: Any, data: bytes) -> None:
     assert put(client, f"{address}/picture", "pinned", {"pins": pins}, data).status_code == 422

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 
 from leadsman.core.base.fault import DesignFaults, Fault
+from leadsman.core.base.spreadsheet import text_cell, text_of_cell
 from leadsman.core.design import Design, label
 from leadsman.core.survey.survey_file import WGS84, FilePoint, SurveyFile, refuse
 from leadsman.formats.limits import require_few
@@ -56,7 +57,7 @@ def read_points_csv(data: bytes) -> SurveyFile:
         except ValueError as wrong:
             faults.append(Fault(path=f"line {number}", code="no_number", found=str(wrong), allowed="a number"))
             continue
-        named = _cell(row, table, "name") or _cell(row, table, "id") or f"Point {len(spots) + 1}"
+        named = text_of_cell(_cell(row, table, "name")) or _cell(row, table, "id") or f"Point {len(spots) + 1}"
         spots.append(FilePoint(name=named[:120], x=x, y=y, height_m=height_m, part_id=_cell(row, table, "id") or None))
     if faults:
         raise DesignFaults(faults[:20])
@@ -153,13 +154,8 @@ def write_points_csv(design: Design) -> bytes:
                      "ground_m", "height_error_m", "height_from"])  # fmt: skip
     for place, pair in zip(design.places, degrees, strict=True):
         writer.writerow([
-            place.id, _harmless(label(place)), place.east_m, place.north_m, *([pair[1], pair[0]] if pair else []),
+            place.id, text_cell(label(place)), place.east_m, place.north_m, *([pair[1], pair[0]] if pair else []),
             place.ground_m, "" if place.height_error_m is None else place.height_error_m,
-            _harmless(place.height_from or ""),
+            text_cell(place.height_from or ""),
         ])  # fmt: skip
     return out.getvalue().encode("utf-8-sig")
-
-
-def _harmless(text: str) -> str:
-    """Return text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t") else text

@@ -30,7 +30,11 @@ def read_weather_csv(text: str, source: str = "") -> Weather:
     if not lines:
         raise DesignFaults([Fault(path="", code="empty", found="nothing", allowed="a header and a row for each day")])
     delimiter = ";" if ";" in lines[0] else "\t" if "\t" in lines[0] else ","
-    rows = list(csv.reader(lines, delimiter=delimiter))
+    try:
+        rows = list(csv.reader(lines, delimiter=delimiter))
+    except csv.Error as error:
+        found = str(error)[:80]
+        raise DesignFaults([Fault(path="", code="not_csv", found=found, allowed="rows of separated values")]) from None
     header = [name.strip().lower() for name in rows[0]]
     place = {key: next((header.index(n) for n in names if n in header), None) for key, names in COLUMNS.items()}
     missing = [key for key in ("date", "rain_mm") if place[key] is None]

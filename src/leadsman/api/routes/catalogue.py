@@ -20,6 +20,7 @@ from leadsman.api.schemas import (
     ProductPath,
     TablePath,
 )
+from leadsman.core.base.spreadsheet import text_cell
 from leadsman.core.base.units import MILLIMETRE_M
 from leadsman.core.catalogue import PipeProduct, fittings, float_valves, parts, pipes, rows, sources, vessels
 from leadsman.core.catalogue.livestock import Animal, animals
@@ -74,6 +75,7 @@ def read_table(path: TablePath) -> Response:
     writer.writerows(rows(path.table))
     for product in _own()[0][path.table]:
         told = product.model_dump(exclude_none=True)
+        told = {key: text_cell(value) if isinstance(value, str) else value for key, value in told.items()}
         writer.writerow({key: told[key] for key in columns if key in told})
     headers = {"Content-Disposition": f'attachment; filename="{path.table}.csv"'}
     return Response(text.getvalue(), 200, headers, mimetype="text/csv")

@@ -9,6 +9,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from leadsman.core.base.fault import DesignFaults, Fault, faults_from
+from leadsman.core.base.spreadsheet import text_of_cell
 from leadsman.core.catalogue import product_of, rows
 from leadsman.core.catalogue.product import OWN, TABLES, Product, Table
 
@@ -25,6 +26,11 @@ def own_products(table: Table, text: str) -> list[Product]:
         DesignFaults: every row that is none, with its number and column, what was found and what is allowed.
     """
     reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
+    try:
+        reader.fieldnames  # noqa: B018 - reads the first row
+    except csv.Error as error:
+        found = str(error)[:80]
+        raise DesignFaults([Fault(path="/", code="not_csv", found=found, allowed="rows of separated values")]) from None
     known = list(rows(table)[0])
     strange = [name for name in reader.fieldnames or [] if name not in known]
     if strange or not {"product_id", "name"} <= set(reader.fieldnames or []):
@@ -32,7 +38,11 @@ def own_products(table: Table, text: str) -> list[Product]:
         raise DesignFaults(
             [Fault(path="/0", code="not_its_columns", found=found[:200], allowed=f"columns of {', '.join(known)}")]
         )
-    found_rows = [(number, row) for number, row in enumerate(reader, 1) if (row.get("source_id") or OWN) == OWN]
+    try:
+        found_rows = [(number, row) for number, row in enumerate(reader, 1) if (row.get("source_id") or OWN) == OWN]
+    except csv.Error as error:
+        found = str(error)[:80]
+        raise DesignFaults([Fault(path="/", code="not_csv", found=found, allowed="rows of separated values")]) from None
     if not 0 < len(found_rows) <= MOST_ROWS:
         raise DesignFaults(
             [Fault(path="/", code="no_rows", found=str(len(found_rows)), allowed=f"1 to {MOST_ROWS} rows of your own")]
@@ -45,7 +55,8 @@ def own_products(table: Table, text: str) -> list[Product]:
             )
             continue
         try:
-            products.append(product_of(table, {**row, "product_id": own_id(row["product_id"]), "source_id": OWN}))
+            told = {key: text_of_cell(cell) for key, cell in row.items()}
+            products.append(product_of(table, {**told, "product_id": own_id(row["product_id"]), "source_id": OWN}))
         except ValidationError as error:
             faults += [replace(fault, path=f"/{number}{fault.path}") for fault in faults_from(error)]
     if faults:
