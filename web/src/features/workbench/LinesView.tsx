@@ -350,9 +350,11 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
               />
             ) : (
               <Typography sx={{ p: 4 }}>
-                {lines?.length
-                  ? "No open line connects a tank to an outlet, so there is no profile to show."
-                  : "No pipe yet. Press L or “Pipe”, click the water source, every corner, and double-click the end."}
+                {lines?.length && !analysis
+                  ? "The profile comes with the first answer."
+                  : lines?.length
+                    ? "No open line connects a tank to an outlet, so there is no profile to show."
+                    : "No pipe yet. Press L or “Pipe”, click the water source, every corner, and double-click the end."}
               </Typography>
             )}
           </Box>

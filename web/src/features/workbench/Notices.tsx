@@ -110,18 +110,28 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
       )}
       {elsewhere.length > 0 && (
         <Alert severity="warning" square>
-          The numbers shown are the last valid values.{" "}
-          {elsewhere.slice(0, 3).map((fault) => (
-            <span key={fault.path}>
-              <strong>{placeOf(fault.path, document)}</strong>: found {fault.value}; allowed: {fault.limit}
-              .{" "}
-            </span>
-          ))}
+          {judged.analysis ? "The numbers shown are the last valid values. " : "There are no numbers yet. "}
+          {elsewhere.slice(0, 3).map((fault) => {
+            const place = placeOf(fault.path, document);
+            return (
+              <span key={fault.path}>
+                {place ? (
+                  <>
+                    <strong>{place}</strong>: found{" "}
+                  </>
+                ) : (
+                  "Found "
+                )}
+                {fault.value}; allowed: {fault.limit}.{" "}
+              </span>
+            );
+          })}
         </Alert>
       )}
       {judged.trouble && elsewhere.length === 0 && (
         <Alert severity="warning" square>
-          {judged.trouble} The numbers shown are the last valid values; your changes are kept here.
+          {judged.trouble}{" "}
+          {judged.analysis && "The numbers shown are the last valid values; your changes are kept here."}
         </Alert>
       )}
       {saving.state === "failed" && (

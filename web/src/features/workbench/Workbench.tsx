@@ -185,7 +185,9 @@ export function Workbench() {
         onSide={bench.setSide}
         details={details}
         old={judged.old}
-        soundings={details && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />}
+        soundings={
+          analysis && details && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />
+        }
         count={findings?.length ?? null}
         findings={
           analysis && (
@@ -244,7 +246,9 @@ export function Workbench() {
             onShow={show}
           />
         ) : (
-          <Box sx={{ gridArea: "strip", p: 3, minHeight: 44 }}>Calculating …</Box>
+          <Box sx={{ gridArea: "strip", p: 3, minHeight: 44 }}>
+            {judged.trouble ? "No answer yet: the reason stands below." : "Calculating …"}
+          </Box>
         )}
         <Rail designId={designId} findings={findings} />
         <Notices judged={judged} document={document} />
