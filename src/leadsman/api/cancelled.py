@@ -29,7 +29,7 @@ def count_time(app: Flask) -> None:
 
     @app.before_request
     def begin() -> None:
-        g.begun_s = time.monotonic()
+        g.begun_s, g.budget_s = time.monotonic(), BUDGET_S[lane_of(request.method, request.path)]
 
 
 def check_client() -> None:
@@ -42,6 +42,5 @@ def check_client() -> None:
     gone = request.environ.get("waitress.client_disconnected")
     if gone is not None and gone():
         raise Cancelled
-    budget_s = BUDGET_S[lane_of(request.method, request.path)]
-    if time.monotonic() - g.begun_s > budget_s:
-        raise OverBudget(budget_s)
+    if time.monotonic() - g.begun_s > g.budget_s:
+        raise OverBudget(g.budget_s)

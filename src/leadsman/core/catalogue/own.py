@@ -27,22 +27,18 @@ def own_products(table: Table, text: str) -> list[Product]:
     """
     reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
     try:
-        reader.fieldnames  # noqa: B018 - reads the first row
+        columns, told_rows = list(reader.fieldnames or []), list(reader)
     except csv.Error as error:
         found = str(error)[:80]
         raise DesignFaults([Fault(path="/", code="not_csv", found=found, allowed="rows of separated values")]) from None
     known = list(rows(table)[0])
-    strange = [name for name in reader.fieldnames or [] if name not in known]
-    if strange or not {"product_id", "name"} <= set(reader.fieldnames or []):
-        found = ", ".join(strange) or ", ".join(reader.fieldnames or []) or "nothing"
+    strange = [name for name in columns if name not in known]
+    if strange or not {"product_id", "name"} <= set(columns):
+        found = ", ".join(strange) or ", ".join(columns) or "nothing"
         raise DesignFaults(
             [Fault(path="/0", code="not_its_columns", found=found[:200], allowed=f"columns of {', '.join(known)}")]
         )
-    try:
-        found_rows = [(number, row) for number, row in enumerate(reader, 1) if (row.get("source_id") or OWN) == OWN]
-    except csv.Error as error:
-        found = str(error)[:80]
-        raise DesignFaults([Fault(path="/", code="not_csv", found=found, allowed="rows of separated values")]) from None
+    found_rows = [(number, row) for number, row in enumerate(told_rows, 1) if (row.get("source_id") or OWN) == OWN]
     if not 0 < len(found_rows) <= MOST_ROWS:
         raise DesignFaults(
             [Fault(path="/", code="no_rows", found=str(len(found_rows)), allowed=f"1 to {MOST_ROWS} rows of your own")]

@@ -1,5 +1,5 @@
 /** What a tab has of a plan beyond what the server holds: edits that are not saved yet, and the steps of undo. */
-import { del, delMany, entries, get, set } from "idb-keyval";
+import { del, delMany, entries, get, getMany, keys, set } from "idb-keyval";
 
 import type { Design, DesignEdit } from "../../api/types";
 
@@ -55,12 +55,15 @@ function isOpen(other: string): Promise<boolean> {
 
 /** Take over the newest edits of a plan that a tab which is closed by now could not save; null where there are none. */
 async function takeLeft(designId: string): Promise<Draft | null> {
-  const left = (await entries<string, Draft>())
-    .filter(([key, draft]) => key.startsWith("draft ") && key.endsWith(` ${designId}`) && !draft.saved)
-    .sort(([, a], [, b]) => b.at - a.at);
-  for (const [key, draft] of left) {
+  const others = (await keys<string>()).filter(
+    (key) => key.startsWith("draft ") && key.endsWith(` ${designId}`) && key !== keyOf(designId),
+  );
+  const left = (await getMany<Draft>(others))
+    .flatMap((draft, index) => (draft && !draft.saved ? [{ key: others[index] ?? "", draft }] : []))
+    .sort((a, b) => b.draft.at - a.draft.at);
+  for (const { key, draft } of left) {
     const [, other = ""] = key.split(" ");
-    if (other === tab() || (await isOpen(other))) continue;
+    if (await isOpen(other)) continue;
     await set(keyOf(designId), draft);
     await del(key);
     return draft;
