@@ -53,7 +53,7 @@ def cluster() -> Iterator[Cluster]:
 def url(cluster: Cluster) -> str:
     """The database, emptied."""
     with psycopg.connect(cluster.url, autocommit=True) as connection:
-        connection.execute("TRUNCATE design CASCADE")
+        connection.execute("TRUNCATE design, own_product CASCADE")
     return cluster.url
 
 

@@ -46,28 +46,32 @@ class HeadRow:
 
 
 def insert_design(
-    connection: Connection[TupleRow], document: dict[str, Any], demo_key: str | None = None
+    connection: Connection[TupleRow],
+    document: dict[str, Any],
+    demo_key: str | None = None,
+    design_id: UUID | None = None,
 ) -> UUID | None:
-    """Insert a design with its first revision and return its id; None where the demo key is there already."""
+    """Insert a design with its first revision and return its id; None where its demo key or id is there already."""
     row = connection.execute(
         """
-        INSERT INTO design (demo_key, head_number, last_number) VALUES (%(demo_key)s, 1, 1)
-        ON CONFLICT ON CONSTRAINT design_demo_key_once DO NOTHING
+        INSERT INTO design (id, demo_key, head_number, last_number)
+        VALUES (coalesce(%(id)s, gen_random_uuid()), %(demo_key)s, 1, 1)
+        ON CONFLICT DO NOTHING
         RETURNING id
         """,
-        {"demo_key": demo_key},
+        {"id": design_id, "demo_key": demo_key},
     ).fetchone()
     if row is None:
         return None
+    inserted: UUID = row[0]
     connection.execute(
         """
         INSERT INTO revision (design_id, number, parent_number, standing, document)
         VALUES (%(design_id)s, 1, NULL, 'kept', %(document)s)
         """,
-        {"design_id": row[0], "document": Jsonb(document)},
+        {"design_id": inserted, "document": Jsonb(document)},
     )
-    design_id: UUID = row[0]
-    return design_id
+    return inserted
 
 
 def select_designs(connection: Connection[TupleRow], page: Page) -> list[DesignRow]:

@@ -9,7 +9,7 @@ from psycopg import Connection
 from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
-from leadsman.db.design import lock_head, update_numbers
+from leadsman.db.design import HeadRow, lock_head, update_numbers
 
 RevisionState = Literal["kept", "sibling"]
 
@@ -45,6 +45,10 @@ class Saved:
 
     number: int
     standing: RevisionState
+
+
+class OtherSave(Exception):
+    """A save has the id of an earlier one, and another document."""
 
 
 def select_head(connection: Connection[TupleRow], design_id: UUID) -> RevisionRow | None:
@@ -90,7 +94,12 @@ def select_headings(connection: Connection[TupleRow], design_id: UUID) -> list[R
 
 
 def save(
-    connection: Connection[TupleRow], design_id: UUID, base_number: int, document: dict[str, Any], saved_by: str = ""
+    connection: Connection[TupleRow],
+    design_id: UUID,
+    base_number: int,
+    document: dict[str, Any],
+    saved_by: str = "",
+    save_id: UUID | None = None,
 ) -> Saved | None:
     """Save a document that was edited from revision `base_number`.
 
@@ -98,10 +107,37 @@ def save(
     is kept as a sibling and the head stays: neither version is lost; but where the head is this very document, as when
     a page that was left is opened again and its last save came through, it counts as saved. None where there is no
     such design or base.
+
+    Args:
+        save_id: where it is that of an earlier save, nothing is saved again, and the answer is the earlier one.
+
+    Raises:
+        OtherSave: an earlier save of that id had another document.
     """
     head = lock_head(connection, design_id)
-    if head is None or base_number > head.last_number:  # numbers run from 1 without gaps
+    if head is None or base_number > head.last_number:
         return None
+    if save_id is not None and (before := _answered(connection, design_id, save_id)):
+        if not _is_at(connection, design_id, before.number, document):
+            raise OtherSave
+        return before
+    saved = _saved(connection, design_id, base_number, head, document, saved_by)
+    if save_id is not None:
+        connection.execute(
+            "INSERT INTO answered_save (design_id, save_id, number) VALUES (%(design_id)s, %(save_id)s, %(number)s)",
+            {"design_id": design_id, "save_id": save_id, "number": saved.number},
+        )
+    return saved
+
+
+def _saved(
+    connection: Connection[TupleRow],
+    design_id: UUID,
+    base_number: int,
+    head: HeadRow,
+    document: dict[str, Any],
+    saved_by: str,
+) -> Saved:
     if head.head_number != base_number and _is_at(connection, design_id, head.head_number, document):
         return Saved(head.head_number, "kept")
     standing: RevisionState = "kept" if head.head_number == base_number else "sibling"
@@ -109,12 +145,13 @@ def save(
     connection.execute(
         """
         INSERT INTO revision (design_id, number, parent_number, standing, document, saved_by)
-        VALUES (%(design_id)s, %(number)s, %(parent_number)s, %(standing)s, %(document)s, %(saved_by)s)
-        """,
+        SELECT %(design_id)s, %(number)s, max(number), %(standing)s, %(document)s, %(saved_by)s
+        FROM revision WHERE design_id = %(design_id)s AND number <= %(base_number)s
+        """,  # the revision that it was edited from may have been thinned out
         {
             "design_id": design_id,
             "number": number,
-            "parent_number": base_number,
+            "base_number": base_number,
             "standing": standing,
             "document": Jsonb(document),
             "saved_by": saved_by,
@@ -122,6 +159,20 @@ def save(
     )
     update_numbers(connection, design_id, number if standing == "kept" else head.head_number, number)
     return Saved(number, standing)
+
+
+def _answered(connection: Connection[TupleRow], design_id: UUID, save_id: UUID) -> Saved | None:
+    """Return how the save of an id went, None where there was none."""
+    with connection.cursor(row_factory=class_row(Saved)) as cursor:
+        return cursor.execute(
+            """
+            SELECT revision.number, revision.standing
+            FROM answered_save
+            JOIN revision ON revision.design_id = answered_save.design_id AND revision.number = answered_save.number
+            WHERE answered_save.design_id = %(design_id)s AND answered_save.save_id = %(save_id)s
+            """,
+            {"design_id": design_id, "save_id": save_id},
+        ).fetchone()
 
 
 def _is_at(connection: Connection[TupleRow], design_id: UUID, number: int, document: dict[str, Any]) -> bool:

@@ -124,15 +124,25 @@ export const fileAddress = (id: string) => `/api/designs/${id}/file`;
 export const analyseSaved = (id: string, signal: AbortSignal) =>
   withTuples<SavedAnalysis>(api.GET("/api/designs/{design_id}/analysis", { ...design(id), signal }));
 /** Keep a design that is not checked yet, as of a file: the server refuses what is none. */
-export const createDesign = (document: unknown) =>
-  data(api.POST("/api/designs", { body: { document: document as Design } }));
+export const createDesign = (document: unknown, id?: string) =>
+  data(
+    api.POST("/api/designs", { body: { document: document as Design, ...(id ? { design_id: id } : {}) } }),
+  );
 /** Whether a save of a plan gets through though its page is closed: browsers let 64 KiB do so. */
 export const keptWhileLeaving = (document: Design): boolean => JSON.stringify(document).length < 60_000;
-export const saveDesign = (id: string, baseNumber: number, document: Design, savedBy: string) =>
+/** A document edited from a revision; a save that is sent again has the same id. */
+export interface Save {
+  designId: string;
+  baseNumber: number;
+  document: Design;
+  savedBy: string;
+  saveId: string;
+}
+export const saveDesign = ({ designId, baseNumber, document, savedBy, saveId }: Save) =>
   data(
     api.PUT("/api/designs/{design_id}", {
-      ...design(id),
-      body: { base_number: baseNumber, document, saved_by: savedBy },
+      ...design(designId),
+      body: { base_number: baseNumber, document, saved_by: savedBy, save_id: saveId },
       keepalive: keptWhileLeaving(document),
     }),
   );

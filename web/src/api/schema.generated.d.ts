@@ -273,7 +273,7 @@ export interface paths {
         /** List the designs, last saved first, a page at a time; nothing is opened and nothing judged. */
         get: operations["listDesigns"];
         put?: never;
-        /** Keep a new design as its revision 1. */
+        /** Keep a new design as its revision 1; one that is sent again with the same id is kept once. */
         post: operations["createDesign"];
         delete?: never;
         options?: never;
@@ -3163,9 +3163,14 @@ export interface components {
         };
         /**
          * NewDesign
-         * @description A design to keep as revision 1.
+         * @description A design to keep as revision 1; sent again under the same id, it is kept once.
          */
         NewDesign: {
+            /**
+             * Design Id
+             * @default null
+             */
+            design_id?: string | null;
             document: components["schemas"]["Design"];
         };
         /**
@@ -4543,11 +4548,18 @@ export interface components {
         /**
          * Save
          * @description A document edited from a revision, and what the one who saves it calls himself.
+         *
+         *     `save_id` is any new UUID: a save that is sent again with it gets the answer of the first time.
          */
         Save: {
             /** Base Number */
             base_number: number;
             document: components["schemas"]["Design"];
+            /**
+             * Save Id
+             * @default null
+             */
+            save_id?: string | null;
             /**
              * Saved By
              * @default

@@ -28,12 +28,14 @@ from leadsman.api.schemas import (
     SavedBody,
 )
 from leadsman.core.analysis.work import require_workable
+from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.design import Design
 from leadsman.core.design.file import document_faults, write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
 from leadsman.core.report.workbench import analysis_report
 from leadsman.db.design import Page, count_designs, insert_design, select_designs, update_deleted
 from leadsman.db.revision import (
+    OtherSave,
     RevisionRow,
     save,
     select_glance,
@@ -70,11 +72,14 @@ def list_designs(query: DesignQuery) -> Response:
 
 @designs.post("", operation_id="createDesign", responses={201: Revision, 422: Problem})
 def create_design(body: NewDesign) -> Response:
-    """Keep a new design as its revision 1."""
+    """Keep a new design as its revision 1; one that is sent again with the same id is kept once."""
+    document = write_design(body.document)
     with database().transaction() as connection:
-        design_id = insert_design(connection, write_design(body.document))
-        assert design_id is not None, "only a demonstration design can be there already"
-        row = select_head(connection, design_id)
+        design_id = insert_design(connection, document, design_id=body.design_id) or body.design_id
+        assert design_id is not None, "only a design with an id or a demo key can be there already"
+        row = select_revision(connection, design_id, 1)
+    if row is None or row.document != document:
+        raise _id_taken("/design_id", design_id)
     return answer(_revision(design_id, row), 201)
 
 
@@ -137,8 +142,12 @@ def glance(path: RevisionPath) -> Response:
 )
 def save_design(path: DesignPath, body: Save) -> Response:
     """Save a document edited from a revision; where somebody saved first, keep both and say so."""
+    document = write_design(body.document)
     with database().transaction() as connection:
-        saved = save(connection, path.design_id, body.base_number, write_design(body.document), body.saved_by)
+        try:
+            saved = save(connection, path.design_id, body.base_number, document, body.saved_by, body.save_id)
+        except OtherSave:
+            raise _id_taken("/save_id", body.save_id) from None
         if saved is None:
             raise NotFound(f"no revision {body.base_number} of a design {path.design_id}")
         if saved.standing == "kept":
@@ -223,6 +232,12 @@ def _revision(design_id: UUID, row: RevisionRow | None) -> Revision:
         saved_by=row.saved_by,
         label=row.label,
         document=_document(row),
+    )
+
+
+def _id_taken(path: str, taken: UUID | None) -> DesignFaults:
+    return DesignFaults(
+        [Fault(path=path, code="id_taken", found=f"{taken}, which came with another plan", allowed="a new UUID")]
     )
 
 

@@ -14,17 +14,22 @@ from leadsman.core.report.workbench import AnalysisReport
 
 
 class NewDesign(Schema):
-    """A design to keep as revision 1."""
+    """A design to keep as revision 1; sent again under the same id, it is kept once."""
 
     document: Design
+    design_id: UUID | None = None
 
 
 class Save(Schema):
-    """A document edited from a revision, and what the one who saves it calls himself."""
+    """A document edited from a revision, and what the one who saves it calls himself.
+
+    `save_id` is any new UUID: a save that is sent again with it gets the answer of the first time.
+    """
 
     base_number: int = Field(ge=1)
     document: Design
     saved_by: str = Field(default="", max_length=60, pattern=TEXT_PATTERN)
+    save_id: UUID | None = None
 
 
 class DesignHeading(Schema):

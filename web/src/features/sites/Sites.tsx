@@ -5,7 +5,8 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tansta
 import { useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 
-import { createDesign, listDesigns, Refused } from "../../api/client";
+import { listDesigns, Refused } from "../../api/client";
+import { createOnce } from "../../api/once";
 import type { Design, DesignHeading } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
@@ -37,7 +38,7 @@ export function Sites() {
   const picker = useRef<HTMLInputElement>(null);
   const open = useMutation({
     mutationFn: async (given: File | Promise<Design>) =>
-      createDesign(given instanceof File ? (JSON.parse(await given.text()) as unknown) : await given),
+      createOnce(given instanceof File ? (JSON.parse(await given.text()) as unknown) : await given),
     onSuccess: (revision) => {
       void queries.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${revision.design_id}/lines`);

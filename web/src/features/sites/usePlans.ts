@@ -2,7 +2,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 
-import { createDesign, readDesign, saveDesign, setDeleted } from "../../api/client";
+import { readDesign, setDeleted } from "../../api/client";
+import { createOnce, saveOnce } from "../../api/once";
 import { usePreferences } from "../../shared/preferences";
 import { savesDone } from "../../shared/savingTurn";
 
@@ -17,7 +18,7 @@ export function useCopyPlan() {
       await savesDone();
       const { document } = await readDesign(id);
       const name = `${document.name.slice(0, LONGEST_NAME)} (copy)`;
-      return createDesign({ ...document, name });
+      return createOnce({ ...document, name });
     },
     onSuccess: (revision) => {
       void queries.invalidateQueries({ queryKey: ["designs"] });
@@ -33,7 +34,7 @@ export function useRenamePlan() {
     mutationFn: async ({ id, name }: { id: string; name: string }) => {
       await savesDone();
       const { document, number } = await readDesign(id);
-      return saveDesign(id, number, { ...document, name }, usePreferences.getState().name);
+      return saveOnce(id, number, { ...document, name }, usePreferences.getState().name);
     },
     onSettled: () => void queries.invalidateQueries({ queryKey: ["designs"] }),
   });

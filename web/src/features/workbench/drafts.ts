@@ -1,4 +1,5 @@
 /** What a tab has of a plan beyond what the server holds: edits that are not saved yet, and the steps of undo. */
+import { v4 } from "uuid";
 import { del, delMany, entries, get, getMany, keys, set } from "idb-keyval";
 
 import type { Design, DesignEdit } from "../../api/types";
@@ -23,7 +24,7 @@ const TAB = "leadsman.tab";
 /** This tab, also after a reload: two tabs with one plan never take each other's edits. */
 function tab(): string {
   const known = sessionStorage.getItem(TAB);
-  const own = known ?? crypto.randomUUID();
+  const own = known ?? v4();
   if (known === null) sessionStorage.setItem(TAB, own);
   return own;
 }

@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 
-import { editDesign, keptWhileLeaving, Refused, saveDesign, Stale } from "../../api/client";
+import { editDesign, keptWhileLeaving, Refused, Stale } from "../../api/client";
+import { saveOnce } from "../../api/once";
 import { usePreferences } from "../../shared/preferences";
 import { inTurn } from "../../shared/savingTurn";
 import { keepDraft } from "./drafts";
@@ -100,7 +101,7 @@ async function saveLeft({
 
 async function save(designId: string, baseNumber: number, document: Bench["document"]): Promise<number> {
   if (!document) throw new Error("there is no plan to save");
-  const { number } = await saveDesign(designId, baseNumber, document, usePreferences.getState().name);
+  const number = await saveOnce(designId, baseNumber, document, usePreferences.getState().name);
   newest.set(designId, number);
   return number;
 }
