@@ -2,6 +2,7 @@
 
 import contextlib
 import json
+import re
 import socket
 import urllib.request
 from collections.abc import Iterator
@@ -90,6 +91,31 @@ def test_long_analyses_wait_for_each_other_and_saves_and_edits_for_none(server: 
         for client in asked:
             client.close()
     ask(server, "POST", "api/analyses", {"document": one_line()})  # those that hung up have left their lane
+
+
+@pytest.mark.parametrize(
+    ("path", "length_b", "sent", "said"),
+    [
+        ("designs/7b0d4c1e-0000-4000-8000-00000000abcd/picture", 23_000_000, True, "no_database|refused|not_found"),
+        ("designs", 5_000_000, True, "too_large"),
+        ("designs", 40_000_000, False, "Too Large"),
+        ("archive", 40_000_000, True, "refused|not_found|http"),
+        ("archive", 300_000_000, False, "Too Large"),
+    ],
+)
+def test_how_much_is_taken_in_depends_on_where_it_goes(
+    server: Server, path: str, length_b: int, sent: bool, said: str
+) -> None:
+    """What no route takes is refused before it has come."""
+    head = f"POST /api/{path} HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: {length_b}\r\n"
+    if path.endswith("picture"):
+        head = head.replace("POST", "PUT")
+    with connected(server, f"{head}Content-Type: application/json\r\nConnection: close\r\n\r\n".encode()) as asking:
+        if sent:
+            asking.sendall(bytes(length_b))
+        answered = b"".join(iter(lambda: asking.recv(65536), b"")).decode()
+    assert re.search(said, answered), answered[:500]
+    assert answered.startswith("HTTP/1.1 4"), answered[:100]
 
 
 @pytest.mark.parametrize(

@@ -7,6 +7,7 @@ calculates long waits in its own, and so do the edits of a hand that draws.
 import os
 import resource
 import time
+from copy import copy
 from logging import CRITICAL, Logger
 from typing import Any
 
@@ -14,9 +15,11 @@ from gunicorn.workers.base import Worker
 from waitress import wasyncore
 from waitress.adjustments import Adjustments
 from waitress.channel import HTTPChannel
+from waitress.parser import HTTPRequestParser
 from waitress.server import TcpWSGIServer
 from waitress.task import ThreadedTaskDispatcher
 
+from leadsman.api.body_size import largest_body
 from leadsman.api.lanes import Lane, lane_of
 
 THREADS = {Lane.QUICK: 6, Lane.EDIT: 2, Lane.LONG: 2}
@@ -25,7 +28,6 @@ HEADER_S, BODY_S, IDLE_S = 20.0, 120.0, 75.0
 BEAT_S = 1.0
 STOP_WAIT_S = 5
 HEADER_BYTES = 64_000
-LARGEST_BODY_BYTES = 1_000_000  # of an application that names none
 MEMORY_BYTES = 1_300_000_000  # two of the largest plans that are judged take 0.9 GB at once, as measured
 
 
@@ -50,9 +52,19 @@ class Lanes:
             threads.shutdown(cancel_pending, timeout)
 
 
+class _Request(HTTPRequestParser):  # type: ignore[misc]
+    """A request that may be as large as where it goes takes."""
+
+    def parse_header(self, header_plus: bytes) -> None:
+        super().parse_header(header_plus)
+        self.adj = copy(self.adj)
+        self.adj.max_request_body_size = largest_body(self.path)
+
+
 class _Channel(HTTPChannel):  # type: ignore[misc]
     """A connection that is closed when a request takes too long to come, whatever dribbles in meanwhile."""
 
+    parser_class = _Request
     begun_at: float | None = None
 
     def received(self, data: bytes) -> Any:
@@ -88,11 +100,10 @@ class BufferingWorker(Worker):  # type: ignore[misc]
     def run(self) -> None:
         """Serve until told to stop, in no more memory than the largest plan that is judged takes."""
         resource.setrlimit(resource.RLIMIT_DATA, (MEMORY_BYTES, MEMORY_BYTES))
-        limit = self.wsgi.config["MAX_CONTENT_LENGTH"] or LARGEST_BODY_BYTES
         settings = Adjustments(
             connection_limit=MOST_CONNECTIONS, asyncore_use_poll=True, cleanup_interval=1, ident=None,
             channel_request_lookahead=1,  # so that a client that hangs up is noticed while its request is worked on
-            max_request_header_size=HEADER_BYTES, max_request_body_size=limit + HEADER_BYTES,
+            max_request_header_size=HEADER_BYTES,
             clear_untrusted_proxy_headers=True,
         )  # fmt: skip
         lanes, connections = Lanes(), {}  # type: ignore[var-annotated]
