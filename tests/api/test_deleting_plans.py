@@ -1,5 +1,6 @@
 """Plans deleted and restored through the API: the list leaves them out, nothing of them is lost."""
 
+from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import uuid4
 
@@ -28,6 +29,9 @@ def test_a_deleted_plan_leaves_the_list_and_comes_back_whole(client: FlaskClient
     before = client.get(f"/api/designs/{first}").get_json()
     assert [delete(client, first), delete(client, first)] == [200, 200]  # twice, as from two tabs
     assert (names(client), names(client, "?deleted=true")) == (["Second"], ["First"])
+    (told,) = client.get("/api/designs?deleted=true").get_json()["designs"]
+    left = datetime.fromisoformat(told["kept_until"]) - datetime.now(UTC)
+    assert timedelta(days=30) - left < timedelta(minutes=1)
     assert client.get(f"/api/designs/{first}").get_json() == before  # a link to it still opens it
     assert delete(client, first, deleted=False) == 200
     assert (sorted(names(client)), names(client, "?deleted=true")) == (["First", "Second"], [])

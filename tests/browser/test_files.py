@@ -108,7 +108,7 @@ def test_a_plan_is_saved_as_a_file_and_opened_again_as_another(bench: Bench, tmp
     bench.until(lambda: json.loads(file.read_text()))
     assert read_design(json.loads(file.read_text())) == tamsel_ridge()
     bench.browser.get(bench.address)
-    bench.find("input[type=file]").send_keys(str(file))
+    bench.find("[aria-label='Design file']").send_keys(str(file))
     bench.until(lambda: "/designs/" in bench.browser.current_url and bench.design_id not in bench.browser.current_url)
     bench.until(lambda: "saved · revision 1" in bench.saving())
     assert "Goose pan" in bench.verdict()
@@ -119,7 +119,27 @@ def test_the_first_page_lists_plans_and_refuses_a_bad_file_with_its_faults(bench
     bench.until(lambda: "made-up data" in bench.text("main"))
     bad = tmp_path / "bad.json"
     bad.write_text('{"format": "leadsman-design", "places": [{"id": "a", "ground_m": "high"}]}')
-    bench.find("input[type=file]").send_keys(str(bad))
+    bench.find("[aria-label='Design file']").send_keys(str(bad))
     bench.until(lambda: "/places/0/ground_m" in bench.text("[role=alert]"))
     assert "Nothing was saved" in bench.text("[role=alert]")
+    assert bench.axe() == []
+
+
+def test_everything_is_exported_as_one_file_and_read_back(bench: Bench, tmp_path: Path) -> None:
+    before = bench.head()
+    bench.browser.get(bench.address)
+    download = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", download)
+    bench.find("a[href='/api/archive']").click()
+    file = bench.until(lambda: next(iter(tmp_path.glob("leadsman-*.zip"))))
+    bench.until(partial(is_whole, file))
+    with bench.database.transaction() as connection:
+        connection.execute("DELETE FROM design")
+    bench.find("[aria-label='Archive file']").send_keys(str(file))
+    bench.until(lambda: "1 plan added." in bench.text("[aria-label='A copy of everything']"))
+    bench.until(lambda: "Plan A" in bench.text("main section li"))
+    assert bench.head() == before
+    (tmp_path / "letters.zip").write_bytes(b"no archive")
+    bench.find("[aria-label='Archive file']").send_keys(str(tmp_path / "letters.zip"))
+    bench.until(lambda: "Not imported: 1 fault. Nothing was saved." in bench.text("[role=alert]"))
     assert bench.axe() == []

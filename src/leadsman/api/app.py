@@ -14,6 +14,7 @@ from leadsman.api.front_end import serve_front_end
 from leadsman.api.json_provider import BodyProvider
 from leadsman.api.routes import DATABASE, SETTINGS
 from leadsman.api.routes.analysis import analysis
+from leadsman.api.routes.archive import archive
 from leadsman.api.routes.background import background
 from leadsman.api.routes.catalogue import catalogue
 from leadsman.api.routes.design import designs
@@ -25,7 +26,7 @@ from leadsman.core.design.file import LARGEST_BYTES
 from leadsman.db.connection import Database
 from leadsman.settings import Settings, settings_from
 
-ROUTES = (analysis, background, catalogue, designs, edits, ground, health, weather)
+ROUTES = (analysis, archive, background, catalogue, designs, edits, ground, health, weather)
 
 
 def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] = ROUTES) -> OpenAPI:

@@ -27,7 +27,7 @@ DESCRIBED = (
     PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RemediesReport, RestReport,
     SchoolsReport, SeasonRunReport, ValveChoicesReport, schemas.Analyse, schemas.AskCourse, schemas.AskPipes,
     schemas.AskGround, schemas.AskProfile, schemas.AskReach, schemas.GroundBody,
-    schemas.AskRemedies, schemas.AskValves, schemas.AskWeather,
+    schemas.AskRemedies, schemas.AskValves, schemas.AskWeather, schemas.ArchiveForm, schemas.ArchiveRead,
     schemas.CatalogueBody, schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList,
     schemas.ExportAsked, schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm,

@@ -20,6 +20,7 @@ class DesignRow:
     name: str
     head_number: int
     saved_at: datetime
+    deleted_at: datetime | None
     findings: int | None
     glance: dict[str, Any] | None
 
@@ -80,7 +81,7 @@ def select_designs(connection: Connection[TupleRow], page: Page) -> list[DesignR
         return cursor.execute(
             """
             SELECT design.id, design.demo_key, revision.site_name, revision.name, design.head_number, design.saved_at,
-                   revision.findings, revision.glance
+                   design.deleted_at, revision.findings, revision.glance
             FROM design
             JOIN revision ON revision.design_id = design.id AND revision.number = design.head_number
             WHERE (design.deleted_at IS NOT NULL) = %(deleted)s

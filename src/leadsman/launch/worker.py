@@ -55,6 +55,8 @@ class Lanes:
 class _Request(HTTPRequestParser):  # type: ignore[misc]
     """A request that may be as large as where it goes takes."""
 
+    adj: Adjustments
+
     def parse_header(self, header_plus: bytes) -> None:
         super().parse_header(header_plus)
         self.adj = copy(self.adj)

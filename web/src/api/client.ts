@@ -270,6 +270,20 @@ export const nameRevision = (id: string, number: number, label: string) =>
       body: { label },
     }),
   );
+/** Where everything is had as one file. */
+export const archiveAddress = "/api/archive";
+/** Put back what such a file holds; nothing that is here is written over. */
+export const readArchive = (file: File) =>
+  data(
+    api.POST("/api/archive", {
+      body: null as never,
+      bodySerializer: () => {
+        const filled = new FormData();
+        filled.append("file", file);
+        return filled;
+      },
+    }),
+  );
 const tableOf = (table: ProductTable) => ({ params: { path: { table } } });
 export const putProduct = (table: ProductTable, product: OwnProduct) =>
   data(api.PUT("/api/catalogue/{table}", { ...tableOf(table), body: { product } }));

@@ -194,6 +194,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give every plan that is not deleted, with all its revisions, and all products of one's own. */
+        get: operations["exportAll"];
+        put?: never;
+        /** Put back what an archive holds, all of it or nothing; nothing that is here is written over. */
+        post: operations["importAll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -984,6 +1002,35 @@ export interface components {
             usual_kg: number;
         };
         /**
+         * ArchiveForm
+         * @description An archive as it was exported.
+         */
+        ArchiveForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
+        /**
+         * ArchiveRead
+         * @description How many plans were added, how many were here already, and how many were added beside ones that differ.
+         *
+         *     Of one's own products those that were missing are added; those that differ stay as they are here, and are named.
+         */
+        ArchiveRead: {
+            /** Added */
+            added: number;
+            /** Beside */
+            beside: number;
+            /** Products Added */
+            products_added: number;
+            /** Products Left */
+            products_left: string[];
+            /** There */
+            there: number;
+        };
+        /**
          * AskCourse
          * @description A design, and the two nodes between which its lines are followed.
          */
@@ -1752,7 +1799,10 @@ export interface components {
             /** Vessels */
             vessels?: components["schemas"]["Vessel"][];
         };
-        /** DesignHeading */
+        /**
+         * DesignHeading
+         * @description A design in the list; `kept_until` is when one that was deleted is removed for good.
+         */
         DesignHeading: {
             glance: components["schemas"]["GlanceReport"] | null;
             /**
@@ -1760,6 +1810,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Kept Until */
+            kept_until: string | null;
             /** Made Up */
             made_up: boolean;
             /** Name */
@@ -6295,6 +6347,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComparisonReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A ZIP file with every plan */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    importAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ArchiveForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveRead"];
                 };
             };
             /** @description Refused */

@@ -19,7 +19,6 @@ from leadsman.api.schemas import (
     ReliefForm,
 )
 from leadsman.core.base.errors import UnknownName
-from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.base.units import m3s_from_lpm
 from leadsman.core.report.background import (
     PictureReport,
@@ -44,12 +43,10 @@ from leadsman.db.background import (
     select_picture,
 )
 from leadsman.formats.guarded import relief_guarded
-from leadsman.formats.limits import LARGEST_FILE_BYTES
+from leadsman.formats.picture import picture_mime
 from leadsman.formats.placed import anchor_of
 from leadsman.formats.projection import Plane
 from leadsman.services.heights import HeightsUnavailable, ask_heights
-
-KINDS = {b"\x89PNG\r\n\x1a\n": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIFF": "image/webp"}
 
 background = Routes("background", __name__, url_prefix="/api/designs/<uuid:design_id>")
 
@@ -131,7 +128,7 @@ def put_pinned_picture(path: DesignPath, form: PictureForm) -> Response:
     lies = _lies(form.pinned.pins)
     with form.file.stream as stream:
         data = stream.read()
-    row = PictureRow(mime=_kind(data), data=data, pins=[pin.model_dump() for pin in form.pinned.pins])
+    row = PictureRow(mime=picture_mime(data), data=data, pins=[pin.model_dump() for pin in form.pinned.pins])
     _put_picture(path, row)
     return answer(lies)
 
@@ -188,13 +185,3 @@ def _put_picture(path: DesignPath, row: PictureRow) -> None:
 def _lies(pins: list[Pin]) -> PictureReport:
     fitted = pinned([(pin.x_px, pin.y_px) for pin in pins], [(pin.east_m, pin.north_m) for pin in pins])
     return picture_report(pins, fitted)
-
-
-def _kind(data: bytes) -> str:
-    found = next((mime for start, mime in KINDS.items() if data.startswith(start)), None)
-    if found == "image/webp" and data[8:12] != b"WEBP":  # sounds and films begin so too
-        found = None
-    if found is None or len(data) > LARGEST_FILE_BYTES:
-        allowed = f"a PNG, JPEG or WebP of at most {LARGEST_FILE_BYTES:,} bytes"
-        raise DesignFaults([Fault(path="/file", code="not_a_picture", found="something else", allowed=allowed)])
-    return found

@@ -1,6 +1,7 @@
 """Designs and their revisions."""
 
 import json
+from datetime import timedelta
 from uuid import UUID
 
 from flask import Response
@@ -45,6 +46,7 @@ from leadsman.db.revision import (
     update_glance,
     update_label,
 )
+from leadsman.db.tidy import DELETED_KEPT_DAYS
 
 designs = Routes("designs", __name__, url_prefix="/api/designs")
 
@@ -63,6 +65,7 @@ def list_designs(query: DesignQuery) -> Response:
             number=row.head_number,
             saved_at=row.saved_at,
             made_up=row.demo_key is not None,
+            kept_until=row.deleted_at and row.deleted_at + timedelta(days=DELETED_KEPT_DAYS),
             glance=GlanceReport.model_validate(row.glance) if row.glance else None,
         )
         for row in rows

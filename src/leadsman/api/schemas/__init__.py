@@ -11,6 +11,7 @@ from leadsman.api.schemas.analysis import (
     FitInLine,
     Fitted,
 )
+from leadsman.api.schemas.archive import ArchiveForm, ArchiveRead
 from leadsman.api.schemas.base import DesignPath, FaultBody, Health, Problem, RevisionPath, Schema
 from leadsman.api.schemas.catalogue import (
     AnimalBody,
@@ -55,6 +56,8 @@ from leadsman.api.schemas.weather import AskWeather, WeatherBody, WeatherTable
 __all__ = [
     "Analyse",
     "AnimalBody",
+    "ArchiveForm",
+    "ArchiveRead",
     "AskCourse",
     "AskEdit",
     "AskGround",

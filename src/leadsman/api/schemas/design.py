@@ -33,12 +33,15 @@ class Save(Schema):
 
 
 class DesignHeading(Schema):
+    """A design in the list; `kept_until` is when one that was deleted is removed for good."""
+
     id: UUID
     site_name: str
     name: str
     number: int
     saved_at: datetime
     made_up: bool
+    kept_until: datetime | None
     glance: GlanceReport | None
 
 

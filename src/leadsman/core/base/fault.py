@@ -121,6 +121,7 @@ def _found(error: ErrorDetails) -> str:
 
 def _allowed(error: ErrorDetails) -> str:
     if error["type"] == "string_pattern_mismatch":
-        return ALLOWED[error["ctx"]["pattern"]]
+        pattern = error["ctx"]["pattern"]
+        return ALLOWED.get(pattern, f"text as {pattern}")
     template = PYDANTIC_LIMITS.get(error["type"])
     return template.format(**error.get("ctx", {})) if template else error["msg"]  # our own say what is allowed

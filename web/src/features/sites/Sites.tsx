@@ -1,24 +1,21 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
-import { useLocation, useNavigate } from "react-router";
+import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { useNavigate } from "react-router";
 
-import { listDesigns, Refused } from "../../api/client";
+import { listDesigns } from "../../api/client";
 import { createOnce } from "../../api/once";
 import type { Design, DesignHeading } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Brand } from "../../shared/Brand";
 import { savesDone } from "../../shared/savingTurn";
+import { DeletedNotice, DeletedPlans, useDeleted } from "./DeletedPlans";
 import { NewPlan } from "./NewPlan";
+import { Refusal } from "./Refusal";
 import { SiteCard } from "./SiteCard";
-import { useDeletePlan } from "./usePlans";
-
-interface Deleted {
-  id: string;
-  name: string;
-}
+import { WholeCopy } from "./WholeCopy";
 
 /** The first page: the plans by site, and ways to start one. */
 export function Sites() {
@@ -94,6 +91,7 @@ export function Sites() {
             </Button>
           )}
           <DeletedPlans />
+          <WholeCopy />
         </Box>
         <Box>
           <NewPlan pending={open.isPending} onStart={open.mutate} onImport={() => picker.current?.click()} />
@@ -109,7 +107,7 @@ export function Sites() {
               event.target.value = "";
             }}
           />
-          {open.isError && <Refusal error={open.error} />}
+          {open.isError && <Refusal error={open.error} done="opened" />}
         </Box>
       </Box>
     </Box>
@@ -121,98 +119,4 @@ function bySite(designs: DesignHeading[]): [string, DesignHeading[]][] {
   const sites = new Map<string, DesignHeading[]>();
   for (const design of designs) sites.set(design.site_name, [...(sites.get(design.site_name) ?? []), design]);
   return [...sites];
-}
-
-/** The plan that was deleted last; one that was open comes with the way here, and is deleted now that it is left. */
-function useDeleted(): [Deleted | null, (deleted: Deleted | null) => void] {
-  const [deleted, setDeleted] = useState<Deleted | null>(null);
-  const location = useLocation();
-  const navigate = useNavigate();
-  const remove = useDeletePlan().mutate;
-  const asked = (location.state as { deleted?: Deleted } | null)?.deleted ?? null;
-  useEffect(() => {
-    if (!asked) return;
-    remove({ id: asked.id, deleted: true }, { onSuccess: () => setDeleted(asked) });
-    void navigate(".", { replace: true, state: null });
-  }, [asked, remove, navigate]);
-  return [deleted, setDeleted];
-}
-
-function DeletedNotice({ deleted, onGone }: { deleted: Deleted; onGone: () => void }) {
-  const restore = useDeletePlan();
-  const undo = useRef<HTMLButtonElement>(null);
-  useEffect(() => undo.current?.focus(), [deleted]);
-  return (
-    <Box
-      role="status"
-      sx={{ display: "flex", gap: 3, alignItems: "center", bgcolor: ink("sheet"), px: 3, py: 1, mb: 3 }}
-    >
-      <span>Deleted: {deleted.name}.</span>
-      <Button
-        ref={undo}
-        variant="outlined"
-        disabled={restore.isPending}
-        onClick={() => restore.mutate({ id: deleted.id, deleted: false }, { onSuccess: onGone })}
-      >
-        Undo
-      </Button>
-    </Box>
-  );
-}
-
-/** Deleted plans, to be restored, on request. */
-function DeletedPlans() {
-  const [open, setOpen] = useState(false);
-  const restore = useDeletePlan();
-  const listed = useQuery({
-    queryKey: ["designs", "deleted"],
-    queryFn: async () => (await listDesigns(null, { deleted: true })).designs,
-    enabled: open,
-  });
-  return (
-    <Box sx={{ mt: 3 }}>
-      <Button variant="text" aria-expanded={open} onClick={() => setOpen(!open)} sx={{ px: 0 }}>
-        {open ? "Hide deleted plans" : "Show deleted plans"}
-      </Button>
-      {open && listed.data?.length === 0 && <Typography>None.</Typography>}
-      {open && (
-        <Box component="ul" aria-label="Deleted plans" sx={{ listStyle: "none", p: 0, m: 0 }}>
-          {listed.data?.map((plan) => (
-            <Box component="li" key={plan.id} sx={{ display: "flex", gap: 3, alignItems: "center", py: 1 }}>
-              <span>
-                {plan.site_name} · {plan.name}
-              </span>
-              <Button
-                variant="outlined"
-                aria-label={`Restore ${plan.site_name} · ${plan.name}`}
-                onClick={() => restore.mutate({ id: plan.id, deleted: false })}
-              >
-                Restore
-              </Button>
-            </Box>
-          ))}
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-function Refusal({ error }: { error: Error }) {
-  const faults = error instanceof Refused ? (error.problem.faults ?? []) : [];
-  const count = faults.length === 1 ? "1 fault" : `${faults.length} faults`;
-  return (
-    <Box role="alert" sx={{ mt: 3, borderLeft: `4px solid ${ink("short")}`, pl: 3 }}>
-      <Typography sx={{ fontWeight: 700 }}>
-        {faults.length ? `Not opened: ${count}. Nothing was saved.` : `Not opened: ${error.message}`}
-      </Typography>
-      <ul>
-        {faults.slice(0, 30).map((fault) => (
-          <li key={fault.path + fault.code}>
-            <code>{fault.path.replace("/document", "") || "/"}</code>: found {fault.value}; allowed:{" "}
-            {fault.limit}
-          </li>
-        ))}
-      </ul>
-    </Box>
-  );
 }

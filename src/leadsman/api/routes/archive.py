@@ -1,0 +1,160 @@
+"""Everything as one file, and back."""
+
+import json
+import tempfile
+from datetime import UTC, datetime
+from typing import IO, Any
+from uuid import UUID, uuid5
+
+from flask import Response, request, send_file
+from psycopg import Connection
+from psycopg.rows import TupleRow
+from werkzeug.exceptions import RequestEntityTooLarge
+
+from leadsman.api.body_size import LARGEST_ARCHIVE_BYTES
+from leadsman.api.cancelled import check_client
+from leadsman.api.routes import Routes, answer, database
+from leadsman.api.schemas import ArchiveForm, ArchiveRead, Problem
+from leadsman.core.catalogue.own import kept_product
+from leadsman.core.report.background import Pin
+from leadsman.db.archive import (
+    NewRevision,
+    PlanRow,
+    has_head,
+    insert_plan,
+    insert_revision,
+    read_one_moment,
+    select_plans,
+    stream_documents,
+)
+from leadsman.db.background import PictureRow, put_height_model, put_picture, select_height_model, select_picture
+from leadsman.db.design import update_deleted
+from leadsman.db.own_product import OwnRow, put_own, select_own
+from leadsman.db.revision import select_head, select_headings
+from leadsman.formats.archive import (
+    Archive,
+    ArchivedPlan,
+    ArchivedProduct,
+    ArchivedRevision,
+    ArchiveWriter,
+    folder_name,
+    picture_name,
+)
+from leadsman.formats.picture import picture_mime
+
+IN_MEMORY_BYTES = 8_000_000
+LONGEST_NAME = 80
+
+archive = Routes("archive", __name__, url_prefix="/api/archive")
+
+
+@archive.get("", operation_id="exportAll", responses={200: {"description": "A ZIP file with every plan"}})
+def export_all() -> Response:
+    """Give every plan that is not deleted, with all its revisions, and all products of one's own."""
+    file: IO[bytes] = tempfile.SpooledTemporaryFile(IN_MEMORY_BYTES)  # noqa: SIM115  closed after the answer
+    with database().transaction() as connection:
+        read_one_moment(connection)
+        writer = ArchiveWriter(file)
+        for plan in select_plans(connection):
+            _write_plan(connection, writer, plan)
+        products = [{"kind": row.kind, "product": row.product} for row in select_own(connection)]
+        writer.finish([ArchivedProduct.model_validate(product) for product in products])
+    file.seek(0)
+    name = f"leadsman-{datetime.now(UTC):%Y-%m-%d}.zip"
+    response = send_file(file, "application/zip", as_attachment=True, download_name=name)
+    response.call_on_close(file.close)
+    return response
+
+
+@archive.post("", operation_id="importAll", responses={200: ArchiveRead, 422: Problem})
+def import_all(form: ArchiveForm) -> Response:
+    """Put back what an archive holds, all of it or nothing; nothing that is here is written over."""
+    outcomes = {"added": 0, "there": 0, "beside": 0}
+    with form.file.stream as stream, database().transaction() as connection:
+        read = Archive(stream)
+        for plan in read.listing.plans:
+            outcomes[_put_plan(connection, read, plan)] += 1
+        added, left = _put_products(connection, read.listing.own_products)
+    return answer(ArchiveRead(**outcomes, products_added=added, products_left=left))
+
+
+@archive.before_request
+def allow_archives() -> None:
+    """Let an archive be larger than documents are."""
+    request.max_content_length = LARGEST_ARCHIVE_BYTES
+    if (request.content_length or 0) > LARGEST_ARCHIVE_BYTES:
+        raise RequestEntityTooLarge
+
+
+def _write_plan(connection: Connection[TupleRow], writer: ArchiveWriter, plan: PlanRow) -> None:
+    head = select_head(connection, plan.id)
+    assert head is not None, "a design has a head"
+    folder = folder_name(head.document, plan.id)
+    for number, document in stream_documents(connection, plan.id):
+        check_client()
+        writer.add_document(folder, number, document)
+    picture = select_picture(connection, plan.id)
+    heights = select_height_model(connection, plan.id)
+    headings = select_headings(connection, plan.id)
+    writer.add_plan(
+        ArchivedPlan(
+            **vars(plan),
+            folder=folder,
+            revisions=[ArchivedRevision(**vars(heading)) for heading in reversed(headings)],
+            heights=heights is not None,
+            picture=picture_name(picture.mime) if picture else None,
+            pins=[Pin.model_validate(pin) for pin in picture.pins] if picture else [],
+        ),
+        heights,
+        picture.data if picture else None,
+    )
+
+
+def _put_plan(connection: Connection[TupleRow], read: Archive, plan: ArchivedPlan) -> str:
+    """Put a plan back; one that differs from that of its id is put beside it, once, under an id that follows."""
+    head = read.document(plan, plan.head_number)
+    if (same := has_head(connection, plan.id, head)) is None:
+        return _insert(connection, read, plan, plan.id, "added")
+    if same:
+        update_deleted(connection, plan.id, False)
+        return "there"
+    beside = uuid5(plan.id, json.dumps(head, sort_keys=True))
+    if has_head(connection, beside, head) is not None:
+        update_deleted(connection, beside, False)
+        return "there"
+    return _insert(connection, read, plan, beside, "beside")
+
+
+def _insert(connection: Connection[TupleRow], read: Archive, plan: ArchivedPlan, design_id: UUID, outcome: str) -> str:
+    row = {name: getattr(plan, name) for name in ("demo_key", "head_number", "last_number", "saved_at")}
+    insert_plan(connection, PlanRow(id=design_id, **row))
+    for revision in plan.revisions:
+        check_client()
+        document = read.document(plan, revision.number)
+        insert_revision(connection, design_id, NewRevision(**dict(revision), document=document))
+    if (heights := read.heights(plan)) is not None:
+        put_height_model(connection, design_id, heights)
+    if (data := read.picture(plan)) is not None:
+        mime = picture_mime(data, f"/plans/{plan.folder}/{plan.picture}")
+        pins: list[dict[str, Any]] = [pin.model_dump() for pin in plan.pins]
+        put_picture(connection, design_id, PictureRow(mime=mime, data=data, pins=pins))
+    return outcome
+
+
+def _put_products(connection: Connection[TupleRow], products: list[ArchivedProduct]) -> tuple[int, list[str]]:
+    """Add the products that are missing; return how many, and the names of those that differ here or cannot be read."""
+    known = {(row.kind, row.product_id): row.product for row in select_own(connection)}
+    added, left = [], []
+    for told in products:
+        product = kept_product(told.kind, told.product)
+        if product is None or not product.is_own:
+            left.append(str(told.product.get("product_id"))[:LONGEST_NAME])
+            continue
+        here = known.get((told.kind, product.product_id))
+        kept = product.model_dump(exclude_none=True)
+        if here is None:
+            added.append(OwnRow(kind=told.kind, product_id=product.product_id, product=kept))
+        elif here != kept:
+            left.append(product.product_id)
+    put_own(connection, added)
+    return len(added), left
