@@ -11,8 +11,9 @@ from leadsman.db.connection import Database
 from leadsman.launch import front_end
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.server import Server, height_server, web_server
+from leadsman.settings import AUTOSAVE_MS, HEIGHT_SERVICE_URL
 
-AUTOSAVE_MS = 150  # a plan is saved soon: nothing is gained by waiting for it
+QUIET_MS = "150"  # a plan is saved soon: nothing is gained by waiting for it
 
 
 @pytest.fixture(scope="session")
@@ -31,8 +32,9 @@ def server(cluster: Cluster, heights: Server, tmp_path_factory: pytest.TempPathF
     front_end.build()
     pid_file = tmp_path_factory.mktemp("server") / "server.pid"
     running = web_server(
-        "127.0.0.1", free_port(0), cluster.url, pid_file, heights.address, workers=1, autosave_ms=AUTOSAVE_MS
-    )
+        "127.0.0.1", free_port(0), cluster.url, pid_file, workers=1,
+        further={HEIGHT_SERVICE_URL: heights.address, AUTOSAVE_MS: QUIET_MS},
+    )  # fmt: skip
     try:
         running.await_answer()
         yield running

@@ -15,6 +15,7 @@ import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 import pytest
 
@@ -112,7 +113,19 @@ def test_it_starts_serves_keeps_its_data_and_stops_cleanly(state: Path) -> None:
                 assert demo.ask("/api/health")["database"]
                 break
         time.sleep(0.1)
-    demo.ask(address, {"base_number": 1, "document": one_line()}, "PUT")
+    os.kill(demo.server_id(), signal.SIGKILL)  # and so it does the web server
+    save = {"base_number": 1, "document": one_line(), "save_id": str(uuid4())}
+    for _ in range(300):
+        with contextlib.suppress(OSError):  # a save whose answer is lost is sent again
+            assert demo.ask(address, save, "PUT") == {"number": 2}
+            break
+        time.sleep(0.1)
+    else:
+        pytest.fail("the web server did not come back")
+    for _ in range(300):
+        if is_alive(demo.server_id()):
+            break
+        time.sleep(0.1)
     database = Cluster(state / "data", 0).process_id()
     server = demo.server_id()
     assert demo.end() == 0

@@ -1,7 +1,9 @@
 """`./leadsman serve` as a product runs it, and the cluster that the project makes for itself."""
 
+import itertools
 import json
 import os
+import pwd
 import shutil
 import signal
 import subprocess
@@ -16,9 +18,11 @@ import pytest
 
 from leadsman.db.migrate import migrate
 from leadsman.launch import LaunchError
-from leadsman.launch.cluster import LONGEST_SOCKET_FOLDER, Cluster, free_port
+from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.front_end import WEB, digest
-from leadsman.launch.server import require_free_port, stop_left_over
+from leadsman.launch.keeping import Kept
+from leadsman.launch.process import is_alive
+from leadsman.launch.server import SERVING_USER, require_free_port, serving_user, stop_left_over, web_server
 
 PROJECT = Path(__file__).parents[2]
 
@@ -85,6 +89,98 @@ def test_it_says_where_it_is_once_it_listens_and_logs_every_request(url: str) ->
         process.communicate(timeout=30)
 
 
+def test_a_web_server_that_is_killed_is_back_soon_and_goes_when_its_launcher_is_killed(url: str) -> None:
+    port = free_port(0)
+    process = serve(port, DATABASE_URL=url)
+    assert process.stdout is not None
+
+    def said(text: str) -> None:
+        for line in process.stdout or ():
+            if text in line:
+                return
+        pytest.fail(f"never said: {text}")
+
+    def servers() -> list[int]:
+        told = subprocess.run(["pgrep", "-f", f"gunicorn.*:{port} "], capture_output=True, text=True, check=False)
+        return [int(one) for one in told.stdout.split() if is_alive(int(one))]
+
+    try:
+        said("Leadsman is at")
+        said("GET /api/health 200")  # its launcher has its first answer
+        time.sleep(1.0)
+        os.kill(min(servers()), signal.SIGKILL)
+        said("the web server ended by itself; starting it again")
+        said("Leadsman is at")
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=30) as answer:
+            assert answer.status == 200
+        process.kill()  # the launcher: the shell's command has become it
+        for _ in range(150):
+            if not servers():
+                break
+            time.sleep(0.1)
+        assert servers() == []
+    finally:
+        process.kill()
+        process.communicate(timeout=30)
+
+
+def test_started_as_root_what_serves_is_another_user(url: str) -> None:
+    if serving_user() is None:
+        pytest.skip("not root, or this Python lives where only root can go")
+    server = web_server("127.0.0.1", free_port(0), url, workers=1)
+    try:
+        server.await_answer()
+        with psycopg.connect(url) as connection:
+            mine = connection.execute("SELECT pid FROM pg_stat_activity WHERE application_name = 'leadsman'").fetchall()
+        assert mine
+        children = subprocess.run(
+            ["pgrep", "-P", str(server._process.pid)], capture_output=True, text=True, check=True
+        ).stdout.split()
+        assert children
+        for child in children:
+            assert Path(f"/proc/{child}").stat().st_uid == pwd.getpwnam(SERVING_USER).pw_uid
+            status = Path(f"/proc/{child}/status").read_text()
+            assert "CapEff:\t0000000000000000" in status
+    finally:
+        server.stop()
+
+
+class Failing:
+    """Something that ends as soon as it is started, until it is well."""
+
+    name = "the failing one"
+
+    def __init__(self) -> None:
+        self.well, self.started_s, self.now_s = False, list[float](), 0.0
+
+    def is_running(self) -> bool:
+        return self.well
+
+    def start(self) -> None:
+        self.started_s.append(self.now_s)
+        raise LaunchError("not yet")
+
+
+def test_what_keeps_ending_is_started_later_each_time_and_at_once_after_calm_times() -> None:
+    failing = Failing()
+    kept = Kept(failing, lambda: failing.now_s)
+
+    def until(end_s: float) -> None:
+        while failing.now_s < end_s:
+            kept.look()
+            failing.now_s += 0.5
+
+    until(400.0)
+    pauses = [after - before for before, after in itertools.pairwise(failing.started_s)]
+    assert pauses[:6] == pytest.approx([2.0, 4.0, 8.0, 16.0, 32.0, 60.0], abs=1.01)
+    assert max(pauses) <= 61.0
+    failing.well = True
+    until(800.0)
+    failing.well, before = False, len(failing.started_s)
+    until(800.5)
+    assert failing.started_s[before:] == [800.0]
+
+
 @pytest.fixture
 def folder() -> Iterator[Path]:
     made = Path(tempfile.mkdtemp(prefix="leadsman-cluster-"))
@@ -94,8 +190,7 @@ def folder() -> Iterator[Path]:
 
 
 def test_a_cluster_starts_twice_keeps_its_data_and_asks_for_its_password(folder: Path) -> None:
-    data = folder / ("deep" * 20)  # longer than a socket's path may be
-    assert len(str(data)) > LONGEST_SOCKET_FOLDER
+    data = folder / ("deep" * 30)  # longer than a socket's path may be
     cluster = Cluster(data, free_port(0))
     try:
         cluster.start()
@@ -111,7 +206,6 @@ def test_a_cluster_starts_twice_keeps_its_data_and_asks_for_its_password(folder:
             psycopg.connect(host="127.0.0.1", port=cluster.port, user="leadsman", password="wrong", dbname="leadsman")
     finally:
         cluster.stop()
-        shutil.rmtree(cluster._socket_folder, ignore_errors=True)
 
 
 @pytest.mark.skipif(os.geteuid() != 0, reason="a plain user's PostgreSQL goes wherever the user can")
@@ -150,17 +244,48 @@ def test_what_stands_where_the_cluster_should_is_not_touched(folder: Path) -> No
     assert (data / "letters.txt").read_text() == "dear"
 
 
-@pytest.mark.parametrize("mode", [0o755, 0o770])
-def test_a_socket_folder_that_others_may_enter_is_not_used(folder: Path, mode: int) -> None:
-    cluster = Cluster(folder / ("deep" * 20), free_port(0))
-    sockets = cluster._socket_folder
-    sockets.mkdir(mode=0o700)
-    sockets.chmod(mode)
+def test_the_database_listens_on_loopback_alone_and_on_no_file(folder: Path) -> None:
+    cluster = Cluster(folder / "data", free_port(0))
     try:
-        with pytest.raises(LaunchError, match="alone"):
-            cluster.start()
+        cluster.start()
+        *_, folder_of_sockets, address = (cluster.data / "postmaster.pid").read_text().splitlines()[:6]
+        assert (folder_of_sockets, address) == ("", "127.0.0.1")
+        assert (cluster.data.stat().st_mode & 0o077) == 0
+        assert cluster.running_port() == cluster.port
     finally:
-        sockets.rmdir()
+        cluster.stop()
+    assert cluster.running_port() is None
+
+
+def test_a_process_that_took_the_number_of_a_server_that_was_killed_is_none(folder: Path) -> None:
+    cluster = Cluster(folder, 1)
+    with subprocess.Popen(["sleep", "60"], cwd="/") as stranger:
+        (folder / "postmaster.pid").write_text(f"{stranger.pid}\n{folder}\n0\n5432\n")
+        assert (cluster.process_id(), cluster.is_running()) == (None, False)
+        cluster.stop()
+        assert stranger.poll() is None
+        stranger.kill()
+    with subprocess.Popen(["sleep", "60"], cwd=folder) as ours:
+        (folder / "postmaster.pid").write_text(f"{ours.pid}\n")
+        assert cluster.process_id() == ours.pid
+        ours.kill()
+
+
+def test_the_programs_are_those_of_the_version_that_made_the_cluster(
+    folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    for version in ("13", "15", "9"):
+        (folder / "lib" / version / "bin").mkdir(parents=True)
+        (folder / "lib" / version / "bin" / "initdb").touch()
+    monkeypatch.setattr("leadsman.launch.debian.POSTGRES_HOME", folder / "lib")
+    cluster = Cluster(folder / "data", 1)
+    assert cluster._programs() == folder / "lib" / "15" / "bin"
+    cluster.data.mkdir()
+    (cluster.data / "PG_VERSION").write_text("13\n")
+    assert cluster._programs() == folder / "lib" / "13" / "bin"
+    (cluster.data / "PG_VERSION").write_text("14\n")
+    with pytest.raises(LaunchError, match=r"apt-get install postgresql-14"):
+        cluster._programs()
 
 
 def test_a_folder_that_postgresql_cannot_enter_is_said(folder: Path) -> None:

@@ -1,6 +1,7 @@
 """The project's own PostgreSQL cluster: made, started, recovered after a kill, stopped.
 
-Started as root it runs as another user (the data folder's owner, else `postgres`), because PostgreSQL
+It listens on loopback alone, with passwords, and on no socket file: none can be taken over or get lost. Started as root
+it runs as another user (the data folder's owner, else `postgres`), because PostgreSQL
 refuses root; only PostgreSQL drops privilege, since our Python may live where that user cannot go.
 """
 
@@ -9,12 +10,9 @@ import pwd
 import secrets
 import shutil
 import socket
-import stat
 import subprocess
-import tempfile
 import time
 from dataclasses import dataclass
-from hashlib import sha256
 from pathlib import Path
 from urllib.parse import quote
 
@@ -23,7 +21,6 @@ from leadsman.launch.debian import POSTGRES, postgres_folder, require
 from leadsman.launch.process import is_alive
 
 ADMIN, USER, DATABASE = "leadsman_admin", "leadsman", "leadsman"
-LONGEST_SOCKET_FOLDER = 80  # a socket's whole path may have 107 bytes
 START_WAIT_S = 60
 
 
@@ -33,6 +30,11 @@ class Cluster:
 
     data: Path
     port: int
+
+    @property
+    def name(self) -> str:
+        """What it is called in a sentence."""
+        return "the database"
 
     @property
     def url(self) -> str:
@@ -53,12 +55,6 @@ class Cluster:
         """The superuser; in clusters that were made before there was one apart, the application's own role."""
         return ADMIN if self._admin_password_file.exists() else USER
 
-    @property
-    def _socket_folder(self) -> Path:
-        if len(os.fsencode(self.data)) <= LONGEST_SOCKET_FOLDER:
-            return self.data
-        return Path(tempfile.gettempdir()) / f"leadsman-{sha256(os.fsencode(self.data)).hexdigest()[:12]}"
-
     def start(self) -> None:
         """Make the cluster where there is none, and start it where it does not run.
 
@@ -67,8 +63,6 @@ class Cluster:
         """
         require((POSTGRES,))
         self._make_folder(self.data)
-        self._make_folder(self._socket_folder)
-        self._require_own(self._socket_folder)
         if self._run("test", "-w", str(self.data), tool=False).returncode != 0:
             raise LaunchError(
                 f"User {self._owner()} cannot reach {self.data}: a folder above it is closed to others. "
@@ -76,11 +70,9 @@ class Cluster:
             )
         if not (self.data / "PG_VERSION").exists():
             self._initialise()
-        if not self._is_ready():
+        if not self.is_running():
             self._await_the_dead()
-            options = (
-                f"-c listen_addresses=127.0.0.1 -c port={self.port} -c unix_socket_directories={self._socket_folder}"
-            )
+            options = f"-c listen_addresses=127.0.0.1 -c port={self.port} -c unix_socket_directories="
             log = self.data / "server.log"
             words = ["-D", str(self.data), "-l", str(log), "-w", "-t", str(START_WAIT_S), "-o", options, "start"]
             if self._run("pg_ctl", *words).returncode != 0:
@@ -89,30 +81,31 @@ class Cluster:
 
     def stop(self) -> None:
         """Stop the server, breaking off what it does; nothing happens where it does not run."""
-        if self._answers():
+        if self.is_running():
             self._run("pg_ctl", "-D", str(self.data), "-m", "fast", "-w", "-t", "60", "stop")
-
-    def _answers(self) -> bool:
-        """Whether the server that the pid file names is alive on our own socket, at whatever port it has.
-
-        Asked before stopping it: after a crash the number in the file may be another process's.
-        """
-        try:
-            port = (self.data / "postmaster.pid").read_text().splitlines()[3]
-        except (FileNotFoundError, IndexError):
-            return False
-        return self._run("pg_isready", "-q", "-h", str(self._socket_folder), "-p", port).returncode in (0, 1)
 
     def is_running(self) -> bool:
         """Whether the server's process lives; cheap enough to ask twice a second."""
         return is_alive(self.process_id())
 
-    def process_id(self) -> int | None:
-        """Return the server's process id, None where it does not run."""
+    def running_port(self) -> int | None:
+        """Return the port of the server where it runs: another start of ours may have chosen it."""
         try:
-            return int((self.data / "postmaster.pid").read_text().splitlines()[0])
+            return int((self.data / "postmaster.pid").read_text().splitlines()[3]) if self.is_running() else None
         except (FileNotFoundError, IndexError, ValueError):
             return None
+
+    def process_id(self) -> int | None:
+        """Return the server's process id, None where it does not run.
+
+        A server works in its data folder; after a crash the number in its file may be another process's.
+        """
+        try:
+            found = int((self.data / "postmaster.pid").read_text().splitlines()[0])
+            at_home = Path(f"/proc/{found}/cwd").samefile(self.data)
+        except (FileNotFoundError, ProcessLookupError, PermissionError, IndexError, ValueError):
+            return None
+        return found if at_home else None
 
     def _initialise(self) -> None:
         """Make the cluster beside its folder, and rename it when it is whole: a start that is killed leaves none."""
@@ -138,11 +131,11 @@ class Cluster:
             raise LaunchError(f"{self.data} holds something that is no database of ours. Move it away.") from None
 
     def _make_database(self) -> None:
-        words = ["-h", str(self._socket_folder), "-p", str(self.port), "-U", self._admin]
+        words = ["-h", "127.0.0.1", "-p", str(self.port), "-U", self._admin]
         query = f"SELECT 1 FROM pg_database WHERE datname = '{DATABASE}'"
         there = self._run("psql", *words, "-d", "postgres", "-Atqc", query)
         if there.returncode != 0:
-            raise LaunchError(f"PostgreSQL does not answer on its own socket:\n{there.stderr[-2000:]}")
+            raise LaunchError(f"PostgreSQL does not answer at its port {self.port}:\n{there.stderr[-2000:]}")
         if there.stdout.strip() == "1":
             return
         if self._admin == ADMIN:  # the application's role may do nothing but own its database
@@ -155,10 +148,6 @@ class Cluster:
                 raise LaunchError(f"The database's role cannot be made:\n{made.stderr[-2000:]}")
         self._run("createdb", *words, "-O", USER, DATABASE)
 
-    def _is_ready(self) -> bool:
-        """Ask on our own socket: `pg_ctl status` also calls a killed, unreaped server running."""
-        return self._run("pg_isready", "-q", "-h", str(self._socket_folder), "-p", str(self.port)).returncode == 0
-
     def _await_the_dead(self) -> None:
         """Wait until a killed server that nobody has reaped yet is gone."""
         process = Path(f"/proc/{self.process_id()}")
@@ -167,21 +156,23 @@ class Cluster:
                 return
             time.sleep(0.1)
 
+    def _programs(self) -> Path:
+        """Return the folder of PostgreSQL's programs: those that made the cluster, the newest where there is none."""
+        made_by = self.data / "PG_VERSION"
+        version = made_by.read_text().strip() if made_by.exists() else None
+        if folder := postgres_folder(version):
+            return folder
+        raise LaunchError(
+            f"{self.data} was made by PostgreSQL {version}, which is not installed here. Install it, as with  "
+            f"apt-get install postgresql-{version}  and take the plans over with ./leadsman backup and restore."
+        )
+
     def _make_folder(self, folder: Path) -> None:
         if not folder.exists():
             folder.parent.mkdir(parents=True, exist_ok=True)
             folder.mkdir(mode=0o700)
             if os.geteuid() == 0:
                 os.chown(folder, self._account().pw_uid, self._account().pw_gid)
-
-    def _require_own(self, folder: Path) -> None:
-        """Raise LaunchError where a folder of ours belongs to somebody else, or others may enter it."""
-        known = folder.lstat()
-        if not stat.S_ISDIR(known.st_mode) or known.st_uid != self._account().pw_uid or known.st_mode & 0o077:
-            raise LaunchError(
-                f"{folder} is not a folder of {self._owner()} alone, and the database's socket would stand in it. "
-                "Remove it, or set LEADSMAN_STATE to another folder."
-            )
 
     def _account(self) -> pwd.struct_passwd:
         """The user that PostgreSQL runs as: an existing data folder keeps its owner."""
@@ -195,16 +186,16 @@ class Cluster:
         return self._account().pw_name
 
     def _run(self, program: str, *words: str, tool: bool = True) -> subprocess.CompletedProcess[str]:
-        folder = postgres_folder()
-        assert folder is not None, "required before"
+        folder = self._programs()
         command = [str(folder / program) if tool else program, *words]
         if os.geteuid() == 0:
             account = self._account()
             drop = ["setpriv", f"--reuid={account.pw_uid}", f"--regid={account.pw_gid}", "--init-groups"]
             command = [*drop, *command]
         environment = {"PATH": os.environ.get("PATH", "/usr/bin:/bin"), "HOME": str(self.data), "LC_ALL": "C.UTF-8"}
-        if self._admin_password_file.exists():
-            environment["PGPASSWORD"] = self._admin_password_file.read_text().strip()
+        password_file = self._admin_password_file if self._admin == ADMIN else self._password_file
+        if password_file.exists():
+            environment["PGPASSWORD"] = password_file.read_text().strip()
         # the server inherits our outputs unless told otherwise, and a pipe would never close
         if program == "pg_ctl":
             done = subprocess.run(

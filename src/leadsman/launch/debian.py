@@ -9,6 +9,7 @@ from pathlib import Path
 
 from leadsman.launch import LaunchError, step
 
+POSTGRES_HOME = Path("/usr/lib/postgresql")
 NO_MAIN_CLUSTER = Path("/etc/postgresql-common/createcluster.d/no-main.conf")
 
 
@@ -32,10 +33,11 @@ NPM = Program("npm", ("npm",))
 OLDEST_NODE = 20
 
 
-def postgres_folder() -> Path | None:
-    """Return the folder of the newest installed PostgreSQL's programs, or None."""
-    found = [path for path in Path("/usr/lib/postgresql").glob("*/bin") if (path / "initdb").exists()]
-    return max(found, key=lambda path: int(path.parent.name), default=None)
+def postgres_folder(version: str | None = None) -> Path | None:
+    """Return the folder of a PostgreSQL's programs, of the newest that is installed where none is named, or None."""
+    found = [path for path in POSTGRES_HOME.glob("*/bin") if (path / "initdb").exists()]
+    wanted = [path for path in found if version is None or path.parent.name == version]
+    return max(wanted, key=lambda path: int(path.parent.name), default=None)
 
 
 def require(programs: Iterable[Program]) -> None:

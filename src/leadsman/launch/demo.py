@@ -3,7 +3,6 @@
 import fcntl
 import os
 import sys
-import time
 from pathlib import Path
 
 from leadsman.core.design.file import write_design
@@ -16,6 +15,7 @@ from leadsman.demo import tamsel_relief, tamsel_ridge
 from leadsman.launch import LaunchError, front_end, step
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.debian import POSTGRES, require
+from leadsman.launch.keeping import keep_running
 from leadsman.launch.server import (
     Stopped,
     height_server,
@@ -25,7 +25,7 @@ from leadsman.launch.server import (
     stop_on_signals,
     web_server,
 )
-from leadsman.settings import settings_from
+from leadsman.settings import HEIGHT_SERVICE_URL, settings_from
 
 DATABASE_PORT = 54_817
 HEIGHTS_PORT = 54_818
@@ -71,18 +71,13 @@ def _serve(folder: Path, host: str, port: int, lock: int) -> None:
             step(f"migrated {name}")
         load_demo(cluster.url)
         heights = height_server(free_port(HEIGHTS_PORT), heights_pid)
-        server = web_server(host, port, cluster.url, pid_file, heights.address)
+        server = web_server(host, port, cluster.url, pid_file, further={HEIGHT_SERVICE_URL: heights.address})
         try:
             heights.await_answer()
             server.await_answer()
             os.write(lock, server.address.encode())
             step(f"Leadsman is at {server.address}   (Ctrl-C stops it)")
-            while not server.ended():
-                time.sleep(0.5)
-                if not cluster.is_running():
-                    step("the database ended by itself; starting it again")
-                    cluster.start()
-            raise LaunchError("The server ended by itself; its words stand above.")
+            keep_running([cluster, server, heights], cluster.url)
         finally:
             server.stop()
             heights.stop()

@@ -1,12 +1,17 @@
 """What gunicorn reads beside its command line."""
 
+import ctypes
 import gc
+import signal
 from typing import Any
 
 from leadsman.launch import step
 from leadsman.settings import settings_from
 
 ALLOCATIONS_BEFORE_COLLECTION = 50_000
+PR_SET_PDEATHSIG = 1  # linux/prctl.h
+
+ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)  # a launcher that is killed leaves no server behind
 
 
 def when_ready(server: Any) -> None:

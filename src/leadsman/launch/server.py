@@ -8,6 +8,8 @@ import sys
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Mapping
+from functools import cache
 from ipaddress import ip_address
 from pathlib import Path
 from types import FrameType
@@ -16,38 +18,67 @@ import psycopg
 
 from leadsman.db.migrate import NewerDatabase, migrate
 from leadsman.launch import PROJECT, LaunchError, front_end, step
+from leadsman.launch.keeping import keep_running
 from leadsman.launch.process import is_alive
 from leadsman.settings import (
     ACCESS_LOG,
-    AUTOSAVE_MS,
     DATABASE_URL,
-    HEIGHT_SERVICE_URL,
-    QUIET_BEFORE_SAVE_MS,
     settings_from,
 )
 
 WORKERS = 2
 START_WAIT_S = 60
 STOP_WAIT_S = 10
-
+SERVING_USER = "www-data"
+NOTHING_MORE: Mapping[str, str] = {}
 
 APPLICATION = "leadsman.api.app:create_app()"
 HEIGHT_SERVICE = "leadsman.standins.height_service:create_service()"
 
 
 def gunicorn_command(host: str, port: int, workers: int = WORKERS, application: str = APPLICATION) -> list[str]:
-    """Return the command that serves an application; its code is read once, before the workers part."""
+    """Return the command that serves an application; its code is read once, before the workers part.
+
+    Started as root, what serves requests and reads files runs as another user, where that one can reach the project.
+    """
     return [
-        sys.executable, "-m", "gunicorn", application, "--bind", f"{host}:{port}",
+        sys.executable, "-m", "gunicorn", application, "--bind", f"{written(host)}:{port}",
         "--config", "python:leadsman.launch.gunicorn_conf",
         "--workers", str(workers), "--worker-class", "leadsman.launch.worker.BufferingWorker",
         "--preload", "--no-control-socket", "--graceful-timeout", "5", "--log-level", "warning",
+        *(("--user", user, "--group", user) if (user := serving_user()) else ()),
     ]  # fmt: skip
+
+
+def written(host: str) -> str:
+    """Return an address as it stands in a URL."""
+    return f"[{host}]" if ":" in host else host
+
+
+@cache
+def serving_user() -> str | None:
+    """Return the user that serves where we are root: Debian's for web servers; None where we are not."""
+    if os.geteuid() != 0:
+        return None
+    page = front_end.WEB / "dist" / "index.html"
+    reads = f"open({str(page)!r}).read()" if page.exists() else ""
+    same = f"assert sys.base_prefix == {sys.base_prefix!r}"  # it may find another's library, and fail later
+    tried = [sys.executable, "-c", f"import sys, numpy, leadsman.settings; {same}; {reads}"]
+    drop = ["setpriv", f"--reuid={SERVING_USER}", f"--regid={SERVING_USER}", "--init-groups"]
+    environment = {"PATH": os.environ.get("PATH", ""), "PYTHONPATH": str(PROJECT / "src")}
+    if subprocess.run([*drop, *tried], cwd="/", env=environment, capture_output=True, check=False).returncode == 0:
+        return SERVING_USER
+    step(
+        f"serving as root: user {SERVING_USER} cannot read {PROJECT} and its Python. Start Leadsman as an ordinary "
+        "user, or put it where that one can read it"
+    )
+    return None
 
 
 def require_free_port(host: str, port: int) -> None:
     """Raise LaunchError where something listens on the port already."""
-    with socket.socket() as probe:
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family) as probe:
         probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             probe.bind((host, port))
@@ -72,15 +103,23 @@ def require_loopback(host: str, allow_network: bool) -> None:
 
 
 class Server:
-    """A running gunicorn with its workers: the application, or a stand-in service."""
+    """A running gunicorn with its workers: the application, or a stand-in service. It ends with us, however we end."""
 
-    def __init__(self, command: list[str], address: str, environment: dict[str, str], pid_file: Path) -> None:
-        self.address = address
-        self._health = "api/health" if APPLICATION in command else "health"
-        self._pid_file = pid_file
-        environment = {**os.environ, **environment, "PYTHONPATH": str(PROJECT / "src")}
-        self._process = subprocess.Popen(command, env=environment, stdin=subprocess.DEVNULL, start_new_session=True)
-        pid_file.write_text(f"{self._process.pid}\n")
+    def __init__(
+        self, name: str, command: list[str], address: str, environment: dict[str, str], pid_file: Path | None = None
+    ) -> None:
+        self.name, self.address = name, address
+        self._command, self._pid_file = command, pid_file
+        self._environment = {**os.environ, **environment, "PYTHONPATH": str(PROJECT / "src")}
+        self.start()
+
+    def start(self) -> None:
+        """Start it, or start it again."""
+        self._process = subprocess.Popen(
+            self._command, env=self._environment, stdin=subprocess.DEVNULL, start_new_session=True
+        )
+        if self._pid_file:
+            self._pid_file.write_text(f"{self._process.pid}\n")
 
     def await_answer(self) -> None:
         """Wait until the server answers.
@@ -88,47 +127,47 @@ class Server:
         Raises:
             LaunchError: it ended, or does not answer within a minute.
         """
+        health = "api/health" if APPLICATION in self._command else "health"
         for _ in range(START_WAIT_S * 10):
-            if self._process.poll() is not None:
-                raise LaunchError("The server ended at once; its words stand above.")
+            if not self.is_running():
+                raise LaunchError(f"{self.name} ended at once; its words stand above.")
             try:
-                with urllib.request.urlopen(self.address + self._health, timeout=5):
+                with urllib.request.urlopen(self.address + health, timeout=5):
                     return
             except (urllib.error.URLError, OSError):
                 time.sleep(0.1)
-        raise LaunchError("The server does not answer.")
+        raise LaunchError(f"{self.name} does not answer.")
 
-    def ended(self) -> bool:
-        """Whether it ended by itself."""
-        return self._process.poll() is not None
+    def is_running(self) -> bool:
+        """Whether it has not ended by itself."""
+        return self._process.poll() is None
 
     def stop(self) -> None:
         """End the server and its workers."""
         end_group(self._process.pid)
         self._process.wait()
-        self._pid_file.unlink(missing_ok=True)
+        if self._pid_file:
+            self._pid_file.unlink(missing_ok=True)
 
 
 def web_server(
     host: str,
     port: int,
     database_url: str,
-    pid_file: Path,
-    heights: str = "",
+    pid_file: Path | None = None,
     workers: int = WORKERS,
-    autosave_ms: int = QUIET_BEFORE_SAVE_MS,
+    further: Mapping[str, str] = NOTHING_MORE,
 ) -> Server:
-    """Return the application's server, started; `heights` is the address of its height service."""
-    environment = {DATABASE_URL: database_url, AUTOSAVE_MS: str(autosave_ms)} | (
-        {HEIGHT_SERVICE_URL: heights} if heights else {}
-    )
-    return Server(gunicorn_command(host, port, workers), f"http://{host}:{port}/", environment, pid_file)
+    """Return the application's server, started, with further settings in its environment."""
+    environment = {DATABASE_URL: database_url, **further}
+    command = gunicorn_command(host, port, workers)
+    return Server("the web server", command, f"http://{written(host)}:{port}/", environment, pid_file)
 
 
 def height_server(port: int, pid_file: Path) -> Server:
     """Return the stand-in height service's server, started; one worker, so that a mode set holds for all."""
     command = gunicorn_command("127.0.0.1", port, 1, HEIGHT_SERVICE)
-    return Server(command, f"http://127.0.0.1:{port}/", {}, pid_file)
+    return Server("the height service", command, f"http://127.0.0.1:{port}/", {}, pid_file)
 
 
 def end_group(process_id: int) -> None:
@@ -175,7 +214,7 @@ def stop_on_signals() -> None:
 
 
 def run_serve(host: str, port: int, allow_network: bool = False) -> int:
-    """Serve as a product: the database is DATABASE_URL's, migrated; gunicorn takes over this process."""
+    """Serve as a product, on the database of DATABASE_URL, until stopped; return the exit code."""
     url = settings_from().database_url
     if not url:
         print(
@@ -183,19 +222,24 @@ def run_serve(host: str, port: int, allow_network: bool = False) -> int:
             file=sys.stderr,
         )
         return 1
+    stop_on_signals()
     try:
         require_loopback(host, allow_network)
         front_end.build()
         require_free_port(host, port)
         for name in migrate(url):
             step(f"migrated {name}")
+        server = web_server(host, port, url, workers=2 * (os.cpu_count() or 1), further={ACCESS_LOG: "1"})
+        try:
+            server.await_answer()
+            keep_running([server], url)
+        finally:
+            server.stop()
+    except Stopped:
+        return 0
     except (LaunchError, NewerDatabase) as error:
         print(error, file=sys.stderr)
-        return 1
     except psycopg.OperationalError as error:
         first = str(error).strip().splitlines()[0] if str(error).strip() else type(error).__name__
         print(f"The database of DATABASE_URL does not answer: {first}", file=sys.stderr)
-        return 1
-    command = gunicorn_command(host, port, workers=2 * (os.cpu_count() or 1))
-    os.execve(command[0], command, {**os.environ, ACCESS_LOG: "1"})
-    raise AssertionError("execve does not return")
+    return 1
