@@ -48,6 +48,11 @@ def _parser() -> argparse.ArgumentParser:
         served.add_argument(
             "--allow-network", action="store_true", help="let other machines in: there are no accounts, all may edit"
         )
+    backup = command("backup", _backup, "write the whole database into one file, compared with what was read")
+    backup.add_argument("file", type=Path, help="the file to write; it must not be there yet")
+    restore = command("restore", _restore, "put a backup into the database, and compare")
+    restore.add_argument("file", type=Path, help="a file that backup wrote")
+    restore.add_argument("--replace", action="store_true", help="in place of the plans that the database holds")
     command("test", _test, "install what is missing and run every test; further words go to pytest")
     solve = command("solve", _solve, "steady flows and heads of a design file")
     solve.add_argument("file", help="a design file, or - for standard input")
@@ -176,6 +181,18 @@ def _serve(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.launch.server import run_serve
 
     return run_serve(arguments.host, arguments.port, arguments.allow_network)
+
+
+def _backup(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.launch.backup import run_backup
+
+    return run_backup(arguments.file)
+
+
+def _restore(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.launch.backup import run_restore
+
+    return run_restore(arguments.file, arguments.replace)
 
 
 def _test(_arguments: argparse.Namespace, rest: list[str]) -> int:

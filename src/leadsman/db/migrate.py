@@ -4,8 +4,11 @@ Written out (30 lines) because an advisory lock must fall away by itself when a 
 libraries at hand keep a lock row that then stands in the way of the next start.
 """
 
+import re
+from collections.abc import Iterable
 from importlib.resources import files
 from importlib.resources.abc import Traversable
+from itertools import chain
 
 import psycopg
 
@@ -31,10 +34,7 @@ def migrate(url: str) -> list[str]:
             "(name text PRIMARY KEY, applied_at timestamptz NOT NULL DEFAULT now())"
         )
         done = {name for (name,) in connection.execute("SELECT name FROM migration").fetchall()}
-        if unknown := done - {script.name for script in scripts()}:
-            raise NewerDatabase(
-                f"The database was changed by a newer Leadsman ({', '.join(sorted(unknown))}). Start that one."
-            )
+        refuse_newer(done)
         for script in scripts():
             if script.name in done:
                 continue
@@ -43,6 +43,24 @@ def migrate(url: str) -> list[str]:
                 connection.execute("INSERT INTO migration (name) VALUES (%(name)s)", {"name": script.name})
             applied.append(script.name)
     return applied
+
+
+def known_tables() -> list[str]:
+    """Return the names of all tables that the migrations make, and of their own."""
+    made = [re.findall(r"^CREATE TABLE (\w+)", script.read_text(), re.MULTILINE) for script in scripts()]
+    return ["migration", *chain.from_iterable(made)]
+
+
+def refuse_newer(names: Iterable[str]) -> None:
+    """Refuse what has migrations that are unknown here.
+
+    Raises:
+        NewerDatabase: it has some; names them.
+    """
+    if unknown := set(names) - {script.name for script in scripts()}:
+        raise NewerDatabase(
+            f"The database was changed by a newer Leadsman ({', '.join(sorted(unknown))}). Start that one."
+        )
 
 
 def scripts() -> list[Traversable]:
