@@ -121,7 +121,7 @@ def test_every_command_and_setting_is_in_the_readme() -> None:
 def test_the_environment_is_read_for_settings_in_one_place() -> None:
     read = re.compile(r"os\.environ(?:\.get\(|\[)")
     found = {path.name for path in (PROJECT / "src").rglob("*.py") if read.search(path.read_text())}
-    assert found == {"cluster.py"}  # PATH, handed on to PostgreSQL's own programs
+    assert found == {"process.py"}  # PATH, handed on to programs of others
 
 
 def test_the_readme_lists_every_package_of_the_core_in_the_order_of_the_contract() -> None:

@@ -1,17 +1,17 @@
-"""Somebody else's file read in a process of its own, with limits on memory, time and files: `python -m` this module.
+"""Somebody else's file read in a process of its own, with limits on memory, time and files, and at most two at once."""
 
-Whatever a file does to a reader, the server stands: the process is gone after the answer.
-"""
-
+import fcntl
 import json
 import os
-import resource
+import socket
 import subprocess
 import sys
-from collections.abc import Callable
-from dataclasses import dataclass
+import tempfile
+import threading
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
-from typing import Any
 
 from pydantic import BaseModel
 
@@ -19,101 +19,133 @@ import leadsman
 from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.report.background import ReliefReport
 from leadsman.core.report.survey_import import ImportReport
-from leadsman.formats.importing import ImportAsked, import_survey
-from leadsman.formats.relief_reader import ReliefAsked, read_relief
+from leadsman.formats import reader
+from leadsman.formats.importing import ImportAsked
+from leadsman.formats.relief_reader import ReliefAsked
 
-MEMORY_BYTES = 3_000_000_000  # of addresses, most of it libraries
-PROCESSOR_S, WAIT_S = 20, 40
-LENGTH_BYTES = 8
+AT_ONCE = 2
+TURN_S = 0.02
 ENVIRONMENT = ("PATH", "LANG", "LC_ALL", "TMPDIR")
+Check = Callable[[], None]
 
 
-@dataclass(frozen=True, kw_only=True)
-class Job:
-    """What is asked of a file, who reads it, and what comes back."""
-
-    asked: type[BaseModel]
-    read: Callable[[bytes, Any], BaseModel]
-    answer: type[BaseModel]
-
-
-JOBS = {
-    "survey": Job(asked=ImportAsked, read=import_survey, answer=ImportReport),
-    "relief": Job(asked=ReliefAsked, read=read_relief, answer=ReliefReport),
-}
-
-
-def import_guarded(data: bytes, asked: ImportAsked) -> ImportReport:
+def import_guarded(data: bytes, asked: ImportAsked, check_cancelled: Check = lambda: None) -> ImportReport:
     """Return what `import_survey` returns, as `_guarded` does."""
-    report = _guarded("survey", data, asked)
+    report = _guarded("survey", data, asked, check_cancelled)
     assert isinstance(report, ImportReport)
     return report
 
 
-def relief_guarded(data: bytes, asked: ReliefAsked) -> ReliefReport:
+def relief_guarded(data: bytes, asked: ReliefAsked, check_cancelled: Check = lambda: None) -> ReliefReport:
     """Return what `read_relief` returns, as `_guarded` does."""
-    report = _guarded("relief", data, asked)
+    report = _guarded("relief", data, asked, check_cancelled)
     assert isinstance(report, ReliefReport)
     return report
 
 
-def _guarded(job: str, data: bytes, asked: BaseModel) -> BaseModel:
+def make_ready() -> None:
+    """Start the reader's process, so that the first file need not wait for that."""
+    _reader.start()
+
+
+class _Reader:
+    """The reader's process: it ends with this one, and is started again where it has ended."""
+
+    def __init__(self) -> None:
+        self._lock = threading.Lock()
+        self._process: subprocess.Popen[bytes] | None = None
+        self._control: socket.socket | None = None
+
+    def start(self) -> subprocess.Popen[bytes]:
+        """Return the process, which is started where it does not run."""
+        with self._lock:
+            if self._process is None or self._process.poll() is not None:
+                if self._control is not None:
+                    self._control.close()
+                kept = {name: value for name, value in os.environ.items() if name in ENVIRONMENT}
+                source = str(Path(leadsman.__file__).parents[1])
+                environment = {**kept, "PYTHONPATH": source, "OPENBLAS_NUM_THREADS": "1"}  # nothing of the database
+                self._control, theirs = socket.socketpair()
+                with theirs:
+                    self._process = subprocess.Popen(
+                        [sys.executable, "-m", "leadsman.formats.reader"],
+                        stdin=theirs.fileno(), stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, env=environment,
+                    )  # fmt: skip
+            return self._process
+
+    def ask(self, message: bytes) -> bytes:
+        """Return what a fork of the process answers; nothing where it did not live to."""
+        answer = b""
+        for _ in range(2):  # the process itself may have ended, and nothing of the file is to blame
+            process = self.start()
+            with suppress(OSError):
+                answer = self._asked(message)
+            if answer or process.poll() is None:
+                break
+        return answer
+
+    def _asked(self, message: bytes) -> bytes:
+        ours, theirs = socket.socketpair()
+        with ours:
+            with theirs, self._lock:
+                assert self._control is not None, "started just now"
+                socket.send_fds(self._control, [b"?"], [theirs.fileno()])
+            ours.settimeout(2.0 * reader.WAIT_S)
+            ours.sendall(message)
+            ours.shutdown(socket.SHUT_WR)
+            return reader.received(ours)
+
+
+class _Slots:
+    """So many at once, in all processes that came of one: what holds a slot gives it back, however it ends."""
+
+    def __init__(self, count: int) -> None:
+        self._file = tempfile.TemporaryFile()  # noqa: SIM115  locked as long as we live
+        self._locks = [threading.Lock() for _ in range(count)]
+
+    @contextmanager
+    def one(self, check_cancelled: Check) -> Iterator[None]:
+        """Wait for a slot and hold it."""
+        while (number := self._taken()) is None:
+            check_cancelled()
+            time.sleep(TURN_S)
+        try:
+            yield
+        finally:
+            fcntl.lockf(self._file, fcntl.LOCK_UN, 1, number)
+            self._locks[number].release()
+
+    def _taken(self) -> int | None:
+        """Take a free slot: a lock on a byte of a file excludes other processes, one in memory other threads."""
+        for number, lock in enumerate(self._locks):
+            if not lock.acquire(blocking=False):
+                continue
+            try:
+                fcntl.lockf(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB, 1, number)
+                return number
+            except OSError:
+                lock.release()
+        return None
+
+
+_reader, _slots = _Reader(), _Slots(AT_ONCE)
+
+
+def _guarded(job: str, data: bytes, asked: BaseModel, check_cancelled: Check) -> BaseModel:
     """Return what the reader of a job returns, worked out in a process of its own.
 
     Raises:
         DesignFaults: as it does, or because the file took too long or too much memory.
     """
-    kept = {name: value for name, value in os.environ.items() if name in ENVIRONMENT}
-    environment = {**kept, "PYTHONPATH": str(Path(leadsman.__file__).parents[1])}  # nothing of the database
-    question = asked.model_dump_json(by_alias=True, exclude_unset=True).encode()
-    try:
-        done = subprocess.run(
-            [sys.executable, "-m", "leadsman.formats.guarded", job],
-            input=len(question).to_bytes(LENGTH_BYTES, "big") + question + data,
-            stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, timeout=WAIT_S, check=False, env=environment,
-        )  # fmt: skip
-    except subprocess.TimeoutExpired:
-        raise DesignFaults(
-            [Fault(path="", code="too_slow", found="a file that takes too long to read", allowed=f"{WAIT_S} s")]
-        ) from None
-    try:
-        told = json.loads(done.stdout)
-    except ValueError:
-        found = "a file that its reader did not survive: too much memory, or too long"
-        raise DesignFaults(
-            [Fault(path="", code="too_much", found=found, allowed=f"{PROCESSOR_S} s and {MEMORY_BYTES // 10**9} GB")]
-        ) from None
+    with _slots.one(check_cancelled):
+        begun_s = time.monotonic()
+        answer = _reader.ask(reader.packed(job, asked, data))
+    if not answer:
+        slow = time.monotonic() - begun_s > reader.PROCESSOR_S - 1
+        code, found = ("too_slow", "too long to read") if slow else ("too_much", "more than its reader could bear")
+        allowed = f"{reader.PROCESSOR_S} s and {reader.MEMORY_BYTES // 10**9} GB"
+        raise DesignFaults([Fault(path="", code=code, found=f"a file that takes {found}", allowed=allowed)])
+    told = json.loads(answer)
     if "faults" in told:
         raise DesignFaults([Fault(**fault) for fault in told["faults"]])
-    return JOBS[job].answer.model_validate(told["report"])
-
-
-def main() -> None:
-    """Read one question and one file from standard input, and print the answer as JSON."""
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    resource.setrlimit(resource.RLIMIT_CPU, (PROCESSOR_S, PROCESSOR_S))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    given = sys.stdin.buffer.read()
-    length = LENGTH_BYTES + int.from_bytes(given[:LENGTH_BYTES], "big")
-    job = JOBS[sys.argv[1]]
-    asked = job.asked.model_validate_json(given[LENGTH_BYTES:length])
-    try:
-        report = job.read(given[length:], asked)
-    except DesignFaults as refused:
-        print(json.dumps({"faults": [vars(fault) for fault in refused.faults]}))
-    except MemoryError:
-        print(
-            json.dumps(
-                {
-                    "faults": [
-                        vars(Fault(path="", code="too_much", found="a file that needs too much memory", allowed="less"))
-                    ]
-                }
-            )
-        )
-    else:
-        print(json.dumps({"report": json.loads(report.model_dump_json(by_alias=True, exclude_unset=True))}))
-
-
-if __name__ == "__main__":
-    main()
+    return reader.JOBS[job].answer.model_validate(told["report"])

@@ -25,6 +25,7 @@ from leadsman.db.sums import TableSum, table_names, table_sums
 from leadsman.launch import LaunchError, step
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.debian import POSTGRES, postgres_folder, require
+from leadsman.launch.process import bare_environment
 from leadsman.settings import settings_from
 
 FORMAT, VERSION = "leadsman-backup", 1
@@ -205,7 +206,7 @@ def _tool(url: str, program: str, *words: str) -> None:
     folder = postgres_folder()
     assert folder is not None, "required before"
     known = {VARIABLES.get(key, f"PG{key.upper()}"): str(value) for key, value in conninfo_to_dict(url).items()}
-    environment = {"PATH": os.environ.get("PATH", "/usr/bin:/bin"), "HOME": os.environ.get("HOME", "/"), **known}
+    environment = bare_environment(known)
     done = subprocess.run([str(folder / program), *words], env=environment, capture_output=True, text=True, check=False)
     if done.returncode != 0:
         raise LaunchError(f"{program} failed: {done.stderr.strip()[-1000:]}")

@@ -18,7 +18,7 @@ from urllib.parse import quote
 
 from leadsman.launch import LaunchError, step
 from leadsman.launch.debian import POSTGRES, postgres_folder, require
-from leadsman.launch.process import is_alive
+from leadsman.launch.process import bare_environment, is_alive
 
 ADMIN, USER, DATABASE = "leadsman_admin", "leadsman", "leadsman"
 START_WAIT_S = 60
@@ -192,7 +192,7 @@ class Cluster:
             account = self._account()
             drop = ["setpriv", f"--reuid={account.pw_uid}", f"--regid={account.pw_gid}", "--init-groups"]
             command = [*drop, *command]
-        environment = {"PATH": os.environ.get("PATH", "/usr/bin:/bin"), "HOME": str(self.data), "LC_ALL": "C.UTF-8"}
+        environment = bare_environment({"HOME": str(self.data)})
         password_file = self._admin_password_file if self._admin == ADMIN else self._password_file
         if password_file.exists():
             environment["PGPASSWORD"] = password_file.read_text().strip()

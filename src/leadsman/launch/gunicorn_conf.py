@@ -3,11 +3,15 @@
 import ctypes
 import gc
 import signal
+import threading
 from typing import Any
 
+from leadsman.api import app
+from leadsman.formats.guarded import make_ready
 from leadsman.launch import step
 from leadsman.settings import settings_from
 
+READER_AFTER_S = 10.0
 ALLOCATIONS_BEFORE_COLLECTION = 50_000
 PR_SET_PDEATHSIG = 1  # linux/prctl.h
 
@@ -31,3 +35,11 @@ def post_fork(_server: object, _worker: object) -> None:
     gc.collect()
     gc.freeze()
     gc.set_threshold(ALLOCATIONS_BEFORE_COLLECTION, 20, 20)
+
+
+def post_worker_init(worker: Any) -> None:
+    """Have the reader of files ready soon after the application's first answers, as the user that serves."""
+    if worker.wsgi.import_name == app.__name__:
+        later = threading.Timer(READER_AFTER_S, make_ready)
+        later.daemon = True
+        later.start()

@@ -19,7 +19,7 @@ import psycopg
 from leadsman.db.migrate import NewerDatabase, migrate
 from leadsman.launch import PROJECT, LaunchError, front_end, step
 from leadsman.launch.keeping import keep_running
-from leadsman.launch.process import is_alive
+from leadsman.launch.process import bare_environment, is_alive
 from leadsman.settings import (
     ACCESS_LOG,
     DATABASE_URL,
@@ -65,7 +65,7 @@ def serving_user() -> str | None:
     same = f"assert sys.base_prefix == {sys.base_prefix!r}"  # it may find another's library, and fail later
     tried = [sys.executable, "-c", f"import sys, numpy, leadsman.settings; {same}; {reads}"]
     drop = ["setpriv", f"--reuid={SERVING_USER}", f"--regid={SERVING_USER}", "--init-groups"]
-    environment = {"PATH": os.environ.get("PATH", ""), "PYTHONPATH": str(PROJECT / "src")}
+    environment = bare_environment({"PYTHONPATH": str(PROJECT / "src")})
     if subprocess.run([*drop, *tried], cwd="/", env=environment, capture_output=True, check=False).returncode == 0:
         return SERVING_USER
     step(

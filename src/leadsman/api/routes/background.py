@@ -4,6 +4,7 @@ import numpy as np
 from flask import Response
 from psycopg.errors import ForeignKeyViolation
 
+from leadsman.api.cancelled import check_client
 from leadsman.api.errors import NotFound
 from leadsman.api.routes import Routes, answer, database, settings
 from leadsman.api.routes.ground import allow_files
@@ -64,7 +65,7 @@ def read_relief(path: DesignPath) -> Response:
 def put_relief(path: DesignPath, form: ReliefForm) -> Response:
     """Keep what a file of heights says of the ground under a plan."""
     with form.file.stream as stream:
-        return _kept(path, relief_guarded(stream.read(), form.asked))
+        return _kept(path, relief_guarded(stream.read(), form.asked, check_client))
 
 
 @background.post(

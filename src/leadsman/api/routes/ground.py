@@ -5,6 +5,7 @@ import re
 from flask import Response, request
 from werkzeug.exceptions import RequestEntityTooLarge
 
+from leadsman.api.cancelled import check_client
 from leadsman.api.routes import Routes, answer, settings
 from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
 from leadsman.core.base.errors import UnknownName
@@ -37,7 +38,7 @@ def allow_files() -> None:
 def preview_import(form: ImportForm) -> Response:
     """Show what a file of surveyed things would make of a design; nothing is kept."""
     with form.file.stream as stream:
-        return answer(import_guarded(stream.read(), form.asked))
+        return answer(import_guarded(stream.read(), form.asked, check_client))
 
 
 @ground.post("/profiles", operation_id="askProfile", responses={200: ProfileAnswer, 422: Problem, 503: Problem})
