@@ -6,6 +6,7 @@ export default defineConfig({
   server: { proxy: { "/api": "http://127.0.0.1:8317" } },
   build: {
     target: "es2022",
+    license: { fileName: "third-party-notices.md" },
     manifest: true, // which script each view fetches, for the test that weighs them
     rolldownOptions: {
       output: {

@@ -75,3 +75,17 @@ def test_the_page_of_a_plan_names_what_it_will_need_before_its_scripts_have_run(
     asked = re.findall(r'<link rel="preload" as="fetch" crossorigin href="([^"]+)">', page)
     assert asked == [f"/api{plan}", f"/api{plan}/analysis", "/api/catalogue"]
     assert "preload" not in client.get("/").get_data(as_text=True).replace("modulepreload", "")
+
+
+def test_every_package_that_is_built_in_has_its_notice_with_the_page() -> None:
+    front_end.build()
+    dist = front_end.WEB / "dist"
+    client = create_app(Settings(database_url="postgresql://served-without-a-database/", front_end=dist)).test_client()
+    answer = client.get("/third-party-notices.md", buffered=True)
+    text = answer.get_data(as_text=True)
+    assert answer.mimetype == "text/plain"
+    packages = json.loads((front_end.WEB / "package.json").read_text())["dependencies"]
+    missing = [name for name in packages if f"## {name} - " not in text]
+    assert missing == []
+    assert text.count("Permission is hereby granted") > 20
+    assert "SIL OPEN FONT LICENSE" in text.upper()

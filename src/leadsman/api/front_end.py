@@ -13,6 +13,7 @@ CONTENT_SECURITY = (
     "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
+NOTICES = "third-party-notices.md"
 PLAN = re.compile(r"designs/(?P<id>[0-9a-f-]{36})(?:/(?P<view>\w+))?/?")
 WORKBENCH = "src/features/workbench/index.ts"
 VIEWS = {
@@ -39,6 +40,10 @@ def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
         response.headers["Vary"] = "Accept-Encoding"
         response.cache_control.immutable = True
         return response
+
+    @pages.get(f"/{NOTICES}")
+    def notices() -> Response:
+        return send_from_directory(folder, NOTICES, mimetype="text/plain")
 
     @pages.get("/", defaults={"_address": ""})
     @pages.get("/<path:_address>")

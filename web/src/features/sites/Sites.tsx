@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Link from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
@@ -109,6 +110,11 @@ export function Sites() {
           />
           {open.isError && <Refusal error={open.error} done="opened" />}
         </Box>
+      </Box>
+      <Box component="footer" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 3, md: 5 }, pb: 4 }}>
+        <Link href="/third-party-notices.md" sx={{ color: ink("deep") }}>
+          Third-party notices
+        </Link>
       </Box>
     </Box>
   );
