@@ -3,8 +3,8 @@
 from pydantic import Field
 
 from leadsman.api.schemas.base import Schema
-from leadsman.core.base.pattern import DATE_PATTERN
 from leadsman.core.design import Weather
+from leadsman.core.design.base import Day
 from leadsman.services.weather import Climate, Failure
 
 
@@ -13,7 +13,7 @@ class AskWeather(Schema):
     equator, how it fails."""
 
     climate: Climate
-    since: str = Field(pattern=DATE_PATTERN)
+    since: Day
     years: int = Field(ge=1, le=40)
     seed: int = Field(ge=0, le=2**31)
     drought_year: int | None = Field(default=None, ge=1, le=40)

@@ -247,7 +247,7 @@ test("what is not allowed is not saved, and the last figures that hold are shown
   const bench = await openBench("lines");
   await bench.part("Low trough");
   for (const [label, text, said, good] of [
-    ["Inside length", "-4", "allowed: more than 0", "1.6"],
+    ["Inside length", "-4", "allowed: 0.02 or more", "1.6"],
     ["Water level now", "0.58", "allowed: at most 0.54 m", "0.21"],
   ] as const) {
     await bench.fill(label, text);
