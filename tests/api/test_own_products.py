@@ -91,3 +91,19 @@ def test_a_design_with_a_pipe_of_its_own_is_solved_without_the_database() -> Non
     own = one_line(**{"lines.0.product": "own-shop-32", "own_pipes": [{**PIPE, "product_id": "own-shop-32"}]})
     flows = [solve(read_design(one)).outlets["valve"].flow_m3s for one in (shipped, own)]
     assert flows[0] == pytest.approx(flows[1], rel=1e-9)
+
+
+@pytest.mark.parametrize(("kind", "outlet_kpa"), [("reducer", None), ("filter", 200.0)])
+def test_a_reducer_has_a_setting_and_nothing_else_has(client: FlaskClient, kind: str, outlet_kpa: float | None) -> None:
+    """Without it no line could hold the part."""
+    part = {"product_id": "shop", "name": "From the shop", "kind": kind, "times_ft": 3.0, "outlet_kpa": outlet_kpa}
+    refused = client.put("/api/catalogue/part", json={"product": part})
+    assert (refused.status_code, refused.get_json()["faults"][0]["code"]) == (422, "not_allowed")
+    asked = {"document": one_line(), "line": "line", "part": {**part, "source_id": "own", "product_id": "own-shop"}}
+    assert client.post("/api/analyses/fitted", json=asked).status_code == 422
+
+
+def test_a_fitting_that_takes_more_than_a_line_may_hold_is_refused(client: FlaskClient) -> None:
+    narrow = {"product_id": "own-neck", "name": "Neck", "kind": "insert", "k": 90_000.0, "bore_mm": 0.5}
+    refused = client.post("/api/analyses/fitted", json={"document": one_line(), "line": "line", "fitting": narrow})
+    assert refused.status_code == 422

@@ -1,6 +1,7 @@
 """Judging a design without keeping it: what runs behind every edit."""
 
 from flask import Response
+from pydantic import ValidationError
 
 from leadsman.api.cancelled import check_client
 from leadsman.api.editing import edited_body
@@ -18,6 +19,8 @@ from leadsman.api.schemas import (
     Fitted,
     Problem,
 )
+from leadsman.core.base.fault import DesignFaults
+from leadsman.core.design.file import document_faults
 from leadsman.core.design.fitted import fitted
 from leadsman.core.report.choices import (
     PipeChoicesReport,
@@ -88,7 +91,11 @@ def compare_valves(body: AskValves) -> Response:
 @analysis.post("/fitted", operation_id="fitInLine", responses={200: Fitted, 422: Problem})
 def fit_in_line(body: FitInLine) -> Response:
     """Tell how a fitting or a part of the catalogue stands in a line of a design."""
-    return answer(Fitted.model_validate(fitted(body.document, body.line, body.fitting, body.part)))
+    told = fitted(body.document, body.line, body.fitting, body.part)
+    try:
+        return answer(Fitted.model_validate(told))
+    except ValidationError as error:  # a row of one's own may take more than a line's part may
+        raise DesignFaults(document_faults(error)) from None
 
 
 @analysis.post("/season", operation_id="runSeason", responses={200: SeasonRunReport, 422: Problem})

@@ -51,7 +51,7 @@ archive = Routes("archive", __name__, url_prefix="/api/archive")
 @archive.get("", operation_id="exportAll", responses={200: {"description": "A ZIP file with every plan"}})
 def export_all() -> Response:
     """Give every plan that is not deleted, with all its revisions, and all products of one's own."""
-    file: IO[bytes] = tempfile.SpooledTemporaryFile(IN_MEMORY_BYTES)  # noqa: SIM115  closed after the answer
+    file: IO[bytes] = tempfile.SpooledTemporaryFile(IN_MEMORY_BYTES)  # noqa: SIM115  a large one is closed after the answer
     with database().transaction() as connection:
         read_one_moment(connection)
         writer = ArchiveWriter(file)
@@ -59,10 +59,15 @@ def export_all() -> Response:
             _write_plan(connection, writer, plan)
         products = [{"kind": row.kind, "product": row.product} for row in select_own(connection)]
         writer.finish([ArchivedProduct.model_validate(product) for product in products])
+    length = file.tell()
     file.seek(0)
-    name = f"leadsman-{datetime.now(UTC):%Y-%m-%d}.zip"
-    response = send_file(file, "application/zip", as_attachment=True, download_name=name)
-    response.call_on_close(file.close)
+    if length > IN_MEMORY_BYTES:
+        response = send_file(file, "application/zip")
+        response.call_on_close(file.close)
+    else:
+        with file:
+            response = Response(file.read(), mimetype="application/zip")
+    response.headers["Content-Disposition"] = f'attachment; filename="leadsman-{datetime.now(UTC):%Y-%m-%d}.zip"'
     return response
 
 

@@ -199,6 +199,12 @@ class PartProduct(Ended):
     kv_m3h: Kv | None = None
     outlet_kpa: Kpa | None = None
 
+    @model_validator(mode="after")
+    def a_reducer_has_a_setting(self) -> "PartProduct":
+        if (self.kind == "reducer") != (self.outlet_kpa is not None):
+            raise fault("outlet_kpa for a reducer, and for nothing else")
+        return self
+
     @property
     def inline_kind(self) -> str:
         """What it is as a part in a line: a foot valve passes one way, like a check valve."""

@@ -8,7 +8,6 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from leadsman.core.base.fault import fault as fault
 from leadsman.core.base.pattern import DATE_PATTERN, ID_PATTERN, TEXT_PATTERN
 
-
 FIRST_YEAR, LAST_YEAR = 1800, 2200
 
 
