@@ -1,12 +1,17 @@
 """The benchmarks run: what they measure is the solver's own answer, and what they print says how it stands."""
 
 import math
+from pathlib import Path
 
+import psycopg
 import pytest
-from bench import drinking, season
+from bench import drinking, editors, season
 from bench.designs import grid, tree
 from bench.measure import at_least, at_most
 from bench.solver import against_a_root_finder, against_one_factoring
+
+from leadsman.launch.cluster import free_port
+from leadsman.launch.server import web_server
 
 
 @pytest.mark.parametrize("design", [tree(150, 15), grid(11, tank_every=5)], ids=["tree", "grid"])
@@ -39,3 +44,23 @@ def test_mobs_are_held_against_a_root_finder_each_minute() -> None:
 def test_a_bound_that_is_not_kept_is_said() -> None:
     assert str(at_most("a", 16.0, 15.0)).startswith("OVER")
     assert str(at_least("a", 120.0, 100.0)).startswith("ok")
+
+
+def test_editors_work_on_plans_of_their_own_and_are_told_apart_when_one_fails(url: str, tmp_path: Path) -> None:
+    server = web_server("127.0.0.1", free_port(0), url, tmp_path / "pid")
+    try:
+        server.await_answer()
+        seen = editors.worked_on(server.address, 3, 2.5)
+        assert len(seen.saves_s) == len(seen.analyses_s) >= 6
+        assert seen.errors == 0
+        with psycopg.connect(url) as connection:
+            told = connection.execute("SELECT count(*), sum(head_number - 1) FROM design").fetchone()
+            assert told == (3, len(seen.saves_s))
+            connection.execute("ALTER TABLE revision ADD CONSTRAINT full_for_now CHECK (number < 2) NOT VALID")
+        try:
+            assert editors.worked_on(server.address, 1, 0.0).errors > 0
+        finally:
+            with psycopg.connect(url) as connection:
+                connection.execute("ALTER TABLE revision DROP CONSTRAINT full_for_now")
+    finally:
+        server.stop()
