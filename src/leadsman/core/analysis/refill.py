@@ -20,6 +20,7 @@ LONGEST_REFILL_S = 10 * DAY_S
 OPEN_NODES, CLOSING_NODES = 4, 9
 FILLINGS_AT_ONCE = 24
 QUADRATURE = np.polynomial.legendre.leggauss(24)  # 1/flow grows 20 times while the float closes: still within 1e-9
+SAME_LEVEL_M = 1e-9  # levels that differ by rounding alone
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -62,7 +63,7 @@ class VesselFilling:
         for low, high in pairwise([start_m, *sorted(turns), self.full_m]):
             throttles = any(begins < high and low < ends for begins, ends in closing)
             nodes = _chebyshev_nodes(low, high, CLOSING_NODES if throttles else OPEN_NODES)
-            if high > low:
+            if high - low > SAME_LEVEL_M:
                 self.parts.append(_Part(low_m=low, high_m=high, nodes_m=tuple(nodes)))
 
     def cases(self, standing: Case) -> list[Case]:
