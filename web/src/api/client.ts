@@ -192,12 +192,12 @@ export const fitInLine = (
   line: string,
   product: { fitting: FittingProduct } | { part: PartProduct },
 ) => data(api.POST("/api/analyses/fitted", { body: { document, line, ...product } }));
-export const compareSchools = (document: Design, outlet: string) =>
-  data(api.POST("/api/analyses/schools", { body: { document, outlet } }));
+export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));
 export const runSeason = (document: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/season", { body: { document }, signal }));
-export const compareYears = (document: Design, other: Design) =>
-  data(api.POST("/api/analyses/years", { body: { document, other } }));
+export const compareYears = (document: Design, other: Design, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/years", { body: { document, other }, signal }));
 export const askWeather = async (asked: AskWeather) =>
   (await data(api.POST("/api/weather", { body: asked }))).weather;
 export const readWeatherTable = async (text: string, name: string) =>

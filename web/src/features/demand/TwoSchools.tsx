@@ -23,7 +23,7 @@ export function TwoSchools({ document, outlet }: Props) {
   const lookEveryH = useLookEveryH(document);
   const told = useQuery({
     queryKey: ["schools", outlet, document],
-    queryFn: () => compareSchools(document, outlet),
+    queryFn: ({ signal }) => compareSchools(document, outlet, signal),
     enabled: open,
     staleTime: Infinity,
     retry: false,

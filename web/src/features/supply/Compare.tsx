@@ -19,7 +19,7 @@ export function Compare({ document }: { document: Design }) {
   });
   const told = useQuery({
     queryKey: ["years", other, document],
-    queryFn: async () => compareYears(document, (await readDesign(other)).document),
+    queryFn: async ({ signal }) => compareYears(document, (await readDesign(other)).document, signal),
     enabled: other !== "",
     staleTime: Infinity,
     retry: false,

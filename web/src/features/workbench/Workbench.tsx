@@ -260,8 +260,9 @@ export function Workbench() {
           ) : !analysis && VIEWS_OF_ANSWER.includes(view) ? (
             <Main>
               <Typography sx={{ p: 4 }}>
-                Calculating … The numbers of this view come with the first answer; the plan can be edited
-                under Lines meanwhile.
+                {judged.trouble
+                  ? "The numbers of this view come with the first answer, and there is none yet: the reason stands with the verdict. The plan can be edited under Lines."
+                  : "Calculating … The numbers of this view come with the first answer; the plan can be edited under Lines meanwhile."}
               </Typography>
             </Main>
           ) : analysis && view === "demand" ? (
