@@ -257,6 +257,22 @@ def test_the_database_listens_on_loopback_alone_and_on_no_file(folder: Path) -> 
     assert cluster.running_port() is None
 
 
+def test_a_start_that_fails_leaves_no_server_running(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    cluster = Cluster(folder / "data", free_port(0))
+    run = Cluster._run
+
+    def failing(self: Cluster, program: str, *words: str, tool: bool = True) -> subprocess.CompletedProcess[str]:
+        if program == "psql":
+            assert cluster.is_running()
+            return subprocess.CompletedProcess(words, 2, "", "no answer")
+        return run(self, program, *words, tool=tool)
+
+    monkeypatch.setattr(Cluster, "_run", failing)
+    with pytest.raises(LaunchError, match="no answer"):
+        cluster.start()
+    assert not cluster.is_running()
+
+
 def test_a_process_that_took_the_number_of_a_server_that_was_killed_is_none(folder: Path) -> None:
     cluster = Cluster(folder, 1)
     with subprocess.Popen(["sleep", "60"], cwd="/") as stranger:

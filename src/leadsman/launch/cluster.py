@@ -70,14 +70,21 @@ class Cluster:
             )
         if not (self.data / "PG_VERSION").exists():
             self._initialise()
-        if not self.is_running():
-            self._await_the_dead()
-            options = f"-c listen_addresses=127.0.0.1 -c port={self.port} -c unix_socket_directories="
-            log = self.data / "server.log"
-            words = ["-D", str(self.data), "-l", str(log), "-w", "-t", str(START_WAIT_S), "-o", options, "start"]
-            if self._run("pg_ctl", *words).returncode != 0:
-                raise LaunchError(f"PostgreSQL does not start. Its last words:\n{_tail(log)}")
-        self._make_database()
+        try:
+            if not self.is_running():
+                self._start()
+            self._make_database()
+        except BaseException:  # a signal to stop among them: a start that fails leaves no server running
+            self.stop()
+            raise
+
+    def _start(self) -> None:
+        self._await_the_dead()
+        options = f"-c listen_addresses=127.0.0.1 -c port={self.port} -c unix_socket_directories="
+        log = self.data / "server.log"
+        words = ["-D", str(self.data), "-l", str(log), "-w", "-t", str(START_WAIT_S), "-o", options, "start"]
+        if self._run("pg_ctl", *words).returncode != 0:
+            raise LaunchError(f"PostgreSQL does not start. Its last words:\n{_tail(log)}")
 
     def stop(self) -> None:
         """Stop the server, breaking off what it does; nothing happens where it does not run."""
