@@ -74,6 +74,13 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("file", help="a design file, or - for standard input")
     check.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
     _with_units(check)
+    dayrun = command("dayrun", _dayrun, "how vessels and flows stand over time, from midnight on")
+    dayrun.add_argument("file", help="a design file, or - for standard input")
+    dayrun.add_argument("--hours", type=float, default=24.0, help="how long, 0.01 to 2160 (default 24)")
+    dayrun.add_argument("--at", metavar="S,S,…", help="the seconds at which to tell, with commas between")
+    dayrun.add_argument("--scenario", metavar="NAME", help="in a scenario of the file, by its id or name")
+    dayrun.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
+    _with_units(dayrun)
     command("bench", _bench, "measure speed, as ratios within one run")
     command("schema", _schema, "print the JSON Schema of the design file")
     command("openapi", _openapi, "print the OpenAPI document of the server")
@@ -143,6 +150,26 @@ def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
             print(f"{spoken(number.title, units)}: {value}; {spoken(number.wanted, units)}")
         print(f"{len(report.findings)} finding(s); {len(report.checked)} checks made: {', '.join(report.checked)}")
     return DONE if analysis.state.converged else NOT_CONVERGED
+
+
+def _dayrun(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.core.dayrun.run import day_run, times_to_tell
+    from leadsman.core.report.dayrun import day_run_report
+    from leadsman.core.report.printed import printed_day
+    from leadsman.core.steady.case import scenario_named
+
+    try:
+        design = _read(arguments.file)
+    except OSError as error:
+        return _unreadable(error)
+    scenario = scenario_named(design, arguments.scenario) if arguments.scenario else None
+    length_s, times_s = times_to_tell(arguments.hours, arguments.at)
+    report = day_run_report(design, day_run(design, length_s, times_s, scenario))
+    if arguments.json:
+        _print_json(report)
+    else:
+        print(printed_day(report, arguments.units))
+    return DONE if report.ended_s is None else NOT_CONVERGED
 
 
 def _priced(price: float | None, currency: str) -> str:

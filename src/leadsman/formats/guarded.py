@@ -24,7 +24,7 @@ from leadsman.formats.importing import ImportAsked
 from leadsman.formats.relief_reader import ReliefAsked
 
 AT_ONCE = 2
-TURN_S = 0.02
+TURN_S, ENDING_S = 0.02, 0.5
 ENVIRONMENT = ("PATH", "LANG", "LC_ALL", "TMPDIR")
 Check = Callable[[], None]
 
@@ -80,7 +80,7 @@ class _Reader:
             process = self.start()
             with suppress(OSError):
                 answer = self._asked(message)
-            if answer or process.poll() is None:
+            if answer or not _ends(process):
                 break
         return answer
 
@@ -94,6 +94,15 @@ class _Reader:
             ours.sendall(message)
             ours.shutdown(socket.SHUT_WR)
             return reader.received(ours)
+
+
+def _ends(process: subprocess.Popen[bytes]) -> bool:
+    """Whether a process has ended, or does so at once: one that is killed lives on for a moment."""
+    try:
+        process.wait(ENDING_S)
+    except subprocess.TimeoutExpired:
+        return False
+    return True
 
 
 class _Slots:

@@ -47,7 +47,7 @@ from leadsman.core.design.survey import (
     StaffReading,
     TimedFlow,
 )
-from leadsman.core.design.use import Requirement, Scenario
+from leadsman.core.design.use import Draw, Requirement, Scenario
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
@@ -69,6 +69,7 @@ __all__ = [
     "CropStep",
     "Design",
     "Distance",
+    "Draw",
     "Drinking",
     "EmitterOutlet",
     "Fitting",

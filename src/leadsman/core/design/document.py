@@ -17,7 +17,7 @@ from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
 from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
 from leadsman.core.design.upgrade import upgraded
-from leadsman.core.design.use import Requirement, Scenario
+from leadsman.core.design.use import Draw, Requirement, Scenario
 from leadsman.core.design.vessel import Vessel
 
 
@@ -39,6 +39,7 @@ class Design(Part):
     timers: Annotated[list[Timer], Field(max_length=200)] = Field(default_factory=list)
     ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = Field(default_factory=list)
     inflows: Annotated[list[Inflow], Field(max_length=1_000)] = Field(default_factory=list)
+    draws: Annotated[list[Draw], Field(max_length=10_000)] = Field(default_factory=list)
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = Field(default_factory=list)
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = Field(default_factory=list)
     books: Annotated[list[LevelBook], Field(max_length=200)] = Field(default_factory=list)

@@ -30,6 +30,7 @@ REFERENCES = (
     ("ponds", "vessel", ("vessels",)),
     ("inflows", "fills", ("vessels",)),
     ("inflows", "draws_from", ("vessels",)),
+    ("draws", "vessel", ("vessels",)),
     ("sights", "from", ("places",)),
     ("sights", "to", ("places",)),
     ("sights", "place", ("places",)),

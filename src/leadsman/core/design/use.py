@@ -40,6 +40,21 @@ class Scenario(Part):
         return self
 
 
+class Draw(Part):
+    """Water taken out of a vessel between two times [s from the start of a run]; it stops where that is empty."""
+
+    vessel: Id
+    from_s: Annotated[float, Field(ge=0, le=90 * 86_400)]
+    to_s: Annotated[float, Field(ge=0, le=90 * 86_400)]
+    flow_lpm: Annotated[float, Field(ge=0, le=100_000)]
+
+    @model_validator(mode="after")
+    def ends_after_it_begins(self) -> "Draw":
+        if self.to_s <= self.from_s:
+            raise fault("a to_s after from_s")
+        return self
+
+
 class Requirement(Part):
     """What is wanted: of an outlet (flow, pressure, minutes to refill), or of a vessel (days in hand)."""
 

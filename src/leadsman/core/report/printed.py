@@ -4,7 +4,10 @@ from leadsman.core.base.unit_system import TABLES, System
 from leadsman.core.base.wording import Unit
 from leadsman.core.physics.friction import TURBULENT_ABOVE_RE
 from leadsman.core.report.base import spoken
+from leadsman.core.report.dayrun import DayRunReport, clock
 from leadsman.core.report.steady import LineReport, SolveReport
+
+ROWS_TOLD = 8
 
 
 def printed(report: SolveReport, system: System = "metric") -> str:
@@ -81,6 +84,23 @@ class _Columns:
 def _other_school(line: LineReport) -> str:
     ratio = line.hazen_williams_ratio
     return f"Hazen–Williams reads {ratio:.2f} of Darcy" if ratio is not None else ""
+
+
+def printed_day(report: DayRunReport, system: System = "metric") -> str:
+    """Return a run over time as text: the level of each vessel now and then, what happened, and what ran over."""
+    show = _Columns(system)
+    shown = report.times_s[:: max(1, len(report.times_s) // ROWS_TOLD)]
+    text = [f"{'level':24} " + " ".join(f"{clock(time):>9}" for time in shown)]
+    for vessel, levels in report.levels_m.items():
+        told = dict(zip(report.times_s, levels, strict=True))
+        figures = " ".join(f"{show.figure(told[time], 'm'):9.3f}" for time in shown)
+        text.append(f"{vessel:24} {figures} {show.unit('m')}")
+    text += [event.text for event in report.events]
+    text += [f"{vessel} ran over: {show(litres, 'L', 0).strip()}" for vessel, litres in report.over_l.items()]
+    if report.ended_s is not None:
+        text.append(f"Ends at {clock(report.ended_s)}: the network has no solution there.")
+    text.append(f"balance: {report.mass_error:.1e} of what passed is missing")
+    return "\n".join(text)
 
 
 def _warnings(report: SolveReport, system: System) -> list[str]:

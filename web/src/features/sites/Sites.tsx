@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Link from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
@@ -112,9 +111,9 @@ export function Sites() {
         </Box>
       </Box>
       <Box component="footer" sx={{ maxWidth: 1240, mx: "auto", px: { xs: 3, md: 5 }, pb: 4 }}>
-        <Link href="/third-party-notices.md" sx={{ color: ink("deep") }}>
+        <Button component="a" variant="text" href="/third-party-notices.md" sx={{ px: 0 }}>
           Third-party notices
-        </Link>
+        </Button>
       </Box>
     </Box>
   );
