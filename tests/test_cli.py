@@ -103,6 +103,43 @@ def test_a_network_without_an_answer_is_exit_3_with_the_reason(capsys, file) -> 
     assert (answer["converged"], answer["feasible"]) == (False, False)
     assert answer["reason"]
     assert run(capsys, "check", file(document))[0] == 3
+    code, out, _ = run(capsys, "dayrun", file(document))
+    assert code == 3
+    assert "Ends at 00:00: the network has no solution there." in out
+
+
+def test_a_day_run_prints_the_contract(capsys, file) -> None:  # type: ignore[no-untyped-def]
+    draw = {"vessel": "tank", "from_s": 0.0, "to_s": 7_200.0, "flow_lpm": 400.0}
+    code, out, _ = run(capsys, "dayrun", file(one_line(draws=[draw])), "--hours", "2", "--at", "0,300,600", "--json")
+    answer = json.loads(out)
+    assert code == 0
+    assert set(answer) >= {"times_s", "levels_m", "flows_lpm", "events", "mass_error"}
+    assert answer["times_s"] == [0.0, 300.0, 600.0]
+    assert {key: len(row) for key, row in answer["levels_m"].items()} == {"tank": 3, "trough": 3}
+    assert set(answer["flows_lpm"]) == {"valve", "line"}
+    assert answer["mass_error"] < 1e-6
+    assert {"time_s", "kind", "where", "text"} == set(answer["events"][0])
+    steady = json.loads(run(capsys, "solve", file(one_line()), "--json")[1])["outlets"]["valve"]["flow_lpm"]
+    assert answer["flows_lpm"]["valve"][0] == pytest.approx(steady, rel=1e-4)
+    text = run(capsys, "dayrun", file(one_line(draws=[draw])), "--hours", "2")[1]
+    assert "tank is empty" in text
+    assert "00:" in text
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["--hours", "2184"], "allowed is 0.01 to 2160"),
+        (["--hours", "0"], "--hours"),
+        (["--at", "10,late"], "--at/1"),
+        (["--at", "-1"], "allowed is 0 to 86400"),
+        (["--scenario", "none"], "no scenario is called"),
+    ],
+)
+def test_a_day_run_that_cannot_be_is_exit_2_with_what_is_allowed(capsys, file, words, said) -> None:  # type: ignore[no-untyped-def]
+    code, out, err = run(capsys, "dayrun", file(one_line()), *words)
+    assert (code, out) == (2, "")
+    assert said in err
 
 
 def test_check_prints_the_contract(capsys, file) -> None:  # type: ignore[no-untyped-def]
@@ -170,7 +207,7 @@ def test_a_day_of_the_calendar_shuts_where_no_herd_is(capsys, file) -> None:  # 
     ],
     ids=["two faults", "cut", "10 MB", "too rough"],
 )
-@pytest.mark.parametrize("command", ["solve", "check"])
+@pytest.mark.parametrize("command", ["solve", "check", "dayrun"])
 def test_a_bad_file_is_exit_2_with_every_fault(capsys, file, command, document, said) -> None:  # type: ignore[no-untyped-def]
     code, out, err = run(capsys, command, file(document), "--json")
     assert (code, out) == (2, "")

@@ -153,12 +153,13 @@ def test_any_paddock_is_deleted_and_the_calendar_forgets_it(paddock: str) -> Non
 def test_what_means_nothing_without_a_part_goes_along_and_the_pipe_stays() -> None:
     document = worked_example()
     document["ponds"] = [{"vessel": "low-trough"}]
+    document["draws"] = [{"vessel": "low-trough", "from_s": 0.0, "to_s": 60.0, "flow_lpm": 5.0}]
     document["requirements"] = [{"outlet": "low-valve", "flow_lpm": 9}]
     document["scenarios"] = [{"id": "x", "open": ["low-valve"], "levels_m": {"low-trough": 0.1, "header": 1.0}}]
     after = done(document, {"kind": "delete_parts", "parts": ["low-trough"]}).design
     assert ids(after, "outlets") == ["drip", "washout"]
     assert found(after, "spur").to == "low"
-    assert (after.ponds, after.requirements) == ([], [])
+    assert (after.ponds, after.draws, after.requirements) == ([], [], [])
     assert (after.scenarios[0].open, after.scenarios[0].levels_m) == ([], {"header": 1.0})
 
 

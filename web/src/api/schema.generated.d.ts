@@ -1750,6 +1750,8 @@ export interface components {
             crops?: components["schemas"]["Crop"][];
             /** Distances */
             distances?: components["schemas"]["Distance"][];
+            /** Draws */
+            draws?: components["schemas"]["Draw"][];
             /**
              * Format
              * @constant
@@ -1867,6 +1869,20 @@ export interface components {
              * @default 0
              */
             over_m?: number;
+        };
+        /**
+         * Draw
+         * @description Water taken out of a vessel between two times [s from the start of a run]; it stops where that is empty.
+         */
+        Draw: {
+            /** Flow Lpm */
+            flow_lpm: number;
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * Drinking

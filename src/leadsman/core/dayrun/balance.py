@@ -6,16 +6,17 @@ from enum import Enum
 
 import numpy as np
 
-from leadsman.core.base.array import Floats
+from leadsman.core.base.array import Floats, Ints
 from leadsman.core.base.units import m3s_from_lpm
 from leadsman.core.dayrun.forcing import Spell
 from leadsman.core.design import Design, FloatValveOutlet, Scenario
 from leadsman.core.design.outlet_law import FULLY_OPEN, float_valve
 from leadsman.core.design.store import shape_of
 from leadsman.core.physics.vessel import level_m
+from leadsman.core.solver.gradient import Start, usual_state
 from leadsman.core.steady.case import Case, case_of
 from leadsman.core.steady.flow import Flow
-from leadsman.core.steady.network_model import NetworkModel
+from leadsman.core.steady.network_model import MOST_TOGETHER, NetworkModel
 from leadsman.core.steady.opening import judge_openings, shut_in_turn
 
 ABOVE_OUTLET_M = 1e-6
@@ -98,6 +99,7 @@ class Balance:
         self._filled = np.array(
             [self.number[outlet.fills] if outlet.fills else -1 for outlet in self.outlets], dtype=np.intp
         )
+        self._starts: dict[frozenset[int], tuple[Floats, Ints]] = {}
         self._places = [(place.id, m3s_from_lpm(place.draw_lpm)) for place in design.places if place.draw_lpm > 0.0]
 
     def _hold_unopened(self) -> None:
@@ -150,13 +152,39 @@ class Balance:
         giving = modes.giving - set(edges)
         patterns = [giving, *(giving | {number} for number in edges)]
         cases = [self.case(volumes, pattern) for volumes in asked for pattern in patterns]
-        flows = [self.model.with_air(flow).used for flow in self.model.full_flows(cases)]
+        flows = [
+            self.model.with_air(flow).used for flow in self._full(cases, [frozenset(pattern) for pattern in patterns])
+        ]
         if not all(flow.converged for flow in flows):
             raise NoAnswer
         return [
             self._rates([self._network(flow) for flow in flows[first : first + len(patterns)]], edges, modes)
             for first in range(0, len(flows), len(patterns))
         ]
+
+    def _full(self, cases: Sequence[Case], patterns: Sequence[frozenset[int]]) -> list[Flow]:
+        """Return the cases with full pipes, each begun from the last answer of its pattern of vessels that give.
+
+        Those that this leads nowhere are solved from nothing.
+        """
+        net = self.model.plumbing.network
+        usual = (net.guess_m3s, usual_state(net))
+        starts = [self._starts.get(pattern, usual) for pattern in patterns] * (len(cases) // len(patterns))
+        flows: list[Flow] = []
+        for first in range(0, len(cases), MOST_TOGETHER):
+            some = starts[first : first + MOST_TOGETHER]
+            start = Start(
+                flows_m3s=np.array([flow for flow, _ in some]), control_state=np.array([state for _, state in some])
+            )
+            flows += self.model.full_flows(cases[first : first + MOST_TOGETHER], start=start)
+        if again := [number for number, flow in enumerate(flows) if not flow.converged]:
+            for number, flow in zip(again, self.model.full_flows([cases[number] for number in again]), strict=True):
+                flows[number] = flow
+        for pattern, flow in zip(patterns, flows, strict=False):
+            if flow.converged:
+                moving = np.where(flow.flows_m3s == 0.0, net.guess_m3s, flow.flows_m3s)
+                self._starts[pattern] = moving, np.array(list(flow.control_states.values()), dtype=np.intp)
+        return flows
 
     def _network(self, flow: Flow) -> Floats:
         """Return what the network does: gains of vessels, what outlets and lines pass, what places draw [m3/s]."""

@@ -156,7 +156,7 @@ def level_m(shape: Shape, volume_m3: float) -> float:
 
     Raises:
         OutOfRange: the volume is negative or more than the shape holds.
-    Source: halving, or the floor where the walls are straight.
+    Source: Newton's method on the surface, kept within halving; or the floor where the walls are straight.
     >>> level_m(Prism(floor_area_m2=1.2, height_m=0.5), 0.24)
     0.2
     """
@@ -167,9 +167,17 @@ def level_m(shape: Shape, volume_m3: float) -> float:
     if volume_m3 <= 0.0 or volume_m3 >= full:
         return 0.0 if volume_m3 <= 0.0 else shape.height_m
     low, high = 0.0, shape.height_m
+    level, before_m = high * volume_m3 / full, high
     while high - low > LEVEL_WITHIN_M:
-        middle = (low + high) / 2.0
-        low, high = (middle, high) if shape.volume_m3(middle) < volume_m3 else (low, middle)
+        lacking = volume_m3 - shape.volume_m3(level)
+        low, high = (level, high) if lacking > 0.0 else (low, level)
+        surface = shape.surface_m2(level)
+        step_m = lacking / surface if surface > 0.0 else math.inf
+        if abs(step_m) <= LEVEL_WITHIN_M / 2.0:
+            return min(max(level + step_m, 0.0), shape.height_m)
+        if not low < level + step_m < high or abs(step_m) > before_m / 2.0:
+            step_m = (low + high) / 2.0 - level
+        level, before_m = level + step_m, abs(step_m)
     return (low + high) / 2.0
 
 

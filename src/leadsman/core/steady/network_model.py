@@ -16,7 +16,7 @@ from leadsman.core.design.layout import Layout
 from leadsman.core.physics.pipe import Pipe
 from leadsman.core.physics.siphon import DISSOLVED_AIR_MARGIN_M, siphon_limit_m
 from leadsman.core.physics.water import Water, atmospheric_pressure_pa
-from leadsman.core.solver.gradient import CLOSED, ENERGY_WITHIN_M, KEEPING, Solution
+from leadsman.core.solver.gradient import CLOSED, ENERGY_WITHIN_M, KEEPING, Solution, Start
 from leadsman.core.solver.network import Cases, Control
 from leadsman.core.steady.along import Along
 from leadsman.core.steady.case import Case
@@ -77,17 +77,20 @@ class NetworkModel:
         """Return the pieces of pipe of a line from its `from` end."""
         return list(self.plumbing.line_layouts[self.layout.line_number[line_id]].pipes)
 
-    def full_flows(self, wanted: Sequence[Case], within_m: float = ENERGY_WITHIN_M) -> list[Flow]:
+    def full_flows(
+        self, wanted: Sequence[Case], within_m: float = ENERGY_WITHIN_M, start: Start | None = None
+    ) -> list[Flow]:
         """Return every case with all pipes full, in batches over one structure.
 
         Args:
             within_m: what a solution may be off in a link [m].
+            start: what all of them start from; default the network's guess.
         """
         flows: list[Flow] = []
         for first in range(0, len(wanted), MOST_TOGETHER):
             batch = wanted[first : first + MOST_TOGETHER]
             cases = self.loader.cases(batch)
-            flows += self.flows(batch, cases, self.plumbing.solver.solve(cases, None, within_m))
+            flows += self.flows(batch, cases, self.plumbing.solver.solve(cases, start, within_m))
         return flows
 
     def near(self, other: Flow) -> Flow:

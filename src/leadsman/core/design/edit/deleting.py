@@ -19,7 +19,7 @@ from leadsman.core.design.edit.splitting import join_lines, joinable
 # what goes with a part that one of its keys names
 GO_ALONG = (
     ("requirements", "outlet"), ("requirements", "place"), ("requirements", "vessel"), ("distances", "line"),
-    ("ponds", "vessel"), ("inflows", "fills"), ("calendar", "herd"), ("sights", "outlet"),
+    ("ponds", "vessel"), ("draws", "vessel"), ("inflows", "fills"), ("calendar", "herd"), ("sights", "outlet"),
 )  # fmt: skip
 # lists of ids from which a deleted part is left out; where `needed` nothing is left, the holder goes too
 LISTED = (
