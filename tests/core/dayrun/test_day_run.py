@@ -171,6 +171,17 @@ def test_a_draw_takes_what_there_is_and_no_more() -> None:
     assert told.levels_m[-1, 0] == pytest.approx(0.0, abs=1e-6)
 
 
+def test_a_pond_that_loses_more_than_it_is_fed_falls_by_the_difference() -> None:
+    """5 by 4 m, 8 mm a day to air and ground, fed 60 L a day: 100 L a day are missing, 5 mm."""
+    pond = {"id": "tank", "place": "top", "role": "pond", "level_m": 0.5,
+            "shape": {"kind": "box", "length_m": 5.0, "width_m": 4.0, "height_m": 1.0}}  # fmt: skip
+    losses = [{"vessel": "tank", "evaporation_mm_d": 6.0, "seepage_mm_d": 2.0}]
+    spring = {"id": "spring", "kind": "spring", "fills": "tank", "claimed_lpm": 60 / 1_440}
+    told = run(farm(vessels=[pond], outlets=[], ponds=losses, inflows=[spring]), 240.0)
+    assert told.levels_m[-1, 0] == pytest.approx(0.5 - 10 * 0.005, abs=1e-6)
+    assert told.mass_error < 1e-9
+
+
 def cistern(**changes: Any) -> Design:
     """A cistern from which a pump on float switches fills the tank, which is drawn from."""
     low = {**TANK, "id": "cistern", "place": "end", "level_m": 1.9,

@@ -1,4 +1,4 @@
-"""What comes into vessels and goes out of them apart from the network: inflows, draws, animals, by the time of day."""
+"""What comes into vessels and goes out of them beside the network: inflows, draws, animals, what ponds lose."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -7,6 +7,7 @@ from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, m3s_from_lpm
 from leadsman.core.design import Design, PumpInflow, Scenario, SteadyInflow
 from leadsman.core.farm.day_demand import MIDDAY_H, drinking_spells
 from leadsman.core.farm.demand import herd_demands
+from leadsman.core.farm.growing import pond_demand
 from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.pump_cycle import pump_flow_m3s
 
@@ -33,7 +34,7 @@ def spells(design: Design, scenario: Scenario, length_s: float) -> list[Spell]:
 
     A source that runs for some hours a day does so about midday (ours, no source); rain falls evenly.
     """
-    daily = [*_inflows(design, scenario), *_herds(design, scenario)]
+    daily = [*_inflows(design, scenario), *_herds(design, scenario), *_ponds(design)]
     draws = [
         Spell(
             of=f"draw {number}",
@@ -84,6 +85,13 @@ def _herds(design: Design, scenario: Scenario) -> Iterator[Spell]:
                 flow_m3s=litres * LITRE_M3 / (length_h * HOUR_S),
                 from_=vessels[number % len(vessels)],
             )
+
+
+def _ponds(design: Design) -> Iterator[Spell]:
+    vessels = {vessel.id: vessel for vessel in design.vessels}
+    for pond in design.ponds:
+        lost_m3s = pond_demand(pond, vessels[pond.vessel]).daily_l * LITRE_M3 / DAY_S
+        yield Spell(of=pond.vessel, begins_s=0.0, ends_s=DAY_S, flow_m3s=lost_m3s, from_=pond.vessel)
 
 
 def _repeated(daily: list[Spell], length_s: float) -> Iterator[Spell]:

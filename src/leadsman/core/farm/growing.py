@@ -62,7 +62,7 @@ def other_demands(design: Design, scenario: Scenario, flows_lpm: dict[str, float
     """
     vessels = {vessel.id: vessel for vessel in design.vessels}
     needs = [_crop(design, crop, scenario, flows_lpm) for crop in design.crops]
-    needs += [_pond(pond, vessels[pond.vessel]) for pond in design.ponds]
+    needs += [pond_demand(pond, vessels[pond.vessel]) for pond in design.ponds]
     return needs + [_move(moving) for moving in movings(design, scenario.date)]
 
 
@@ -96,7 +96,15 @@ def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, f
     return OtherDemand(kind="crop", part_id=crop.id, name=label(crop), where=crop.outlet, daily_l=litres, how=how)
 
 
-def _pond(pond: PondLoss, vessel: Vessel) -> OtherDemand:
+def pond_demand(pond: PondLoss, vessel: Vessel) -> OtherDemand:
+    """Return what a vessel under the sky loses in a day, at the surface and volume that it has as it stands.
+
+    Source: depth times surface; a share of the volume for changes of water.
+    >>> box = {"kind": "box", "length_m": 5.0, "width_m": 4.0, "height_m": 1.0}
+    >>> pond = Vessel.model_validate({"id": "pond", "place": "here", "shape": box, "level_m": 0.8})
+    >>> pond_demand(PondLoss(vessel="pond", evaporation_mm_d=6.0), pond).daily_l
+    120.0
+    """
     shape = shape_of(vessel)
     area_m2 = shape.surface_m2(min(vessel.level_m, shape.height_m)) if pond.area_m2 is None else pond.area_m2
     by_pan = (pond.pan_mm_d or 0.0) * (pond.pan_factor or PAN_FACTOR)
