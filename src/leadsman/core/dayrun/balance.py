@@ -99,7 +99,7 @@ class Balance:
         self._filled = np.array(
             [self.number[outlet.fills] if outlet.fills else -1 for outlet in self.outlets], dtype=np.intp
         )
-        self._starts: dict[frozenset[int], tuple[Floats, Ints]] = {}
+        self._last: dict[frozenset[int], tuple[NetworkModel, Floats, Ints]] = {}
         self._places = [(place.id, m3s_from_lpm(place.draw_lpm)) for place in design.places if place.draw_lpm > 0.0]
 
     def _hold_unopened(self) -> None:
@@ -151,40 +151,58 @@ class Balance:
         edges = [number for number, edge in modes.held.items() if edge is Edge.OUTLET]
         giving = modes.giving - set(edges)
         patterns = [giving, *(giving | {number} for number in edges)]
-        cases = [self.case(volumes, pattern) for volumes in asked for pattern in patterns]
-        flows = [
-            self.model.with_air(flow).used for flow in self._full(cases, [frozenset(pattern) for pattern in patterns])
-        ]
+        asked_for = [(frozenset(pattern), self.case(one, pattern)) for one in asked for pattern in patterns]
+        flows = self._used(asked_for)
         if not all(flow.converged for flow in flows):
             raise NoAnswer
+        told = [self._network(flow) for flow in flows]
         return [
-            self._rates([self._network(flow) for flow in flows[first : first + len(patterns)]], edges, modes)
-            for first in range(0, len(flows), len(patterns))
+            self._rates(told[first : first + len(patterns)], edges, modes)
+            for first in range(0, len(told), len(patterns))
         ]
 
-    def _full(self, cases: Sequence[Case], patterns: Sequence[frozenset[int]]) -> list[Flow]:
-        """Return the cases with full pipes, each begun from the last answer of its pattern of vessels that give.
+    def _used(self, asked: Sequence[tuple[frozenset[int], Case]]) -> list[Flow]:
+        """Return the flows that count, of cases with the vessels that give in them, each begun from the last of those.
 
-        Those that this leads nowhere are solved from nothing.
+        Where air stood in the lines then, it is let in at the same points at once: that is the answer where no other
+        point draws air in. Those that this leads nowhere are solved from nothing.
         """
-        net = self.model.plumbing.network
-        usual = (net.guess_m3s, usual_state(net))
-        starts = [self._starts.get(pattern, usual) for pattern in patterns] * (len(cases) // len(patterns))
-        flows: list[Flow] = []
-        for first in range(0, len(cases), MOST_TOGETHER):
-            some = starts[first : first + MOST_TOGETHER]
-            start = Start(
-                flows_m3s=np.array([flow for flow, _ in some]), control_state=np.array([state for _, state in some])
-            )
-            flows += self.model.full_flows(cases[first : first + MOST_TOGETHER], start=start)
-        if again := [number for number, flow in enumerate(flows) if not flow.converged]:
-            for number, flow in zip(again, self.model.full_flows([cases[number] for number in again]), strict=True):
-                flows[number] = flow
-        for pattern, flow in zip(patterns, flows, strict=False):
-            if flow.converged:
-                moving = np.where(flow.flows_m3s == 0.0, net.guess_m3s, flow.flows_m3s)
-                self._starts[pattern] = moving, np.array(list(flow.control_states.values()), dtype=np.intp)
-        return flows
+        found: dict[int, Flow] = {}
+        models = [self._last[pattern][0] if pattern in self._last else self.model for pattern, _ in asked]
+        for model in {id(model): model for model in models}.values():
+            numbers = [number for number, own in enumerate(models) if own is model]
+            for first in range(0, len(numbers), MOST_TOGETHER):
+                some = numbers[first : first + MOST_TOGETHER]
+                flows = model.full_flows([asked[number][1] for number in some], start=self._start(model, asked, some))
+                found |= dict(zip(some, flows, strict=True))
+        for number, flow in found.items():
+            model = models[number]
+            if model is not self.model and flow.converged and not model.suctions(flow):
+                continue
+            if model is not self.model or not flow.converged:
+                (flow,) = self.model.full_flows([asked[number][1]])
+            found[number] = self.model.with_air(flow).used
+        for number in reversed(range(len(asked))):  # what is kept of a pattern is of its first case
+            self._keep(asked[number][0], found[number])
+        return [found[number] for number in range(len(asked))]
+
+    def _start(self, model: NetworkModel, asked: Sequence[tuple[frozenset[int], Case]], some: Sequence[int]) -> Start:
+        """Return what some cases start from on a network: the last answer in which the same vessels give."""
+        net = model.plumbing.network
+        usual = net.guess_m3s, usual_state(net)
+        starts = [
+            self._last[pattern][1:] if pattern in self._last else usual for pattern in (asked[n][0] for n in some)
+        ]
+        return Start(
+            flows_m3s=np.array([flows for flows, _ in starts]), control_state=np.array([states for _, states in starts])
+        )
+
+    def _keep(self, pattern: frozenset[int], flow: Flow) -> None:
+        model = flow.model
+        if flow.converged and isinstance(model, NetworkModel):
+            moving = np.where(flow.flows_m3s == 0.0, model.plumbing.network.guess_m3s, flow.flows_m3s)
+            states = np.array(list(flow.control_states.values()), dtype=np.intp)
+            self._last[pattern] = model, moving, states
 
     def _network(self, flow: Flow) -> Floats:
         """Return what the network does: gains of vessels, what outlets and lines pass, what places draw [m3/s]."""

@@ -2,8 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from itertools import groupby
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -112,9 +111,9 @@ class _Run:
         self.on = {spell.of for spell in self.spells if spell.switch_m and self._under(spell, 1)}
         self.summed = np.zeros(0)
         self.events: list[Event] = []
-        self.told: list[tuple[float, Floats, Modes]] = []
-        self.told_rates: list[Rates] = []
+        self.told: list[tuple[float, list[float], Floats, Floats]] = []
         self.steps = 0
+        self.ahead: Rates
         self.answers: Floats | None = None
         self.answered_in: object = None
         self.answered_at = 0
@@ -128,11 +127,10 @@ class _Run:
                     self.summed = np.zeros(len(here.whole()) - len(self.volumes))
                 if time >= self.length_s or self.steps > MOST_STEPS:
                     break
-                before = time, self.volumes, replace(self.modes, giving={*self.modes.giving}, held={**self.modes.held})
+                begun, volumes = time, self.volumes
                 time, step = self._advance(time, step, here)
-                self._tell(*before, time)
-            self._tell(time, self.volumes, self.modes, math.inf)
-            self._told_flows()
+                self._tell(begun, volumes, here, time)
+            self._tell(time, self.volumes, here, math.inf)
         except NoAnswer:
             ended = time
         return self._summed_up(ended)
@@ -254,6 +252,7 @@ class _Run:
         first_all = np.concatenate([first, row[vessels:] + GAMMA * step * (response[vessels:] @ first)])
         ahead = self.volumes + step * first
         (rates,) = self.balance.rates([np.clip(ahead, 0.0, self.balance.brim_m3)], self.modes)
+        self.ahead = rates
         second_row = rates.whole() - 2.0 * first_all
         second = np.linalg.solve(within, second_row[:vessels])
         second_all = np.concatenate([second, second_row[vessels:] + GAMMA * step * (response[vessels:] @ second)])
@@ -330,23 +329,21 @@ class _Run:
                 self.on.add(name)
                 self._note(time, "pump-starts", name)
 
-    def _tell(self, begun: float, volumes: Floats, modes: Modes, time: float) -> None:
-        """Keep what is to be told of a step: volumes on a straight line, which is within what a step may be off."""
+    def _tell(self, begun: float, volumes: Floats, here: Rates, time: float) -> None:
+        """Keep what is to be told of a step, on straight lines: within what a step may be off."""
         while self.wanted and self.wanted[0] < time:
             at = self.wanted.pop(0)
             share = 0.0 if math.isinf(time) else (at - begun) / (time - begun)
-            self.told.append((at, volumes + share * (self.volumes - volumes), modes))
-
-    def _told_flows(self) -> None:
-        """Work out the flows at the times to be told: those of the same modes together."""
-        for _, group in groupby(self.told, key=lambda told: id(told[2])):
-            some = list(group)
-            self.told_rates += self.balance.rates([volumes for _, volumes, _ in some], some[0][2])
+            then = here if math.isinf(time) else self.ahead
+            outlets, lines = (
+                getattr(here, key) + share * (getattr(then, key) - getattr(here, key)) for key in ("outlets", "lines")
+            )
+            levels = self.balance.levels_m(volumes + share * (self.volumes - volumes))
+            self.told.append((at, levels, outlets, lines))
 
     def _summed_up(self, ended: float | None) -> DayRun:
         balance, vessels, outlets = self.balance, len(self.balance.vessels), len(self.balance.outlets)
-        told = list(zip(self.told, self.told_rates, strict=False))
-        count = len(told)
+        count = len(self.told)
         summed = self.summed if self.summed.size else np.zeros(3 * vessels + outlets + 1)
         over, drawn, brought = (summed[first * vessels : (first + 1) * vessels] for first in range(3))
         passed, places = summed[3 * vessels : 3 * vessels + outlets], float(summed[-1])
@@ -355,10 +352,10 @@ class _Run:
         stored = float((self.volumes - balance.start_m3).sum())
         throughput = max(float(brought.sum()), out, float(np.abs(passed).sum()), 1e-12)
         return DayRun(
-            times_s=np.array([time for (time, _, _), _ in told]),
-            levels_m=np.array([balance.levels_m(volumes) for (_, volumes, _), _ in told]).reshape(count, vessels),
-            outlets_m3s=np.array([rates.outlets for _, rates in told]).reshape(count, outlets),
-            lines_m3s=np.array([rates.lines for _, rates in told]).reshape(count, len(balance.design.lines)),
+            times_s=np.array([time for time, _, _, _ in self.told]),
+            levels_m=np.array([levels for _, levels, _, _ in self.told]).reshape(count, vessels),
+            outlets_m3s=np.array([flows for _, _, flows, _ in self.told]).reshape(count, outlets),
+            lines_m3s=np.array([flows for _, _, _, flows in self.told]).reshape(count, len(balance.design.lines)),
             events=self.events,
             over_m3=over,
             drawn_m3=drawn,
