@@ -1,5 +1,6 @@
 """Building the front end, only when its sources changed since the last build."""
 
+import fcntl
 import gzip
 import hashlib
 import subprocess
@@ -12,6 +13,7 @@ from leadsman.launch.debian import require_node
 WEB = PROJECT / "web"
 MODULES_STAMP = WEB / "node_modules" / ".installed-for"
 BUILD_STAMP = WEB / "dist" / ".built-from"
+BUILD_LOCK = PROJECT / ".front-end.lock"
 PACKED = {".js", ".css", ".svg"}  # fonts are packed as they come
 
 
@@ -36,7 +38,12 @@ def build() -> None:
         LaunchError: npm failed.
     """
     sources = digest(source_files())
-    if not _stamped(BUILD_STAMP, sources):
+    if _stamped(BUILD_STAMP, sources):
+        return
+    with BUILD_LOCK.open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)  # one builds, the others wait for that
+        if _stamped(BUILD_STAMP, sources):
+            return
         install_modules()
         step("building the front end")
         _npm("run", "build", "--silent")
