@@ -5,6 +5,7 @@ import { useRef, useState } from "react";
 
 import type { ReachAsked } from "../../api/client";
 import type { Catalogue, Design } from "../../api/types";
+import { FileInput } from "../../shared/FileInput";
 import { Choice } from "../../shared/Choice";
 import { whatIsWrong } from "../../shared/faults";
 import { named } from "../../shared/names";
@@ -92,17 +93,11 @@ export function LayersPanel(props: Props) {
           </Button>
         </>
       )}
-      <input
+      <FileInput
         ref={grid}
-        type="file"
+        label="Grid of heights"
         accept=".asc,.tif,.tiff,.txt"
-        aria-label="Grid of heights"
-        hidden
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) keepRelief.mutate({ file, system: system || null });
-          event.target.value = "";
-        }}
+        onFile={(file) => keepRelief.mutate({ file, system: system || null })}
       />
       {keepRelief.isError && (
         <Typography role="alert" color="error">
@@ -130,17 +125,11 @@ export function LayersPanel(props: Props) {
           Add picture
         </Button>
       )}
-      <input
+      <FileInput
         ref={photo}
-        type="file"
+        label="Picture from the air"
         accept="image/png,image/jpeg,image/webp"
-        aria-label="Picture from the air"
-        hidden
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) props.onPicture(file);
-          event.target.value = "";
-        }}
+        onFile={props.onPicture}
       />
       <Typography variant="h2">Paddocks and taps</Typography>
       <Shown layer="paddocks" text="Fences" />

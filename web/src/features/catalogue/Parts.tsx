@@ -8,6 +8,7 @@ import { useRef, useState } from "react";
 import { addProducts, dropProduct, putProduct, tableAddress } from "../../api/client";
 import type { Catalogue, OwnProduct, ProductTable } from "../../api/types";
 import { ink } from "../../app/theme";
+import { FileInput } from "../../shared/FileInput";
 import { Choice } from "../../shared/Choice";
 import { whatIsWrong } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
@@ -80,18 +81,7 @@ export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
           Download CSV
         </Button>
         <Button onClick={() => file.current?.click()}>Import CSV</Button>
-        <input
-          ref={file}
-          type="file"
-          accept=".csv,text/csv"
-          aria-label="CSV file with own rows"
-          hidden
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            if (chosen) add.mutate(chosen);
-            event.target.value = "";
-          }}
-        />
+        <FileInput ref={file} label="CSV file with own rows" accept=".csv,text/csv" onFile={add.mutate} />
       </Box>
       {trouble && (
         <Typography role="alert" color="error" sx={{ my: 2 }}>

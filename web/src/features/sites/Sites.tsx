@@ -9,6 +9,7 @@ import { listDesigns } from "../../api/client";
 import { createOnce } from "../../api/once";
 import type { Design, DesignHeading } from "../../api/types";
 import { ink } from "../../app/theme";
+import { FileInput } from "../../shared/FileInput";
 import { Brand } from "../../shared/Brand";
 import { savesDone } from "../../shared/savingTurn";
 import { DeletedNotice, DeletedPlans, useDeleted } from "./DeletedPlans";
@@ -95,18 +96,7 @@ export function Sites() {
         </Box>
         <Box>
           <NewPlan pending={open.isPending} onStart={open.mutate} onImport={() => picker.current?.click()} />
-          <input
-            ref={picker}
-            type="file"
-            accept=".json,application/json"
-            aria-label="Design file"
-            hidden
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) open.mutate(file);
-              event.target.value = "";
-            }}
-          />
+          <FileInput ref={picker} label="Design file" accept=".json,application/json" onFile={open.mutate} />
           {open.isError && <Refusal error={open.error} done="opened" />}
         </Box>
       </Box>

@@ -5,6 +5,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 
 import { archiveAddress, readArchive } from "../../api/client";
+import { FileInput } from "../../shared/FileInput";
 import { Refusal } from "./Refusal";
 
 type Outcome = Awaited<ReturnType<typeof readArchive>>;
@@ -24,8 +25,8 @@ export function WholeCopy() {
     <Box component="section" aria-label="A copy of everything" sx={{ mt: 5 }}>
       <Typography variant="h2">A copy of everything</Typography>
       <Typography color="text.secondary" sx={{ maxWidth: 560 }}>
-        One ZIP file with every plan, all its revisions, what lies under it, and your own products. Reading
-        one back adds what is missing and writes over nothing.
+        One ZIP file with every plan, all its revisions, its height model and picture, and your own products.
+        Reading one back adds what is missing and writes over nothing.
       </Typography>
       <Box sx={{ display: "flex", gap: 3, mt: 2, flexWrap: "wrap" }}>
         <Button component="a" variant="outlined" href={archiveAddress} download>
@@ -35,18 +36,7 @@ export function WholeCopy() {
           {read.isPending ? "Importing …" : "Import an archive"}
         </Button>
       </Box>
-      <input
-        ref={picker}
-        type="file"
-        accept=".zip,application/zip"
-        aria-label="Archive file"
-        hidden
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) read.mutate(file);
-          event.target.value = "";
-        }}
-      />
+      <FileInput ref={picker} label="Archive file" accept=".zip,application/zip" onFile={read.mutate} />
       {read.isSuccess && (
         <Typography role="status" sx={{ mt: 2 }}>
           {toldOf(read.data)}

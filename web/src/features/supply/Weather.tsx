@@ -6,6 +6,7 @@ import { useRef, useState } from "react";
 import { askWeather, readWeatherTable } from "../../api/client";
 import type { AskWeather, Design, WeatherData } from "../../api/types";
 import { ink } from "../../app/theme";
+import { FileInput } from "../../shared/FileInput";
 import { Choice } from "../../shared/Choice";
 import { QuantityField } from "../../shared/QuantityField";
 import { whatIsWrong } from "../../shared/faults";
@@ -91,17 +92,11 @@ export function Weather({ document, edit, onDone }: Props) {
         <Button variant="outlined" onClick={() => file.current?.click()}>
           Import a table
         </Button>
-        <input
+        <FileInput
           ref={file}
-          type="file"
+          label="Weather table"
           accept=".csv,.txt,text/csv"
-          aria-label="Weather table"
-          style={{ display: "none" }}
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            if (chosen) fetched(chosen.text().then((text) => readWeatherTable(text, chosen.name)));
-            event.target.value = "";
-          }}
+          onFile={(chosen) => fetched(chosen.text().then((text) => readWeatherTable(text, chosen.name)))}
         />
       </Box>
       {said && (
