@@ -24,6 +24,9 @@ def main(words: Sequence[str] | None = None) -> int:
         parser.error(f"unknown words: {' '.join(rest)}")
     try:
         code: int = arguments.run(arguments, rest)
+    except _NoFile as missing:
+        print(missing, file=sys.stderr)
+        return BAD_FILE
     except CoreError as error:
         print(_refusal(error, getattr(arguments, "file", "")), file=sys.stderr)
         return BAD_FILE
@@ -93,8 +96,16 @@ def _with_units(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--units", choices=("metric", "us", "imperial"), default="metric", help=told)
 
 
+class _NoFile(Exception):
+    """A design file cannot be read."""
+
+
 def _read(file: str) -> Design:
-    return read_design_text(sys.stdin.buffer.read() if file == "-" else Path(file).read_bytes())
+    try:
+        text = sys.stdin.buffer.read() if file == "-" else Path(file).read_bytes()
+    except OSError as error:
+        raise _NoFile(f"{error.filename}: cannot be read ({error.strerror})") from None
+    return read_design_text(text)
 
 
 def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
@@ -102,10 +113,7 @@ def _solve(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.core.steady.case import scenario_named
     from leadsman.core.steady.solve import solve
 
-    try:
-        design = _read(arguments.file)
-    except OSError as error:
-        return _unreadable(error)
+    design = _read(arguments.file)
     scenario = scenario_named(design, arguments.scenario) if arguments.scenario else None
     state = solve(design, all_open=arguments.all_open, scenario=scenario, friction=arguments.friction)
     report = solve_report(state, arguments.friction, arguments.section)
@@ -127,10 +135,7 @@ def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.core.report.base import spoken
     from leadsman.core.report.finding import check_report
 
-    try:
-        analysis = Analysis(_read(arguments.file))
-    except OSError as error:
-        return _unreadable(error)
+    analysis = Analysis(_read(arguments.file))
     report = check_report(analysis)
     if arguments.json:
         _print_json(report)
@@ -158,10 +163,7 @@ def _dayrun(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.core.report.printed import printed_day
     from leadsman.core.steady.case import scenario_named
 
-    try:
-        design = _read(arguments.file)
-    except OSError as error:
-        return _unreadable(error)
+    design = _read(arguments.file)
     scenario = scenario_named(design, arguments.scenario) if arguments.scenario else None
     length_s, times_s = times_to_tell(arguments.hours, arguments.at)
     report = day_run_report(design, day_run(design, length_s, times_s, scenario))
@@ -236,11 +238,6 @@ def _bench(_arguments: argparse.Namespace, _rest: list[str]) -> int:
 
 def _print_json(report: BaseModel) -> None:
     print(report.model_dump_json(indent=2))
-
-
-def _unreadable(error: OSError) -> int:
-    print(f"{error.filename}: cannot be read ({error.strerror})", file=sys.stderr)
-    return BAD_FILE
 
 
 def _refusal(error: CoreError, file: str) -> str:

@@ -10,7 +10,7 @@ from psycopg import Connection
 from psycopg.rows import TupleRow, class_row
 from psycopg.types.json import Jsonb
 
-from leadsman.db.revision import RevisionState
+from leadsman.db.revision import RevisionRow
 
 ROWS_AT_ONCE = 20
 
@@ -24,19 +24,6 @@ class PlanRow:
     head_number: int
     last_number: int
     saved_at: datetime
-
-
-@dataclass(frozen=True, kw_only=True)
-class NewRevision:
-    """A revision as it was, to be put back."""
-
-    number: int
-    parent_number: int | None
-    standing: RevisionState
-    saved_at: datetime
-    saved_by: str
-    label: str
-    document: dict[str, Any]
 
 
 def read_one_moment(connection: Connection[TupleRow]) -> None:
@@ -94,7 +81,7 @@ def insert_plan(connection: Connection[TupleRow], plan: PlanRow) -> None:
     )
 
 
-def insert_revision(connection: Connection[TupleRow], design_id: UUID, revision: NewRevision) -> None:
+def insert_revision(connection: Connection[TupleRow], design_id: UUID, revision: RevisionRow) -> None:
     """Put a revision back, its parent before it."""
     connection.execute(
         """

@@ -3,9 +3,10 @@
 from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
-from flask import Response, current_app
+from flask import Response, current_app, request
 from flask_openapi3.blueprint import APIBlueprint
 from pydantic import BaseModel
+from werkzeug.exceptions import RequestEntityTooLarge
 
 from leadsman.api.cancelled import check_client
 from leadsman.core.analysis.analysis import Analysis
@@ -76,6 +77,17 @@ def settings() -> Settings:
     """Return the application's settings."""
     found: Settings = current_app.extensions[SETTINGS]
     return found
+
+
+def allow_body(most_bytes: int) -> None:
+    """Let the body of the request in hand be larger than documents are.
+
+    Raises:
+        RequestEntityTooLarge: it says that it is larger still, before any of it is read.
+    """
+    request.max_content_length = most_bytes
+    if (request.content_length or 0) > most_bytes:
+        raise RequestEntityTooLarge
 
 
 def answer(body: BaseModel, status: int = 200) -> Response:

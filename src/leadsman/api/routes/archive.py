@@ -6,19 +6,17 @@ from datetime import UTC, datetime
 from typing import IO, Any
 from uuid import UUID, uuid5
 
-from flask import Response, request, send_file
+from flask import Response, send_file
 from psycopg import Connection
 from psycopg.rows import TupleRow
-from werkzeug.exceptions import RequestEntityTooLarge
 
 from leadsman.api.body_size import LARGEST_ARCHIVE_BYTES
 from leadsman.api.cancelled import check_client
-from leadsman.api.routes import Routes, answer, database
+from leadsman.api.routes import Routes, allow_body, answer, database
 from leadsman.api.schemas import ArchiveForm, ArchiveRead, Problem
 from leadsman.core.catalogue.own import kept_product
 from leadsman.core.report.background import Pin
 from leadsman.db.archive import (
-    NewRevision,
     PlanRow,
     has_head,
     insert_plan,
@@ -30,7 +28,7 @@ from leadsman.db.archive import (
 from leadsman.db.background import PictureRow, put_height_model, put_picture, select_height_model, select_picture
 from leadsman.db.design import update_deleted
 from leadsman.db.own_product import OwnRow, put_own, select_own
-from leadsman.db.revision import select_head, select_headings
+from leadsman.db.revision import RevisionRow, select_head, select_headings
 from leadsman.formats.archive import (
     Archive,
     ArchivedPlan,
@@ -86,9 +84,7 @@ def import_all(form: ArchiveForm) -> Response:
 @archive.before_request
 def allow_archives() -> None:
     """Let an archive be larger than documents are."""
-    request.max_content_length = LARGEST_ARCHIVE_BYTES
-    if (request.content_length or 0) > LARGEST_ARCHIVE_BYTES:
-        raise RequestEntityTooLarge
+    allow_body(LARGEST_ARCHIVE_BYTES)
 
 
 def _write_plan(connection: Connection[TupleRow], writer: ArchiveWriter, plan: PlanRow) -> None:
@@ -136,7 +132,7 @@ def _insert(connection: Connection[TupleRow], read: Archive, plan: ArchivedPlan,
     for revision in plan.revisions:
         check_client()
         document = read.document(plan, revision.number)
-        insert_revision(connection, design_id, NewRevision(**dict(revision), document=document))
+        insert_revision(connection, design_id, RevisionRow(**dict(revision), document=document))
     if (heights := read.heights(plan)) is not None:
         put_height_model(connection, design_id, heights)
     if (data := read.picture(plan)) is not None:

@@ -3,10 +3,9 @@
 import re
 
 from flask import Response, request
-from werkzeug.exceptions import RequestEntityTooLarge
 
 from leadsman.api.cancelled import check_client
-from leadsman.api.routes import Routes, answer, settings
+from leadsman.api.routes import Routes, allow_body, answer, settings
 from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.design import Design
@@ -28,10 +27,8 @@ ground = Routes("ground", __name__, url_prefix="/api/ground")
 @ground.before_request
 def allow_files() -> None:
     """Let files be larger than documents are, where files come in."""
-    request.max_content_length = LARGEST_FILE_BYTES + FORM_BYTES
     request.max_form_memory_size = FORM_BYTES
-    if (request.content_length or 0) > request.max_content_length:  # before any of it is read
-        raise RequestEntityTooLarge
+    allow_body(LARGEST_FILE_BYTES + FORM_BYTES)
 
 
 @ground.post("/imports", operation_id="previewImport", responses={200: ImportReport, 422: Problem})

@@ -72,10 +72,8 @@ class Balance:
         joined = set(model.loader.joined)
         self.gives = np.array([vessel.id in joined for vessel in self.vessels], dtype=bool)
         self.outlet_m3 = self._volumes([vessel.outlet_m for vessel in self.vessels])
-        self.standing = case_of(design, scenario=scenario)
-        self.start_m3 = np.minimum(
-            self._volumes([self.standing.levels_m[vessel.id] for vessel in self.vessels]), self.brim_m3
-        )
+        levels_m = case_of(design, scenario=scenario).levels_m
+        self.start_m3 = np.minimum(self._volumes([levels_m[vessel.id] for vessel in self.vessels]), self.brim_m3)
         self.outlets = list(design.outlets)
         opened = set(scenario.open) if scenario else set()
         empty = design.model_copy(

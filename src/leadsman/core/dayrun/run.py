@@ -10,7 +10,7 @@ from leadsman.core.base.array import Floats
 from leadsman.core.base.errors import UnknownName, require_between
 from leadsman.core.base.units import HOUR_S
 from leadsman.core.dayrun.balance import Balance, Edge, Modes, NoAnswer, Rates
-from leadsman.core.dayrun.forcing import Spell, spells
+from leadsman.core.dayrun.forcing import spells
 from leadsman.core.design import Design, Scenario
 from leadsman.core.steady.solve import model_of
 
@@ -108,7 +108,8 @@ class _Run:
         self.holds = np.maximum(balance.brim_m3, 1e-9)
         giving = set(np.flatnonzero(balance.gives & (self.volumes > balance.outlet_m3)).tolist())
         self.modes = Modes(giving=giving, held={}, running=[])
-        self.on = {spell.of for spell in self.spells if spell.switch_m and self._under(spell, 1)}
+        self.switches = self._switches()
+        self.on = {name for name, (number, _, high) in self.switches.items() if self.volumes[number] < high}
         self.summed = np.zeros(0)
         self.events: list[Event] = []
         self.told: list[tuple[float, list[float], Floats, Floats]] = []
@@ -266,7 +267,7 @@ class _Run:
         """Return the first level event within a step: how long until it [s], all then, which vessel, at what volume."""
         found: tuple[float, Floats, int, float] | None = None
         for number, target in self._targets(after):
-            begin, low, low_off = 0.0, 0.0, self.volumes[number] - target
+            low, low_off = 0.0, self.volumes[number] - target
             high, high_off, reached = step, after[number] - target, after
             if found is not None:
                 if (found[1][number] - target) * low_off > 0.0:
@@ -285,7 +286,7 @@ class _Run:
                     high, high_off, reached = middle, off, state
                 if high - low < 1e-9 * step:
                     break
-            found = (max(high, begin), reached.copy(), number, target)
+            found = (high, reached.copy(), number, target)
         return found
 
     def _targets(self, after: Floats) -> list[tuple[int, float]]:
@@ -297,10 +298,7 @@ class _Run:
             marks = [balance.brim_m3[number], 0.0]
             if balance.gives[number]:
                 marks.append(balance.outlet_m3[number])
-            name = balance.vessels[number].id
-            for spell in self.spells:
-                if spell.switch_m and spell.to == name:
-                    marks += [balance.shapes[number].volume_m3(level) for level in spell.switch_m]
+            marks += [mark for own, low, high in self.switches.values() if own == number for mark in (low, high)]
             near = AT_EDGE * self.holds[number]
             for mark in set(marks):
                 start, end = self.volumes[number] - mark, after[number] - mark
@@ -308,19 +306,19 @@ class _Run:
                     crossed.append((number, float(mark)))
         return crossed
 
-    def _under(self, spell: Spell, which: int) -> bool:
-        assert spell.switch_m is not None
-        assert spell.to is not None
-        number = self.balance.number[spell.to]
-        return bool(self.volumes[number] < self.balance.shapes[number].volume_m3(spell.switch_m[which]))
+    def _switches(self) -> dict[str, tuple[int, float, float]]:
+        """Return of each pump on float switches its vessel, and the volumes at which it starts and stops [m3]."""
+        found = {}
+        for spell in self.spells:
+            if spell.switch_m is not None and spell.to is not None:
+                number = self.balance.number[spell.to]
+                low, high = (self.balance.shapes[number].volume_m3(level) for level in spell.switch_m)
+                found[spell.of] = number, low, high
+        return found
 
     def _switch(self, time: float, before: Floats) -> None:
         """Let float switches follow the levels."""
-        for name, spell in {spell.of: spell for spell in self.spells if spell.switch_m}.items():
-            assert spell.switch_m is not None
-            assert spell.to is not None
-            number = self.balance.number[spell.to]
-            low, high = (self.balance.shapes[number].volume_m3(level) for level in spell.switch_m)
+        for name, (number, low, high) in self.switches.items():
             near = AT_EDGE * self.holds[number]
             if name in self.on and self.volumes[number] >= high - near and before[number] < self.volumes[number]:
                 self.on.discard(name)

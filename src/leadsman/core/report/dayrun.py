@@ -1,6 +1,6 @@
 """A run over time as JSON: levels, flows, what happened in plain words."""
 
-from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S
+from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.dayrun.run import DayRun, Event
 from leadsman.core.design import Design, label
 from leadsman.core.report.base import Report
@@ -47,7 +47,6 @@ class DayRunReport(Report):
 def day_run_report(design: Design, run: DayRun) -> DayRunReport:
     """Return a run as JSON holds it."""
     names = {part.id: label(part) for part in [*design.vessels, *design.inflows]}
-    lpm = MINUTE_S / LITRE_M3
     flows = {outlet.id: run.outlets_m3s[:, number] for number, outlet in enumerate(design.outlets)}
     flows |= {line.id: run.lines_m3s[:, number] for number, line in enumerate(design.lines)}
     return DayRunReport(
@@ -56,7 +55,9 @@ def day_run_report(design: Design, run: DayRun) -> DayRunReport:
             vessel.id: [round(level, DIGITS_LEVEL) for level in run.levels_m[:, number].tolist()]
             for number, vessel in enumerate(design.vessels)
         },
-        flows_lpm={key: [round(flow * lpm, DIGITS_FLOW) + 0.0 for flow in row.tolist()] for key, row in flows.items()},
+        flows_lpm={
+            key: [round(lpm_from_m3s(flow), DIGITS_FLOW) + 0.0 for flow in row.tolist()] for key, row in flows.items()
+        },
         events=[_event(event, names) for event in run.events],
         over_l={
             vessel.id: round(float(run.over_m3[number]) / LITRE_M3, 3)
@@ -76,6 +77,6 @@ def _event(event: Event, names: dict[str, str]) -> EventReport:
 def clock(time_s: float) -> str:
     """Return a time from midnight on as a clock shows it, with its day where it is not the first."""
     minutes = int(time_s / MINUTE_S + 1e-6)
-    day, rest = divmod(minutes, int(24 * HOUR_S / MINUTE_S))
+    day, rest = divmod(minutes, int(DAY_S / MINUTE_S))
     told = f"{rest // 60:02d}:{rest % 60:02d}"
     return told if day == 0 else f"day {day + 1}, {told}"
