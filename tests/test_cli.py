@@ -105,7 +105,7 @@ def test_a_network_without_an_answer_is_exit_3_with_the_reason(capsys, file) -> 
     assert run(capsys, "check", file(document))[0] == 3
     code, out, _ = run(capsys, "dayrun", file(document))
     assert code == 3
-    assert "Ends at 00:00: the network has no solution there." in out
+    assert "The run ends at 00:00: the network has no solution there" in out
 
 
 def test_a_day_run_prints_the_contract(capsys, file) -> None:  # type: ignore[no-untyped-def]

@@ -57,6 +57,8 @@ def _parser() -> argparse.ArgumentParser:
     restore.add_argument("file", type=Path, help="a file that backup wrote")
     restore.add_argument("--replace", action="store_true", help="in place of the plans that the database holds")
     command("test", _test, "install what is missing and run every test; further words go to pytest")
+    worker = command("worker", _worker, "take long runs from the queue of DATABASE_URL, beside demo or serve")
+    worker.add_argument("--with-parent", action="store_true", help="end with the process that started it")
     solve = command("solve", _solve, "steady flows and heads of a design file")
     solve.add_argument("file", help="a design file, or - for standard input")
     solve.add_argument("--all-open", action="store_true", help="every float valve that is not shut fully open")
@@ -166,7 +168,7 @@ def _dayrun(arguments: argparse.Namespace, _rest: list[str]) -> int:
     design = _read(arguments.file)
     scenario = scenario_named(design, arguments.scenario) if arguments.scenario else None
     length_s, times_s = times_to_tell(arguments.hours, arguments.at)
-    report = day_run_report(design, day_run(design, length_s, times_s, scenario))
+    report = day_run_report(design, day_run(design, length_s, times_s, scenario), length_s)
     if arguments.json:
         _print_json(report)
     else:
@@ -210,6 +212,12 @@ def _serve(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.launch.server import run_serve
 
     return run_serve(arguments.host, arguments.port, arguments.allow_network)
+
+
+def _worker(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.launch.job_worker import run_worker
+
+    return run_worker(arguments.with_parent)
 
 
 def _backup(arguments: argparse.Namespace, _rest: list[str]) -> int:

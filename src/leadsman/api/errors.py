@@ -10,8 +10,9 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from leadsman.api.cancelled import Cancelled, OverBudget
 from leadsman.api.schemas import FaultBody, Problem
 from leadsman.core.base.errors import OutOfRange, UnknownName
-from leadsman.core.base.fault import DesignFaults, Fault
-from leadsman.core.design.file import LARGEST_BYTES, document_faults
+from leadsman.core.base.fault import DesignFaults, Fault, faults_from
+from leadsman.core.design.file import LARGEST_BYTES, UNION_TAGS
+from leadsman.jobs.work import KINDS as JOB_KINDS
 from leadsman.services.heights import HeightsUnavailable
 from leadsman.services.weather import WeatherUnavailable
 
@@ -51,7 +52,7 @@ def invalid(error: ValidationError) -> Response:
     """Return the answer to a body or path that does not fit its model."""
     if error.errors()[0]["loc"] == () and request.get_json(silent=True) is None:
         return refused([Fault(path="", code="not_json", found="a body that is not JSON", allowed="one JSON object")])
-    return refused(document_faults(error))
+    return refused(faults_from(error, {**UNION_TAGS, "asked": JOB_KINDS}))
 
 
 def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:

@@ -9,6 +9,7 @@ from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
+from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.preview import PreviewReport
@@ -23,18 +24,18 @@ from leadsman.formats.relief_reader import ReliefAsked
 from leadsman.settings import Settings
 
 DESCRIBED = (
-    AnalysisReport, ComparisonReport, CourseReport, GlanceReport, PreviewReport, ImportAsked, ImportReport,
-    PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport, RemediesReport, RestReport,
-    SchoolsReport, SeasonRunReport, ValveChoicesReport, schemas.Analyse, schemas.AskCourse, schemas.AskPipes,
-    schemas.AskGround, schemas.AskProfile, schemas.AskReach, schemas.GroundBody,
-    schemas.AskRemedies, schemas.AskValves, schemas.AskWeather, schemas.ArchiveForm, schemas.ArchiveRead,
-    schemas.CatalogueBody, schemas.CompareSchools,
-    schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList,
-    schemas.ExportAsked, schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm,
-    schemas.KeptProducts, schemas.AskEdit, schemas.AskPreview, schemas.EditedBody, schemas.NewSite,
-    schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable, schemas.PictureForm, schemas.Pins, schemas.Problem,
-    schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel, schemas.RevisionList, schemas.Save,
-    schemas.SavedAnalysis, schemas.SavedBody, schemas.WeatherBody, schemas.WeatherTable,
+    AnalysisReport, ComparisonReport, CourseReport, DayRunReport, GlanceReport, PreviewReport, ImportAsked,
+    ImportReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
+    RemediesReport, RestReport, SchoolsReport, SeasonRunReport, ValveChoicesReport, schemas.Analyse,
+    schemas.AskCourse, schemas.AskDay, schemas.AskJob, schemas.JobBody, schemas.AskPipes, schemas.AskGround,
+    schemas.AskProfile, schemas.AskReach, schemas.GroundBody, schemas.AskRemedies, schemas.AskValves,
+    schemas.AskWeather, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody, schemas.CompareSchools,
+    schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,
+    schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.AskEdit,
+    schemas.AskPreview, schemas.EditedBody, schemas.NewSite, schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable,
+    schemas.PictureForm, schemas.Pins, schemas.Problem, schemas.ReliefForm, schemas.Revision, schemas.RevisionLabel,
+    schemas.RevisionList, schemas.Save, schemas.SavedAnalysis, schemas.SavedBody, schemas.WeatherBody,
+    schemas.WeatherTable,
 )  # fmt: skip
 
 NOWHERE = "postgresql://described-without-a-database/"

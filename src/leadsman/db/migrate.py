@@ -12,6 +12,8 @@ from itertools import chain
 
 import psycopg
 
+from leadsman.db.queue_schema import make_queue
+
 LOCK_KEY = 7_340_211
 
 
@@ -42,6 +44,8 @@ def migrate(url: str) -> list[str]:
                 connection.execute(script.read_bytes())
                 connection.execute("INSERT INTO migration (name) VALUES (%(name)s)", {"name": script.name})
             applied.append(script.name)
+        if make_queue(connection):
+            applied.append("the queue")
     return applied
 
 

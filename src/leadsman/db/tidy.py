@@ -10,6 +10,8 @@ from dataclasses import dataclass
 from psycopg import Connection
 from psycopg.rows import TupleRow
 
+from leadsman.db.job import delete_old_jobs
+
 DELETED_KEPT_DAYS = 30
 EVERY_ONE_DAYS, HOURLY_DAYS, DAILY_DAYS = 2, 14, 91
 LOCK_KEY = 7_340_212
@@ -31,6 +33,7 @@ def tidy(connection: Connection[TupleRow]) -> Removed | None:
     plans = connection.execute(
         "DELETE FROM design WHERE deleted_at < now() - make_interval(days => %(days)s)", {"days": DELETED_KEPT_DAYS}
     ).rowcount
+    delete_old_jobs(connection)
     return Removed(plans=plans, revisions=_thin(connection))
 
 

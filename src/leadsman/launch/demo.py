@@ -19,6 +19,7 @@ from leadsman.launch.keeping import keep_running
 from leadsman.launch.server import (
     Stopped,
     height_server,
+    job_worker,
     require_free_port,
     require_loopback,
     stop_left_over,
@@ -59,8 +60,8 @@ def run_demo(host: str, port: int, allow_network: bool = False) -> int:
 
 
 def _serve(folder: Path, host: str, port: int, lock: int) -> None:
-    pid_file, heights_pid = folder / "server.pid", folder / "height-service.pid"
-    for left_over in (pid_file, heights_pid):
+    pid_file, heights_pid, worker_pid = (folder / f"{name}.pid" for name in ("server", "height-service", "worker"))
+    for left_over in (pid_file, heights_pid, worker_pid):
         stop_left_over(left_over)
     require_free_port(host, port)
     require((POSTGRES,))
@@ -72,13 +73,15 @@ def _serve(folder: Path, host: str, port: int, lock: int) -> None:
         load_demo(cluster.url)
         heights = height_server(free_port(HEIGHTS_PORT), heights_pid)
         server = web_server(host, port, cluster.url, pid_file, further={HEIGHT_SERVICE_URL: heights.address})
+        worker = job_worker(cluster.url, worker_pid)
         try:
             heights.await_answer()
             server.await_answer()
             os.write(lock, server.address.encode())
             step(f"Leadsman is at {server.address}   (Ctrl-C stops it)")
-            keep_running([cluster, server, heights], cluster.url)
+            keep_running([cluster, server, worker, heights], cluster.url)
         finally:
+            worker.stop()
             server.stop()
             heights.stop()
     finally:

@@ -1,21 +1,19 @@
 """What gunicorn reads beside its command line."""
 
-import ctypes
 import gc
-import signal
 import threading
 from typing import Any
 
 from leadsman.api import app
 from leadsman.formats.guarded import make_ready
 from leadsman.launch import step
+from leadsman.launch.process import end_with_parent
 from leadsman.settings import settings_from
 
 READER_AFTER_S = 10.0
 ALLOCATIONS_BEFORE_COLLECTION = 50_000
-PR_SET_PDEATHSIG = 1  # linux/prctl.h
 
-ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)  # a launcher that is killed leaves no server behind
+end_with_parent()  # a launcher that is killed leaves no server behind
 
 
 def when_ready(server: Any) -> None:

@@ -1,8 +1,17 @@
 """Whether a process lives, and what one that we start is told."""
 
+import ctypes
 import os
+import signal
 from collections.abc import Mapping
 from pathlib import Path
+
+PR_SET_PDEATHSIG = 1  # linux/prctl.h
+
+
+def end_with_parent() -> None:
+    """Have this process ended when the one that started it is, even by a kill."""
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
 def is_alive(process_id: int | None) -> bool:
@@ -11,6 +20,18 @@ def is_alive(process_id: int | None) -> bool:
         return "\nState:\tZ" not in Path(f"/proc/{process_id}/status").read_text()
     except (FileNotFoundError, ProcessLookupError):
         return False
+
+
+def is_ending(process_id: int | None) -> bool:
+    """Whether a process that has ended, or is ending, still has its number: it has let go of its folder by then."""
+    here = Path(f"/proc/{process_id}")
+    try:
+        (here / "cwd").readlink()
+    except FileNotFoundError:
+        return here.exists()
+    except (ProcessLookupError, PermissionError):
+        return False
+    return False
 
 
 def bare_environment(more: Mapping[str, str]) -> dict[str, str]:

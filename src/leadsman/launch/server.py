@@ -102,13 +102,13 @@ def require_loopback(host: str, allow_network: bool) -> None:
         )
 
 
-class Server:
-    """A running gunicorn with its workers: the application, or a stand-in service. It ends with us, however we end."""
+class Child:
+    """A program of ours in a session of its own, started. It ends with us, however we end."""
 
     def __init__(
-        self, name: str, command: list[str], address: str, environment: dict[str, str], pid_file: Path | None = None
+        self, name: str, command: list[str], environment: Mapping[str, str], pid_file: Path | None = None
     ) -> None:
-        self.name, self.address = name, address
+        self.name = name
         self._command, self._pid_file = command, pid_file
         self._environment = {**os.environ, **environment, "PYTHONPATH": str(PROJECT / "src")}
         self.start()
@@ -120,6 +120,27 @@ class Server:
         )
         if self._pid_file:
             self._pid_file.write_text(f"{self._process.pid}\n")
+
+    def is_running(self) -> bool:
+        """Whether it has not ended by itself."""
+        return self._process.poll() is None
+
+    def stop(self) -> None:
+        """End it, and what it started."""
+        end_group(self._process.pid)
+        self._process.wait()
+        if self._pid_file:
+            self._pid_file.unlink(missing_ok=True)
+
+
+class Server(Child):
+    """A running gunicorn with its workers: the application, or a stand-in service."""
+
+    def __init__(
+        self, name: str, command: list[str], address: str, environment: Mapping[str, str], pid_file: Path | None = None
+    ) -> None:
+        self.address = address
+        super().__init__(name, command, environment, pid_file)
 
     def await_answer(self) -> None:
         """Wait until the server answers.
@@ -137,17 +158,6 @@ class Server:
             except (urllib.error.URLError, OSError):
                 time.sleep(0.1)
         raise LaunchError(f"{self.name} does not answer.")
-
-    def is_running(self) -> bool:
-        """Whether it has not ended by itself."""
-        return self._process.poll() is None
-
-    def stop(self) -> None:
-        """End the server and its workers."""
-        end_group(self._process.pid)
-        self._process.wait()
-        if self._pid_file:
-            self._pid_file.unlink(missing_ok=True)
 
 
 def web_server(
@@ -168,6 +178,14 @@ def height_server(port: int, pid_file: Path) -> Server:
     """Return the stand-in height service's server, started; one worker, so that a mode set holds for all."""
     command = gunicorn_command("127.0.0.1", port, 1, HEIGHT_SERVICE)
     return Server("the height service", command, f"http://127.0.0.1:{port}/", {}, pid_file)
+
+
+def job_worker(database_url: str, pid_file: Path | None = None) -> Child:
+    """Return a worker for long runs, started, as the user that serves."""
+    user = serving_user()
+    drop = ["setpriv", f"--reuid={user}", f"--regid={user}", "--init-groups"] if user else []
+    command = [*drop, sys.executable, "-m", "leadsman", "worker", "--with-parent"]
+    return Child("the worker for long runs", command, {DATABASE_URL: database_url}, pid_file)
 
 
 def end_group(process_id: int) -> None:
@@ -191,7 +209,7 @@ def stop_left_over(pid_file: Path) -> None:
         command = Path(f"/proc/{process_id}/cmdline").read_bytes()
     except (FileNotFoundError, ProcessLookupError, ValueError):
         return
-    if b"leadsman.api.app" in command or b"leadsman.standins" in command:
+    if any(own in command for own in (b"leadsman.api.app", b"leadsman.standins", b"leadsman\0worker")):
         step("ending the server of a run that was killed")
         end_group(process_id)
     pid_file.unlink(missing_ok=True)
@@ -230,10 +248,12 @@ def run_serve(host: str, port: int, allow_network: bool = False) -> int:
         for name in migrate(url):
             step(f"migrated {name}")
         server = web_server(host, port, url, workers=2 * (os.cpu_count() or 1), further={ACCESS_LOG: "1"})
+        worker = job_worker(url)
         try:
             server.await_answer()
-            keep_running([server], url)
+            keep_running([server, worker], url)
         finally:
+            worker.stop()
             server.stop()
     except Stopped:
         return 0

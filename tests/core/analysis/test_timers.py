@@ -9,10 +9,11 @@ from hypothesis import strategies as st
 
 from examples import Document, one_line
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.analysis.timers import Spell, Watch
+from leadsman.core.analysis.timers import Watch
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design import Timer
 from leadsman.core.design.file import read_design
+from leadsman.core.farm.watering_spells import Spell
 from leadsman.core.findings.registry import judge
 from properties import examples
 

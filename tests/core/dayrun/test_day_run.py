@@ -20,37 +20,7 @@ from leadsman.core.physics.vessel import level_m
 from leadsman.core.steady.solve import solve
 from leadsman.demo import tamsel_ridge
 from properties import examples
-
-HOUR_S = 3_600.0
-TANK: Document = {
-    "id": "tank", "place": "top", "shape": {"kind": "upright_cylinder", "diameter_m": 1.2, "height_m": 2.0},
-    "outlet_m": 0.1, "level_m": 1.8,
-}  # fmt: skip
-OPEN_END: Document = {"id": "tap", "kind": "open_end", "place": "end", "height_m": 0.2}
-
-
-def farm(**changes: Any) -> Design:
-    """A tank at the top, a line to an open end 20 m lower; changed by dotted path."""
-    whole: Document = {
-        "format": "leadsman-design",
-        "version": 1,
-        "name": "Run",
-        "site": {"name": "Tamsel Ridge", "altitude_m": 200, "water_c": 10},
-        "places": [
-            {"id": "top", "east_m": 0, "north_m": 0, "ground_m": 120.0},
-            {"id": "end", "east_m": 200, "north_m": 0, "ground_m": 100.0},
-        ],
-        "vessels": [TANK],
-        "lines": [
-            {"id": "line", "from": "tank", "to": "end", "bore_mm": 26.0, "roughness_mm": 0.01, "length_m": 202.0}
-        ],
-        "outlets": [OPEN_END],
-    }
-    return read_design({**whole, **changes})
-
-
-def run(design: Design, hours: float, count: int = 13) -> DayRun:
-    return day_run(design, hours * HOUR_S, np.linspace(0.0, hours * HOUR_S, count).tolist())
+from runs import HOUR_S, OPEN_END, TANK, farm, run
 
 
 def integrated(design: Design, hours: float, gains: Callable[[Any, Design], list[float]], count: int = 13) -> Any:
@@ -295,3 +265,51 @@ def test_a_run_is_of_minutes_to_ninety_days(hours: float) -> None:
 def test_times_are_numbers_within_the_run(at: str, error: type[Exception]) -> None:
     with pytest.raises(error):
         times_to_tell(1.0, at)
+
+
+def test_a_timer_opens_its_zones_one_after_the_other_and_only_then() -> None:
+    """Two zones of 6 L/min from 23:30: 90 L take the first 15 minutes, 240 L the second 40, over midnight."""
+    drips = [
+        {"id": name, "kind": "fixed", "place": "end", "flow_lpm": 6.0} for name in ("rows", "beds")
+    ]  # fmt: skip
+    crops = [
+        {"id": "hops", "outlet": "rows", "litres_lpd": 90.0},
+        {"id": "leeks", "outlet": "beds", "litres_lpd": 240.0},
+    ]
+    timer = {"id": "clock", "starts": "23:30", "crops": ["hops", "leeks"]}
+    design = farm(outlets=drips, crops=crops, timers=[timer])
+    times = [hour * HOUR_S for hour in (0.2, 0.5, 23.4, 23.6, 23.8, 24.3, 24.5)]
+    told = day_run(design, 48.0 * HOUR_S, times)
+    on = (told.outlets_m3s * 60_000.0 > 5.9).tolist()
+    assert on == [
+        [False, True], [False, False], [False, False], [True, False], [False, True], [False, True], [False, False],
+    ]  # fmt: skip
+    assert told.passed_m3 * 1e3 == pytest.approx([180.0, 150.0 + 240.0 + 90.0], rel=1e-3)  # what lies within two days
+    assert told.mass_error < 1e-6
+
+
+def test_plants_without_a_timer_are_watered_in_the_morning_and_take_from_the_vessel_that_they_stand_at() -> None:
+    pot: Document = {"id": "pot", "role": "bucket_row", "place": "end", "level_m": 0.3,
+                     "shape": {"kind": "box", "length_m": 1.0, "width_m": 1.0, "height_m": 0.5}}  # fmt: skip
+    valve = {"kv_m3h": 0.5, "closes_at_m": 0.4, "band_m": 0.02}
+    outlets = [
+        {"id": "rows", "kind": "fixed", "place": "end", "flow_lpm": 3.0},
+        {"id": "v", "kind": "float_valve", "place": "end", "fills": "pot", "valve": valve},
+    ]
+    crops = [
+        {"id": "hops", "outlet": "rows", "litres_lpd": 180.0},
+        {"id": "basil", "outlet": "v", "litres_lpd": 26.0},
+    ]
+    told = day_run(
+        farm(outlets=outlets, vessels=[TANK, pot], crops=crops), 24.0 * HOUR_S, [21_540.0, 21_660.0, 25_140.0, 25_260.0]
+    )
+    assert (told.outlets_m3s[:, 0] > 0.0).tolist() == [False, True, True, False]  # six to seven o'clock
+    assert told.drawn_m3[1] == pytest.approx(0.026, rel=1e-6)
+
+
+def test_plants_of_which_the_need_is_unknown_leave_their_outlet_as_it_is() -> None:
+    """An area times a crop factor, and no day that tells the air's pull: nothing is made up, and the run goes on."""
+    drip = {"id": "rows", "kind": "fixed", "place": "end", "flow_lpm": 3.0}
+    crop = {"id": "hops", "outlet": "rows", "area_m2": 50.0, "crop_factor": 0.9}
+    told = run(farm(outlets=[drip], crops=[crop]), 2.0)
+    assert told.passed_m3[0] == pytest.approx(0.36, rel=1e-6)

@@ -7,6 +7,7 @@ import type {
   AskWeather,
   Conflict,
   Design,
+  JobAsked,
   DesignEdit,
   DesignHeading,
   DesignList,
@@ -196,6 +197,16 @@ export const compareSchools = (document: Design, outlet: string, signal?: AbortS
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));
 export const runSeason = (document: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/season", { body: { document }, signal }));
+/** Run a design over time from midnight on, with its events or without. */
+export const runDay = (document: Design, hours: number, events: boolean, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/day", { body: { document, hours, events }, signal }));
+/** Hand a long run to the workers, of a plan or of none. */
+export const askJob = (asked: JobAsked, designId: string | null, signal?: AbortSignal) =>
+  data(api.POST("/api/jobs", { body: { asked, design_id: designId }, signal }));
+export const readJob = (job_id: string, signal?: AbortSignal) =>
+  data(api.GET("/api/jobs/{job_id}", { params: { path: { job_id } }, signal }));
+export const cancelJob = (job_id: string) =>
+  data(api.DELETE("/api/jobs/{job_id}", { params: { path: { job_id } } }));
 export const compareYears = (document: Design, other: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/years", { body: { document, other }, signal }));
 export const askWeather = async (asked: AskWeather) =>

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run a design over time in the case that it shows: levels, flows, and what happens. */
+        post: operations["runDay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/fitted": {
         parameters: {
             query?: never;
@@ -678,6 +695,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand a long run to the workers. */
+        post: operations["askJob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell how far a long run is; its answer once it is done. */
+        get: operations["readJob"];
+        put?: never;
+        post?: never;
+        /** Cancel a long run; one that is over stays as it is. */
+        delete: operations["cancelJob"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weather": {
         parameters: {
             query?: never;
@@ -771,6 +823,31 @@ export interface components {
             kind: "add_distance";
             /** Line */
             line: string;
+        };
+        /**
+         * AddEvent
+         * @description Let something happen in a run at a time [s], to a part where one is named, else to the first that it may be.
+         *
+         *     It lasts until the next look, with figures to start from.
+         */
+        AddEvent: {
+            /** At S */
+            at_s: number;
+            /**
+             * Event
+             * @enum {string}
+             */
+            event: "source_lost" | "stuck_open" | "stuck_shut" | "partly_blocked" | "hose_off" | "split" | "tap_open" | "leak" | "hot_spell" | "herd_moved" | "freeze" | "check_valve_failed" | "tipped" | "shut_by_hand";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "add_event";
+            /**
+             * Where
+             * @default null
+             */
+            where?: string | null;
         };
         /**
          * AddHerd
@@ -1042,6 +1119,23 @@ export interface components {
             start: string;
         };
         /**
+         * AskDay
+         * @description A design to run over time from midnight on, in the case that it shows, with its events or without.
+         */
+        AskDay: {
+            document: components["schemas"]["Design"];
+            /**
+             * Events
+             * @default true
+             */
+            events?: boolean;
+            /**
+             * Hours
+             * @default 24
+             */
+            hours?: number;
+        };
+        /**
          * AskEdit
          * @description A design, and what is to be changed in it: it is checked after that.
          */
@@ -1049,7 +1143,7 @@ export interface components {
             /** Document */
             document: components["schemas"]["Design"];
             /** Edits */
-            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["SetShape"] | components["schemas"]["SetVessel"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddEvent"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["SetShape"] | components["schemas"]["SetVessel"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
         };
         /**
          * AskGround
@@ -1061,6 +1155,19 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * AskJob
+         * @description A long run to be done by a worker; `design_id` names the plan with which it goes when that is deleted.
+         */
+        AskJob: {
+            /** Asked */
+            asked: components["schemas"]["DayAsked"] | components["schemas"]["SurveyAsked"];
+            /**
+             * Design Id
+             * @default null
+             */
+            design_id?: string | null;
         };
         /**
          * AskPipes
@@ -1098,7 +1205,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["SetShape"] | components["schemas"]["SetVessel"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+            edits?: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddEvent"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["SetShape"] | components["schemas"]["SetVessel"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
             /** Number */
             number: number;
             /**
@@ -1390,6 +1497,38 @@ export interface components {
             vessels: components["schemas"]["VesselProduct"][];
         };
         /**
+         * CheckValveFailed
+         * @description The check valves of a line let water back.
+         */
+        CheckValveFailed: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "check_valve_failed";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
          * ClashReport
          * @description A time at which timers starve an outlet: minutes from midnight, what it gets and wants.
          */
@@ -1531,6 +1670,22 @@ export interface components {
             /** Parts */
             parts: string[];
         };
+        /**
+         * CostReport
+         * @description What a failure costs: litres lost, when something is dry that else is not [s], and how long animals wait.
+         */
+        CostReport: {
+            /** Animal Hours */
+            animal_hours: number;
+            /** Dry S */
+            dry_s: number | null;
+            /** Dry Where */
+            dry_where: string | null;
+            /** Lost L */
+            lost_l: number;
+            /** Short */
+            short: string[];
+        };
         /** CountedReport */
         CountedReport: {
             /** Error M */
@@ -1637,15 +1792,134 @@ export interface components {
             store_l: number[];
         };
         /**
+         * DayAsked
+         * @description A design to run over time, in the case that it shows, with its events or without.
+         */
+        DayAsked: {
+            document: components["schemas"]["Design"];
+            /**
+             * Events
+             * @default true
+             */
+            events?: boolean;
+            /** Hours */
+            hours: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "day";
+        };
+        /**
+         * DayRunReport
+         * @description Levels [m] of vessels, flows [L/min] of outlets and lines and heads [m] of places and outlets at times [s].
+         *
+         *     `beside_lpm` is what sources bring and herds, ponds, draws and leaks take, by id. `mass_error` is what is
+         *     missing in the balance, as a share of the throughput; `over_l` what ran over, `escaped_l` what came out at each
+         *     event, `lacking_l` what was wanted of a vessel and not there; `reserves` only for the page. Where the network
+         *     has no solution the run ends, at `ended_s`, with all that came before.
+         */
+        DayRunReport: {
+            /** Beside Lpm */
+            beside_lpm: {
+                [key: string]: number[];
+            };
+            /**
+             * Ended S
+             * @default null
+             */
+            ended_s?: number | null;
+            /** Escaped L */
+            escaped_l: {
+                [key: string]: number;
+            };
+            /** Events */
+            events: components["schemas"]["EventReport"][];
+            /** Flows Lpm */
+            flows_lpm: {
+                [key: string]: number[];
+            };
+            /** Happenings */
+            happenings: components["schemas"]["HappeningReport"][];
+            /** Heads M */
+            heads_m: {
+                [key: string]: number[];
+            };
+            /** Lacking L */
+            lacking_l: {
+                [key: string]: number;
+            };
+            /** Levels M */
+            levels_m: {
+                [key: string]: number[];
+            };
+            /** Looks S */
+            looks_s: number[];
+            /** Mass Error */
+            mass_error: number;
+            /** Over L */
+            over_l: {
+                [key: string]: number;
+            };
+            /**
+             * Reserves
+             * @default []
+             */
+            reserves?: components["schemas"]["ReserveReport"][];
+            summary: components["schemas"]["DaySummary"];
+            /** Times S */
+            times_s: number[];
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
+        };
+        /**
+         * DaySummary
+         * @description A run in one sentence and a few figures.
+         *
+         *     `lost_l` is what left unused; the least that the stores of the lowest system held above their outlets
+         *     [L], at a time [s], of the most; `store` is the largest of them.
+         */
+        DaySummary: {
+            /** Animal Hours */
+            animal_hours: number;
+            /** Least At S */
+            least_at_s: number;
+            /** Least Store L */
+            least_store_l: number;
+            /** Lost L */
+            lost_l: number;
+            /** Most Store L */
+            most_store_l: number;
+            /** Sentence */
+            sentence: (string | components["schemas"]["QuantityReport"])[];
+            /** Store */
+            store: string | null;
+            /** Waiting */
+            waiting: components["schemas"]["WaitingReport"][];
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "stop" | "fix" | "watch" | "told";
+        };
+        /**
          * DefaultsBody
          * @description What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C], hours
          *     between looks at the troughs.
          *
-         *     `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with.
+         *     `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with;
+         *     `event_at` tells of each kind of event of a run the lists whose parts it may be at.
          */
         DefaultsBody: {
             /** Air C */
             air_c: number;
+            /** Event At */
+            event_at: {
+                [key: string]: string[];
+            };
             /** Look Every H */
             look_every_h: number;
             /** Pipe */
@@ -1752,6 +2026,8 @@ export interface components {
             distances?: components["schemas"]["Distance"][];
             /** Draws */
             draws?: components["schemas"]["Draw"][];
+            /** Events */
+            events?: (components["schemas"]["SourceLost"] | components["schemas"]["StuckOpen"] | components["schemas"]["StuckShut"] | components["schemas"]["PartlyBlocked"] | components["schemas"]["HoseOff"] | components["schemas"]["Split"] | components["schemas"]["TapLeftOpen"] | components["schemas"]["Leak"] | components["schemas"]["HotSpell"] | components["schemas"]["HerdMoved"] | components["schemas"]["Freeze"] | components["schemas"]["CheckValveFailed"] | components["schemas"]["TroughTipped"] | components["schemas"]["ShutByHand"])[];
             /**
              * Format
              * @constant
@@ -1992,6 +2268,20 @@ export interface components {
              */
             shut?: boolean;
         };
+        /**
+         * EventReport
+         * @description Something that happened: when [s], what kind of thing, to which part, in words with the time of day.
+         */
+        EventReport: {
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+            /** Time S */
+            time_s: number;
+            /** Where */
+            where: string;
+        };
         /** ExportAsked */
         ExportAsked: {
             document: components["schemas"]["Design"];
@@ -2000,6 +2290,39 @@ export interface components {
              * @enum {string}
              */
             kind: "design" | "gpx" | "geojson" | "kml" | "csv";
+        };
+        /**
+         * FailureReport
+         * @description One failure, of a kind of event at a part.
+         */
+        FailureReport: {
+            cost: components["schemas"]["CostReport"];
+            /** Kind */
+            kind: string;
+            /** Measures */
+            measures: components["schemas"]["MeasureReport"][];
+            /** Where */
+            where: string;
+        };
+        /**
+         * FailureSurveyReport
+         * @description Every failure, worst first; `left_out` are those that a large plan has beyond what is run.
+         *
+         *     With no source at all it lasts `no_refill_s`, until water is missing at `no_refill_where`; null: a fortnight.
+         */
+        FailureSurveyReport: {
+            /** Failures */
+            failures: components["schemas"]["FailureReport"][];
+            /** Left Out */
+            left_out: number;
+            /** Look S */
+            look_s: number;
+            /** No Refill S */
+            no_refill_s: number | null;
+            /** No Refill Where */
+            no_refill_where: string | null;
+            /** Reserves */
+            reserves: components["schemas"]["ReserveReport"][];
         };
         /**
          * FaultBody
@@ -2384,6 +2707,41 @@ export interface components {
             /** Worst Lpm */
             worst_lpm: number;
         };
+        /**
+         * Freeze
+         * @description A line or an outlet is frozen and passes nothing; every one of them where none is named.
+         */
+        Freeze: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "freeze";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /**
+             * Where
+             * @default null
+             */
+            where?: string | null;
+        };
         /** FrustumShape */
         FrustumShape: {
             /** Bottom Diameter M */
@@ -2506,6 +2864,25 @@ export interface components {
             width_m: number;
             /** Within Min */
             within_min: number;
+        };
+        /**
+         * HappeningReport
+         * @description The same for the page: in words of which the figures can be shown in other units, and how bad it is.
+         */
+        HappeningReport: {
+            /** Kind */
+            kind: string;
+            /** Time S */
+            time_s: number;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+            /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "stop" | "fix" | "watch" | "told";
+            /** Where */
+            where: string;
         };
         /**
          * HaulInflow
@@ -2657,6 +3034,40 @@ export interface components {
             weight_kg?: number | null;
         };
         /**
+         * HerdMoved
+         * @description A herd drinks elsewhere.
+         */
+        HerdMoved: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "herd_moved";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** To */
+            to: string;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
          * HerdReport
          * @description One herd on the day shown; published, rule by weight and allowance are null for a class of the user's own.
          */
@@ -2722,6 +3133,38 @@ export interface components {
             to: string;
         };
         /**
+         * HoseOff
+         * @description A line comes off at its far end, and runs out on the ground there.
+         */
+        HoseOff: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hose_off";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
          * HoseSetup
          * @description One set-up of a hose level: how high the water stands over the ground at the near and at the far end.
          */
@@ -2736,6 +3179,41 @@ export interface components {
              * @default null
              */
             to_m?: number | null;
+        };
+        /**
+         * HotSpell
+         * @description The air is as hot as this, and animals drink by it.
+         */
+        HotSpell: {
+            /**
+             * Air C
+             * @default 35
+             */
+            air_c?: number;
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hot_spell";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
         };
         /**
          * ImportAsked
@@ -2903,6 +3381,30 @@ export interface components {
             product?: string | null;
         };
         /**
+         * JobBody
+         * @description A job: how far it is, 0 to 1; its answer by its kind once it is done, or in words why it failed.
+         */
+        JobBody: {
+            /** @default null */
+            day?: components["schemas"]["DayRunReport"] | null;
+            /** @default null */
+            failures?: components["schemas"]["FailureSurveyReport"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Progress */
+            progress: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+            /** Trouble */
+            trouble: string;
+        };
+        /**
          * KeptProducts
          * @description The names under which rows were kept.
          */
@@ -2943,6 +3445,43 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * Leak
+         * @description A vessel leaks, until it is empty.
+         */
+        Leak: {
+            /** At S */
+            at_s: number;
+            /**
+             * Flow Lpm
+             * @default 1
+             */
+            flow_lpm?: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "leak";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
         };
         /**
          * LevelBook
@@ -3163,6 +3702,21 @@ export interface components {
             kind: "lying_cylinder";
             /** Length M */
             length_m: number;
+        };
+        /**
+         * MeasureReport
+         * @description What would make it cost less; a patch is there where it can be tried on the plan.
+         */
+        MeasureReport: {
+            cost: components["schemas"]["CostReport"];
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Price */
+            price: number | null;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
         };
         /** MeasuringReport */
         MeasuringReport: {
@@ -3589,6 +4143,43 @@ export interface components {
              * @default null
              */
             times_ft?: number | null;
+        };
+        /**
+         * PartlyBlocked
+         * @description Of what an outlet, or of the opening of a line, only a share is left.
+         */
+        PartlyBlocked: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "partly_blocked";
+            /**
+             * Left
+             * @default 0.3
+             */
+            left?: number;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
         };
         /**
          * PictureForm
@@ -4411,6 +5002,22 @@ export interface components {
             vessel?: string | null;
         };
         /**
+         * ReserveReport
+         * @description What a drinker holds when the line breaks [L], and for how many days that is enough; who drinks there.
+         */
+        ReserveReport: {
+            /** Daily L */
+            daily_l: number;
+            /** Days */
+            days: number;
+            /** Held L */
+            held_l: number;
+            /** Herds */
+            herds: string[];
+            /** Vessel */
+            vessel: string;
+        };
+        /**
          * RestReport
          * @description What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs.
          */
@@ -4612,6 +5219,8 @@ export interface components {
             reason_words: (string | components["schemas"]["QuantityReport"])[];
             sounding: components["schemas"]["SoundingReport"] | null;
             state: components["schemas"]["OutletState"];
+            /** @default null */
+            sustained?: components["schemas"]["SustainedReport"] | null;
         };
         /**
          * Save
@@ -5024,6 +5633,38 @@ export interface components {
             vessel: string;
         };
         /**
+         * ShutByHand
+         * @description Somebody shuts an outlet or a line.
+         */
+        ShutByHand: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shut_by_hand";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
          * SightReport
          * @description A sight worked out: its rises, and the length on plan where the way gives one.
          */
@@ -5205,6 +5846,38 @@ export interface components {
             wanted: boolean;
         };
         /**
+         * SourceLost
+         * @description An inflow brings nothing.
+         */
+        SourceLost: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "source_lost";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
          * SourceReport
          * @description A source with a datum of its own: how much it was raised to the site's, by how many places, how good that is.
          */
@@ -5231,6 +5904,45 @@ export interface components {
             since_min: number;
             /** Until Min */
             until_min: number;
+        };
+        /**
+         * Split
+         * @description A hole in a line, at a distance from its start.
+         */
+        Split: {
+            /** At M */
+            at_m: number;
+            /** At S */
+            at_s: number;
+            /**
+             * Hole Mm
+             * @default 6
+             */
+            hole_mm?: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
         };
         /**
          * SpotReport
@@ -5427,6 +6139,70 @@ export interface components {
             wanted_share: number;
         };
         /**
+         * StuckOpen
+         * @description A float valve stands fully open, whatever the level.
+         */
+        StuckOpen: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stuck_open";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
+         * StuckShut
+         * @description An outlet passes nothing.
+         */
+        StuckShut: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stuck_shut";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
          * SupplyReport
          * @description Refill, need and store of the system that lasts least; `system` names it, null where the plan has one alone.
          */
@@ -5457,6 +6233,18 @@ export interface components {
             wanted_is_default: boolean;
         };
         /**
+         * SurveyAsked
+         * @description A design of which each failure is run until the next look, in the case that it shows.
+         */
+        SurveyAsked: {
+            document: components["schemas"]["Design"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "failures";
+        };
+        /**
          * SuspectReport
          * @description A reading that two swapped digits would explain: its number from 0, which sight, and what may have been meant.
          */
@@ -5467,6 +6255,53 @@ export interface components {
             number: number;
             /** Sight */
             sight: string;
+        };
+        /**
+         * SustainedReport
+         * @description A flow that does not last: for how many minutes the store bears it, and the most that there is afterwards.
+         */
+        SustainedReport: {
+            /** Lasts Min */
+            lasts_min: number;
+            /** Then Lpm */
+            then_lpm: number;
+        };
+        /**
+         * TapLeftOpen
+         * @description A tap at a place or of an outlet is left open, of a bore where the outlet has none of its own.
+         */
+        TapLeftOpen: {
+            /** At S */
+            at_s: number;
+            /**
+             * Bore Mm
+             * @default 12
+             */
+            bore_mm?: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tap_open";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
         };
         /**
          * TimedFlow
@@ -5540,6 +6375,38 @@ export interface components {
             time_s: number;
             /** Volume L */
             volume_l: number;
+        };
+        /**
+         * TroughTipped
+         * @description A vessel lies on its side: what it held is lost, and so is all that comes.
+         */
+        TroughTipped: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tipped";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
         };
         /**
          * TroughTraceReport
@@ -5696,7 +6563,8 @@ export interface components {
          *     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum, at
          *     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
          *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
-         *     of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
+         *     of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
+         *     `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
          *     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
          *     `assumed` names figures that are a default nobody has confirmed.
          */
@@ -5753,6 +6621,11 @@ export interface components {
              */
             over_nipples_m?: number | null;
             /**
+             * Overflow Into
+             * @default null
+             */
+            overflow_into?: string | null;
+            /**
              * Overflow M
              * @default null
              */
@@ -5762,6 +6635,11 @@ export interface components {
              * @default null
              */
             overflow_mm?: number | null;
+            /**
+             * Overflow Onto
+             * @default null
+             */
+            overflow_onto?: ("drain" | "ground") | null;
             /** Place */
             place: string;
             /** @default null */
@@ -5897,6 +6775,22 @@ export interface components {
             places: number;
             /** Served Min */
             served_min: number | null;
+        };
+        /**
+         * WaitingReport
+         * @description Animals that find no water: a herd, the vessel, how many, from when to when [s].
+         */
+        WaitingReport: {
+            /** From S */
+            from_s: number;
+            /** Head */
+            head: number;
+            /** Herd */
+            herd: string;
+            /** To S */
+            to_s: number;
+            /** Vessel */
+            vessel: string;
         };
         /** WateringReport */
         WateringReport: {
@@ -6066,6 +6960,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CourseReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskDay"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayRunReport"];
                 };
             };
             /** @description Refused */
@@ -7719,6 +8646,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    askJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskJob"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobBody"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cancelJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

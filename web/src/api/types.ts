@@ -13,6 +13,12 @@ export type FloatValveOutlet = Schemas["FloatValveOutlet"];
 export type Outlet = NonNullable<Design["outlets"]>[number];
 
 export type Analysis = Schemas["AnalysisReport"];
+export type DayRun = Schemas["DayRunReport"];
+export type FailureSurvey = Schemas["FailureSurveyReport"];
+export type JobAsked = Schemas["AskJob"]["asked"];
+export type Job = Schemas["JobBody"];
+export type Happening = Schemas["HappeningReport"];
+export type DayEvent = NonNullable<Design["events"]>[number];
 export type SavedAnalysis = Schemas["SavedAnalysis"];
 export type Preview = Schemas["PreviewReport"];
 export type Glance = Schemas["GlanceReport"];

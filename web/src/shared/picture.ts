@@ -69,3 +69,30 @@ export async function savePicture(
     URL.revokeObjectURL(address);
   }
 }
+
+/** Several drawings, one under the other, as one file. */
+export async function saveStacked(
+  drawings: readonly SVGSVGElement[],
+  kind: "svg" | "png",
+  name: string,
+): Promise<void> {
+  const whole = document.createElementNS(NAMESPACE, "svg");
+  let top = 0;
+  for (const drawing of drawings) {
+    const group = document.createElementNS(NAMESPACE, "g");
+    group.setAttribute("transform", `translate(0 ${top})`);
+    group.append(...[...drawing.cloneNode(true).childNodes]);
+    whole.append(group);
+    top += drawing.clientHeight;
+  }
+  whole.setAttribute("width", String(Math.max(0, ...drawings.map((drawing) => drawing.clientWidth))));
+  whole.setAttribute("height", String(top));
+  whole.style.position = "absolute";
+  whole.style.left = "-100000px"; // it is measured where nobody sees it
+  document.body.append(whole);
+  try {
+    await savePicture(whole, kind, name, getComputedStyle(document.body).backgroundColor);
+  } finally {
+    whole.remove();
+  }
+}

@@ -9,6 +9,7 @@ from leadsman.api.routes import Routes, answer, judged
 from leadsman.api.schemas import (
     Analyse,
     AskCourse,
+    AskDay,
     AskPipes,
     AskPreview,
     AskRemedies,
@@ -19,6 +20,7 @@ from leadsman.api.schemas import (
     Fitted,
     Problem,
 )
+from leadsman.core.analysis.work import require_workable
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design.file import document_faults
 from leadsman.core.design.fitted import fitted
@@ -28,6 +30,7 @@ from leadsman.core.report.choices import (
     pipe_choices_report,
     valve_choices_report,
 )
+from leadsman.core.report.dayrun import DayRunReport, asked_day
 from leadsman.core.report.finding import RemediesReport, remedies_report
 from leadsman.core.report.preview import PreviewReport, preview_report
 from leadsman.core.report.route import CourseReport, course_report
@@ -86,6 +89,13 @@ def compare_pipes(body: AskPipes) -> Response:
 def compare_valves(body: AskValves) -> Response:
     """Lay float valves side by side at an outlet: whether they open and shut, what they pass, lose, and cost."""
     return answer(valve_choices_report(judged(body.document), body.outlet, body.own))
+
+
+@analysis.post("/day", operation_id="runDay", responses={200: DayRunReport, 422: Problem})
+def run_day(body: AskDay) -> Response:
+    """Run a design over time in the case that it shows: levels, flows, and what happens."""
+    require_workable(body.document)
+    return answer(asked_day(body.document, body.hours, with_events=body.events, watch=lambda _: check_client()))
 
 
 @analysis.post("/fitted", operation_id="fitInLine", responses={200: Fitted, 422: Problem})

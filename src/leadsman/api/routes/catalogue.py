@@ -26,6 +26,7 @@ from leadsman.core.catalogue import PipeProduct, fittings, float_valves, parts, 
 from leadsman.core.catalogue.livestock import Animal, animals
 from leadsman.core.catalogue.own import kept_product, own_product, own_products
 from leadsman.core.catalogue.product import OWN, TABLES, Product, Table
+from leadsman.core.design.event import WHERE
 from leadsman.core.design.site import Site
 from leadsman.core.design.start import REACH_FLOW_LPM, REACH_NEEDS_M, USUAL_PIPE
 from leadsman.core.design.survey import BarometerSight
@@ -60,6 +61,7 @@ def read_catalogue() -> Response:
             pipe=USUAL_PIPE,
             reach_flow_lpm=REACH_FLOW_LPM,
             reach_needs_m=REACH_NEEDS_M,
+            event_at={kind: list(lists) for kind, lists in WHERE.items()},
         ),
     )
     return answer(body)

@@ -35,6 +35,7 @@ from leadsman.core.design.file import document_faults, write_design
 from leadsman.core.report.glance import GlanceReport, glance_report
 from leadsman.core.report.workbench import analysis_report
 from leadsman.db.design import Page, count_designs, insert_design, select_designs, update_deleted
+from leadsman.db.job import cancel_jobs_of
 from leadsman.db.revision import (
     OtherSave,
     RevisionRow,
@@ -115,6 +116,8 @@ def delete_design(path: DesignPath, body: DeletedBody) -> Response:
     with database().transaction() as connection:
         if not update_deleted(connection, path.design_id, body.deleted):
             raise NotFound(f"no design {path.design_id}")
+        if body.deleted:
+            cancel_jobs_of(connection, path.design_id)
     return answer(body)
 
 

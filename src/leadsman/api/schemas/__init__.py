@@ -3,6 +3,7 @@
 from leadsman.api.schemas.analysis import (
     Analyse,
     AskCourse,
+    AskDay,
     AskPipes,
     AskRemedies,
     AskValves,
@@ -51,6 +52,7 @@ from leadsman.api.schemas.ground import (
     Pins,
     ReliefForm,
 )
+from leadsman.api.schemas.job import AskJob, JobBody, JobPath
 from leadsman.api.schemas.weather import AskWeather, WeatherBody, WeatherTable
 
 __all__ = [
@@ -59,8 +61,10 @@ __all__ = [
     "ArchiveForm",
     "ArchiveRead",
     "AskCourse",
+    "AskDay",
     "AskEdit",
     "AskGround",
+    "AskJob",
     "AskPipes",
     "AskPreview",
     "AskProfile",
@@ -86,6 +90,8 @@ __all__ = [
     "GroundBody",
     "Health",
     "ImportForm",
+    "JobBody",
+    "JobPath",
     "KeptProducts",
     "NewDesign",
     "NewSite",

@@ -1,16 +1,29 @@
 """Designs to judge, and what is asked of them."""
 
+from typing import Annotated
+
 from pydantic import Field
 
 from leadsman.api.schemas.base import Schema
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct
+from leadsman.core.dayrun.run import LEAST_HOURS
 from leadsman.core.design import Design, Fitting, InlinePart
+
+DIRECT_HOURS = 72.0  # what runs longer is a job
 
 
 class Analyse(Schema):
     """A design to judge; nothing is kept."""
 
     document: Design
+
+
+class AskDay(Schema):
+    """A design to run over time from midnight on, in the case that it shows, with its events or without."""
+
+    document: Design
+    hours: Annotated[float, Field(ge=LEAST_HOURS, le=DIRECT_HOURS)] = 24.0
+    events: bool = True
 
 
 class AskCourse(Schema):

@@ -41,7 +41,8 @@ class DefaultsBody(Schema):
     """What a design takes where it says nothing: water of a site, air of a case and beside a barometer [°C], hours
     between looks at the troughs.
 
-    `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with.
+    `pipe`, `reach_flow_lpm` and `reach_needs_m` are what the reach of a source is asked for with to begin with;
+    `event_at` tells of each kind of event of a run the lists whose parts it may be at.
     """
 
     water_c: float
@@ -51,6 +52,7 @@ class DefaultsBody(Schema):
     pipe: str
     reach_flow_lpm: float
     reach_needs_m: float
+    event_at: dict[str, list[str]]
 
 
 class CatalogueBody(Schema):

@@ -2,7 +2,7 @@
 
 from leadsman.core.analysis.first_water import FirstWater, first_water
 from leadsman.core.analysis.running import Running
-from leadsman.core.analysis.timers import Clash, Spell, Watch, float_calls, zone_spells
+from leadsman.core.analysis.timers import Clash, Watch, float_calls
 from leadsman.core.analysis.transfer import day_inflows_m3, feeding, season_inflows_m3
 from leadsman.core.analysis.water_system import WaterSystem, water_systems
 from leadsman.core.analysis.watering import Watering, waterings
@@ -31,6 +31,7 @@ from leadsman.core.farm.season_demand import needed_at_some_time, season_demand_
 from leadsman.core.farm.supply import StoreSeason, store_season
 from leadsman.core.farm.transfer_run import Pool
 from leadsman.core.farm.unattended import UnattendedFill, unattended_fill
+from leadsman.core.farm.watering_spells import Spell, zone_spells
 from leadsman.core.steady.reach import reach_of_vessels
 from leadsman.core.survey.height_network import Heights, heights
 from leadsman.core.survey.line_length import LineLength, line_lengths

@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import DAY_S, HOUR_S
+from leadsman.core.analysis.sustained import store_of
+from leadsman.core.base.units import HOUR_S
 from leadsman.core.design import FloatValveOutlet, OutletBase
 
 
@@ -42,9 +43,8 @@ def leak_of(analysis: Analysis, outlet: OutletBase, flow_m3s: float | None = Non
     system = analysis.system_of(outlet.id)
     if system is None:
         return None
-    usable = system.usable_m3(outlet, system.levels_m)
-    comes = sum(analysis.brings_m3[inflow.id] for inflow in system.inflows) / DAY_S
-    empty = usable / (flow - comes) if flow > comes else None
+    store = store_of(analysis, system, outlet)
+    empty = store.lasts_s(flow)
     look_s = analysis.design.site.look_every_h * HOUR_S
-    lost = flow * look_s if empty is None or empty > look_s else usable + comes * look_s
+    lost = flow * look_s if empty is None or empty > look_s else store.usable_m3 + store.comes_m3s * look_s
     return Leak(outlet=outlet, flow_m3s=flow, lost_m3=lost, empty_s=empty, look_s=look_s)

@@ -17,7 +17,7 @@ from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requireme
 from leadsman.core.farm.grazing import set_for
 from leadsman.core.solver.gradient import ENERGY_WITHIN_M
 from leadsman.core.steady.answer import OutletAnswer, SteadyState
-from leadsman.core.steady.case import Case, case_of
+from leadsman.core.steady.case import Case, case_of, shown_scenario
 from leadsman.core.steady.flow import Flow
 from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.solve import model_of, solve_with
@@ -26,7 +26,6 @@ TOGETHER = "\n"  # no outlet is called so
 MOST_RANGED_ALONE = 40
 PREVIEW_WITHIN_M = 1e-6  # what an answer that counts as converged may be off in a link
 LinePointKey = tuple[str, int]  # id of a line, and the number of a point along it
-ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
 
 
 class Running:
@@ -130,9 +129,7 @@ class Running:
     @cached_property
     def scenario(self) -> Scenario:
         """The case that the figures are for."""
-        cases = self.document.scenarios
-        chosen = [case for case in cases if case.id == self.document.shown_for] or cases[:1]
-        return chosen[0] if chosen else ORDINARY_DAY
+        return shown_scenario(self.document)
 
     @cached_property
     def fed_outlets(self) -> list[OutletBase]:

@@ -5,29 +5,18 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from leadsman.core.base.units import m3s_from_lpm
-from leadsman.core.design import Design, EmitterOutlet, FixedOutlet, FloatValveOutlet, OutletBase, Timer
+from leadsman.core.design import EmitterOutlet, FixedOutlet, FloatValveOutlet, OutletBase, Timer
 from leadsman.core.design.outlet_law import FULLY_OPEN
 from leadsman.core.farm.day_demand import drinking_spells
 from leadsman.core.farm.demand import HerdDemand
-from leadsman.core.farm.growing import OtherDemand
+from leadsman.core.farm.watering_spells import DAY_MIN, Spell
 from leadsman.core.steady.answer import OutletState, SteadyState
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.solve import solve_cases
 
-DAY_MIN = 24 * 60
 STEP_MIN = 15  # between the starts that are tried
 ENOUGH_SHARE = 0.9  # of its rating an emitter is to give; of what it gets without the timers, a float of no requirement
-
-
-@dataclass(frozen=True, kw_only=True)
-class Spell:
-    """Something that runs at an outlet: minutes from midnight, `until` past 1,440 where it goes over midnight."""
-
-    outlet: str
-    since: float
-    until: float
-    part_id: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,27 +30,6 @@ class Clash:
     outlet: str
     gets_m3s: float
     wanted_m3s: float
-
-
-def zone_spells(timer: Timer, needs: Sequence[OtherDemand], design: Design, flows_lpm: dict[str, float]) -> list[Spell]:
-    """Return when each zone of a timer runs, one after the other; a zone without any flow is passed over.
-
-    Args:
-        needs: what each crop needs; one on several timers has its share from each.
-        flows_lpm: what each outlet gives [L/min].
-    """
-    crops = {crop.id: crop for crop in design.crops}
-    litres = {demand.part_id: demand.daily_l for demand in needs if demand.kind == "crop"}
-    at, spells = float(timer.starts_min), []
-    for crop_id in timer.crops:
-        crop, flow = crops[crop_id], flows_lpm.get(crops[crop_id].outlet, 0.0)
-        timers = sum(crop_id in own.crops for own in design.timers)
-        whole = crop.minutes_per_day or (litres[crop_id] / flow if flow > 0.0 else 0.0)
-        minutes = min(whole / timers, float(DAY_MIN))
-        if minutes > 0.0:
-            spells.append(Spell(outlet=crop.outlet, since=at, until=at + minutes, part_id=crop_id))
-            at += minutes
-    return spells
 
 
 def float_calls(herds: Iterable[HerdDemand], floats: dict[str, FloatValveOutlet]) -> list[Spell]:

@@ -79,6 +79,15 @@ def say(template: str, *values: str | Quantity | Wording) -> Wording:
     return tuple(part for part in parts if part != "")
 
 
+def duration(seconds: float) -> Wording:
+    """Return a time as people say it: minutes up to two hours, hours up to two days, then days."""
+    if seconds < 7_200.0:
+        return (Quantity(value=seconds / 60.0, unit="min"),)
+    if seconds < 172_800.0:
+        return (f"{seconds / 3_600.0:.1f} hours",)
+    return (Quantity(value=seconds / 86_400.0, unit="d"),)
+
+
 def listed(wordings: Sequence[Wording], last: str = " and ") -> Wording:
     """Return wordings one after the other, with commas and, before the last, an "and"."""
     parts: list[str | Quantity] = []

@@ -1,25 +1,21 @@
 """What each vessel gains at a moment, and what enters and leaves: by the network, and by all that runs beside it."""
 
-from collections.abc import Sequence, Set
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import Enum
 
 import numpy as np
 
-from leadsman.core.base.array import Floats, Ints
-from leadsman.core.base.units import m3s_from_lpm
-from leadsman.core.dayrun.forcing import Spell
+from leadsman.core.base.array import Floats
+from leadsman.core.dayrun.hydraulics import Hydraulics
+from leadsman.core.dayrun.levels import Levels
+from leadsman.core.dayrun.spell import Spell
 from leadsman.core.design import Design, FloatValveOutlet, Scenario
-from leadsman.core.design.outlet_law import FULLY_OPEN, float_valve
-from leadsman.core.design.store import shape_of
-from leadsman.core.physics.vessel import level_m
-from leadsman.core.solver.gradient import Start, usual_state
-from leadsman.core.steady.case import Case, case_of
-from leadsman.core.steady.flow import Flow
-from leadsman.core.steady.network_model import MOST_TOGETHER, NetworkModel
+from leadsman.core.design.outlet_law import float_valve
+from leadsman.core.steady.case import case_of
+from leadsman.core.steady.network_model import NetworkModel
 from leadsman.core.steady.opening import judge_openings, shut_in_turn
 
-ABOVE_OUTLET_M = 1e-6
+MOST_OVERFLOWS = 8  # one running into the next
 
 
 class Edge(Enum):
@@ -30,25 +26,56 @@ class Edge(Enum):
     FLOOR = "floor"
 
 
-class NoAnswer(Exception):
-    """The network has no solution at a moment."""
-
-
-@dataclass(frozen=True, kw_only=True)
+@dataclass(frozen=True)
 class Rates:
-    """Gains of vessels [m3/s], what runs over, is drawn and brought; what outlets and lines pass and places draw."""
+    """All rates of a moment [m3/s], and the heads then, as one row, and where each kind of them stands in it.
 
-    gains: Floats
-    over: Floats
-    drawn: Floats
-    brought: Floats
-    outlets: Floats
-    lines: Floats
-    places: float
+    What vessels gain, what runs over them, is drawn from them and brought to them, and what is wanted of them but not
+    there; what outlets pass, what lines pass (positive from their `from`), the heads at places and at
+    outlets [m], and what places draw.
+    """
 
-    def whole(self) -> Floats:
-        """Return what is summed over time as one row: gains first."""
-        return np.concatenate([self.gains, self.over, self.drawn, self.brought, self.outlets, [self.places]])
+    row: Floats
+    vessels: int
+    outlets: int
+    lines_too: int
+
+    @property
+    def gains(self) -> Floats:
+        return self.row[: self.vessels]
+
+    @property
+    def over(self) -> Floats:
+        return self.row[self.vessels : 2 * self.vessels]
+
+    @property
+    def drawn(self) -> Floats:
+        return self.row[2 * self.vessels : 3 * self.vessels]
+
+    @property
+    def brought(self) -> Floats:
+        return self.row[3 * self.vessels : 4 * self.vessels]
+
+    @property
+    def lacking(self) -> Floats:
+        return self.row[4 * self.vessels : 5 * self.vessels]
+
+    @property
+    def passed(self) -> Floats:
+        return self.row[5 * self.vessels : 5 * self.vessels + self.outlets]
+
+    @property
+    def lines(self) -> Floats:
+        first = 5 * self.vessels + self.outlets
+        return self.row[first : first + self.lines_too]
+
+    @property
+    def heads_m(self) -> Floats:
+        return self.row[5 * self.vessels + self.outlets + self.lines_too : -1]
+
+    @property
+    def places(self) -> float:
+        return float(self.row[-1])
 
 
 @dataclass
@@ -64,81 +91,51 @@ class Balance:
     """The rates of a design's vessels at any volumes, under what runs just now."""
 
     def __init__(self, design: Design, scenario: Scenario | None, model: NetworkModel) -> None:
-        self.design, self.model = design, model
+        self.design = design
         self.vessels = list(design.vessels)
         self.number = {vessel.id: index for index, vessel in enumerate(self.vessels)}
-        self.shapes = [shape_of(vessel) for vessel in self.vessels]
-        self.brim_m3 = self._volumes([vessel.brim_m for vessel in self.vessels])
-        joined = set(model.loader.joined)
-        self.gives = np.array([vessel.id in joined for vessel in self.vessels], dtype=bool)
-        self.outlet_m3 = self._volumes([vessel.outlet_m for vessel in self.vessels])
+        self.levels = Levels(self.vessels)
+        self.brim_m3 = self.levels.brim_m3
+        self.outlet_m3 = self.levels.volumes_m3([vessel.outlet_m for vessel in self.vessels])
+        self.over_into = [
+            None if vessel.overflow_into is None else self.number[vessel.overflow_into] for vessel in self.vessels
+        ]
         levels_m = case_of(design, scenario=scenario).levels_m
-        self.start_m3 = np.minimum(self._volumes([levels_m[vessel.id] for vessel in self.vessels]), self.brim_m3)
+        begun = self.levels.volumes_m3([levels_m[vessel.id] for vessel in self.vessels])
+        self.start_m3 = np.minimum(begun, self.brim_m3)
         self.outlets = list(design.outlets)
+        self.hydraulics = self._hydraulics(scenario, model)
+        self.gives = self.hydraulics.gives
+
+    def _hydraulics(self, scenario: Scenario | None, model: NetworkModel) -> Hydraulics:
+        """Return the network, those valves held shut that get less than the pressure that opens them at the start."""
         opened = set(scenario.open) if scenario else set()
-        empty = design.model_copy(
+        empty = self.design.model_copy(
             update={"vessels": [vessel.model_copy(update={"level_m": 0.0}) for vessel in self.vessels]}
         )
-        self.standing = case_of(empty, scenario=scenario.model_copy(update={"levels_m": {}}) if scenario else None)
-        self.floats = {
+        standing = case_of(empty, scenario=scenario.model_copy(update={"levels_m": {}}) if scenario else None)
+        floats = {
             outlet.id: (float_valve(outlet), self.number[outlet.fills])
             for outlet in self.outlets
             if isinstance(outlet, FloatValveOutlet) and outlet.fills is not None and outlet.id not in opened
-            if self.standing.openings[outlet.id] > 0.0
+            if standing.openings[outlet.id] > 0.0
         }
-        self._hold_unopened()
-        plumbing = model.plumbing
-        net, pipes = plumbing.network, len(plumbing.segments)
-        fixed = np.array([plumbing.vessels[vessel.id] for vessel in self.vessels], dtype=np.intp)
-        self._into = (net.end[None, :pipes] == fixed[:, None]).astype(float) - (
-            net.start[None, :pipes] == fixed[:, None]
-        )
-        self._pipes = pipes
-        self._filled = np.array(
-            [self.number[outlet.fills] if outlet.fills else -1 for outlet in self.outlets], dtype=np.intp
-        )
-        self._last: dict[frozenset[int], tuple[NetworkModel, Floats, Ints]] = {}
-        self._places = [(place.id, m3s_from_lpm(place.draw_lpm)) for place in design.places if place.draw_lpm > 0.0]
-
-    def _hold_unopened(self) -> None:
-        """Hold those valves shut that get less than the pressure that opens them, all vessels as they stand."""
-        start = self.case(self.start_m3, set(np.flatnonzero(self.start_m3 > self.outlet_m3).tolist()))
-        asked = shut_in_turn(self.model, [start])
+        hydraulics = Hydraulics(self.design, model, self.levels, standing, floats)
+        start = hydraulics.case_at(self.start_m3, frozenset(np.flatnonzero(self.start_m3 > self.outlet_m3).tolist()))
+        asked = shut_in_turn(model, [start])
         if not asked:
-            return
-        flows = self.model.full_flows([start.with_shut(outlet.id) for _, outlet in asked])
-        (opening,) = judge_openings(self.model, [start], asked, flows)
+            return hydraulics
+        flows = model.full_flows([start.with_shut(outlet.id) for _, outlet in asked])
+        (opening,) = judge_openings(model, [start], asked, flows)
+        if not opening.unopened:
+            return hydraulics
         for outlet_id in opening.unopened:
-            self.floats.pop(outlet_id, None)
-            self.standing = self.standing.with_shut(outlet_id)
+            floats.pop(outlet_id, None)
+            standing = standing.with_shut(outlet_id)
+        return Hydraulics(self.design, model, self.levels, standing, floats)
 
-    def _volumes(self, levels_m: Sequence[float]) -> Floats:
-        return np.array([shape.volume_m3(level) for shape, level in zip(self.shapes, levels_m, strict=True)])
-
-    def levels_m(self, volumes_m3: Floats) -> list[float]:
-        """Return the level of each vessel [m above its floor] at a volume."""
-        return [
-            level_m(shape, max(volume, 0.0)) for shape, volume in zip(self.shapes, volumes_m3.tolist(), strict=True)
-        ]
-
-    def case(self, volumes_m3: Floats, giving: Set[int]) -> Case:
-        """Return the case at volumes [m3], in which those vessels give that are named, and no others."""
-        levels = self.levels_m(volumes_m3)
-        openings = {
-            outlet_id: min(valve.opening(levels[number]), FULLY_OPEN)
-            for outlet_id, (valve, number) in self.floats.items()
-        }
-        for number in np.flatnonzero(self.gives).tolist():
-            outlet_m = self.vessels[number].outlet_m
-            if number in giving:
-                levels[number] = max(levels[number], outlet_m + ABOVE_OUTLET_M)
-            else:
-                levels[number] = min(levels[number], outlet_m)
-        told = {vessel.id: level for vessel, level in zip(self.vessels, levels, strict=True)}
-        return replace(self.standing, openings={**self.standing.openings, **openings}, levels_m=told)
-
-    def rates(self, asked: Sequence[Floats], modes: Modes) -> list[Rates]:
-        """Return the rates at each of some volumes [m3], in the same modes.
+    def rates(self, volumes_m3: Floats, modes: Modes) -> Rates:
+        """Return the rates at volumes [m3], shape (vessels,), in some modes.
 
         A vessel held at its outlet gives just what comes into it: a share of the time it gives, the rest it does not
         (Filippov 1988, from memory), so that nothing flutters.
@@ -146,103 +143,85 @@ class Balance:
         Raises:
             NoAnswer: the network has no solution.
         """
-        edges = [number for number, edge in modes.held.items() if edge is Edge.OUTLET]
-        giving = modes.giving - set(edges)
-        patterns = [giving, *(giving | {number} for number in edges)]
-        asked_for = [(frozenset(pattern), self.case(one, pattern)) for one in asked for pattern in patterns]
-        flows = self._used(asked_for)
-        if not all(flow.converged for flow in flows):
-            raise NoAnswer
-        told = [self._network(flow) for flow in flows]
-        return [
-            self._rates(told[first : first + len(patterns)], edges, modes)
-            for first in range(0, len(told), len(patterns))
-        ]
+        edges = self._edges(modes)
+        giving = frozenset(modes.giving - set(edges))
+        self.rows = self.hydraulics.rows(volumes_m3, [giving, *(giving | {number} for number in edges)])
+        row = self._row(self.rows[:, None], modes)[0]
+        return Rates(row, len(self.vessels), len(self.outlets), len(self.design.lines))
 
-    def _used(self, asked: Sequence[tuple[frozenset[int], Case]]) -> list[Flow]:
-        """Return the flows that count, of cases with the vessels that give in them, each begun from the last of those.
+    def answers(self, modes: Modes, nudges_m3: Floats) -> Floats:
+        """Return how the rates last returned answer to each vessel's volume [1/s], shape (rates, vessels).
 
-        Where air stood in the lines then, it is let in at the same points at once: that is the answer where no other
-        point draws air in. Those that this leads nowhere are solved from nothing.
+        Args:
+            nudges_m3: as for the network's.
         """
-        found: dict[int, Flow] = {}
-        models = [self._last[pattern][0] if pattern in self._last else self.model for pattern, _ in asked]
-        for model in {id(model): model for model in models}.values():
-            numbers = [number for number, own in enumerate(models) if own is model]
-            for first in range(0, len(numbers), MOST_TOGETHER):
-                some = numbers[first : first + MOST_TOGETHER]
-                flows = model.full_flows([asked[number][1] for number in some], start=self._start(model, asked, some))
-                found |= dict(zip(some, flows, strict=True))
-        for number, flow in found.items():
-            model = models[number]
-            if model is not self.model and flow.converged and not model.suctions(flow):
-                continue
-            if model is not self.model or not flow.converged:
-                (flow,) = self.model.full_flows([asked[number][1]])
-            found[number] = self.model.with_air(flow).used
-        for number in reversed(range(len(asked))):  # what is kept of a pattern is of its first case
-            self._keep(asked[number][0], found[number])
-        return [found[number] for number in range(len(asked))]
+        changes = self.hydraulics.answers(nudges_m3)
+        held = list(modes.held)
+        changes[:, held] = 0.0
+        nudged = self.rows[:, None] + changes * nudges_m3[:, None]
+        rows = self._row(np.concatenate([self.rows[:, None], nudged], axis=1), modes)
+        return np.asarray(((rows[1:] - rows[0]) / nudges_m3[:, None]).T)
 
-    def _start(self, model: NetworkModel, asked: Sequence[tuple[frozenset[int], Case]], some: Sequence[int]) -> Start:
-        """Return what some cases start from on a network: the last answer in which the same vessels give."""
-        net = model.plumbing.network
-        usual = net.guess_m3s, usual_state(net)
-        starts = [
-            self._last[pattern][1:] if pattern in self._last else usual for pattern in (asked[n][0] for n in some)
-        ]
-        return Start(
-            flows_m3s=np.array([flows for flows, _ in starts]), control_state=np.array([states for _, states in starts])
-        )
+    def _edges(self, modes: Modes) -> list[int]:
+        return [number for number, edge in modes.held.items() if edge is Edge.OUTLET]
 
-    def _keep(self, pattern: frozenset[int], flow: Flow) -> None:
-        model = flow.model
-        if flow.converged and isinstance(model, NetworkModel):
-            moving = np.where(flow.flows_m3s == 0.0, model.plumbing.network.guess_m3s, flow.flows_m3s)
-            states = np.array(list(flow.control_states.values()), dtype=np.intp)
-            self._last[pattern] = model, moving, states
+    def _row(self, patterns: Floats, modes: Modes) -> Floats:
+        """Return all rates of states, shape (states, rates), by what the network does in each pattern of giving.
 
-    def _network(self, flow: Flow) -> Floats:
-        """Return what the network does: gains of vessels, what outlets and lines pass, what places draw [m3/s]."""
-        outlets = np.array([flow.outlet_flow_m3s(outlet.id) for outlet in self.outlets])
-        gains = self._into @ flow.flows_m3s[: self._pipes]
-        into = self._filled >= 0
-        np.add.at(gains, self._filled[into], outlets[into])
-        places = sum(draw for place, draw in self._places if flow.head_m(place) is not None)
-        return np.concatenate([gains, outlets, flow.flows_of_lines_m3s, [places]])
-
-    def _rates(self, patterns: list[Floats], edges: list[int], modes: Modes) -> Rates:
-        vessels = len(self.vessels)
-        brought, drawn = np.zeros(vessels), np.zeros(vessels)
+        Args:
+            patterns: rows of the network, shape (patterns, states, rates of it).
+        """
+        vessels, states = len(self.vessels), patterns.shape[1]
+        brought, drawn = np.zeros((states, vessels)), np.zeros((states, vessels))
         for spell in modes.running:
             if spell.to is not None:
-                brought[self.number[spell.to]] += spell.flow_m3s
+                brought[:, self.number[spell.to]] += spell.flow_m3s
             if spell.from_ is not None:
-                drawn[self.number[spell.from_]] += spell.flow_m3s
-        network = patterns[0]
-        if edges:
-            closed = (network[:vessels] + brought - drawn)[edges]
-            change = np.array([(pattern - network)[edges] for pattern in patterns[1:]]).T
-            weight = np.clip(np.linalg.lstsq(change, -closed, rcond=None)[0], 0.0, 1.0)
-            network = network + weight @ np.array([pattern - network for pattern in patterns[1:]])
-        gains = network[:vessels]
-        over = np.zeros(vessels)
+                drawn[:, self.number[spell.from_]] += spell.flow_m3s
+        over, lacking, network = np.zeros((states, vessels)), np.zeros((states, vessels)), patterns[0]
+        runs_on = any(self.over_into[number] is not None for number in modes.held)
+        for _ in range(1 + runs_on * MOST_OVERFLOWS):
+            network = self._mixed(patterns, brought + self._run_into(over) - drawn, modes)
+            before = over
+            over = self._over(network[:, :vessels] + brought - drawn, over, modes)
+            if not runs_on or np.array_equal(before, over):
+                break
+        gains = network[:, :vessels] + self._run_into(over)
         for number, edge in modes.held.items():
-            if edge is Edge.FLOOR and drawn[number] > 0.0:
-                share = min(max(gains[number] + brought[number], 0.0) / drawn[number], 1.0)
+            if edge is Edge.FLOOR and (drawn[:, number] > 0.0).any():
+                share = np.clip((gains[:, number] + brought[:, number]) / drawn[:, number], 0.0, 1.0)
                 for spell in modes.running:
                     if spell.from_ == self.vessels[number].id and spell.to is not None:
-                        brought[self.number[spell.to]] -= (1.0 - share) * spell.flow_m3s
-                drawn[number] *= share
+                        brought[:, self.number[spell.to]] -= (1.0 - share) * spell.flow_m3s
+                lacking[:, number] = drawn[:, number] * (1.0 - share)
+                drawn[:, number] *= share
+        gained = gains + brought - drawn - over
+        brought = brought + self._run_into(over)
+        return np.concatenate([gained, over, drawn, brought, lacking, network[:, vessels:]], axis=1)
+
+    def _mixed(self, patterns: Floats, beside: Floats, modes: Modes) -> Floats:
+        """Return what the network does where vessels held at their outlets give just what comes, shape as a pattern."""
+        network: Floats = patterns[0]
+        edges = self._edges(modes)
+        if not edges:
+            return network
+        closed = (network[:, : len(self.vessels)] + beside)[:, edges]
+        change = np.moveaxis(patterns[1:] - network, 0, 2)  # (states, rates, patterns)
+        weight = np.clip(np.linalg.pinv(change[:, edges]) @ -closed[..., None], 0.0, 1.0)
+        return np.asarray(network + (change @ weight)[..., 0])
+
+    def _over(self, gains: Floats, over: Floats, modes: Modes) -> Floats:
+        """Return what runs over each vessel, given what ran over the others."""
+        comes, now = gains + self._run_into(over), np.zeros_like(over)
         for number, edge in modes.held.items():
             if edge is Edge.BRIM:
-                over[number] = max(gains[number] + brought[number] - drawn[number], 0.0)
-        return Rates(
-            gains=gains + brought - drawn - over,
-            over=over,
-            drawn=drawn,
-            brought=brought,
-            outlets=network[vessels : vessels + len(self.outlets)],
-            lines=network[vessels + len(self.outlets) : -1],
-            places=float(network[-1]),
-        )
+                now[:, number] = np.maximum(comes[:, number], 0.0)
+        return now
+
+    def _run_into(self, over: Floats) -> Floats:
+        """Return what comes into each vessel out of the overflows of others."""
+        into = np.zeros_like(over)
+        for number, to in enumerate(self.over_into):
+            if to is not None:
+                into[:, to] += over[:, number]
+        return into

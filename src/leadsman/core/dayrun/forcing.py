@@ -1,32 +1,18 @@
 """What comes into vessels and goes out of them beside the network: inflows, draws, animals, what ponds lose."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from contextlib import suppress
 
-from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, m3s_from_lpm
-from leadsman.core.design import Design, PumpInflow, Scenario, SteadyInflow
-from leadsman.core.farm.day_demand import MIDDAY_H, drinking_spells
-from leadsman.core.farm.demand import herd_demands
-from leadsman.core.farm.growing import pond_demand
+from leadsman.core.base.errors import OutOfRange
+from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, MINUTE_S, m3s_from_lpm
+from leadsman.core.dayrun.drinking import herd_spells
+from leadsman.core.dayrun.spell import Spell
+from leadsman.core.design import Design, EmitterOutlet, FixedOutlet, PumpInflow, Scenario, SteadyInflow
+from leadsman.core.farm.day_demand import DAYLIGHT, MIDDAY_H, WATERED_FROM_H
+from leadsman.core.farm.growing import OtherDemand, other_demands, pond_demand
 from leadsman.core.farm.inflow import daily_m3
 from leadsman.core.farm.pump_cycle import pump_flow_m3s
-
-
-@dataclass(frozen=True, kw_only=True)
-class Spell:
-    """A flow [m3/s] from one time to another [s], into a vessel or out of one.
-
-    `to` is None of what leaves the system, `from_` of what comes from outside; `switch_m` are the levels of the vessel
-    it fills between which float switches let it run; `of` is the part that it belongs to.
-    """
-
-    of: str
-    begins_s: float
-    ends_s: float
-    flow_m3s: float
-    to: str | None = None
-    from_: str | None = None
-    switch_m: tuple[float, float] | None = None
+from leadsman.core.farm.watering_spells import zone_spells
 
 
 def spells(design: Design, scenario: Scenario, length_s: float) -> list[Spell]:
@@ -34,7 +20,7 @@ def spells(design: Design, scenario: Scenario, length_s: float) -> list[Spell]:
 
     A source that runs for some hours a day does so about midday (ours, no source); rain falls evenly.
     """
-    daily = [*_inflows(design, scenario), *_herds(design, scenario), *_ponds(design)]
+    daily = [*_inflows(design, scenario), *herd_spells(design, scenario), *_ponds(design), *_plants(design, scenario)]
     draws = [
         Spell(
             of=f"draw {number}",
@@ -68,23 +54,8 @@ def _inflows(design: Design, scenario: Scenario) -> Iterator[Spell]:
             to=inflow.fills,
             from_=from_,
             switch_m=switch,
+            breaks=inflow.kind == "siphon" and from_ is not None,
         )
-
-
-def _herds(design: Design, scenario: Scenario) -> Iterator[Spell]:
-    fills = {outlet.id: outlet.fills for outlet in design.outlets}
-    for demand in herd_demands(design, scenario):
-        vessels = [vessel for outlet in demand.outlets if (vessel := fills.get(outlet)) is not None]
-        for number, (start_h, length_h, litres) in enumerate(drinking_spells(demand)):
-            if not vessels or length_h <= 0.0:
-                continue
-            yield Spell(
-                of=demand.herd.id,
-                begins_s=start_h * HOUR_S,
-                ends_s=(start_h + length_h) * HOUR_S,
-                flow_m3s=litres * LITRE_M3 / (length_h * HOUR_S),
-                from_=vessels[number % len(vessels)],
-            )
 
 
 def _ponds(design: Design) -> Iterator[Spell]:
@@ -92,6 +63,62 @@ def _ponds(design: Design) -> Iterator[Spell]:
     for pond in design.ponds:
         lost_m3s = pond_demand(pond, vessels[pond.vessel]).daily_l * LITRE_M3 / DAY_S
         yield Spell(of=pond.vessel, begins_s=0.0, ends_s=DAY_S, flow_m3s=lost_m3s, from_=pond.vessel)
+
+
+def _plants(design: Design, scenario: Scenario) -> Iterator[Spell]:
+    """Yield what plants take out of the vessels that their outlets fill, evenly over the daylight."""
+    fills = {outlet.id: outlet.fills for outlet in design.outlets}
+    for demand in _crops(design, scenario):
+        vessel = fills.get(demand.where)
+        if vessel is not None:
+            begins_s, length_s = DAYLIGHT[0] * HOUR_S, DAYLIGHT[1] * HOUR_S
+            yield Spell(
+                of=demand.part_id,
+                begins_s=begins_s,
+                ends_s=begins_s + length_s,
+                flow_m3s=demand.daily_l * LITRE_M3 / length_s,
+                from_=vessel,
+            )
+
+
+def watered_s(design: Design, scenario: Scenario) -> dict[str, list[tuple[float, float]]]:
+    """Return when outlets that water plants are open in a day [s from midnight], by their id.
+
+    By their timers; those without, from six in the morning until what the plants need has come. Those that fill a
+    vessel, and open ends, of which nobody says what they give, are not among them.
+    """
+    gives_lpm = _rated_lpm(design)
+    demands = [demand for demand in _crops(design, scenario) if demand.where in gives_lpm]
+    timed: dict[str, list[tuple[float, float]]] = {}
+    for timer in design.timers:
+        for spell in zone_spells(timer, demands, design, gives_lpm):
+            if spell.outlet in gives_lpm:
+                timed.setdefault(spell.outlet, []).append((spell.since * MINUTE_S, spell.until * MINUTE_S))
+    for demand in demands:
+        if demand.where not in timed:
+            begins_s = WATERED_FROM_H * HOUR_S
+            length_s = min(demand.daily_l / gives_lpm[demand.where] * MINUTE_S, DAY_S)
+            timed[demand.where] = [(begins_s, begins_s + length_s)]
+    return timed
+
+
+def _rated_lpm(design: Design) -> dict[str, float]:
+    """Return what outlets give that are rated for a flow [L/min] and fill no vessel."""
+    return {
+        outlet.id: outlet.flow_lpm
+        for outlet in design.outlets
+        if isinstance(outlet, FixedOutlet | EmitterOutlet) and outlet.fills is None and outlet.flow_lpm > 0.0
+    }
+
+
+def _crops(design: Design, scenario: Scenario) -> list[OtherDemand]:
+    """Return what plants need; those of which that cannot be told on this day are left out."""
+    found = []
+    for crop in design.crops:
+        alone = design.model_copy(update={"crops": [crop], "ponds": [], "calendar": []})
+        with suppress(OutOfRange):
+            found += [demand for demand in other_demands(alone, scenario, _rated_lpm(design)) if demand.kind == "crop"]
+    return found
 
 
 def _repeated(daily: list[Spell], length_s: float) -> Iterator[Spell]:

@@ -1,65 +1,65 @@
-"""The run: from event to event, in steps of a method that stiff floats do not shorten."""
+"""A run over time: phases between events, one after the other, summed up."""
 
-import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from leadsman.core.base.array import Floats
 from leadsman.core.base.errors import UnknownName, require_between
-from leadsman.core.base.units import HOUR_S
-from leadsman.core.dayrun.balance import Balance, Edge, Modes, NoAnswer, Rates
-from leadsman.core.dayrun.forcing import spells
-from leadsman.core.design import Design, Scenario
+from leadsman.core.base.units import DAY_S, HOUR_S, m3s_from_lpm
+from leadsman.core.dayrun.balance import Balance
+from leadsman.core.dayrun.forcing import spells, watered_s
+from leadsman.core.dayrun.happening import end_s, with_events
+from leadsman.core.dayrun.phase import SIPHON, Phase
+from leadsman.core.dayrun.record import Event, State, Told, Watch
+from leadsman.core.dayrun.spell import Spell
+from leadsman.core.design import Design, Leak, Scenario
+from leadsman.core.farm.grazing import set_for
 from leadsman.core.steady.solve import model_of
 
-GAMMA = 1.0 - 1.0 / 2.0**0.5
-WITHIN = 5e-4  # of what a vessel holds: what one step may be off a straight line
-FIRST_STEP_S, LONGEST_STEP_S, SHORTEST_STEP_S = 10.0, 6.0 * HOUR_S, 1e-6
-NUDGE = 2e-3  # of what a vessel holds, to see how rates answer
-AT_EDGE = 1e-9  # of what a vessel holds
-STILL_M3S = 1e-12
-MOST_STEPS = 200_000
 LEAST_HOURS, MOST_HOURS, TOLD = 0.01, 90 * 24.0, 97
-ROUNDS = 8
-MET = 20  # times to be told: so few are met exactly, more lie on straight lines between steps
-STEPS_HELD = 6  # for how many steps the answer of the rates to volumes is taken to hold
-
-
-@dataclass(frozen=True, kw_only=True)
-class Event:
-    """Something that happened: when [s], what kind of thing, to which part."""
-
-    time_s: float
-    kind: str
-    where: str
+AS_IT_STANDS = Scenario(id="as-it-stands")
 
 
 @dataclass(frozen=True, kw_only=True)
 class DayRun:
     """Levels [m], flows [m3/s] at times [s], shape (times, parts), events, and what went in and out in all [m3].
 
-    `mass_error` is what is missing in the balance, as a share of the throughput. `ended_s` is where the run had to end
-    because the network has no solution, None where it came to its end.
+    `places_m` and `ends_m` are heads at places and at outlets; `usable_m3` is what vessels hold above their
+    outlets. `beside_m3s` is what sources bring and herds, ponds, draws and leaks take, by id, shape (times,),
+    `beside_m3` in all; `wanting_s` when each of them runs, from and to. `over_m3`, `drawn_m3`, `brought_m3` and
+    `lacking_m3` (wanted, but not there) are of each vessel, `passed_m3` of each outlet, `escaped_m3` what came out
+    of each event's hole, tap or end of a hose. `mass_error` is what is missing in the balance, as a share of the
+    throughput. `ended_s` is where the run had to end, None where it came to its end, and `why`: the network has no
+    solution (`no-answer`), or it took too many steps (`steps`).
     """
 
     times_s: Floats
     levels_m: Floats
     outlets_m3s: Floats
     lines_m3s: Floats
+    places_m: Floats
+    ends_m: Floats
+    usable_m3: Floats
+    beside_m3s: dict[str, Floats]
+    beside_m3: dict[str, float]
+    wanting_s: dict[str, list[tuple[float, float]]]
     events: list[Event]
     over_m3: Floats
     drawn_m3: Floats
     brought_m3: Floats
+    lacking_m3: Floats
     passed_m3: Floats
+    escaped_m3: dict[str, float]
     mass_error: float
     ended_s: float | None
+    why: str
     steps: int
 
 
-def times_to_tell(hours: float, at: str | None) -> tuple[float, list[float]]:
-    """Return a run's length [s] and the times [s] to tell: those of a list with commas, else 97 over the run.
+def times_to_tell(hours: float, at: str | None, count: int = TOLD) -> tuple[float, list[float]]:
+    """Return a run's length [s] and the times [s] to tell: those of a list with commas, else so many over the run.
 
     Raises:
         OutOfRange: the length is not of 0.01 to 2,160 h (90 days), or a time is outside the run.
@@ -67,7 +67,7 @@ def times_to_tell(hours: float, at: str | None) -> tuple[float, list[float]]:
     require_between("hours of the run [h]", hours, LEAST_HOURS, MOST_HOURS, "--hours")
     length_s = hours * HOUR_S
     if at is None:
-        return length_s, np.linspace(0.0, length_s, TOLD).tolist()
+        return length_s, np.linspace(0.0, length_s, count).tolist()
     times_s = [_time(text, number) for number, text in enumerate(at.split(","))]
     for number, time_s in enumerate(times_s):
         require_between("time [s]", time_s, 0.0, length_s, f"--at/{number}")
@@ -81,285 +81,182 @@ def _time(text: str, number: int) -> float:
         raise UnknownName("time", text, ["a number of seconds"], f"--at/{number}") from None
 
 
-def day_run(design: Design, length_s: float, times_s: Sequence[float], scenario: Scenario | None = None) -> DayRun:
-    """Return how the vessels of a design stand over a time from midnight on, under a scenario.
+def day_run(
+    design: Design,
+    length_s: float,
+    times_s: Sequence[float],
+    scenario: Scenario | None = None,
+    *,
+    watch: Watch = lambda _: None,
+) -> DayRun:
+    """Return how the vessels of a design stand over a time from midnight on, under a scenario and the design's events.
 
     Args:
         length_s: above 0 [s].
         times_s: when levels and flows are told [s], rising, from 0 to the length.
+        watch: called with the time of the run as it goes on; an exception in it ends the run.
     Raises: as `model_of`; OutOfRange also where a figure of an inflow is outside its limits.
     Source: Rosenbrock's method ROS2 with an approximate Jacobian (Verwer et al. 1999, SIAM J. Sci. Comput. 20, from
     memory), on the network's steady flow at every moment.
     """
-    return _Run(design, length_s, times_s, scenario).result()
+    return _Run(design, length_s, times_s, scenario or AS_IT_STANDS, watch).result()
+
+
+@dataclass
+class _Sums:
+    """What went in and out over all phases so far [m3]."""
+
+    over: Floats
+    drawn: Floats
+    brought: Floats
+    lacking: Floats
+    passed: Floats
+    escaped: dict[str, float] = field(default_factory=dict)
+    places: float = 0.0
+
+    def add(self, phase: Phase) -> None:
+        """Add what a phase passed; its own outlets, which stand after the design's, are events."""
+        rates, outlets = phase.whole(), len(self.passed)
+        self.over += rates.over
+        self.drawn += rates.drawn
+        self.brought += rates.brought
+        self.lacking += rates.lacking
+        self.passed += rates.passed[:outlets]
+        self.places += rates.places
+        for outlet, passed in zip(phase.balance.outlets[outlets:], rates.passed[outlets:].tolist(), strict=True):
+            self.escaped[outlet.id] = self.escaped.get(outlet.id, 0.0) + passed
 
 
 class _Run:
-    def __init__(self, design: Design, length_s: float, times_s: Sequence[float], scenario: Scenario | None) -> None:
-        self.balance = Balance(design, scenario, model_of(design, scenario=scenario))
-        self.spells = spells(design, scenario or Scenario(id="as-it-stands"), length_s)
-        self.length_s, self.wanted = length_s, sorted({*times_s})
-        edges = {time for spell in self.spells for time in (spell.begins_s, spell.ends_s)} | {length_s}
-        if len(self.wanted) <= MET:
-            edges |= {*self.wanted}
-        self.turns = sorted(time for time in edges if 0.0 < time <= length_s)
-        balance = self.balance
-        self.volumes = balance.start_m3.copy()
-        self.holds = np.maximum(balance.brim_m3, 1e-9)
-        giving = set(np.flatnonzero(balance.gives & (self.volumes > balance.outlet_m3)).tolist())
-        self.modes = Modes(giving=giving, held={}, running=[])
-        self.switches = self._switches()
-        self.on = {name for name, (number, _, high) in self.switches.items() if self.volumes[number] < high}
-        self.summed = np.zeros(0)
+    def __init__(
+        self, design: Design, length_s: float, times_s: Sequence[float], scenario: Scenario, watch: Watch
+    ) -> None:
+        self.design = set_for(design, scenario.date)
+        self.length_s, self.scenario, self.watch = length_s, scenario, watch
+        self.wanted = sorted({*times_s})
+        self.lasting = [
+            (event, event.at_s, end_s(design, event, length_s)) for event in design.events if event.at_s < length_s
+        ]
+        self.watered = watered_s(self.design, scenario)
+        vessels, outlets = len(design.vessels), len(design.outlets)
+        over, drawn, brought, lacking = (np.zeros(vessels) for _ in range(4))
+        self.sums = _Sums(over, drawn, brought, lacking, np.zeros(outlets))
         self.events: list[Event] = []
-        self.told: list[tuple[float, list[float], Floats, Floats]] = []
+        self.told: list[Told] = []
         self.steps = 0
-        self.ahead: Rates
-        self.answers: Floats | None = None
-        self.answered_in: object = None
-        self.answered_at = 0
+        self.beside: dict[str, float] = {}
+        self.wanting: dict[str, list[tuple[float, float]]] = {}
+        self.known: dict[tuple[tuple[str, ...], tuple[str, ...]], tuple[Balance, list[Spell]]] = {}
 
     def result(self) -> DayRun:
-        time, step, ended = 0.0, FIRST_STEP_S, None
-        try:
-            while True:
-                here = self._settled(time)
-                if self.summed.size == 0:
-                    self.summed = np.zeros(len(here.whole()) - len(self.volumes))
-                if time >= self.length_s or self.steps > MOST_STEPS:
-                    break
-                begun, volumes = time, self.volumes
-                time, step = self._advance(time, step, here)
-                self._tell(begun, volumes, here, time)
-            self._tell(time, self.volumes, here, math.inf)
-        except NoAnswer:
-            ended = time
-        return self._summed_up(ended)
-
-    def _settled(self, time: float) -> Rates:
-        """Return the rates at a moment, once what runs and what is held at an edge fit them."""
-        self.modes.running = [
-            spell
-            for spell in self.spells
-            if spell.begins_s <= time
-            and (time < spell.ends_s or time == self.length_s == spell.ends_s)
-            and (spell.switch_m is None or spell.of in self.on)
-        ]
-        for _ in range(ROUNDS):
-            (rates,) = self.balance.rates([self.volumes], self.modes)
-            if not self._rearranged(time, rates.gains):
-                return rates
-        return rates
-
-    def _rearranged(self, time: float, gains: Floats) -> bool:
-        """Hold at their edges what would leave them, let go what leaves them by itself; whether any changed."""
-        balance, held, changed = self.balance, self.modes.held, False
-        for number, vessel in enumerate(balance.vessels):
-            gain, edge = gains[number], held.get(number)
-            if abs(gain) <= STILL_M3S:
-                continue
-            volume, near = self.volumes[number], AT_EDGE * self.holds[number]
-            if edge is not None:
-                del held[number]
-                if edge is Edge.OUTLET:
-                    (self.modes.giving.add if gain > 0.0 else self.modes.giving.discard)(number)
-                self._note(
-                    time,
-                    {
-                        Edge.BRIM: "overflow-ends",
-                        Edge.OUTLET: "gives-again" if gain > 0.0 else "below-outlet",
-                        Edge.FLOOR: "wet-again",
-                    }[edge],
-                    vessel.id,
-                )
-                changed = True
-            elif gain > 0.0 and volume >= balance.brim_m3[number] - near:
-                held[number], changed = Edge.BRIM, True
-                self._note(time, "overflows", vessel.id)
-            elif (
-                balance.gives[number]
-                and abs(volume - balance.outlet_m3[number]) <= near
-                and ((number in self.modes.giving) == (gain < 0.0))
-            ):
-                if number in self.modes.giving:
-                    self._note(time, "runs-dry", vessel.id)
-                held[number], changed = Edge.OUTLET, True
-            elif gain < 0.0 and volume <= near:
-                held[number], changed = Edge.FLOOR, True
-                self._note(time, "empty", vessel.id)
-        return changed
-
-    def _note(self, time: float, kind: str, where: str) -> None:
-        self.events.append(Event(time_s=time, kind=kind, where=where))
-
-    def _advance(self, time: float, step: float, here: Rates) -> tuple[float, float]:
-        """Take one step, shorter where something happens on the way; return the time then and the next step."""
-        turn = next(one for one in self.turns if one > time)
-        row, vessels = here.whole(), len(self.volumes)
-        response = self._response(row)
-        taken = min(step, turn - time, LONGEST_STEP_S)
-        after, error = self._stepped(row, response, taken)
-        while error > 1.0 and taken > SHORTEST_STEP_S:
-            taken *= max(0.2, 0.9 * error**-0.5)
-            after, error = self._stepped(row, response, taken)
-        crossed = self._first_crossing(row, response, taken, after)
-        if crossed is not None:
-            taken, after, number, target = crossed
-            after[number] = target
-        self.steps += 1
-        before = self.volumes
-        self.volumes = after[:vessels]
-        self.summed = self.summed + after[vessels:]
-        time = turn if crossed is None and taken == turn - time else time + taken
-        self._switch(time, before)
-        grown = min(4.0, 0.9 * max(error, 1e-4) ** -0.5)
-        return time, max(taken * grown, SHORTEST_STEP_S) if crossed is None else max(step * 0.5, FIRST_STEP_S)
-
-    def _response(self, row: Floats) -> Floats:
-        """Return how all rates answer to each vessel's volume [1/s], shape (rates, vessels)."""
-        known = (
-            frozenset(self.modes.giving),
-            tuple(sorted((n, e.value) for n, e in self.modes.held.items())),
-            tuple(spell.of for spell in self.modes.running),
+        marks = sorted(
+            {0.0, self.length_s, *self._waterings(), *(time for _, *times in self.lasting for time in times)}
         )
-        if self.answers is not None and known == self.answered_in and self.steps < self.answered_at + STEPS_HELD:
-            return self.answers
-        self.answers, self.answered_in, self.answered_at = self._fresh_response(row), known, self.steps
-        return self.answers
+        balance, running = self._as_it_is(0.0, set())
+        state = State(volumes_m3=balance.start_m3.copy())
+        time, why = 0.0, ""
+        while time < self.length_s and not why:
+            self._mark(time)
+            balance, running = self._as_it_is(time, state.broken)
+            held = np.minimum(state.volumes_m3, balance.brim_m3)
+            self.sums.over += state.volumes_m3 - held
+            state.volumes_m3 = held
+            until = next(mark for mark in marks if mark > time)
+            told = [at for at in self.wanted if at < until or at == until == self.length_s]
+            phase = Phase(balance, running, time, until, state, told, self.watch)
+            phase.run()
+            self.wanted = [*phase.wanted, *self.wanted[len(told) :]]
+            self.sums.add(phase)
+            self.events += phase.events
+            self.told += phase.told
+            self.steps += phase.steps
+            for of, volume in phase.beside_m3.items():
+                self.beside[of] = self.beside.get(of, 0.0) + volume
+            self._want(running, time, until)
+            time = until if phase.ended_s is None else phase.ended_s
+            why = "" if phase.why == SIPHON else phase.why
+        self._mark(time)
+        held = np.clip(state.volumes_m3, 0.0, balance.brim_m3)
+        return self._summed_up(float((held - self.start_m3).sum()), time if why else None, why)
 
-    def _fresh_response(self, row: Floats) -> Floats:
-        free = [number for number in range(len(self.volumes)) if number not in self.modes.held]
-        response = np.zeros((len(row), len(self.volumes)))
-        if not free:
-            return response
-        nudges = []
-        for number in free:
-            nudge = NUDGE * self.holds[number]
-            if self.volumes[number] + nudge > self.balance.brim_m3[number]:
-                nudge = -nudge
-            nudges.append(nudge)
-        asked = [
-            self.volumes + nudge * np.eye(len(self.volumes))[number] for number, nudge in zip(free, nudges, strict=True)
-        ]
-        for number, nudge, rates in zip(free, nudges, self.balance.rates(asked, self.modes), strict=True):
-            response[:, number] = (rates.whole() - row) / nudge
-        return response
+    def _waterings(self) -> Iterator[float]:
+        """Yield when outlets that water plants open and shut [s]."""
+        edges = [edge for open_s in self.watered.values() for spell in open_s for edge in spell]
+        for day in range(-1, int(self.length_s // DAY_S) + 1):
+            yield from (edge + day * DAY_S for edge in edges if 0.0 < edge + day * DAY_S < self.length_s)
 
-    def _stepped(self, row: Floats, response: Floats, step: float) -> tuple[Floats, float]:
-        """Return volumes and sums after a step, and how far it is off a straight line, over what is allowed [-]."""
-        vessels = len(self.volumes)
-        within = np.eye(vessels) - GAMMA * step * response[:vessels]
-        first = np.linalg.solve(within, row[:vessels])
-        first_all = np.concatenate([first, row[vessels:] + GAMMA * step * (response[vessels:] @ first)])
-        ahead = self.volumes + step * first
-        (rates,) = self.balance.rates([np.clip(ahead, 0.0, self.balance.brim_m3)], self.modes)
-        self.ahead = rates
-        second_row = rates.whole() - 2.0 * first_all
-        second = np.linalg.solve(within, second_row[:vessels])
-        second_all = np.concatenate([second, second_row[vessels:] + GAMMA * step * (response[vessels:] @ second)])
-        gained = step * (1.5 * first_all + 0.5 * second_all)
-        error = np.abs(gained[:vessels] - step * first) / (WITHIN * self.holds)
-        return np.concatenate([self.volumes, np.zeros(len(row) - vessels)]) + gained, float(error.max(initial=0.0))
+    @property
+    def start_m3(self) -> Floats:
+        return self._as_it_is(0.0, set())[0].start_m3
 
-    def _first_crossing(
-        self, row: Floats, response: Floats, step: float, after: Floats
-    ) -> tuple[float, Floats, int, float] | None:
-        """Return the first level event within a step: how long until it [s], all then, which vessel, at what volume."""
-        found: tuple[float, Floats, int, float] | None = None
-        for number, target in self._targets(after):
-            low, low_off = 0.0, self.volumes[number] - target
-            high, high_off, reached = step, after[number] - target, after
-            if found is not None:
-                if (found[1][number] - target) * low_off > 0.0:
-                    continue
-                high, reached = found[0], found[1]
-                high_off = reached[number] - target
-            for _ in range(60):
-                if abs(high_off) <= 0.1 * AT_EDGE * self.holds[number]:
-                    break
-                middle = low + (high - low) * min(max(low_off / (low_off - high_off), 0.02), 0.98)
-                state, _ = self._stepped(row, response, middle)
-                off = state[number] - target
-                if off * low_off > 0.0:
-                    low, low_off = middle, off
-                else:
-                    high, high_off, reached = middle, off, state
-                if high - low < 1e-9 * step:
-                    break
-            found = (high, reached.copy(), number, target)
-        return found
+    def _as_it_is(self, time: float, broken: Collection[str]) -> tuple[Balance, list[Spell]]:
+        """Return the plan as it is from a time on, with what runs beside its network; lines of broken siphons shut."""
+        lasting = [event for event, begins, ends in self.lasting if begins <= time < ends]
+        lines = [line.id for line in self.design.lines if line.id in broken]
+        dry = [outlet for outlet, open_s in self.watered.items() if not _within(open_s, time)]
+        key = tuple(event.id for event in lasting), (*lines, *dry)
+        if key not in self.known:
+            design, scenario = with_events(self.design, self.scenario, lasting)
+            dry = [outlet for outlet in dry if outlet not in scenario.open]
+            scenario = scenario.model_copy(update={"shut": [*scenario.shut, *lines, *dry]})
+            balance = Balance(design, scenario, model_of(design, scenario=scenario))
+            leaks = [
+                Spell(of=leak.id, begins_s=begins, ends_s=ends, flow_m3s=m3s_from_lpm(leak.flow_lpm), from_=leak.where)
+                for leak, begins, ends in self.lasting
+                if isinstance(leak, Leak)
+            ]
+            self.known[key] = balance, [*spells(design, scenario, self.length_s), *leaks]
+        return self.known[key]
 
-    def _targets(self, after: Floats) -> list[tuple[int, float]]:
-        """Return which volumes are crossed in a step: of brims, outlets, floors and float switches."""
-        balance, crossed = self.balance, []
-        for number in range(len(self.volumes)):
-            if number in self.modes.held:
-                continue
-            marks = [balance.brim_m3[number], 0.0]
-            if balance.gives[number]:
-                marks.append(balance.outlet_m3[number])
-            marks += [mark for own, low, high in self.switches.values() if own == number for mark in (low, high)]
-            near = AT_EDGE * self.holds[number]
-            for mark in set(marks):
-                start, end = self.volumes[number] - mark, after[number] - mark
-                if abs(start) > near and start * end < 0.0:
-                    crossed.append((number, float(mark)))
-        return crossed
+    def _want(self, running: Sequence[Spell], begins: float, ends: float) -> None:
+        """Keep when each of what runs beside the network does so, in a phase."""
+        for spell in running:
+            if spell.begins_s < ends and spell.ends_s > begins:
+                spans = self.wanting.setdefault(spell.of, [])
+                spans.append((max(spell.begins_s, begins), min(spell.ends_s, ends)))
 
-    def _switches(self) -> dict[str, tuple[int, float, float]]:
-        """Return of each pump on float switches its vessel, and the volumes at which it starts and stops [m3]."""
-        found = {}
-        for spell in self.spells:
-            if spell.switch_m is not None and spell.to is not None:
-                number = self.balance.number[spell.to]
-                low, high = (self.balance.shapes[number].volume_m3(level) for level in spell.switch_m)
-                found[spell.of] = number, low, high
-        return found
+    def _mark(self, time: float) -> None:
+        """Note which of the design's events begin and end at a time."""
+        for event, begins, ends in self.lasting:
+            if time == begins:
+                self.events.append(Event(time_s=time, kind="begins", where=event.id))
+            if time == ends < self.length_s:
+                self.events.append(Event(time_s=time, kind="ends", where=event.id))
 
-    def _switch(self, time: float, before: Floats) -> None:
-        """Let float switches follow the levels."""
-        for name, (number, low, high) in self.switches.items():
-            near = AT_EDGE * self.holds[number]
-            if name in self.on and self.volumes[number] >= high - near and before[number] < self.volumes[number]:
-                self.on.discard(name)
-                self._note(time, "pump-stops", name)
-            elif name not in self.on and self.volumes[number] <= low + near:
-                self.on.add(name)
-                self._note(time, "pump-starts", name)
-
-    def _tell(self, begun: float, volumes: Floats, here: Rates, time: float) -> None:
-        """Keep what is to be told of a step, on straight lines: within what a step may be off."""
-        while self.wanted and self.wanted[0] < time:
-            at = self.wanted.pop(0)
-            share = 0.0 if math.isinf(time) else (at - begun) / (time - begun)
-            then = here if math.isinf(time) else self.ahead
-            outlets, lines = (
-                getattr(here, key) + share * (getattr(then, key) - getattr(here, key)) for key in ("outlets", "lines")
-            )
-            levels = self.balance.levels_m(volumes + share * (self.volumes - volumes))
-            self.told.append((at, levels, outlets, lines))
-
-    def _summed_up(self, ended: float | None) -> DayRun:
-        balance, vessels, outlets = self.balance, len(self.balance.vessels), len(self.balance.outlets)
-        count = len(self.told)
-        summed = self.summed if self.summed.size else np.zeros(3 * vessels + outlets + 1)
-        over, drawn, brought = (summed[first * vessels : (first + 1) * vessels] for first in range(3))
-        passed, places = summed[3 * vessels : 3 * vessels + outlets], float(summed[-1])
-        outside = sum(passed[number] for number, outlet in enumerate(balance.outlets) if outlet.fills is None)
-        out = float(over.sum() + drawn.sum() + outside + places)
-        stored = float((self.volumes - balance.start_m3).sum())
-        throughput = max(float(brought.sum()), out, float(np.abs(passed).sum()), 1e-12)
+    def _summed_up(self, stored_m3: float, ended: float | None, why: str) -> DayRun:
+        sums, design, count = self.sums, self.design, len(self.told)
+        vessels, outlets, lines = len(design.vessels), len(design.outlets), len(design.lines)
+        places = len(design.places)
+        outside = sum(sums.passed[number] for number, outlet in enumerate(design.outlets) if outlet.fills is None)
+        out = float(sums.over.sum() + sums.drawn.sum() + outside + sums.places) + sum(sums.escaped.values())
+        brought = float(sums.brought.sum())
+        throughput = max(brought, out, float(np.abs(sums.passed).sum()), 1e-12)
+        beside = sorted({name for told in self.told for name in told.beside_m3s})
         return DayRun(
-            times_s=np.array([time for time, _, _, _ in self.told]),
-            levels_m=np.array([levels for _, levels, _, _ in self.told]).reshape(count, vessels),
-            outlets_m3s=np.array([flows for _, _, flows, _ in self.told]).reshape(count, outlets),
-            lines_m3s=np.array([flows for _, _, _, flows in self.told]).reshape(count, len(balance.design.lines)),
+            times_s=np.array([told.time_s for told in self.told]),
+            levels_m=np.array([told.levels_m for told in self.told]).reshape(count, vessels),
+            outlets_m3s=np.array([told.outlets_m3s[:outlets] for told in self.told]).reshape(count, outlets),
+            lines_m3s=np.array([told.lines_m3s[:lines] for told in self.told]).reshape(count, lines),
+            places_m=np.array([told.places_m[:places] for told in self.told]).reshape(count, places),
+            ends_m=np.array([told.ends_m[:outlets] for told in self.told]).reshape(count, outlets),
+            usable_m3=np.array([told.usable_m3 for told in self.told]).reshape(count, vessels),
+            beside_m3=self.beside,
+            wanting_s=self.wanting,
+            beside_m3s={name: np.array([told.beside_m3s.get(name, 0.0) for told in self.told]) for name in beside},
             events=self.events,
-            over_m3=over,
-            drawn_m3=drawn,
-            brought_m3=brought,
-            passed_m3=passed,
-            mass_error=abs(float(brought.sum()) - out - stored) / throughput,
+            over_m3=sums.over,
+            drawn_m3=sums.drawn,
+            brought_m3=sums.brought,
+            lacking_m3=sums.lacking,
+            passed_m3=sums.passed,
+            escaped_m3=sums.escaped,
+            mass_error=abs(brought - out - stored_m3) / throughput,
             ended_s=ended,
+            why=why,
             steps=self.steps,
         )
+
+
+def _within(spells: Sequence[tuple[float, float]], time: float) -> bool:
+    """Whether a time of a run [s] lies within one of some spells that come every day, over midnight too."""
+    return any((time - begins) % DAY_S < ends - begins for begins, ends in spells)

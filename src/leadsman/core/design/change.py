@@ -24,3 +24,9 @@ def patched(design: Design, patch: JsonPatch) -> Design:
             [Fault(path="", code="patch", found=str(error), allowed="a change of what is there")]
         ) from None
     return read_design(document)
+
+
+def with_part(design: Design, kind: str, part_id: str, update: dict[str, Any]) -> Design:
+    """Return a design in which fields of one part of a list have other values, which are taken as they are."""
+    changed = [part.model_copy(update=update) if part.id == part_id else part for part in getattr(design, kind)]
+    return design.model_copy(update={kind: changed})

@@ -7,6 +7,7 @@ from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 
 from leadsman.core.catalogue import PipeProduct, pipe_product
 from leadsman.core.design.base import Id, Name, Part
+from leadsman.core.design.event import DayEvent, EventBase
 from leadsman.core.design.grazing import Paddock, Rotation
 from leadsman.core.design.growing import Crop, PondLoss, Timer
 from leadsman.core.design.herd import Herd
@@ -40,6 +41,7 @@ class Design(Part):
     ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = Field(default_factory=list)
     inflows: Annotated[list[Inflow], Field(max_length=1_000)] = Field(default_factory=list)
     draws: Annotated[list[Draw], Field(max_length=10_000)] = Field(default_factory=list)
+    events: Annotated[list[DayEvent], Field(max_length=200)] = Field(default_factory=list)
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = Field(default_factory=list)
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = Field(default_factory=list)
     books: Annotated[list[LevelBook], Field(max_length=200)] = Field(default_factory=list)
@@ -92,6 +94,8 @@ def _again(details: ErrorDetails) -> InitErrorDetails:
     )
 
 
-def label(part: Place | Vessel | Line | OutletBase | Herd | Paddock | InflowBase | Scenario | Crop | Timer) -> str:
+def label(
+    part: Place | Vessel | Line | OutletBase | Herd | Paddock | InflowBase | Scenario | Crop | Timer | EventBase,
+) -> str:
     """Return the part's name for people: its name, or its id where it has none."""
     return part.name or part.id

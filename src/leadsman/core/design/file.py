@@ -7,6 +7,7 @@ from pydantic import ValidationError
 
 from leadsman.core.base.fault import DesignFaults, Fault, faults_from, found
 from leadsman.core.design import Design, Weather
+from leadsman.core.design.event import WHERE
 
 Json = Any  # parsed JSON of unknown shape, before it is checked
 
@@ -16,6 +17,7 @@ UNION_TAGS = {
     "shape": {"upright_cylinder", "box", "lying_cylinder", "frustum", "stage_volume"},
     "outlets": {"float_valve", "open_end", "fixed", "emitter"},
     "sights": {"hose_level", "clinometer", "barometer", "satellite", "contour", "grid", "timed_flow"},
+    "events": {*WHERE, "hot_spell"},
     "inflows": {"spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"},
 }
 

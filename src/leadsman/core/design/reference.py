@@ -11,14 +11,16 @@ from pydantic_core import InitErrorDetails, PydanticCustomError
 
 from leadsman.core.catalogue import fittings, pipes
 from leadsman.core.catalogue.livestock import animals
+from leadsman.core.design.event import WHERE as EVENT_WHERE
 
 KINDS = (
     "places", "vessels", "lines", "outlets", "herds", "paddocks", "calendar", "crops", "timers", "inflows",
-    "scenarios", "books", "sights", "distances",
+    "scenarios", "events", "books", "sights", "distances",
 )  # fmt: skip
 # (list, key, lists that it may name)
 REFERENCES = (
     ("vessels", "place", ("places",)),
+    ("vessels", "overflow_into", ("vessels",)),
     ("outlets", "place", ("places",)),
     ("outlets", "fills", ("vessels",)),
     ("lines", "from", ("places", "vessels", "outlets")),
@@ -31,6 +33,7 @@ REFERENCES = (
     ("inflows", "fills", ("vessels",)),
     ("inflows", "draws_from", ("vessels",)),
     ("draws", "vessel", ("vessels",)),
+    ("events", "to", ("outlets",)),
     ("sights", "from", ("places",)),
     ("sights", "to", ("places",)),
     ("sights", "place", ("places",)),
@@ -78,7 +81,7 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
     for index, line in listed["lines"]:
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
             errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
-    errors += _scenario_errors(document, ids)
+    errors += [*_scenario_errors(document, ids), *_event_errors(document, ids), *_overflow_errors(document)]
     for kind, key, of in LISTED:
         for index, part in _parts(document, kind):
             named = part.get(key)
@@ -117,6 +120,48 @@ def _scenario_errors(document: dict[str, Any], ids: dict[str, set[str]]) -> list
         for name in levels if isinstance(levels, dict) else {}:
             if name not in ids["vessels"]:
                 errors.append(_error("unknown_id", ("scenarios", index, "levels_m", name), name, "the id of a vessel"))
+    return errors
+
+
+def _overflow_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
+    """Return an error for each vessel whose overflow comes back to it, by itself or through others."""
+    into = {
+        str(vessel.get("id")): to
+        for _, vessel in _parts(document, "vessels")
+        if isinstance(to := vessel.get("overflow_into"), str)
+    }
+    errors = []
+    for index, vessel in _parts(document, "vessels"):
+        own, at = vessel.get("id"), into.get(str(vessel.get("id")))
+        for _ in range(len(into)):
+            if at is None or at == own:
+                break
+            at = into.get(at)
+        if at is not None and at == own:
+            where = ("vessels", index, "overflow_into")
+            errors.append(
+                _error("same_ends", where, into[own], "a vessel from which the water does not come back here")
+            )
+    return errors
+
+
+def _event_errors(document: dict[str, Any], ids: dict[str, set[str]]) -> list[InitErrorDetails]:
+    """Return an error for each event at a part that is not there, or not of a kind to which it can happen."""
+    errors = []
+    lengths = {str(line.get("id")): line.get("length_m") for _, line in _parts(document, "lines")}
+    for index, event in _parts(document, "events"):
+        kind, name = event.get("kind"), event.get("where")
+        allowed = EVENT_WHERE.get(kind) if isinstance(kind, str) else None
+        if allowed is None or not isinstance(name, str):
+            continue
+        if not any(name in ids[other] for other in allowed):
+            what = " or ".join(_a(other) for other in allowed)
+            errors.append(_error("unknown_id", ("events", index, "where"), name, f"the id of {what}"))
+        at_m, length = event.get("at_m"), lengths.get(name)
+        if isinstance(at_m, int | float) and isinstance(length, int | float) and at_m > length:
+            errors.append(
+                _error("not_allowed", ("events", index, "at_m"), f"{at_m:g}", f"0 to the line's {length:g} m")
+            )
     return errors
 
 

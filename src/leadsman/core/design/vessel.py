@@ -97,7 +97,8 @@ class Vessel(Part):
     `rim_m` is the rim that animals can stand at, all round where none is given; `nipples` those below a drum, at
     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
-    of its overflow, `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
+    of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
+    `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
     `assumed` names figures that are a default nobody has confirmed.
     """
@@ -118,6 +119,8 @@ class Vessel(Part):
     over_nipples_m: Annotated[float, Field(ge=0, le=10)] | None = None
     empty_kg: Annotated[float, Field(gt=0, le=1e6)] | None = None
     portable: Portable | None = None
+    overflow_into: Id | None = None
+    overflow_onto: Literal["drain", "ground"] | None = None
     link_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     overflow_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     stand_limit_kg: Annotated[float, Field(gt=0, le=1e7)] | None = None

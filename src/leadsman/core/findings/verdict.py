@@ -4,12 +4,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.sustained import sustained
 from leadsman.core.base.units import DAY_S, LITRE_M3, MINUTE_S, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.wording import Quantity, Wording, duration, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import SEVERITIES, Finding, Severity
 
 Standing = Literal["stop", "fix", "watch", "fine", "unknown"]
+TOLD_UP_TO_S = 7.0 * DAY_S  # a flow that lasts longer is as good as lasting
 FLOW_CODES = ("no-answer", "draw-short", "dry-outlet", "flow-below-wanted", "flow-uncertain", "valve-needs-pressure",
     "vacuum-at-peak")  # fmt: skip
 
@@ -120,10 +122,20 @@ def flow_number(analysis: Analysis, findings: list[Finding], outlet: OutletBase 
         title=say("Flow at {}", label(outlet)),
         value=Quantity(value=lpm_from_m3s(analysis.answer(outlet).judged_flow_m3s), unit="L/min"),
         instead="",
-        wanted=say("{} wanted", Quantity(value=lpm_from_m3s(wanted), unit="L/min")) if wanted else say("no target"),
+        wanted=_wanted_flow(analysis, outlet, wanted),
         standing=standing,
         where=outlet.id,
     )
+
+
+def _wanted_flow(analysis: Analysis, outlet: OutletBase, wanted_m3s: float | None) -> Wording:
+    """Return what is wanted of an outlet, and where its flow does not last, for how long it does and what is left."""
+    told = say("{} wanted", Quantity(value=lpm_from_m3s(wanted_m3s), unit="L/min")) if wanted_m3s else say("no target")
+    lasting = sustained(analysis, outlet, together=True)
+    if lasting is None or lasting.lasts_s > TOLD_UP_TO_S:
+        return told
+    then = Quantity(value=lpm_from_m3s(lasting.then_m3s), unit="L/min")
+    return say("{} · {}, then {}", told, duration(lasting.lasts_s), then)
 
 
 def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | None) -> VerdictNumber:

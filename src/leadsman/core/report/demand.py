@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.analysis.timers import Spell
 from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, plain, say
 from leadsman.core.catalogue import sources
@@ -15,6 +14,7 @@ from leadsman.core.farm.grazing import GENERAL_KIND, walking_limit_m
 from leadsman.core.farm.growing import OtherDemand
 from leadsman.core.farm.herd import CALF_KG
 from leadsman.core.farm.unattended import UnattendedFill
+from leadsman.core.farm.watering_spells import Spell
 from leadsman.core.report.base import Report, Words, words
 
 

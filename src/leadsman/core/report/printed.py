@@ -2,9 +2,10 @@
 
 from leadsman.core.base.unit_system import TABLES, System
 from leadsman.core.base.wording import Unit
+from leadsman.core.dayrun.story import clock
 from leadsman.core.physics.friction import TURBULENT_ABOVE_RE
 from leadsman.core.report.base import spoken
-from leadsman.core.report.dayrun import DayRunReport, clock
+from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.steady import LineReport, SolveReport
 
 ROWS_TOLD = 8
@@ -95,10 +96,9 @@ def printed_day(report: DayRunReport, system: System = "metric") -> str:
         told = dict(zip(report.times_s, levels, strict=True))
         figures = " ".join(f"{show.figure(told[time], 'm'):9.3f}" for time in shown)
         text.append(f"{vessel:24} {figures} {show.unit('m')}")
-    text += [event.text for event in report.events]
+    text += [f"{clock(one.time_s)} {spoken(one.told, system)}" for one in report.happenings]
+    text.append(spoken(report.summary.sentence, system))
     text += [f"{vessel} ran over: {show(litres, 'L', 0).strip()}" for vessel, litres in report.over_l.items()]
-    if report.ended_s is not None:
-        text.append(f"Ends at {clock(report.ended_s)}: the network has no solution there.")
     text.append(f"balance: {report.mass_error:.1e} of what passed is missing")
     return "\n".join(text)
 

@@ -4,8 +4,9 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.route import Route, course_between
 from leadsman.core.analysis.section import Mark, SectionPoint, route_section
 from leadsman.core.analysis.sounding import Sounding, SpareHead
+from leadsman.core.analysis.sustained import sustained
 from leadsman.core.base.errors import UnknownName
-from leadsman.core.base.units import kpa_from_pa, lpm_from_m3s
+from leadsman.core.base.units import MINUTE_S, kpa_from_pa, lpm_from_m3s
 from leadsman.core.design import FixedOutlet, OutletBase
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.ranges import range_in_lpm
@@ -52,6 +53,13 @@ class SoundingReport(Report):
     spare: SpareHead | None
 
 
+class SustainedReport(Report):
+    """A flow that does not last: for how many minutes the store bears it, and the most that there is afterwards."""
+
+    lasts_min: float
+    then_lpm: float
+
+
 class RunReport(Report):
     """What an outlet does in one case; `flow_lpm` is the flow to count on, `grade` goes with the section's points."""
 
@@ -61,6 +69,7 @@ class RunReport(Report):
     flow_range: RangeReport | None
     grade: list[GradeReport]
     sounding: SoundingReport | None
+    sustained: SustainedReport | None = None
 
 
 class RouteReport(Report):
@@ -147,7 +156,16 @@ def _run(analysis: Analysis, outlet: OutletBase, section: list[SectionPoint], *,
         flow_range=range_in_lpm(flow_range) if (flow_range := analysis.flow_range(outlet, together)) else None,
         grade=grade_reports(section, analysis.band_to(outlet, together)),
         sounding=sounding_report(analysis, outlet, together),
+        sustained=_sustained(analysis, outlet, together),
     )
+
+
+def _sustained(analysis: Analysis, outlet: OutletBase, together: bool) -> SustainedReport | None:
+    """Return for how long a flow lasts; not while something is dragged."""
+    found = None if analysis.together_only else sustained(analysis, outlet, together=together)
+    if found is None:
+        return None
+    return SustainedReport(lasts_min=found.lasts_s / MINUTE_S, then_lpm=lpm_from_m3s(found.then_m3s))
 
 
 def feed_report(analysis: Analysis, route: Route) -> FeedReport:

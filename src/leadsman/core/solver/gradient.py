@@ -97,6 +97,30 @@ class GradientSolver:
             self.check_cancelled()
         return run.solution()
 
+    def responses(self, case: Cases, solution: Solution, gaps: Floats) -> Floats:
+        """Return how the flows of a solved case answer [m3/s] to small changes in which no state changes.
+
+        Args:
+            case, solution: one of each, in the first row.
+            gaps: what each change adds to the head that drives each link [m], shape (links, sides).
+        """
+        net, flows = self.network, solution.flows_m3s[:1]
+        _, slopes = self.link_losses(case, flows)
+        passing = ~(case.closed[0] | solution.shut[0] | self.is_control)
+        conductance = np.where(passing, 1.0 / slopes[0], 0.0)[:, None]
+        pushed = conductance * gaps
+        state = solution.control_state[:1]
+        opened = np.where(state[0][:, None] == OPEN, gaps[net.controls], 0.0)
+        right = np.concatenate([self.matrix.net_inflow(pushed.T).T, opened])
+        holds = np.broadcast_to(np.where(case.dead[:1], 1.0, AFLOAT), (1, net.junctions))
+        if not len(right):
+            return pushed
+        move = self.matrix.answers(conductance.T, holds, control_rows(net, state, slopes), right)
+        padded = np.concatenate([move[: net.junctions], np.zeros((net.fixed, gaps.shape[1]))])
+        answer: Floats = pushed + conductance * (padded[net.start] - padded[net.end])
+        answer[net.controls] = move[net.junctions :]
+        return answer
+
     def link_losses(self, cases: Cases, flows: Floats) -> tuple[Floats, Floats]:
         """Return head loss [m] of each link, negative where a pump lifts more, and its slope [m per m3/s]."""
         net, size = self.network, np.abs(flows)
@@ -162,19 +186,7 @@ class _Run:
 
     def solution(self) -> Solution:
         self.done.heads_m[...] += self.whole_datum
-        net, shape = self.solver.network, self.done.flows_m3s.shape
-        closed = np.broadcast_to(self.all_cases.closed, shape)
-        doors = np.broadcast_to((self.all_cases.way != 0) | self.solver.is_control, shape) & ~closed
-        doors &= np.abs(self.done.flows_m3s) <= MASS_WITHIN_M3S
-        taker = np.where(self.all_cases.way >= 0, net.end, net.start)
-        if not (doors & (taker < net.junctions)).any():
-            return self.done
-        ways = np.broadcast_to(self.all_cases.way, shape)
-        settings = np.broadcast_to(self.all_cases.setting, (len(closed), len(net.controls)))
-        for case in np.flatnonzero((doors & (taker < net.junctions)).any(axis=1)).tolist():
-            heads, settling = self.done.heads_m[case], self.done.settling[case]
-            settling[settle_still_parts(net, heads, closed[case], doors[case], ways[case], settings[case])] = True
-        return self.done
+        return settled(self.solver, self.all_cases, self.done)
 
     def step(self) -> bool:
         """Take one step; return whether any case is left that has not converged."""
@@ -272,21 +284,11 @@ class _Run:
         self.shut = (self.shut | closing) & ~opening
 
     def _wanted_control_states(self, losses: Floats) -> Ints:
-        net, setting = self.solver.network, self.cases.setting - self.datum
+        net = self.solver.network
         if not len(net.controls):
             return self.state
-        flow, loss = self.flows[:, net.controls], losses[:, net.controls]
-        up, down = self.heads[:, net.start[net.controls]], self.heads[:, net.end[net.controls]]
-        reducer, fixed, limiter = (
-            net.control_kinds == kind for kind in (Control.REDUCER, Control.FIXED_FLOW, Control.LIMITER)
-        )
-        target = np.where(reducer, np.minimum(setting, up), np.where(limiter, down, np.maximum(setting, down)))
-        reopens = np.where(reducer, target - down, up - target) > OPENS_OVER_M
-        enough = np.where(self.state == KEEPING, up >= down, flow >= self.cases.setting)
-        keeps = np.where(reducer, up - loss >= setting, np.where(limiter, enough, setting >= down + loss))
-        passing = np.where(self.state == CLOSED, reopens, flow >= -CLOSES_UNDER_M3S)
-        state = np.where(fixed, KEEPING, np.where(passing, np.where(keeps, KEEPING, OPEN), CLOSED))
-        return np.where(self.closed[:, net.controls], CLOSED, state)
+        setting = self.cases.setting - self.datum
+        return wanted_control_states(net, self.cases, setting, self.closed, self.flows, self.heads, losses, self.state)
 
     def _turn_controls(self, state: Ints) -> None:
         net, self.state = self.solver.network, state
@@ -297,17 +299,7 @@ class _Run:
         self.flows[:, net.controls] = np.where(state == CLOSED, 0.0, np.maximum(flow, least))
 
     def _control_gaps(self, gaps: Floats) -> Floats:
-        """Return what is missing in each control's own equation: head [m], or flow [m3/s]."""
-        net = self.solver.network
-        if not len(net.controls):
-            return np.zeros((len(self.rows), 0))
-        flow = self.flows[:, net.controls]
-        up, down = self.heads[:, net.start[net.controls]], self.heads[:, net.end[net.controls]]
-        kept = np.where(net.control_kinds == Control.REDUCER, down, up)
-        keeping = np.where(
-            net.control_kinds >= Control.FIXED_FLOW, self.cases.setting - flow, self.cases.setting - self.datum - kept
-        )
-        return np.where(self.state == CLOSED, -flow, np.where(self.state == KEEPING, keeping, gaps[:, net.controls]))
+        return control_gaps(self.solver.network, self.cases, self.datum, self.flows, self.heads, gaps, self.state)
 
     def _store(self, ended: Ints, good: Bools, mass_error: Floats, energy_error: Floats) -> None:
         rows, done = self.rows[ended], self.done
@@ -347,3 +339,64 @@ def control_rows(network: Network, state: Ints, slopes: Floats) -> Floats:
     rows[..., 1] = np.where(opened, 1.0, np.where(keeping & reducer, 1.0, 0.0))
     rows[..., 2] = np.where(opened, slope, np.where(closed | by_flow, 1.0, np.where(reducer, DROOP, -DROOP)))
     return rows
+
+
+def settled(solver: GradientSolver, cases: Cases, done: Solution) -> Solution:
+    """Return a solution with the heads that what lies beyond links at rest decides (`settle_still_parts`)."""
+    net, shape = solver.network, done.flows_m3s.shape
+    closed = np.broadcast_to(cases.closed, shape)
+    doors = np.broadcast_to((cases.way != 0) | solver.is_control, shape) & ~closed
+    doors &= np.abs(done.flows_m3s) <= MASS_WITHIN_M3S
+    taker = np.where(cases.way >= 0, net.end, net.start)
+    resting = (doors & (taker < net.junctions)).any(axis=1)
+    if not resting.any():
+        return done
+    ways = np.broadcast_to(cases.way, shape)
+    settings = np.broadcast_to(cases.setting, (len(closed), len(net.controls)))
+    for case in np.flatnonzero(resting).tolist():
+        heads, settling = done.heads_m[case], done.settling[case]
+        settling[settle_still_parts(net, heads, closed[case], doors[case], ways[case], settings[case])] = True
+    return done
+
+
+def wanted_control_states(
+    net: Network,
+    cases: Cases,
+    setting: Floats,
+    closed: Bools,
+    flows: Floats,
+    heads: Floats,
+    losses: Floats,
+    state: Ints,
+) -> Ints:
+    """Return how each control should stand by heads and flows [m, m3/s], shape (cases, controls).
+
+    Args:
+        setting: the heads that controls keep [m], counted from where `heads` are.
+    """
+    flow, loss = flows[:, net.controls], losses[:, net.controls]
+    up, down = heads[:, net.start[net.controls]], heads[:, net.end[net.controls]]
+    reducer, fixed, limiter = (
+        net.control_kinds == kind for kind in (Control.REDUCER, Control.FIXED_FLOW, Control.LIMITER)
+    )
+    target = np.where(reducer, np.minimum(setting, up), np.where(limiter, down, np.maximum(setting, down)))
+    reopens = np.where(reducer, target - down, up - target) > OPENS_OVER_M
+    enough = np.where(state == KEEPING, up >= down, flow >= cases.setting)
+    keeps = np.where(reducer, up - loss >= setting, np.where(limiter, enough, setting >= down + loss))
+    passing = np.where(state == CLOSED, reopens, flow >= -CLOSES_UNDER_M3S)
+    wanted = np.where(fixed, KEEPING, np.where(passing, np.where(keeps, KEEPING, OPEN), CLOSED))
+    return np.where(closed[:, net.controls], CLOSED, wanted)
+
+
+def control_gaps(
+    net: Network, cases: Cases, datum: Floats, flows: Floats, heads: Floats, gaps: Floats, state: Ints
+) -> Floats:
+    """Return what is missing in each control's own equation: head [m], or flow [m3/s], shape (cases, controls)."""
+    if not len(net.controls):
+        return np.zeros((len(flows), 0))
+    flow = flows[:, net.controls]
+    up, down = heads[:, net.start[net.controls]], heads[:, net.end[net.controls]]
+    kept = np.where(net.control_kinds == Control.REDUCER, down, up)
+    by_flow = net.control_kinds >= Control.FIXED_FLOW
+    keeping = np.where(by_flow, cases.setting - flow, cases.setting - datum - kept)
+    return np.where(state == CLOSED, -flow, np.where(state == KEEPING, keeping, gaps[:, net.controls]))

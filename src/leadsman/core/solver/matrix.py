@@ -136,20 +136,26 @@ class Matrix:
 
         Args: as `solve`, with one case; `nodes` are junctions.
         """
-        entries = self._values(conductance, holds, control_rows)[0]
         columns = np.zeros((self.size, len(nodes)))
         columns[nodes, np.arange(len(nodes))] = 1.0
-        if self.dense:
-            full = np.zeros(self.size * self.size)
-            full[self.flat] = entries
-            square = full.reshape(self.size, self.size)
-            try:
-                answers = np.linalg.solve(square, columns)
-            except np.linalg.LinAlgError:  # a part that no water gets to: the others have their answer
-                answers = np.linalg.lstsq(square, columns)[0]
-        else:
-            answers = self._solve_sparse(entries, columns, transposed=False)
+        answers = self.answers(conductance, holds, control_rows, columns)
         return np.asarray(answers[nodes, np.arange(len(nodes))])
+
+    def answers(self, conductance: Floats, holds: Floats, control_rows: Floats, columns: Floats) -> Floats:
+        """Return the solution for each of some right-hand sides of one case, both of shape (unknowns, sides).
+
+        Args: as `solve`, with one case.
+        """
+        entries = self._values(conductance, holds, control_rows)[0]
+        if not self.dense:
+            return self._solve_sparse(entries, columns, transposed=False)
+        full = np.zeros(self.size * self.size)
+        full[self.flat] = entries
+        square = full.reshape(self.size, self.size)
+        try:
+            return np.asarray(np.linalg.solve(square, columns))
+        except np.linalg.LinAlgError:  # a part that no water gets to: the others have their answer
+            return np.asarray(np.linalg.lstsq(square, columns)[0])
 
     def _values(self, conductance: Floats, holds: Floats, control_rows: Floats) -> Floats:
         count = len(conductance)

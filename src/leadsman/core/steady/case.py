@@ -8,6 +8,8 @@ from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Scenario
 from leadsman.core.design.outlet_law import FULLY_OPEN, float_valve
 from leadsman.core.farm.grazing import resting_outlets
 
+ORDINARY_DAY = Scenario(id="ordinary-day", name="Ordinary day", air_c=20.0)
+
 
 @dataclass(frozen=True)
 class Case:
@@ -71,6 +73,12 @@ def case_of(design: Design, *, all_open: bool = False, scenario: Scenario | None
     shut = {line.id for line in design.lines if line.shut and line.id not in opened}
     shut |= {line.id for line in design.lines if line.id in closed}
     return Case({outlet.id: opening(outlet) for outlet in design.outlets}, levels, shut_lines=frozenset(shut))
+
+
+def shown_scenario(design: Design) -> Scenario:
+    """Return the case that a design shows: the one chosen, else its first, else an ordinary day."""
+    chosen = [case for case in design.scenarios if case.id == design.shown_for] or design.scenarios[:1]
+    return chosen[0] if chosen else ORDINARY_DAY
 
 
 def scenario_named(design: Design, name: str) -> Scenario:

@@ -211,7 +211,9 @@ class Loader:
         if not empty:
             return
         for link, segment in enumerate(plumbing.segments):
-            if segment.start in empty:
+            if segment.start in empty and segment.end in empty:
+                closed[link] = True
+            elif segment.start in empty:
                 closed[link] |= segment.one_way or segment.control is not None
                 way[link] = -1
             elif segment.end in empty:

@@ -9,14 +9,14 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from leadsman.core.base.array import Bools
+from leadsman.core.base.array import Bools, Floats
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.base.units import pa_from_head_m
 from leadsman.core.design.layout import Layout
 from leadsman.core.physics.pipe import Pipe
 from leadsman.core.physics.siphon import DISSOLVED_AIR_MARGIN_M, siphon_limit_m
 from leadsman.core.physics.water import Water, atmospheric_pressure_pa
-from leadsman.core.solver.gradient import CLOSED, ENERGY_WITHIN_M, KEEPING, Solution, Start
+from leadsman.core.solver.gradient import CLOSED, ENERGY_WITHIN_M, KEEPING, Solution
 from leadsman.core.solver.network import Cases, Control
 from leadsman.core.steady.along import Along
 from leadsman.core.steady.case import Case
@@ -52,6 +52,8 @@ class NetworkModel:
         self.plumbing = Plumbing(layout, water, air_points, closed, check_cancelled)
         self.loader, self.along = Loader(self.plumbing, friction), Along(self.plumbing)
         self.boils_below_m = DISSOLVED_AIR_MARGIN_M - siphon_limit_m(layout.design.site.altitude_m, water)
+        self.siphons = {line.id for line in layout.design.lines if line.siphon}
+        self._on_siphon = np.array([point.line_id in self.siphons for point in self.along.points], dtype=bool)
         self.air_at = self._air_at_places()
         self._opened: dict[frozenset[AirPoint], NetworkModel] = {}
 
@@ -77,20 +79,17 @@ class NetworkModel:
         """Return the pieces of pipe of a line from its `from` end."""
         return list(self.plumbing.line_layouts[self.layout.line_number[line_id]].pipes)
 
-    def full_flows(
-        self, wanted: Sequence[Case], within_m: float = ENERGY_WITHIN_M, start: Start | None = None
-    ) -> list[Flow]:
+    def full_flows(self, wanted: Sequence[Case], within_m: float = ENERGY_WITHIN_M) -> list[Flow]:
         """Return every case with all pipes full, in batches over one structure.
 
         Args:
             within_m: what a solution may be off in a link [m].
-            start: what all of them start from; default the network's guess.
         """
         flows: list[Flow] = []
         for first in range(0, len(wanted), MOST_TOGETHER):
             batch = wanted[first : first + MOST_TOGETHER]
             cases = self.loader.cases(batch)
-            flows += self.flows(batch, cases, self.plumbing.solver.solve(cases, start, within_m))
+            flows += self.flows(batch, cases, self.plumbing.solver.solve(cases, None, within_m))
         return flows
 
     def near(self, other: Flow) -> Flow:
@@ -107,11 +106,7 @@ class NetworkModel:
     def flows(self, wanted: Sequence[Case], cases: Cases, solution: Solution) -> list[Flow]:
         """Return a solution case by case."""
         net = self.plumbing.network
-        closed = np.broadcast_to(cases.closed, solution.flows_m3s.shape) | solution.shut
-        closed[:, net.controls] |= solution.control_state == CLOSED
-        friction = self.along.friction_m(cases, solution.flows_m3s)
-        points = self.along.heads_m(cases, solution.heads_m, solution.flows_m3s, friction, closed)
-        points = np.where(self._part_full(solution), np.maximum(points, self.along.pipe_m), points)
+        closed, friction, points = self._along(cases, solution)
         by_link = self.along.by_link(friction)
         states = [dict(zip(net.controls.tolist(), row, strict=True)) for row in solution.control_state.tolist()]
         return [
@@ -131,6 +126,27 @@ class NetworkModel:
             for row, case in enumerate(wanted)
         ]
 
+    def _along(self, cases: Cases, solution: Solution) -> tuple[Bools, Floats, Floats]:
+        """Return which links pass nothing, what the pieces of pipe take [m], and the heads at all points [m]."""
+        closed = np.broadcast_to(cases.closed, solution.flows_m3s.shape) | solution.shut
+        closed[:, self.plumbing.network.controls] |= solution.control_state == CLOSED
+        friction = self.along.friction_m(cases, solution.flows_m3s)
+        points = self.along.heads_m(cases, solution.heads_m, solution.flows_m3s, friction, closed)
+        points = np.where(self._part_full(solution), np.maximum(points, self.along.pipe_m), points)
+        return closed, friction, points
+
+    def letting_air_in(self, cases: Cases, solution: Solution) -> Bools:
+        """Return in which cases of a solution air comes in anywhere, shape (cases,)."""
+        over = self._along(cases, solution)[2] - self.along.pipe_m
+        tight = np.where(self._on_siphon, self.boils_below_m, SUCTION_BELOW_M)
+        low = self._counted(solution.flows_m3s) & (over < tight)
+        return np.asarray(low.any(axis=1))
+
+    def _counted(self, flows_m3s: Floats) -> Bools:
+        """Return at which points water runs that is not just entering its line there, shape (cases, points)."""
+        runs = np.abs(flows_m3s[:, self.along.link]) > STILL_BELOW_M3S
+        return np.asarray(self.along.inner & runs & ~self.along.upstream_end(flows_m3s))
+
     def _part_full(self, solution: Solution) -> Bools:
         """Return which points, in which cases, are of lines in which air stands, shape (cases, points)."""
         net, first = self.plumbing.network, self.plumbing.first_link
@@ -146,10 +162,8 @@ class NetworkModel:
 
     def suctions(self, flow: Flow) -> tuple[Suction, ...]:
         """Return the points at which the running grade lies below the pipe, the upstream end of a line left out."""
-        along = self.along
         over = flow.over_pipe_m
-        runs = np.abs(flow.flows_m3s[along.link]) > STILL_BELOW_M3S
-        counted = along.inner & runs & ~along.upstream_end(flow.flows_m3s[None])[0]
+        counted = self._counted(flow.flows_m3s[None])[0]
         numbers = np.flatnonzero(counted & (over < SUCTION_BELOW_M))
         return tuple(Suction(int(number), float(over[number])) for number in numbers)
 
@@ -163,18 +177,18 @@ class NetworkModel:
         suctions = self.suctions(full) if full.converged else ()
         if not suctions:
             return Solved(full=full, suctions=(), opened=None, used=full, boils=False)
-        boiling = [suction for suction in suctions if suction.head_over_pipe_m < self.boils_below_m]
-        siphon = {line.id for line in self.layout.design.lines if line.siphon}
-        opened = self._open(full, suctions, expected if not siphon else frozenset())
+        boiling = any(suction.head_over_pipe_m < self.boils_below_m for suction in suctions)
+        opened = self._open(full, suctions, expected if not self.siphons else frozenset())
         if expected and not opened.converged:  # the more may open, the more states there are to settle
             opened = self._open(full, suctions)
-        broken = [
-            suction
-            for suction in suctions
-            if suction in boiling or self.along.points[suction.point].line_id not in siphon
-        ]
+        broken = [suction for suction in suctions if self.lets_air_in(suction)]
         used = full if not broken else opened if len(broken) == len(suctions) else self._open(full, broken)
-        return Solved(full=full, suctions=suctions, opened=opened, used=used, boils=bool(boiling))
+        return Solved(full=full, suctions=suctions, opened=opened, used=used, boils=boiling)
+
+    def lets_air_in(self, suction: Suction) -> bool:
+        """Whether water cannot stay there: not on a declared siphon, or less pressure than liquid water has."""
+        line_id = self.along.points[suction.point].line_id
+        return line_id not in self.siphons or suction.head_over_pipe_m < self.boils_below_m
 
     def _open(self, full: Flow, suctions: Sequence[Suction], expected: frozenset[int] = frozenset()) -> Flow:
         """Return the case with points open to air, and with those that draw air in then."""
@@ -185,7 +199,7 @@ class NetworkModel:
             if not fresh and model is not self:
                 break
             opened |= fresh
-            model = self._model_open_at(frozenset(opened))
+            model = self.open_at(frozenset(opened))
             flow = model.full_flows([full.case])[0] if flow is full else model.near(flow)
             found = model.suctions(flow) if flow.converged else ()
         return flow
@@ -196,7 +210,8 @@ class NetworkModel:
         forward = (float(flow.flows_m3s[link]) >= 0.0) == bool(self.along.forward[suction.point])
         return AirPoint(point.line_id, point.at_m, point.pipe_m, forward)
 
-    def _model_open_at(self, points: frozenset[AirPoint]) -> "NetworkModel":
+    def open_at(self, points: frozenset[AirPoint]) -> "NetworkModel":
+        """Return the network with some points open to air, made once for each set of points."""
         if points not in self._opened:
             ordered = sorted(points, key=lambda point: (point.line_id, point.at_m))
             self._opened[points] = NetworkModel(

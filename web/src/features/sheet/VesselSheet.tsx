@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 
 import type { Vessel } from "../../api/types";
+import { Choice } from "../../shared/Choice";
 import { Caution } from "../../shared/Caution";
 import { faultAt } from "../../shared/faults";
 import { Folded } from "../../shared/Folded";
@@ -63,6 +64,27 @@ export function VesselSheet({
         {field("Stand height", "stand_m")}
         {!trough && field("Outlet above floor", "outlet_m")}
         {field("Overflow above floor", "overflow_m")}
+        <Choice
+          label="Overflow runs to"
+          value={vessel.overflow_into ?? vessel.overflow_onto ?? ""}
+          options={[
+            { value: "", text: "unknown" },
+            { value: "drain", text: "a drain" },
+            { value: "ground", text: "the ground where animals stand" },
+            ...(document.vessels ?? [])
+              .filter((other) => other.id !== vessel.id)
+              .map((other) => ({ value: other.id, text: named(other), group: "Another vessel" })),
+          ]}
+          onChange={(value) => {
+            change("overflow_to", (draft) => {
+              delete draft.overflow_into;
+              delete draft.overflow_onto;
+              if (value === "drain" || value === "ground") draft.overflow_onto = value;
+              else if (value) draft.overflow_into = value;
+            });
+            onDone();
+          }}
+        />
       </Box>
       <Folded title="Shape and size" open>
         <ShapeFields {...{ vessel, catalogue, faults, path, change, onDone }} />

@@ -46,6 +46,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
     route.outlet && route.sounding ? [{ outlet: route.outlet, sounding: route.sounding }] : [],
   );
   const sounded = tightest(all, size.width - AXIS);
+  const lasting = shortestLived(routes);
   const only = sounded.length === 1 ? sounded[0]?.sounding : undefined;
   const heights = sounded.flatMap(({ sounding: s }) => [
     s.surface_m,
@@ -74,6 +75,14 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
             : ", at the wanted flow or what runs"}
         {sounded.length < all.length && `: the ${sounded.length} tightest of ${all.length} outlets`}
       </Typography>
+      {lasting?.run?.sustained && (
+        <Typography variant="caption" sx={{ px: 3, color: ink("faint") }} data-testid="sustained">
+          {sounded.length > 1 && `${nameOf(lasting.key)}: `}
+          {quantityText({ value: lasting.flow_lpm, unit: "L/min" }, system)} for{" "}
+          {lastsText(lasting.run.sustained.lasts_min)}, then at most{" "}
+          {quantityText({ value: lasting.run.sustained.then_lpm, unit: "L/min" }, system)}
+        </Typography>
+      )}
       <Box ref={box} sx={{ flex: 1, minHeight: 150 }}>
         {sounded.length ? (
           size.width > 0 && (
@@ -129,6 +138,20 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
     </Box>
   );
 });
+
+const TOLD_UP_TO_MIN = 7 * 24 * 60;
+
+/** The route whose flow is the first that the store no longer bears; none where all last for days. */
+function shortestLived(routes: ShownRoute[]): ShownRoute | undefined {
+  const minutes = (route: ShownRoute) => route.run?.sustained?.lasts_min ?? Infinity;
+  const [first] = [...routes].sort((a, b) => minutes(a) - minutes(b) || b.flow_lpm - a.flow_lpm);
+  return first && minutes(first) < TOLD_UP_TO_MIN ? first : undefined;
+}
+
+function lastsText(minutes: number): string {
+  if (minutes < 120) return `${Math.round(minutes)} min`;
+  return minutes < 2880 ? `${(minutes / 60).toFixed(1)} h` : `${(minutes / 1440).toFixed(1)} days`;
+}
 
 /** What the colours and the mark mean. */
 function Key({ y, width }: { y: number; width: number }) {

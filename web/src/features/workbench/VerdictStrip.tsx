@@ -65,7 +65,10 @@ export const VerdictStrip = memo(function VerdictStrip({ verdict, behind, old, o
         gridArea: "strip",
         height: { md: HEIGHT },
         display: "grid",
-        gridTemplateColumns: { xs: "1fr 1fr", md: "minmax(0, 2.1fr) repeat(4, minmax(0, 1fr))" },
+        gridTemplateColumns: {
+          xs: "1fr 1fr",
+          md: "minmax(0, 1.75fr) minmax(0, 1.35fr) repeat(3, minmax(0, 1fr))",
+        },
         bgcolor: ink("paper"),
         borderBottom: `1px solid ${ink("rule")}`,
         "@media print": { height: "auto" },

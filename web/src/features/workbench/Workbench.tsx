@@ -40,6 +40,7 @@ const OPENING = <Typography sx={{ p: 4 }}>Opening the view …</Typography>;
 const Demand = lazyPart(async () => (await import("../demand")).Demand, OPENING);
 const Supply = lazyPart(async () => (await import("../supply")).Supply, OPENING);
 const Ground = lazyPart(async () => (await import("../ground")).Ground, OPENING);
+const Day = lazyPart(async () => (await import("../day")).Day, OPENING);
 const Parts = lazyPart(async () => (await import("../catalogue")).Parts, OPENING);
 const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
 
@@ -120,7 +121,7 @@ export function Workbench() {
   }, [title]);
   const { outlets, vessels } = document ?? {};
   const nameOf = useMemo(() => troughNames({ outlets, vessels }), [outlets, vessels]);
-  const take = useCallback((remedy: Remedy) => {
+  const take = useCallback((remedy: Pick<Remedy, "patch" | "text_words">) => {
     const now = useBench.getState();
     if (now.document)
       now.tryOut(
@@ -257,6 +258,8 @@ export function Workbench() {
             <Main>
               <Parts catalogue={catalogue.data} />
             </Main>
+          ) : view === "day" ? (
+            <Day {...figures} routes={routes} onTry={take} />
           ) : !analysis && VIEWS_OF_ANSWER.includes(view) ? (
             <Main>
               <Typography sx={{ p: 4 }}>

@@ -2,7 +2,7 @@
 import type { Design, Finding, Standing } from "../../api/types";
 import { keyInWords } from "../../shared/figure";
 
-export type View = "demand" | "supply" | "ground" | "lines" | "parts";
+export type View = "demand" | "supply" | "ground" | "lines" | "day" | "parts";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
@@ -80,6 +80,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "valve-needs-pressure",
     ],
   },
+  { view: "day", title: "Day", codes: [] },
   { view: "parts", title: "Parts", codes: [] },
 ];
 

@@ -32,6 +32,7 @@ MAKERS: dict[type[model.EditBase], Callable[[Document, Any], Outcome]] = {
     model.AddCrop: adding.add_crop,
     model.SetCropWay: adding.set_crop_way,
     model.AddTimer: adding.add_timer,
+    model.AddEvent: adding.add_event,
     model.AddPondLoss: adding.add_pond_loss,
     model.AddInflow: adding.add_inflow,
     model.SetPumpBy: adding.set_pump_by,

@@ -1,9 +1,11 @@
 """Herds, plants, sources and readings: new ones, with figures to start from."""
 
+from leadsman.core.design.edit.geometry import pipe_length_m
 from leadsman.core.design.edit.model import (
     AddBook,
     AddCrop,
     AddDistance,
+    AddEvent,
     AddHerd,
     AddInflow,
     AddPondLoss,
@@ -18,6 +20,7 @@ from leadsman.core.design.edit.parts import (
     Outcome,
     Part,
     add,
+    exact,
     free_id,
     gives_water,
     numbered,
@@ -25,6 +28,7 @@ from leadsman.core.design.edit.parts import (
     parts,
     refuse,
 )
+from leadsman.core.design.event import WHERE
 from leadsman.core.design.site import Site
 from leadsman.core.design.start import (
     CROP_WAYS,
@@ -39,6 +43,8 @@ from leadsman.core.design.start import (
     SUMMER_SOUTH,
     TIMER_STARTS,
 )
+
+LASTING = ("hot_spell", "herd_moved", "shut_by_hand")  # to the end of the run, unless something else is said
 
 
 def add_herd(document: Document, _edit: AddHerd) -> Outcome:
@@ -86,6 +92,38 @@ def add_timer(document: Document, _edit: AddTimer) -> Outcome:
         refuse("kind", "a plan without plants", "plants, for the timer to water")
     new = {**numbered(document, "timers", "timer"), "starts": TIMER_STARTS, "crops": [crop["id"]]}
     return Outcome(made=[add(document, "timers", new)])
+
+
+def add_event(document: Document, edit: AddEvent) -> Outcome:
+    """Let something happen in a run, until the next look; heat and a moved herd last to its end."""
+    new: Part = {"id": free_id(document, "events", "event"), "kind": edit.event, "at_s": edit.at_s}
+    if edit.event not in LASTING:
+        new["until_look"] = True
+    allowed = WHERE.get(edit.event, ())
+    candidates = [found["id"] for kind in allowed for found in parts(document, kind) if _may_be(edit.event, found)]
+    if edit.where is not None and edit.where not in candidates:
+        refuse("where", repr(edit.where), "a part that this can happen to")
+    if allowed and not candidates:
+        refuse("event", edit.event, f"one that can happen here: this plan has no {' or '.join(allowed)} for it")
+    if allowed and edit.event != "freeze":
+        new["where"] = edit.where or candidates[0]
+    if edit.event == "split":
+        (line,) = [line for line in parts(document, "lines") if line["id"] == new["where"]]
+        new["at_m"] = exact(pipe_length_m(line) / 2.0)
+    if edit.event == "herd_moved":
+        own = next(herd["outlet"] for herd in parts(document, "herds") if herd["id"] == new["where"])
+        others = [outlet["id"] for outlet in parts(document, "outlets") if outlet.get("fills")]
+        new["to"] = next((outlet for outlet in others if outlet != own), own)
+    return Outcome(made=[add(document, "events", new)])
+
+
+def _may_be(event: str, found: Part) -> bool:
+    """Whether an event of a kind can happen to a part of the right list."""
+    if event == "stuck_open":
+        return bool(found.get("kind") == "float_valve")
+    if event == "check_valve_failed":
+        return any(part["kind"] == "check_valve" for part in found.get("inline") or [])
+    return True
 
 
 def add_pond_loss(document: Document, edit: AddPondLoss) -> Outcome:

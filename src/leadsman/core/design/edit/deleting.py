@@ -20,6 +20,7 @@ from leadsman.core.design.edit.splitting import join_lines, joinable
 GO_ALONG = (
     ("requirements", "outlet"), ("requirements", "place"), ("requirements", "vessel"), ("distances", "line"),
     ("ponds", "vessel"), ("draws", "vessel"), ("inflows", "fills"), ("calendar", "herd"), ("sights", "outlet"),
+    ("events", "where"), ("events", "to"),
 )  # fmt: skip
 # lists of ids from which a deleted part is left out; where `needed` nothing is left, the holder goes too
 LISTED = (
@@ -137,9 +138,10 @@ def _leave_out(document: Document, gone: set[str]) -> None:
         for found in parts(document, kind):
             if found.get(key):
                 found[key] = [name for name in found[key] if name not in gone]
-    for inflow in parts(document, "inflows"):
-        if inflow.get("draws_from") in gone:
-            inflow.pop("draws_from")
+    for kind, key in (("inflows", "draws_from"), ("vessels", "overflow_into")):
+        for found in parts(document, kind):
+            if found.get(key) in gone:
+                found.pop(key)
     for scenario in parts(document, "scenarios"):
         if scenario.get("levels_m"):
             scenario["levels_m"] = {name: level for name, level in scenario["levels_m"].items() if name not in gone}

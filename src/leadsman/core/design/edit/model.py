@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from leadsman.core.catalogue import PipeProduct, VesselProduct
 from leadsman.core.design.base import Ground, Id, Length, Name, Plan
+from leadsman.core.design.event import RunTime
 
 Spot = Annotated[tuple[Plan, Plan], Field(description="east and north in m")]
 Thing = Literal[
@@ -89,6 +90,21 @@ class AddTimer(EditBase):
     """Add a timer that waters the first plants."""
 
     kind: Literal["add_timer"]
+
+
+class AddEvent(EditBase):
+    """Let something happen in a run at a time [s], to a part where one is named, else to the first that it may be.
+
+    It lasts until the next look, with figures to start from.
+    """
+
+    kind: Literal["add_event"]
+    event: Literal[
+        "source_lost", "stuck_open", "stuck_shut", "partly_blocked", "hose_off", "split", "tap_open", "leak",
+        "hot_spell", "herd_moved", "freeze", "check_valve_failed", "tipped", "shut_by_hand",
+    ]  # fmt: skip
+    at_s: RunTime
+    where: Id | None = None
 
 
 class AddPondLoss(EditBase):
@@ -260,9 +276,9 @@ class DeleteParts(EditBase):
 
 
 Edit = Annotated[
-    LayLine | AddThing | AddPaddock | AddHerd | AddRotation | AddCrop | SetCropWay | AddTimer | AddPondLoss | AddInflow
-    | SetPumpBy | AddBook | AddSight | AddDistance | SetFence | SetPipe | MovePlaces | MoveParts | SetCorners
-    | SetGround | SetPointGround | SetLength | SetShape | SetVessel | AddCase | CopyCase | DeleteCase | CopyParts
-    | DeleteParts,
+    LayLine | AddThing | AddPaddock | AddHerd | AddRotation | AddCrop | SetCropWay | AddTimer | AddEvent
+    | AddPondLoss | AddInflow | SetPumpBy | AddBook | AddSight | AddDistance | SetFence | SetPipe | MovePlaces
+    | MoveParts | SetCorners | SetGround | SetPointGround | SetLength | SetShape | SetVessel | AddCase | CopyCase
+    | DeleteCase | CopyParts | DeleteParts,
     Field(discriminator="kind"),
 ]  # fmt: skip

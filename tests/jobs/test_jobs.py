@@ -1,0 +1,131 @@
+"""Long runs: asked over the API, done by a worker process, cancelled, taken up again after a kill."""
+
+import os
+import signal
+import time
+from collections.abc import Callable, Iterator
+from typing import Any
+from uuid import uuid4
+
+import psycopg
+import pytest
+from flask.testing import FlaskClient
+
+from leadsman.core.design.file import write_design
+from leadsman.core.report.dayrun import asked_day
+from leadsman.db.connection import Database
+from leadsman.db.job import MOST_TRIES, insert_job, select_job, take_job
+from leadsman.demo import tamsel_ridge
+from leadsman.jobs.queue import do_job
+from leadsman.launch.server import Child, job_worker
+
+
+def asked(hours: float = 6.0) -> dict[str, Any]:
+    return {"asked": {"kind": "day", "document": write_design(tamsel_ridge()), "hours": hours}}
+
+
+@pytest.fixture
+def worker(url: str) -> Iterator[Child]:
+    running = job_worker(url)
+    yield running
+    running.stop()
+
+
+def until(true: Callable[[], Any], seconds: float = 60.0) -> Any:
+    ends = time.monotonic() + seconds
+    while time.monotonic() < ends:
+        if found := true():
+            return found
+        time.sleep(0.1)
+    raise AssertionError("it did not come to be")
+
+
+def told(client: FlaskClient, job_id: str) -> Any:
+    return client.get(f"/api/jobs/{job_id}").get_json()
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_worker_does_what_was_asked_and_the_answer_is_the_core_s_own(client: FlaskClient) -> None:
+    answer = client.post("/api/jobs", json=asked())
+    assert answer.status_code == 201
+    job = answer.get_json()
+    assert (job["state"], job["progress"]) == ("waiting", 0.0)
+    done = until(lambda: (found := told(client, job["id"]))["state"] == "done" and found)
+    assert done["progress"] == 1.0
+    assert done["day"] == asked_day(tamsel_ridge(), 6.0).model_dump(mode="json", exclude_unset=True)
+
+
+@pytest.mark.usefixtures("worker")
+def test_a_long_one_tells_how_far_it_is_and_ends_when_it_is_cancelled(client: FlaskClient) -> None:
+    job = client.post("/api/jobs", json=asked(90 * 24.0)).get_json()
+    until(lambda: 0.0 < told(client, job["id"])["progress"] < 1.0)
+    assert client.delete(f"/api/jobs/{job['id']}").get_json()["state"] == "cancelled"
+    # the worker is free for the next at once: ninety days would take a minute
+    after = client.post("/api/jobs", json=asked(1.0)).get_json()
+    until(lambda: told(client, after["id"])["state"] == "done", 30.0)
+    assert told(client, job["id"])["state"] == "cancelled"
+    assert "day" not in told(client, job["id"])
+
+
+def test_the_job_of_a_killed_worker_is_done_by_another(client: FlaskClient, url: str, worker: Child) -> None:
+    job = client.post("/api/jobs", json=asked(20 * 24.0)).get_json()
+    until(lambda: told(client, job["id"])["progress"] > 0.0)
+    os.killpg(worker._process.pid, signal.SIGKILL)
+    assert told(client, job["id"])["state"] == "running"
+    other = job_worker(url)
+    try:
+        until(lambda: told(client, job["id"])["state"] == "done", 120.0)
+    finally:
+        other.stop()
+
+
+def test_what_ends_its_worker_again_and_again_is_given_up(database: Database) -> None:
+    job_id = uuid4()
+    with database.transaction() as connection:
+        insert_job(connection, job_id, None, "day", asked()["asked"])
+        taken = [take_job(connection, job_id) is not None for _ in range(MOST_TRIES + 1)]
+        row = select_job(connection, job_id)
+    assert taken == [True] * MOST_TRIES + [False]
+    assert row is not None
+    assert (row.state, row.trouble) == ("failed", f"its worker ended {MOST_TRIES} times before it was done")
+
+
+def test_the_jobs_of_a_deleted_plan_are_cancelled(client: FlaskClient, demo_id: str) -> None:
+    job = client.post("/api/jobs", json={**asked(), "design_id": demo_id}).get_json()
+    other = client.post("/api/jobs", json=asked()).get_json()
+    client.put(f"/api/designs/{demo_id}/deleted", json={"deleted": True})
+    assert told(client, job["id"])["state"] == "cancelled"
+    assert told(client, other["id"])["state"] == "waiting"
+
+
+def test_what_the_core_refuses_fails_with_its_words(database: Database) -> None:
+    job_id = uuid4()
+    wrong = {"kind": "day", "document": {**write_design(tamsel_ridge()), "places": []}, "hours": 1.0}
+    with database.transaction() as connection:
+        insert_job(connection, job_id, None, "day", wrong)
+    do_job(database, job_id)
+    with database.transaction() as connection:
+        row = select_job(connection, job_id)
+    assert row is not None
+    assert row.state == "failed"
+    assert "places" in row.trouble
+
+
+@pytest.mark.parametrize(("hours", "path"), [(2161.0, "/asked/hours"), (0.0, "/asked/hours")])
+def test_ninety_days_are_the_most(client: FlaskClient, hours: float, path: str) -> None:
+    answer = client.post("/api/jobs", json=asked(hours))
+    assert answer.status_code == 422
+    assert answer.get_json()["faults"][0]["path"] == path
+
+
+def test_an_unknown_job_is_told_so(client: FlaskClient) -> None:
+    assert client.get(f"/api/jobs/{uuid4()}").status_code == 404
+
+
+def test_the_queue_s_tables_stand_apart_from_ours(url: str) -> None:
+    with psycopg.connect(url) as connection:
+        rows = connection.execute(
+            "SELECT table_schema, table_name FROM information_schema.tables WHERE table_name LIKE 'procrastinate%'"
+        ).fetchall()
+    assert rows
+    assert {schema for schema, _ in rows} == {"queue"}

@@ -1,0 +1,1 @@
+export { Day } from "./Day";
