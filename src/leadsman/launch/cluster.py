@@ -18,10 +18,11 @@ from urllib.parse import quote
 
 from leadsman.launch import LaunchError, step
 from leadsman.launch.debian import POSTGRES, postgres_folder, require
-from leadsman.launch.process import bare_environment, is_alive
+from leadsman.launch.process import bare_environment, is_alive, is_ending
 
 ADMIN, USER, DATABASE = "leadsman_admin", "leadsman", "leadsman"
 START_WAIT_S = 60
+REAP_WAIT_S = 30
 
 
 @dataclass(frozen=True)
@@ -107,12 +108,19 @@ class Cluster:
 
         A server works in its data folder; after a crash the number in its file may be another process's.
         """
+        found = self._written_id()
         try:
-            found = int((self.data / "postmaster.pid").read_text().splitlines()[0])
             at_home = Path(f"/proc/{found}/cwd").samefile(self.data)
-        except (FileNotFoundError, ProcessLookupError, PermissionError, IndexError, ValueError):
+        except (FileNotFoundError, ProcessLookupError, PermissionError):
             return None
         return found if at_home else None
+
+    def _written_id(self) -> int | None:
+        """The process id in the file that a server leaves behind when it is killed, None where there is none."""
+        try:
+            return int((self.data / "postmaster.pid").read_text().splitlines()[0])
+        except (FileNotFoundError, IndexError, ValueError):
+            return None
 
     def _initialise(self) -> None:
         """Make the cluster beside its folder, and rename it when it is whole: a start that is killed leaves none."""
@@ -156,12 +164,10 @@ class Cluster:
         self._run("createdb", *words, "-O", USER, DATABASE)
 
     def _await_the_dead(self) -> None:
-        """Wait until a killed server that nobody has reaped yet is gone."""
-        process = Path(f"/proc/{self.process_id()}")
-        for _ in range(100):
-            if self.is_running() or not process.exists():
-                return
-            time.sleep(0.1)
+        """Wait until a killed server that nobody has reaped yet is gone: PostgreSQL takes it for one that runs."""
+        until = time.monotonic() + REAP_WAIT_S
+        while is_ending(self._written_id()) and time.monotonic() < until:
+            time.sleep(0.05)
 
     def _programs(self) -> Path:
         """Return the folder of PostgreSQL's programs: those that made the cluster, the newest where there is none."""
