@@ -171,6 +171,38 @@ LOW_AND_HIGH: Document = {
                   "valve": {"kv_m3h": 3, "closes_at_m": 0.4, "band_m": 0.05}},
 }  # fmt: skip
 
+WELL: Document = {
+    "id": "well", "kind": "well", "place": "foot", "static_kpa": 300, "cut_in_kpa": 240, "cut_out_kpa": 360,
+    "timings": [{"volume_l": 20, "time_s": 30}], "timed_kpa": 40,
+}  # fmt: skip
+MAINS: Document = {
+    "id": "mains", "kind": "mains", "place": "foot", "static_kpa": 320, "timings": [{"volume_l": 15, "time_s": 20}],
+}  # fmt: skip
+RAM_AT_FOOT: Document = {
+    "id": "ram", "kind": "ram", "place": "foot", "fall_m": 2.0, "drive_lpm": 60.0, "efficiency": 0.6,
+}  # fmt: skip
+RAM_LINE: Document = {  # a ram at the foot of a hill, a trough teed off half way, a tank on top filled over its rim
+    "format": "leadsman-design", "version": 1, "name": "Ram",
+    "site": {"name": "Tamsel Ridge", "altitude_m": 300, "water_c": 10},
+    "places": [
+        {"id": "foot", "east_m": 0, "north_m": 0, "ground_m": 200}, {"id": "tee", "east_m": 40, "north_m": 0,
+                                                                   "ground_m": 205},
+        {"id": "top", "east_m": 100, "north_m": 0, "ground_m": 219}],
+    "pressure_sources": [RAM_AT_FOOT],
+    "vessels": [
+        {"id": "tank", "name": "Top tank", "place": "top", "level_m": 0.5, "overflow_m": 1.9,
+         "shape": {"kind": "upright_cylinder", "diameter_m": 2.0, "height_m": 2.0}},
+        {"id": "trough", "name": "Low trough", "role": "trough", "place": "tee", "level_m": 0.1, "overflow_m": 0.46,
+         "shape": {"kind": "box", "length_m": 2.0, "width_m": 0.6, "height_m": 0.5}}],
+    "lines": [
+        {"id": "up", "from": "ram", "to": "tee", "bore_mm": 40, "roughness_mm": 0.007, "length_m": 40.3},
+        {"id": "on", "from": "tee", "to": "fill", "bore_mm": 40, "roughness_mm": 0.007, "length_m": 61.6}],
+    "outlets": [
+        {"id": "low", "place": "tee", "kind": "float_valve", "fills": "trough", "height_m": 0.5,
+         "valve": {"kv_m3h": 4.0, "closes_at_m": 0.4, "band_m": 0.05}},
+        {"id": "fill", "place": "top", "kind": "open_end", "fills": "tank", "height_m": 1.0, "bore_mm": 40}],
+}  # fmt: skip
+
 
 def worked_example() -> Document:
     """Return the format's example, to be changed at will."""

@@ -12,6 +12,20 @@ from leadsman.core.design.file import LARGEST_BYTES, read_design, read_design_te
 from leadsman.demo import tamsel_ridge
 
 BOX = {"kind": "box", "length_m": 1.0, "width_m": 1.0, "height_m": 1.0}
+AT_TOP: Document = {"id": "well", "place": "top"}
+PAIL = [{"volume_l": 20.0, "time_s": 60.0}]
+BAD_SOURCES: list[tuple[Document, str, str]] = [
+    ({**AT_TOP, "kind": "well", "static_kpa": 250.0, "timings": []}, "/timings", "too_short"),
+    ({**AT_TOP, "kind": "well", "static_kpa": 0.0, "timings": PAIL}, "/static_kpa", "greater_than"),
+    ({**AT_TOP, "kind": "mains", "static_kpa": 250.0, "timings": PAIL, "timed_kpa": 250.0}, "", "not_allowed"),
+    ({**AT_TOP, "kind": "well", "static_kpa": 250.0, "timings": PAIL, "cut_in_kpa": 200.0}, "", "not_allowed"),
+    ({**AT_TOP, "kind": "well", "static_kpa": 350.0, "timings": PAIL, "cut_in_kpa": 200.0, "cut_out_kpa": 300.0}, "",
+     "not_allowed"),
+    ({**AT_TOP, "kind": "ram", "fall_m": 2.0}, "", "not_allowed"),
+    ({**AT_TOP, "kind": "ram", "fall_m": -2.0, "drive_lpm": 40.0}, "/fall_m", "greater_than"),
+    ({**AT_TOP, "kind": "geyser"}, "", "union_tag_invalid"),
+    ({**AT_TOP, "kind": "ram", "fall_m": 2.0, "drive_lpm": 40.0, "place": "nowhere"}, "/place", "unknown_id"),
+]  # fmt: skip
 BAD: list[tuple[dict[str, Any], str, str]] = [
     ({"vessels.0.place": "nowhere"}, "/vessels/0/place", "unknown_id"),
     ({"lines.0.to": "nowhere"}, "/lines/0/to", "unknown_id"),
@@ -103,3 +117,26 @@ def test_a_design_is_written_as_it_was_read(document: Document) -> None:
 
 def test_demo_is_marked_as_made_up() -> None:
     assert "made up" in tamsel_ridge().site.note.lower()
+
+
+@pytest.mark.parametrize(("source", "path", "code"), BAD_SOURCES, ids=[f"{p} {c}" for _, p, c in BAD_SOURCES])
+def test_a_source_under_pressure_that_cannot_be_is_refused_with_its_path(
+    source: Document, path: str, code: str
+) -> None:
+    with pytest.raises(DesignFaults) as refused:
+        read_design(one_line(pressure_sources=[source]))
+    assert [(fault.path, fault.code) for fault in refused.value.faults] == [(f"/pressure_sources/0{path}", code)]
+
+
+def test_one_line_begins_at_a_source_under_pressure_and_has_no_pump() -> None:
+    source = {**AT_TOP, "kind": "well", "static_kpa": 250.0, "timings": PAIL}
+    second = {"id": "b", "from": "well", "to": "end", "product": "pe100-sdr17-32", "length_m": 9.0}
+    changes: Document = {"pressure_sources": [source], "lines.0.from": "well", "lines.1": second}
+    changes["lines.0.pump"] = {"flow_lpm": 5.0}
+    with pytest.raises(DesignFaults) as refused:
+        read_design(one_line(**changes))
+    assert {fault.path for fault in refused.value.faults} == {"/lines/0/pump", "/lines/1/from"}
+    backwards = one_line(**{"pressure_sources": [source], "lines.0.to": "well"})
+    with pytest.raises(DesignFaults) as refused:
+        read_design(backwards)
+    assert [fault.path for fault in refused.value.faults] == ["/lines/0/to"]

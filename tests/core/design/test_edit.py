@@ -421,3 +421,26 @@ def test_an_edit_of_what_is_no_design_tells_its_faults(data: st.DataObject, begu
     with suppress(DesignFaults):  # and nothing else
         after = edited(document, [READ.validate_python(edit)])
         assert read_design(write_design(after.design)) == after.design
+
+
+@pytest.mark.parametrize("thing", ["mains", "well", "ram"])
+def test_a_source_under_pressure_is_put_down_piped_branched_off_moved_and_taken_away(thing: str) -> None:
+    down = done(one_line(), {"kind": "add_thing", "spot": [0.0, 80.0], "thing": thing, "name": "Beck", "ground_m": 90})
+    (source,) = down.design.pressure_sources
+    assert source.assumed
+    laid = done(write_design(down.design), {"kind": "lay_line", "way": [[0.0, 80.0], [100.0, 80.0]], "end": "trough"})
+    line = laid.design.lines[-1]
+    assert line.from_ == source.id
+    again = {"kind": "lay_line", "way": [[0.0, 80.0], [0.0, 160.0]], "end": "trough"}
+    with pytest.raises(DesignFaults, match="branch off"):
+        done(write_design(laid.design), again)
+    branch = done(write_design(laid.design), {"kind": "lay_line", "way": [[50.0, 80.0], [50.0, 160.0]], "end": "tap"})
+    assert branch.design.lines[-1].from_ not in (source.id, line.to)
+    end = found(down.design, "end")
+    with pytest.raises(DesignFaults, match="begins there"):
+        done(write_design(down.design), {"kind": "lay_line", "way": [[end.east_m, end.north_m], [0.0, 80.0]]})
+    moved = done(write_design(laid.design), {"kind": "move_parts", "parts": [source.id], "by": [5.0, 0.0]})
+    assert {place.id: place.east_m for place in moved.design.places}[source.place] == 5.0
+    gone = done(write_design(laid.design), {"kind": "delete_parts", "parts": [source.id]})
+    assert gone.design.pressure_sources == []
+    assert gone.design.lines[-1].from_ == source.place

@@ -985,7 +985,7 @@ export interface components {
              * Thing
              * @enum {string}
              */
-            thing: "trough" | "drinker" | "tap" | "drip outlet" | "fixed flow" | "junction" | "tank" | "spring box" | "pond";
+            thing: "trough" | "drinker" | "tap" | "drip outlet" | "fixed flow" | "junction" | "tank" | "spring box" | "pond" | "mains" | "well" | "ram";
         };
         /**
          * AddTimer
@@ -1549,6 +1549,20 @@ export interface components {
             wanted_lpm: number;
         };
         /**
+         * ClimbReport
+         * @description How water comes up to an outlet: litres in the line over the source, minutes at most; null where none comes.
+         */
+        ClimbReport: {
+            /** Climb Min */
+            climb_min: number | null;
+            /** Holds L */
+            holds_l: number;
+            /** Lift M */
+            lift_m: number;
+            /** Outlet */
+            outlet: string;
+        };
+        /**
          * ClinometerLeg
          * @description A stretch of even slope: angle up from the near end, and its length along the ground, measured or in paces.
          */
@@ -2053,6 +2067,8 @@ export interface components {
             places: components["schemas"]["Place"][];
             /** Ponds */
             ponds?: components["schemas"]["PondLoss"][];
+            /** Pressure Sources */
+            pressure_sources?: (components["schemas"]["GaugedSource"] | components["schemas"]["RamSource"])[];
             /** Requirements */
             requirements?: components["schemas"]["Requirement"][];
             /** Scenarios */
@@ -2145,6 +2161,20 @@ export interface components {
              * @default 0
              */
             over_m?: number;
+        };
+        /**
+         * DrainBackReport
+         * @description What runs back out of a rising line through a lower outlet [L], and minutes until its end runs again.
+         */
+        DrainBackReport: {
+            /** Again Min */
+            again_min: number | null;
+            /** Filled */
+            filled: string;
+            /** Lost L */
+            lost_l: number;
+            /** Outlet */
+            outlet: string;
         };
         /**
          * Draw
@@ -2755,6 +2785,57 @@ export interface components {
             kind: "frustum";
             /** Top Diameter M */
             top_diameter_m: number;
+        };
+        /**
+         * GaugedSource
+         * @description Mains, or a well with a pressure tank: what a gauge shows at its tap, and what a timed container says.
+         *
+         *     `static_kpa` is read while nothing runs. A container is timed while the tap stands wide open, the gauge then
+         *     showing `timed_kpa`. A pressure tank's pump runs from `cut_in_kpa` until `cut_out_kpa`. `backflow` is what keeps
+         *     stock water out of mains.
+         */
+        GaugedSource: {
+            /** Assumed */
+            assumed?: string[];
+            /**
+             * Backflow
+             * @default none
+             * @enum {string}
+             */
+            backflow?: "none" | "air_gap" | "preventer";
+            /**
+             * Cut In Kpa
+             * @default null
+             */
+            cut_in_kpa?: number | null;
+            /**
+             * Cut Out Kpa
+             * @default null
+             */
+            cut_out_kpa?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mains" | "well";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Place */
+            place: string;
+            /** Static Kpa */
+            static_kpa: number;
+            /**
+             * Timed Kpa
+             * @default 0
+             */
+            timed_kpa?: number;
+            /** Timings */
+            timings: components["schemas"]["Timing"][];
         };
         /**
          * GlanceReport
@@ -3424,7 +3505,7 @@ export interface components {
              * @default junction
              * @enum {string}
              */
-            end?: "trough" | "drinker" | "tap" | "drip outlet" | "fixed flow" | "junction" | "tank" | "spring box" | "pond";
+            end?: "trough" | "drinker" | "tap" | "drip outlet" | "fixed flow" | "junction" | "tank" | "spring box" | "pond" | "mains" | "well" | "ram";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4485,6 +4566,36 @@ export interface components {
             thrown_l?: number | null;
         };
         /**
+         * PressureSourceReport
+         * @description A source with all outlets drawing; `curve` is [L/min, kPa] over its own ground.
+         */
+        PressureSourceReport: {
+            /** Climbs */
+            climbs: components["schemas"]["ClimbReport"][];
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+            /** Daily L */
+            daily_l: number;
+            /** Drain Backs */
+            drain_backs: components["schemas"]["DrainBackReport"][];
+            /** Given Lpm */
+            given_lpm: number;
+            /** Greatest Kpa */
+            greatest_kpa: number;
+            /** Id */
+            id: string;
+            /** Least Lpm */
+            least_lpm: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+            ram: components["schemas"]["RamReport"] | null;
+            /** Told Words */
+            told_words: (string | components["schemas"]["QuantityReport"])[];
+        };
+        /**
          * PreviewReport
          * @description All outlets drawing together: what each gets, the way to one of them, and the answer on top.
          *
@@ -4838,6 +4949,107 @@ export interface components {
              * @default null
              */
             name?: string | null;
+        };
+        /**
+         * RamReport
+         * @description A ram in its plan; `waste_shut_lpm` runs to waste while every float is shut, `lengths_m` bound its drive pipe.
+         */
+        RamReport: {
+            /** Drive Lpm */
+            drive_lpm: number;
+            /** Efficiency */
+            efficiency: number;
+            /** Lengths M */
+            lengths_m: [
+                number,
+                number
+            ] | null;
+            /** Trials */
+            trials: components["schemas"]["RamTrialReport"][];
+            /** Waste Lpm */
+            waste_lpm: number;
+            /** Waste Shut Lpm */
+            waste_shut_lpm: number;
+        };
+        /**
+         * RamSource
+         * @description A ram pump at a place: the fall to it, all the water that drives it, and its efficiency (q h over Q H).
+         *
+         *     The last of its `trials`, where there is one, says drive flow and efficiency instead. `drive_length_m` and
+         *     `drive_mm` are of its drive pipe.
+         */
+        RamSource: {
+            /** Assumed */
+            assumed?: string[];
+            /**
+             * Drive Length M
+             * @default null
+             */
+            drive_length_m?: number | null;
+            /**
+             * Drive Lpm
+             * @default null
+             */
+            drive_lpm?: number | null;
+            /**
+             * Drive Mm
+             * @default null
+             */
+            drive_mm?: number | null;
+            /**
+             * Efficiency
+             * @default 0.5
+             */
+            efficiency?: number;
+            /** Fall M */
+            fall_m: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ram";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Place */
+            place: string;
+            /** Trials */
+            trials?: components["schemas"]["RamTrial"][];
+        };
+        /**
+         * RamTrial
+         * @description A ram as it was tuned once: its waste and what it delivered, each by a timed container, and the lift then.
+         */
+        RamTrial: {
+            /**
+             * Date
+             * @default null
+             */
+            date?: string | null;
+            delivery: components["schemas"]["Timing"];
+            /** Lift M */
+            lift_m: number;
+            waste: components["schemas"]["Timing"];
+        };
+        /**
+         * RamTrialReport
+         * @description A trial of a ram: what drove it, what it delivered, and its efficiency after D'Aubuisson and after Rankine.
+         */
+        RamTrialReport: {
+            /** Delivered Lpm */
+            delivered_lpm: number;
+            /** Drive Lpm */
+            drive_lpm: number;
+            /** Efficiency */
+            efficiency: number;
+            /** Is Best */
+            is_best: boolean;
+            /** Rankine */
+            rankine: number;
         };
         /**
          * RangeReport
@@ -6215,6 +6427,8 @@ export interface components {
             demand_lpd: number;
             /** Inflows */
             inflows: components["schemas"]["InflowReport"][];
+            /** Pressure Sources */
+            pressure_sources: components["schemas"]["PressureSourceReport"][];
             /** Refill Lpd */
             refill_lpd: number;
             /** Round */

@@ -39,6 +39,7 @@ export type Drinking = Schemas["Drinking"];
 export type Paddock = Schemas["Paddock"];
 export type Timer = Schemas["Timer"];
 export type Inflow = NonNullable<Design["inflows"]>[number];
+export type PressureSource = NonNullable<Design["pressure_sources"]>[number];
 export type SeasonRun = Schemas["StoreSeasonReport"];
 export type SeasonAnswer = Schemas["SeasonRunReport"];
 export type Yearly = Schemas["YearlyReport"];

@@ -1,5 +1,6 @@
 /** Where the parts of a document stand. */
 import type { Design, Place } from "../api/types";
+import { standing } from "./standing";
 
 interface Index {
   standsAt: Map<string, string>;
@@ -13,19 +14,17 @@ function indexOf(document: Design): Index {
   const known = indexed.get(document);
   if (known) return known;
   const made = {
-    standsAt: new Map(
-      [...(document.outlets ?? []), ...(document.vessels ?? [])].map((part) => [part.id, part.place]),
-    ),
+    standsAt: new Map(standing(document).map((part) => [part.id, part.place])),
     places: new Map(document.places.map((place) => [place.id, place])),
   };
   if (Object.isFrozen(document)) indexed.set(document, made);
   return made;
 }
 
-/** The place at which a line's end stands: itself, or its vessel's or outlet's. */
+/** The place at which a line's end stands: itself, or where its vessel, outlet or source stands. */
 export function placeIdOf(document: Design, end: string): string {
   if (Object.isFrozen(document)) return indexOf(document).standsAt.get(end) ?? end; // immer freezes what is done
-  const stands = [...(document.vessels ?? []), ...(document.outlets ?? [])].find((part) => part.id === end);
+  const stands = standing(document).find((part) => part.id === end);
   return stands?.place ?? end;
 }
 

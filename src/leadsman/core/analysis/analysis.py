@@ -9,16 +9,20 @@ from leadsman.core.analysis.watering import Watering, waterings
 from leadsman.core.base.cached import cached_property
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
 from leadsman.core.design import (
+    Design,
     FloatValveOutlet,
     InflowBase,
     OutletBase,
     Place,
+    PressureSourceBase,
     PumpInflow,
     RamInflow,
+    RamSource,
     Scenario,
     SpringInflow,
     Timer,
     Vessel,
+    label,
 )
 from leadsman.core.farm.balance import Balance, balance
 from leadsman.core.farm.container_row import ContainerRow, container_rows
@@ -27,12 +31,14 @@ from leadsman.core.farm.day_demand import hourly_l
 from leadsman.core.farm.demand import HerdDemand, herd_demands
 from leadsman.core.farm.grazing import Season, season
 from leadsman.core.farm.growing import OtherDemand, leak_demand, other_demands
+from leadsman.core.farm.pressure_source import PressureInflow
 from leadsman.core.farm.season_demand import needed_at_some_time, season_demand_m3
 from leadsman.core.farm.supply import StoreSeason, store_season
 from leadsman.core.farm.transfer_run import Pool
 from leadsman.core.farm.unattended import UnattendedFill, unattended_fill
 from leadsman.core.farm.watering_spells import Spell, zone_spells
 from leadsman.core.steady.reach import reach_of_vessels
+from leadsman.core.steady.way import STILL_BELOW_M3S
 from leadsman.core.survey.height_network import Heights, heights
 from leadsman.core.survey.line_length import LineLength, line_lengths
 
@@ -155,9 +161,12 @@ class Analysis(Running):
     def _runs_by_design(self, outlet: OutletBase) -> bool:
         """Whether what runs through an outlet all day is what a spring or a ram brings anyway, so that no store falls.
 
-        That is so where it passes no more than they bring, or where they fill a chamber, which stores nothing.
+        That is so where it passes no more than they bring, or where they fill a chamber, which stores nothing; and of
+        what a ram on the network gives, which must never be shut in.
         """
         route = self.routes[outlet.id]
+        if route and isinstance(self.model.layout.sources.get(route.vessel.id), RamSource):
+            return True
         steady = [
             inflow
             for inflow in (self.design.inflows if route else ())
@@ -184,7 +193,33 @@ class Analysis(Running):
         """The plan's systems, the one whose store most outlets draw from first."""
         direct = [route.vessel.id for route in self.routes.values() if route]
         ranked = sorted(set(direct), key=lambda vessel_id: (-direct.count(vessel_id), vessel_id))
-        return water_systems(self.model.layout, reach_of_vessels(self.model, self.standing), ranked)
+        reach = reach_of_vessels(self.model, self.standing)
+        return water_systems(self.model.layout, reach, ranked, self.source_inflows)
+
+    @cached_property
+    def source_inflows(self) -> list[PressureInflow]:
+        """What each source under pressure gives, as an inflow.
+
+        That is what it gives with all outlets drawing; of a ram the least that it gives to any, since what it lifts
+        highest takes it longest.
+        """
+        return [
+            PressureInflow(
+                id=source.id, name=label(source), fills=source.id, flow_lpm=lpm_from_m3s(self._given_m3s(source))
+            )
+            for source in self.design.pressure_sources
+        ]
+
+    def _given_m3s(self, source: PressureSourceBase) -> float:
+        lines = [line.id for line in self.design.lines if line.from_ == source.id]
+        states = list(self.states.values()) if isinstance(source, RamSource) else [self.state]
+        flows = [sum(state.flow.line_flow_m3s(line_id) for line_id in lines) for state in states if state.converged]
+        return min((flow for flow in flows if flow > STILL_BELOW_M3S), default=0.0)
+
+    @cached_property
+    def _plan_of_inflows(self) -> Design:
+        """The design with what its sources under pressure give among its inflows."""
+        return self.design.model_copy(update={"inflows": [*self.design.inflows, *self.source_inflows]})
 
     def name_among(self, system: WaterSystem) -> str | None:
         """Return what a system is told apart by; None where the plan has no other."""
@@ -238,7 +273,10 @@ class Analysis(Running):
     ) -> dict[str, float]:
         """Return what each inflow brings in a day of a case [m3], with the needs of that case."""
         return day_inflows_m3(
-            self.design, self.systems, scenario, lambda system: system.daily_l(herds, other_demands) * LITRE_M3
+            self._plan_of_inflows,
+            self.systems,
+            scenario,
+            lambda system: system.daily_l(herds, other_demands) * LITRE_M3,
         )
 
     @cached_property
@@ -312,7 +350,9 @@ class Analysis(Running):
         weather = daily_weather(self.design.season.weather)
         pools = [self._pool(system, weather) for system in self.systems]
         pool_of = {system.stores[0].id: pool for system, pool in zip(self.systems, pools, strict=True)}
-        brings = season_inflows_m3(self.design, self.systems, weather, lambda system: pool_of[system.stores[0].id])
+        brings = season_inflows_m3(
+            self._plan_of_inflows, self.systems, weather, lambda system: pool_of[system.stores[0].id]
+        )
         return [
             store_season(weather, system.inflows, brings, pool)
             for system, pool in zip(self.systems, pools, strict=True)

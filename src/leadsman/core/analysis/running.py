@@ -15,6 +15,7 @@ from leadsman.core.base.lazy_map import LazyMap
 from leadsman.core.base.units import MINUTE_S, m3s_from_lpm
 from leadsman.core.design import Design, FloatValveOutlet, OutletBase, Requirement, Scenario
 from leadsman.core.farm.grazing import set_for
+from leadsman.core.farm.pressure_source import with_sources
 from leadsman.core.solver.gradient import ENERGY_WITHIN_M
 from leadsman.core.steady.answer import OutletAnswer, SteadyState
 from leadsman.core.steady.case import Case, case_of, shown_scenario
@@ -52,8 +53,8 @@ class Running:
 
     @cached_property
     def design(self) -> Design:
-        """The document with every float set as it is on the day shown."""
-        return set_for(self.document, self.scenario.date)
+        """The document with every float set as it is on the day shown, its sources under pressure as pumps."""
+        return with_sources(set_for(self.document, self.scenario.date), self.scenario)
 
     @cached_property
     def model(self) -> NetworkModel:

@@ -1,5 +1,6 @@
 """For how long an outlet gets what it gets now, and what is left once the store is gone: what comes in."""
 
+import math
 from dataclasses import dataclass
 
 from leadsman.core.analysis.analysis import Analysis
@@ -29,7 +30,12 @@ class Store:
 
 
 def store_of(analysis: Analysis, system: WaterSystem, outlet: OutletBase) -> Store:
-    """Return what an outlet has behind it; flows fall a little as the store does, which is left out of account."""
+    """Return what an outlet has behind it; flows fall a little as the store does, which is left out of account.
+
+    A source under pressure gives for good what it gives now.
+    """
+    if (route := analysis.routes.get(outlet.id)) and route.vessel.id in analysis.model.layout.sources:
+        return Store(usable_m3=0.0, comes_m3s=math.inf)
     comes_m3s = sum(analysis.brings_m3[inflow.id] for inflow in system.inflows) / DAY_S
     return Store(usable_m3=system.usable_m3(outlet, system.levels_m), comes_m3s=comes_m3s)
 

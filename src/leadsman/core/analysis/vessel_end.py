@@ -46,7 +46,8 @@ def vessel_ends(running: Running) -> Iterator[tuple[Vessel, VesselEnd]]:
             continue
         filled = layout.vessels.get(outlet.fills or "")
         whole = len(route.legs) == 1 and filled is not None
-        pairs = [(route.vessel, VesselEnd(leg=route.legs[0], leaves=True, between=whole))]
+        own = [] if route.vessel.id in layout.sources else [route.vessel]  # a source under pressure holds nothing
+        pairs = [(vessel, VesselEnd(leg=route.legs[0], leaves=True, between=whole)) for vessel in own]
         pairs += [(filled, VesselEnd(leg=route.legs[-1], leaves=False, between=whole))] if filled else []
         for vessel, end in pairs:
             if end.spot not in found:

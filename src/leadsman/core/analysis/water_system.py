@@ -17,7 +17,8 @@ class WaterSystem:
     """Stores, the outlets that their water comes to, and what refills them.
 
     `stores` has the one that most outlets draw from first; `down_to_m` gives by store and outlet the height [m] below
-    which it gives that outlet nothing, of the pairs where it gives something while brimful.
+    which it gives that outlet nothing, of the pairs where it gives something while brimful. A source under pressure is
+    no store; where a system has nothing else it stands for one, and holds nothing. Its `inflows` have what it gives.
     """
 
     layout: Layout
@@ -68,7 +69,7 @@ class WaterSystem:
     def usable_of_m3(self, store: Vessel, outlet: OutletBase, level_m: float) -> float:
         """Return what of one store at a level [m above its floor] can flow to an outlet [m3]."""
         down_to = self.down_to_m[store.id].get(outlet.id)
-        if down_to is None:
+        if down_to is None or store.id in self.layout.sources:
             return 0.0
         return volume_between_m3(store, max(store.outlet_m, down_to - self.layout.floor_m(store)), level_m)
 
@@ -81,10 +82,13 @@ class WaterSystem:
         return min(drinkers, key=lambda outlet: self.usable_m3(outlet, levels_m))
 
 
-def water_systems(layout: Layout, reach: Reach, ranked: Sequence[str]) -> list[WaterSystem]:
+def water_systems(
+    layout: Layout, reach: Reach, ranked: Sequence[str], source_inflows: Sequence[InflowBase] = ()
+) -> list[WaterSystem]:
     """Return the systems of a plan, of its outlets and the vessels that give any of them water while brimful.
 
     Args:
+        source_inflows: what its sources under pressure give.
         reach: by vessel and outlet, the height below which it gives nothing.
         ranked: vessels in the order in which a system names them; others come after these.
     """
@@ -97,18 +101,20 @@ def water_systems(layout: Layout, reach: Reach, ranked: Sequence[str]) -> list[W
         groups = [group for group in groups if group not in joined]
         groups.append((outlets, [*(store for _, stores in joined for store in stores), vessel_id]))
     systems = [
-        _system(layout, {store: gives[store] for store in sorted(stores, key=order.index)}) for _, stores in groups
+        _system(layout, {store: gives[store] for store in sorted(stores, key=order.index)}, source_inflows)
+        for _, stores in groups
     ]
     return sorted(systems, key=lambda system: order.index(system.stores[0].id))
 
 
-def _system(layout: Layout, gives: Reach) -> WaterSystem:
+def _system(layout: Layout, gives: Reach, source_inflows: Sequence[InflowBase]) -> WaterSystem:
     given = {outlet_id for outlets in gives.values() for outlet_id in outlets}
+    standing = [layout.vessels[store] for store in gives if store in layout.sources]
     return WaterSystem(
         layout=layout,
-        stores=[layout.vessels[store] for store in gives],
+        stores=[layout.vessels[store] for store in gives if store not in layout.sources] or [*standing],
         outlets=[outlet for outlet in layout.outlets.values() if outlet.id in given],
-        inflows=[inflow for inflow in layout.design.inflows if inflow.fills in gives],
+        inflows=[inflow for inflow in [*layout.design.inflows, *source_inflows] if inflow.fills in gives],
         down_to_m=gives,
     )
 

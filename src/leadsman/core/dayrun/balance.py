@@ -88,7 +88,10 @@ class Modes:
 
 
 class Balance:
-    """The rates of a design's vessels at any volumes, under what runs just now."""
+    """The rates of a design's vessels at any volumes, under what runs just now.
+
+    `sources` are the numbers of those that stand for sources under pressure.
+    """
 
     def __init__(self, design: Design, scenario: Scenario | None, model: NetworkModel) -> None:
         self.design = design
@@ -104,6 +107,7 @@ class Balance:
         begun = self.levels.volumes_m3([levels_m[vessel.id] for vessel in self.vessels])
         self.start_m3 = np.minimum(begun, self.brim_m3)
         self.outlets = list(design.outlets)
+        self.sources = {source.id: self.number[source.id] for source in design.pressure_sources}
         self.hydraulics = self._hydraulics(scenario, model)
         self.gives = self.hydraulics.gives
 
@@ -195,6 +199,8 @@ class Balance:
                         brought[:, self.number[spell.to]] -= (1.0 - share) * spell.flow_m3s
                 lacking[:, number] = drawn[:, number] * (1.0 - share)
                 drawn[:, number] *= share
+        for number in self.sources.values():  # what one gives comes from outside the plan, just as it is wanted
+            brought[:, number] -= gains[:, number]
         gained = gains + brought - drawn - over
         brought = brought + self._run_into(over)
         return np.concatenate([gained, over, drawn, brought, lacking, network[:, vessels:]], axis=1)

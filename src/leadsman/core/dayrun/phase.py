@@ -389,8 +389,8 @@ class Phase:
             )
 
     def _beside(self, rates: Rates) -> dict[str, float]:
-        """Return what runs beside the network [m3/s], less what is not there to be drawn."""
-        flows: dict[str, float] = {}
+        """Return what runs beside the network [m3/s], less what is not there to be drawn, and what sources give it."""
+        flows = {source: float(rates.brought[number]) for source, number in self.balance.sources.items()}
         for spell in self.modes.running:
             flow = spell.flow_m3s
             if spell.from_ is not None:

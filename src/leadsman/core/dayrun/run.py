@@ -16,6 +16,7 @@ from leadsman.core.dayrun.record import Event, State, Told, Watch
 from leadsman.core.dayrun.spell import Spell
 from leadsman.core.design import Design, Leak, Scenario
 from leadsman.core.farm.grazing import set_for
+from leadsman.core.farm.pressure_source import with_sources
 from leadsman.core.steady.solve import model_of
 
 LEAST_HOURS, MOST_HOURS, TOLD = 0.01, 90 * 24.0, 97
@@ -138,7 +139,7 @@ class _Run:
             (event, event.at_s, end_s(design, event, length_s)) for event in design.events if event.at_s < length_s
         ]
         self.watered = watered_s(self.design, scenario)
-        vessels, outlets = len(design.vessels), len(design.outlets)
+        vessels, outlets = len(design.vessels) + len(design.pressure_sources), len(design.outlets)
         over, drawn, brought, lacking = (np.zeros(vessels) for _ in range(4))
         self.sums = _Sums(over, drawn, brought, lacking, np.zeros(outlets))
         self.events: list[Event] = []
@@ -158,6 +159,8 @@ class _Run:
         while time < self.length_s and not why:
             self._mark(time)
             balance, running = self._as_it_is(time, state.broken)
+            for number in balance.sources.values():  # lost, or come back
+                state.volumes_m3[number] = balance.start_m3[number]
             held = np.minimum(state.volumes_m3, balance.brim_m3)
             self.sums.over += state.volumes_m3 - held
             state.volumes_m3 = held
@@ -177,7 +180,9 @@ class _Run:
             why = "" if phase.why == SIPHON else phase.why
         self._mark(time)
         held = np.clip(state.volumes_m3, 0.0, balance.brim_m3)
-        return self._summed_up(float((held - self.start_m3).sum()), time if why else None, why)
+        self.beside |= {source: float(self.sums.brought[number]) for source, number in balance.sources.items()}
+        stored_m3 = (held - self.start_m3)[: len(self.design.vessels)].sum()
+        return self._summed_up(float(stored_m3), time if why else None, why)
 
     def _waterings(self) -> Iterator[float]:
         """Yield when outlets that water plants open and shut [s]."""
@@ -199,6 +204,7 @@ class _Run:
             design, scenario = with_events(self.design, self.scenario, lasting)
             dry = [outlet for outlet in dry if outlet not in scenario.open]
             scenario = scenario.model_copy(update={"shut": [*scenario.shut, *lines, *dry]})
+            design = with_sources(design, scenario)
             balance = Balance(design, scenario, model_of(design, scenario=scenario))
             leaks = [
                 Spell(of=leak.id, begins_s=begins, ends_s=ends, flow_m3s=m3s_from_lpm(leak.flow_lpm), from_=leak.where)
@@ -234,20 +240,20 @@ class _Run:
         beside = sorted({name for told in self.told for name in told.beside_m3s})
         return DayRun(
             times_s=np.array([told.time_s for told in self.told]),
-            levels_m=np.array([told.levels_m for told in self.told]).reshape(count, vessels),
+            levels_m=np.array([told.levels_m[:vessels] for told in self.told]).reshape(count, vessels),
             outlets_m3s=np.array([told.outlets_m3s[:outlets] for told in self.told]).reshape(count, outlets),
             lines_m3s=np.array([told.lines_m3s[:lines] for told in self.told]).reshape(count, lines),
             places_m=np.array([told.places_m[:places] for told in self.told]).reshape(count, places),
             ends_m=np.array([told.ends_m[:outlets] for told in self.told]).reshape(count, outlets),
-            usable_m3=np.array([told.usable_m3 for told in self.told]).reshape(count, vessels),
+            usable_m3=np.array([told.usable_m3[:vessels] for told in self.told]).reshape(count, vessels),
             beside_m3=self.beside,
             wanting_s=self.wanting,
             beside_m3s={name: np.array([told.beside_m3s.get(name, 0.0) for told in self.told]) for name in beside},
             events=self.events,
-            over_m3=sums.over,
-            drawn_m3=sums.drawn,
-            brought_m3=sums.brought,
-            lacking_m3=sums.lacking,
+            over_m3=sums.over[:vessels],
+            drawn_m3=sums.drawn[:vessels],
+            brought_m3=sums.brought[:vessels],
+            lacking_m3=sums.lacking[:vessels],
             passed_m3=sums.passed,
             escaped_m3=sums.escaped,
             mass_error=abs(brought - out - stored_m3) / throughput,

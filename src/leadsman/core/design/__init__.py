@@ -51,6 +51,7 @@ from leadsman.core.design.outlet import (
     OutletBase,
     ValveData,
 )
+from leadsman.core.design.pressure_source import GaugedSource, PressureSource, PressureSourceBase, RamSource, RamTrial
 from leadsman.core.design.site import Anchor, Place, Site
 from leadsman.core.design.survey import (
     BarometerSight,
@@ -98,6 +99,7 @@ __all__ = [
     "FloatValveOutlet",
     "Freeze",
     "FrustumShape",
+    "GaugedSource",
     "HaulInflow",
     "HeadCount",
     "HeightSight",
@@ -123,10 +125,14 @@ __all__ = [
     "Place",
     "PondLoss",
     "Portable",
+    "PressureSource",
+    "PressureSourceBase",
     "Pump",
     "PumpInflow",
     "RainInflow",
     "RamInflow",
+    "RamSource",
+    "RamTrial",
     "Requirement",
     "Rotation",
     "Run",

@@ -14,6 +14,7 @@ from leadsman.core.design.herd import Herd
 from leadsman.core.design.inflow import Inflow, InflowBase, SeasonPlan
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
+from leadsman.core.design.pressure_source import PressureSource, PressureSourceBase
 from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
 from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
@@ -32,6 +33,7 @@ class Design(Part):
     places: Annotated[list[Place], Field(min_length=1, max_length=50_000)]
     vessels: Annotated[list[Vessel], Field(max_length=10_000)] = Field(default_factory=list)
     lines: Annotated[list[Line], Field(max_length=50_000)] = Field(default_factory=list)
+    pressure_sources: Annotated[list[PressureSource], Field(max_length=200)] = Field(default_factory=list)
     outlets: Annotated[list[Outlet], Field(max_length=10_000)] = Field(default_factory=list)
     herds: Annotated[list[Herd], Field(max_length=1_000)] = Field(default_factory=list)
     paddocks: Annotated[list[Paddock], Field(max_length=2_000)] = Field(default_factory=list)
@@ -95,7 +97,18 @@ def _again(details: ErrorDetails) -> InitErrorDetails:
 
 
 def label(
-    part: Place | Vessel | Line | OutletBase | Herd | Paddock | InflowBase | Scenario | Crop | Timer | EventBase,
+    part: Place
+    | Vessel
+    | Line
+    | OutletBase
+    | Herd
+    | Paddock
+    | InflowBase
+    | Scenario
+    | Crop
+    | Timer
+    | EventBase
+    | PressureSourceBase,
 ) -> str:
     """Return the part's name for people: its name, or its id where it has none."""
     return part.name or part.id

@@ -156,7 +156,7 @@ DayEvent = Annotated[
 ]
 
 WHERE: dict[str, tuple[str, ...]] = {
-    "source_lost": ("inflows",),
+    "source_lost": ("inflows", "pressure_sources"),
     "stuck_open": ("outlets",),
     "stuck_shut": ("outlets",),
     "partly_blocked": ("outlets", "lines"),

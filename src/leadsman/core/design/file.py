@@ -18,6 +18,7 @@ UNION_TAGS = {
     "outlets": {"float_valve", "open_end", "fixed", "emitter"},
     "sights": {"hose_level", "clinometer", "barometer", "satellite", "contour", "grid", "timed_flow"},
     "events": {*WHERE, "hot_spell"},
+    "pressure_sources": {"mains", "well", "ram"},
     "inflows": {"spring", "rain", "pump", "ram", "haul", "siphon", "transfer", "mains"},
 }
 

@@ -21,6 +21,7 @@ class Layout:
         self.design = design
         self.places = {place.id: place for place in design.places}
         self.vessels = {vessel.id: vessel for vessel in design.vessels}
+        self.sources = {source.id: source for source in design.pressure_sources}
         self.outlets: dict[str, OutletBase] = {outlet.id: outlet for outlet in design.outlets}
         self.lines = {line.id: line for line in design.lines}
         ended = {end for line in design.lines for end in (line.from_, line.to)}
@@ -71,8 +72,8 @@ class Layout:
         return dict(zip(self.outlets, self.outlet_heights_m.tolist(), strict=True))
 
     def place_of_end(self, end: str) -> Place:
-        """Return the place at which a line's end stands: itself, or its vessel's or outlet's."""
-        part = self.vessels.get(end) or self.outlets.get(end)
+        """Return the place at which a line's end stands: itself, or its vessel's, source's or outlet's."""
+        part = self.vessels.get(end) or self.outlets.get(end) or self.sources.get(end)
         return self.places[part.place if part else end]
 
     def way_of(self, line: Line) -> list[tuple[float, float]]:
@@ -143,4 +144,7 @@ def _end_heights(layout: Layout, node_id: str) -> End:
     if node_id in layout.outlets:
         outlet = layout.outlets[node_id]
         return layout.places[outlet.place].ground_m, layout.outlet_height_m(outlet)
+    if node_id in layout.sources:
+        ground_m = layout.places[layout.sources[node_id].place].ground_m
+        return ground_m, ground_m
     return layout.places[node_id].ground_m, None

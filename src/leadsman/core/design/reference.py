@@ -14,16 +14,17 @@ from leadsman.core.catalogue.livestock import animals
 from leadsman.core.design.event import WHERE as EVENT_WHERE
 
 KINDS = (
-    "places", "vessels", "lines", "outlets", "herds", "paddocks", "calendar", "crops", "timers", "inflows",
-    "scenarios", "events", "books", "sights", "distances",
+    "places", "vessels", "lines", "pressure_sources", "outlets", "herds", "paddocks", "calendar", "crops", "timers",
+    "inflows", "scenarios", "events", "books", "sights", "distances",
 )  # fmt: skip
 # (list, key, lists that it may name)
 REFERENCES = (
     ("vessels", "place", ("places",)),
     ("vessels", "overflow_into", ("vessels",)),
+    ("pressure_sources", "place", ("places",)),
     ("outlets", "place", ("places",)),
     ("outlets", "fills", ("vessels",)),
-    ("lines", "from", ("places", "vessels", "outlets")),
+    ("lines", "from", ("places", "vessels", "outlets", "pressure_sources")),
     ("lines", "to", ("places", "vessels", "outlets")),
     ("herds", "outlet", ("outlets",)),
     ("paddocks", "outlet", ("outlets",)),
@@ -43,12 +44,12 @@ REFERENCES = (
     ("requirements", "place", ("places",)),
     ("requirements", "vessel", ("vessels",)),
 )
-# (list, key that holds a list of ids, list that they may name)
+# (list, key that holds a list of ids, lists that they may name)
 LISTED = (
-    ("calendar", "outlets", "outlets"),
-    ("calendar", "paddocks", "paddocks"),
-    ("timers", "crops", "crops"),
-    ("scenarios", "lost", "inflows"),
+    ("calendar", "outlets", ("outlets",)),
+    ("calendar", "paddocks", ("paddocks",)),
+    ("timers", "crops", ("crops",)),
+    ("scenarios", "lost", ("inflows", "pressure_sources")),
 )
 
 
@@ -82,12 +83,14 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
         if isinstance(line.get("from"), str) and line.get("from") == line.get("to"):
             errors.append(_error("same_ends", ("lines", index, "to"), line["to"], "another end than its start"))
     errors += [*_scenario_errors(document, ids), *_event_errors(document, ids), *_overflow_errors(document)]
-    for kind, key, of in LISTED:
+    errors += _source_errors(document, ids["pressure_sources"])
+    for kind, key, lists in LISTED:
+        known, what = set().union(*(ids[other] for other in lists)), " or ".join(_a(other) for other in lists)
         for index, part in _parts(document, kind):
             named = part.get(key)
             for inner, name in enumerate(named if isinstance(named, list) else []):
-                if isinstance(name, str) and name not in ids[of]:
-                    errors.append(_error("unknown_id", (kind, index, key, inner), name, f"the id of {_a(of)}"))
+                if isinstance(name, str) and name not in known:
+                    errors.append(_error("unknown_id", (kind, index, key, inner), name, f"the id of {what}"))
     for kind in ("books", "sights"):
         for index, book in _parts(document, kind):
             for inner, reading in _parts(book, "readings"):
@@ -142,6 +145,23 @@ def _overflow_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
             errors.append(
                 _error("same_ends", where, into[own], "a vessel from which the water does not come back here")
             )
+    return errors
+
+
+def _source_errors(document: dict[str, Any], sources: set[str]) -> list[InitErrorDetails]:
+    """Return an error for each line after the first that begins at a source under pressure, and for a pump on one."""
+    errors, begun = [], set()
+    for index, line in _parts(document, "lines"):
+        source = line.get("from")
+        if not isinstance(source, str) or source not in sources:
+            continue
+        if source in begun:
+            what = "a place: one line begins at a source under pressure, and others branch off it"
+            errors.append(_error("not_allowed", ("lines", index, "from"), source, what))
+        if line.get("pump") is not None:
+            what = "no pump on the line that begins at a source under pressure"
+            errors.append(_error("not_allowed", ("lines", index, "pump"), "a pump", what))
+        begun.add(source)
     return errors
 
 
@@ -209,4 +229,4 @@ def _a(kind: str) -> str:
 
 
 def _singular(kind: str) -> str:
-    return kind.removesuffix("s")
+    return kind.removesuffix("s").replace("_", " ")

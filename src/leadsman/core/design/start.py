@@ -72,6 +72,15 @@ INFLOWS: dict[str, dict[str, Any]] = {
     "transfer": STEADY,
     "mains": {"flow_lpm": 10.0, "hours_per_day": 1.0, "air_gap": True},
 }
+PRESSURE_SOURCES: dict[str, dict[str, Any]] = {
+    "mains": {"kind": "mains", "static_kpa": 300.0, "timings": [{"volume_l": 20.0, "time_s": 60.0}],
+              "assumed": ["static_kpa", "timings"]},
+    "well": {"kind": "well", "static_kpa": 250.0, "cut_in_kpa": 200.0, "cut_out_kpa": 300.0,
+             "timings": [{"volume_l": 20.0, "time_s": 60.0}],
+             "assumed": ["static_kpa", "cut_in_kpa", "cut_out_kpa", "timings"]},
+    "ram": {"kind": "ram", "fall_m": 2.0, "drive_lpm": 40.0, "efficiency": 0.5,
+            "assumed": ["fall_m", "drive_lpm", "efficiency"]},
+}  # fmt: skip
 ORDINARY_DAY: Final = "ordinary day"
 HOT_SPELL: Final = "hot spell"
 CASES: dict[str, dict[str, Any]] = {

@@ -16,6 +16,7 @@ from leadsman.core.design import (
 )
 from leadsman.core.farm.daily_weather import DailyWeather
 from leadsman.core.farm.haul import hauling
+from leadsman.core.farm.pressure_source import PressureInflow
 from leadsman.core.farm.pump_cycle import pump_flow_m3s
 from leadsman.core.farm.rain import roof_daily_m3
 from leadsman.core.farm.ram import ram_flow_m3s
@@ -47,6 +48,8 @@ def daily_m3(inflow: InflowBase, scenario: Scenario) -> float:
             return ram_flow_m3s(drive, inflow.fall_m, inflow.lift_m, inflow.efficiency) * DAY_S
         case HaulInflow():
             return hauling(inflow).daily_l * LITRE_M3
+        case PressureInflow():
+            return m3s_from_lpm(inflow.flow_lpm) * DAY_S
         case SteadyInflow():
             return m3s_from_lpm(inflow.flow_lpm) * inflow.hours_per_day * HOUR_S
     raise TypeError(type(inflow).__name__)

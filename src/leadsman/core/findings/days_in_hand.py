@@ -6,8 +6,10 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import RamInflow, SpringInflow
+from leadsman.core.farm.pressure_source import PressureInflow
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
+STEADY = SpringInflow | RamInflow | PressureInflow  # run on, whatever happens to the store
 LESS_THAN_A_DAY = 1.0
 
 
@@ -24,9 +26,7 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
         animals = analysis.waters_animals(system)
         if days is None or days >= wanted or (is_default and not animals):
             continue
-        runs_on = sum(
-            analysis.brings_m3[inflow.id] for inflow in system.inflows if isinstance(inflow, SpringInflow | RamInflow)
-        )
+        runs_on = sum(analysis.brings_m3[inflow.id] for inflow in system.inflows if isinstance(inflow, STEADY))
         dies = animals and days < LESS_THAN_A_DAY and runs_on < day.demand_m3_per_day
         lacking_m3 = (wanted - days) * day.demand_m3_per_day
         of = f" of {name}" if (name := analysis.name_among(system)) else ""

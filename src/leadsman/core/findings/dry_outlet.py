@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.siphon_line import SiphonLine, siphon_lines
+from leadsman.core.analysis.starved import starved_outlets
 from leadsman.core.base.wording import Quantity, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
@@ -22,7 +23,7 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
         if below and answer.judged_flow_m3s <= 0.0 and analysis.is_led_to(outlet):
             siphon = next((line for line in siphon_lines(analysis) if line.line_id == below.line_id), None)
             yield _siphon_breaks(analysis, outlet, siphon) if siphon else _over_the_high_point(analysis, outlet)
-        elif answer.state is OutletState.DRY and analysis.state.converged:
+        elif answer.state is OutletState.DRY and analysis.state.converged and not _fills_later(analysis, outlet):
             seen_m = answer.static_head_m
             if seen_m is not None and seen_m > height_m:  # the others draw the water down below it
                 seen_m = answer.head_m
@@ -42,6 +43,13 @@ def dry_outlet(analysis: Analysis) -> Iterator[Finding]:
             )
         elif answer.state is OutletState.RUNNING and answer.static_head_m is not None:
             yield from _perhaps_dry(analysis, outlet, answer.static_head_m - height_m)
+
+
+def _fills_later(analysis: Analysis, outlet: OutletBase) -> bool:
+    """Whether an outlet fills a store once others are shut: that a lower one takes its water until then is told."""
+    filled = analysis.model.layout.vessels.get(outlet.fills or "")
+    waits = filled is not None and filled.gives_water and analysis.flows_alone_m3s[outlet.id] > 0.0
+    return waits and any(starved.outlet.id == outlet.id for starved in starved_outlets(analysis))
 
 
 def _over_the_high_point(analysis: Analysis, outlet: OutletBase) -> Finding:

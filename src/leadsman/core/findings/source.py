@@ -9,7 +9,7 @@ from leadsman.core.design import HaulInflow, PumpInflow, RainInflow, RamInflow, 
 from leadsman.core.farm.haul import hauling
 from leadsman.core.farm.pump_cycle import pump_cycle
 from leadsman.core.farm.rain import plan_area_m2
-from leadsman.core.farm.ram import ram_ratio
+from leadsman.core.farm.ram import MOST_LIFT_RATIO, USUAL_LIFT_RATIO, ram_ratio
 from leadsman.core.farm.spring import STOPWATCH_S, longest_gap_d, planned_flow_error_m3s, planned_flow_m3s
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
@@ -17,7 +17,6 @@ LASTS = Question.HOW_LONG_DOES_IT_LAST
 MOST_STARTS_PER_H = 15.0  # of a small motor: typical, from memory; its plate says
 GAP_D = 200.0  # between timings of a spring; ours, no source
 MOST_ERROR_SHARE = 0.1  # of a spring's flow: a tenth apart is timed again (common practice)
-USUAL_LIFT_RATIO, MOST_LIFT_RATIO = 12.0, 25.0  # lift over fall of rams: Watt 1975, from memory
 FLUSH_MM = 0.41  # the least of a first flush: 1 gal per 100 ft², Texas manual on rainwater harvesting, from memory
 
 

@@ -13,6 +13,7 @@ from leadsman.core.report.finding import CheckReport, FindingReport, finding_rep
 from leadsman.core.report.ground import GroundReport, ground_report
 from leadsman.core.report.inflow import InflowReport, inflow_reports
 from leadsman.core.report.measuring import MeasuringReport, measuring_report
+from leadsman.core.report.pressure_source import PressureSourceReport, pressure_source_reports
 from leadsman.core.report.preview import PREVIEWED
 from leadsman.core.report.route import FeedReport, RouteReport, feed_report, route_report
 from leadsman.core.report.siphon import SiphonReport, siphon_reports
@@ -36,6 +37,7 @@ class SupplyReport(Report):
     wanted_days: float
     dead_l: float
     inflows: list[InflowReport]
+    pressure_sources: list[PressureSourceReport]
     stores: list[StoreReport]
     round: list[StandingReport]
     wanted_is_default: bool
@@ -173,6 +175,7 @@ def _supply(analysis: Analysis) -> SupplyReport:
         wanted_days=wanted,
         dead_l=sum(store.dead_l for store in stores if store.vessel in own),
         inflows=inflow_reports(analysis),
+        pressure_sources=pressure_source_reports(analysis),
         stores=stores,
         round=round_reports(analysis),
         wanted_is_default=is_default,

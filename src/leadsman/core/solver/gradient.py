@@ -34,6 +34,8 @@ OPENS_OVER_M = 1e-9
 RESTS_WITHIN_M = 1e-7  # a one-way link without flow may be this much off
 CLOSES_UNDER_M3S = 1e-13
 GROWS_AT_MOST = 8.0  # times its flow or its usual flow, in one step: keeps a start from nothing from flying off
+CHANGES_AT_MOST = 4.0  # times in one step, what a pump gives whose curve is steeper the less it gives, as a ram's
+BESIDE_LEVEL = 1.001
 CLOSED, KEEPING, OPEN = 0, 1, 2
 
 
@@ -230,12 +232,31 @@ class _Run:
         holds = np.where(self.cases.dead, 1.0, afloat)
         move = self.solver.matrix.solve(conductance, holds, rows, right)
         np.clip(move, -FAR_M, FAR_M, out=move)
-        self.heads[:, : net.junctions] += move[:, : net.junctions]
         padded = np.concatenate([move[:, : net.junctions], np.zeros((len(move), net.fixed))], axis=1)
-        moved = self.flows + pushed + conductance * (padded[:, net.start] - padded[:, net.end])
+        gained = pushed + conductance * (padded[:, net.start] - padded[:, net.end])
+        if any(pump.is_convex for pump in net.pumps):
+            share = self._step_share(passing, gained)[:, None]
+            move, gained = move * share, gained * share
+        self.heads[:, : net.junctions] += move[:, : net.junctions]
         most = GROWS_AT_MOST * np.maximum(np.abs(self.flows), net.guess_m3s)
-        self.flows = np.where(passing, np.clip(moved, -most, most), self.flows)
+        self.flows = np.where(passing, np.clip(self.flows + gained, -most, most), self.flows)
         self.flows[:, net.controls] += move[:, net.junctions :]
+
+    def _step_share(self, passing: Bools, gained: Floats) -> Floats:
+        """Return how much of a step each case takes [-]: no pump on a convex curve goes too far on it in one.
+
+        Where it gives next to nothing such a curve is level: it is left and come to by a step that ends beside that.
+        """
+        share = np.ones(len(gained))
+        for pump in self.solver.network.pumps:
+            if not pump.is_convex:
+                continue
+            flow, change, level = self.flows[:, pump.link], gained[:, pump.link], pump.flows_m3s[1] * BESIDE_LEVEL
+            least = np.where(flow > level, np.maximum(flow / CHANGES_AT_MOST, level), -np.inf)
+            allowed = np.clip(change, least - flow, CHANGES_AT_MOST * np.maximum(flow, level) - flow)
+            part = np.where(change == 0.0, 1.0, allowed / np.where(change == 0.0, 1.0, change))
+            share = np.where(passing[:, pump.link], np.minimum(share, part), share)
+        return share
 
     def _energy_gaps(self, losses: Floats) -> Floats:
         net = self.solver.network

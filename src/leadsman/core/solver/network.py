@@ -32,6 +32,12 @@ class PumpCurve:
     flows_m3s: Floats
     heads_m: Floats
 
+    @property
+    def is_convex(self) -> bool:
+        """Whether its curve is steeper the less it gives, as a ram's: a step of Newton from too much goes too far."""
+        slopes = np.diff(self.heads_m) / np.diff(self.flows_m3s)
+        return bool(len(slopes) > 3 and slopes[1] < slopes[len(slopes) // 2])
+
     def head_m(self, flow_m3s: Floats) -> tuple[Floats, Floats]:
         """Return the head lifted [m] and its slope [m per m3/s]; the last line runs on beyond the curve."""
         segment = np.clip(np.searchsorted(self.flows_m3s, flow_m3s) - 1, 0, len(self.flows_m3s) - 2)

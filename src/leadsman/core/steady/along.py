@@ -13,6 +13,8 @@ from leadsman.core.solver.network import Cases, Control
 from leadsman.core.steady.plumbing import Plumbing
 from leadsman.core.steady.segment import Segment
 
+BEFORE_PUMP_M = -1.0  # along a line: all of it lies behind its pump
+
 
 class LinePoint(NamedTuple):
     """A surveyed point of a line: distance from its `from` end, heights of ground and pipe [m]."""
@@ -59,6 +61,8 @@ class Along:
         for number, line in enumerate(lines):
             if line.inline:
                 valve_m[number] = _valve_m(line.inline, length_m[number])
+            if line.pump is not None:
+                valve_m[number] = BEFORE_PUMP_M
         self._distance_m = np.where(self.forward, at_m, length_m[self.line_of_point] - at_m)
         closed_at_m = np.where(self.forward, valve_m[self.line_of_point], (length_m - valve_m)[self.line_of_point])
         self.downstream_of_valve = self._distance_m > closed_at_m

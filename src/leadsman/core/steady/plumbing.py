@@ -241,9 +241,14 @@ class Plumbing:
         )
 
     def _usual_flows(self) -> list[float]:
-        flows = [USUAL_VELOCITY_MS * bore_area_m2(segment.bore_m) for segment in self.segments]
+        flows = [_usual_in_pipe_m3s(segment) for segment in self.segments]
         flows += [_usual_flow_m3s(law, bore) for law, bore in zip(self.laws, self.outlet_bore_m, strict=True)]
         return flows + [m3s_from_lpm(draw.flow_lpm) for draw in self.limited]
+
+
+def _usual_in_pipe_m3s(segment: Segment) -> float:
+    usual = USUAL_VELOCITY_MS * bore_area_m2(segment.bore_m)
+    return min(usual, m3s_from_lpm(segment.pump[-1][0]) / 2.0) if segment.pump else usual
 
 
 def _usual_flow_m3s(law: OutletLaw, bore_m: float) -> float:

@@ -8,6 +8,7 @@ from leadsman.core.base.wording import say
 from leadsman.core.design import Design, FixedOutlet, Scenario, label
 from leadsman.core.design.layout import Layout
 from leadsman.core.farm.grazing import set_for
+from leadsman.core.farm.pressure_source import with_sources
 from leadsman.core.physics.water import water_at
 from leadsman.core.solver.gradient import ENERGY_WITHIN_M
 from leadsman.core.steady.answer import OutletState, SteadyState
@@ -52,7 +53,7 @@ def solve(
     Stopping: see `GradientSolver.solve`; where it does not converge, `why` says so in one sentence.
     Raises: as `model_of`; OutOfRange also where a scenario's level is above its vessel's brim.
     """
-    design = set_for(design, scenario.date if scenario else None)
+    design = with_sources(set_for(design, scenario.date if scenario else None), scenario)
     case = case_of(design, all_open=all_open, scenario=scenario)
     return solve_cases(model_of(design, friction=friction, scenario=scenario), {ASKED: case})[ASKED]
 

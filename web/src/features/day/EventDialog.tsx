@@ -250,6 +250,7 @@ function whereOptions(document: Design, event: DayEvent, lists: readonly string[
     lines: document.lines,
     outlets: document.outlets,
     inflows: document.inflows,
+    pressure_sources: document.pressure_sources,
     herds: document.herds,
   };
   return lists

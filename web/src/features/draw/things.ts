@@ -27,6 +27,15 @@ export const THINGS: Offered[] = [
   { value: "tank", text: "a tank", name: "Tank", group: "Stores", onLine: false },
   { value: "spring box", text: "a spring box", name: "Spring box", group: "Stores", onLine: false },
   { value: "pond", text: "a pond", name: "Pond", group: "Stores", onLine: false },
+  { value: "mains", text: "mains", name: "Mains", group: "Sources under pressure", onLine: false },
+  {
+    value: "well",
+    text: "a well with a pressure tank",
+    name: "Well",
+    group: "Sources under pressure",
+    onLine: false,
+  },
+  { value: "ram", text: "a ram pump", name: "Ram", group: "Sources under pressure", onLine: false },
 ];
 
 /** What may stand at the end of a pipe. */

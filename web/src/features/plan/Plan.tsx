@@ -203,7 +203,7 @@ const ZOOMS = { in: "Zoom in", out: "Zoom out", fit: "Fit" };
 /** All that has a mark of its own on the plan, by id. */
 const partsOf = (document: Design): string[] => {
   const outlets = (document.outlets ?? []).filter((outlet) => !outlet.fills);
-  const stood = [...(document.vessels ?? []), ...outlets];
+  const stood = [...(document.vessels ?? []), ...outlets, ...(document.pressure_sources ?? [])];
   const bare = document.places.filter((place) => !stood.some((part) => part.place === place.id));
   return [...stood, ...bare].map((part) => part.id);
 };

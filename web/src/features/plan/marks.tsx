@@ -61,6 +61,28 @@ function OutletMark({ area, selected }: { area: Area; selected: boolean }) {
   );
 }
 
+/** A source under pressure: an arrow out of the ground, in a square on its corner. */
+function SourceMark({ area, selected }: { area: Area; selected: boolean }) {
+  const [x, y, r] = [area.x + area.width / 2, area.y + area.height / 2, area.width / 2];
+  return (
+    <>
+      <path
+        d={`M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`}
+        fill={ink("paper")}
+        stroke={ink("ink")}
+        strokeWidth={selected ? 3.2 : 2}
+        strokeLinejoin="round"
+      />
+      <path
+        d={`M${x} ${y + r * 0.5}V${y - r * 0.4}M${x - r * 0.3} ${y - r * 0.08}L${x} ${y - r * 0.42}L${x + r * 0.3} ${y - r * 0.08}`}
+        fill="none"
+        stroke={ink("water")}
+        strokeWidth={2.4}
+      />
+    </>
+  );
+}
+
 interface MarkLabelProps {
   area: Area;
   /** it lies left of its mark, and so ends there */
@@ -86,6 +108,8 @@ export const PartMark = memo(
       <g data-testid={`plan-${mark.id}`} data-part={mark.id}>
         {vessel ? (
           <VesselMark vessel={vessel} area={area} selected={selected} />
+        ) : mark.source ? (
+          <SourceMark area={area} selected={selected} />
         ) : (
           <OutletMark area={area} selected={selected} />
         )}

@@ -66,12 +66,14 @@ export function placeSpot(document: Design, scale: Scale, end: string): [number,
   return place ? [scale.x(place.east_m), scale.y(place.north_m)] : [0, 0];
 }
 
-/** A vessel, or an outlet that fills none, with where its mark lies and the way its water comes. */
+/** A vessel, an outlet that fills none, or a source under pressure, with where its mark lies and the way its water comes. */
 export interface Mark {
   id: string;
   place: string;
   name: string;
   vessel: Vessel | null;
+  /** it is a source under pressure */
+  source: boolean;
   route: ShownRoute | undefined;
   area: Area;
 }
@@ -206,6 +208,7 @@ function marksOf(
       place: vessel.place,
       name: vessel.name ?? vessel.id,
       vessel,
+      source: false,
       route: outlet && byOutlet.get(outlet.id),
       area: centred(spot(vessel.id), width * size, height * size),
     };
@@ -217,10 +220,20 @@ function marksOf(
       place: outlet.place,
       name: outlet.name ?? outlet.id,
       vessel: null,
+      source: false,
       route: byOutlet.get(outlet.id),
       area: centred(spot(outlet.id), 20 * size, 20 * size),
     }));
-  return [...vessels, ...others];
+  const sources = (document.pressure_sources ?? []).map((source): Mark => ({
+    id: source.id,
+    place: source.place,
+    name: source.name ?? source.id,
+    vessel: null,
+    source: true,
+    route: undefined,
+    area: centred(spot(source.id), 26 * size, 26 * size),
+  }));
+  return [...vessels, ...others, ...sources];
 }
 
 function labelOf(mark: Mark, small: boolean, many: boolean): Label {

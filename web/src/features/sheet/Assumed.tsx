@@ -12,7 +12,7 @@ interface Part {
 
 interface Props {
   part: Part;
-  kind: "vessels" | "outlets" | "lines";
+  kind: "vessels" | "outlets" | "lines" | "pressure_sources";
   edit: Edit;
   onDone: () => void;
 }

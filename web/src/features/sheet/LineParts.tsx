@@ -13,6 +13,7 @@ import { priceText } from "../../shared/price";
 import { QuantityField } from "../../shared/QuantityField";
 import { figure, shownUnit, toShown, type System } from "../../shared/units";
 import { usePreferences } from "../../shared/preferences";
+import { standing } from "../../shared/standing";
 import type { Edit } from "./edit";
 
 interface Props {
@@ -170,7 +171,7 @@ export function LineParts({ document, index, catalogue, edit, onDone }: Props) {
 
 /** What a line begins at is called. */
 function placeOf(id: string, document: Design): string {
-  const part = [...(document.vessels ?? []), ...(document.outlets ?? [])].find((one) => one.id === id);
+  const part = standing(document).find((one) => one.id === id);
   return named(part ?? placeOfPart(document, id) ?? { id });
 }
 

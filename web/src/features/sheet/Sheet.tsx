@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import { Choice } from "../../shared/Choice";
+import { standing } from "../../shared/standing";
 import type { SheetProps } from "./edit";
 import { LineSheet } from "./LineSheet";
 import { DeleteButton } from "../../shared/DeleteButton";
@@ -9,6 +10,7 @@ import { PaddockSheet } from "./PaddockSheet";
 import { PlaceSheet } from "./PlaceFields";
 import { OutletSheet } from "./OutletSheet";
 import { OutletTable } from "./OutletTable";
+import { SourceSheet } from "./SourceSheet";
 import { VesselSheet } from "./VesselSheet";
 
 const ALL_OUTLETS = "";
@@ -23,10 +25,11 @@ export function Sheet(props: SheetProps) {
   const { outlets = [], vessels = [], lines = [] } = document;
   const listed = (parts: { id: string; name?: string | null }[], group: string) =>
     parts.map((part, index) => ({ value: part.id, text: part.name ?? part.id, group, index }));
-  const stood = new Set([...outlets, ...vessels].map((part) => part.place));
+  const stood = new Set(standing(document).map((part) => part.place));
   const parts = [
     ...listed(outlets, "Outlets"),
     ...listed(vessels, "Vessels"),
+    ...listed(document.pressure_sources ?? [], "Sources under pressure"),
     ...listed(lines, "Lines"),
     ...listed(document.places, "Places").filter((part) => !stood.has(part.value)),
     ...listed(document.paddocks ?? [], "Paddocks"),
@@ -61,6 +64,9 @@ export function Sheet(props: SheetProps) {
           </Typography>
         )}
         {shown?.group === "Vessels" && <VesselSheet {...props} index={shown.index} key={shown.value} />}
+        {shown?.group === "Sources under pressure" && (
+          <SourceSheet {...props} index={shown.index} key={shown.value} />
+        )}
         {shown?.group === "Lines" && <LineSheet {...props} index={shown.index} key={shown.value} />}
         {shown?.group === "Outlets" && <OutletSheet {...props} index={shown.index} key={shown.value} />}
         {shown?.group === "Paddocks" && <PaddockSheet {...props} index={shown.index} key={shown.value} />}

@@ -315,7 +315,7 @@ function Hung({ sounding: s, name, beside, x, width, y, height, onSelect }: Hung
         {!s.wanted && !drawsAir
           ? narrow
             ? "● runs"
-            : "● runs; no flow is asked of it"
+            : "● runs; no target"
           : narrow
             ? `${short ? "■" : "●"} ${drawsAir && s.margin_m >= 0 ? "suction" : signed(s.margin_m, system)}`
             : short && !drawsAir

@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
@@ -7,7 +6,6 @@ import Typography from "@mui/material/Typography";
 import type { Analysis, Design, Fault, Inflow } from "../../api/types";
 import { deleted, useEdits } from "../../shared/edits";
 import { Choice } from "../../shared/Choice";
-import { DayField } from "../../shared/DayField";
 import { faultAt } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { PartNameField } from "../../shared/PartNameField";
@@ -15,10 +13,11 @@ import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { Said } from "../../shared/Said";
 import { shownCase } from "../../shared/shownCase";
+import { Timings } from "../../shared/Timings";
 import { quantityText } from "../../shared/units";
 import { figuresOf, KINDS, withFigure } from "./inflow";
 import { PumpCurve } from "./PumpCurve";
-import { Cross, DeleteButton } from "../../shared/DeleteButton";
+import { DeleteButton } from "../../shared/DeleteButton";
 
 interface Props {
   document: Design;
@@ -172,7 +171,20 @@ export function InflowSheet({ document, givers, inflow, index, report, faults, e
         )}
       </Box>
       {inflow.kind === "pump" && <PumpCurve {...{ pump: inflow, index, faults, edit, onDone }} />}
-      {inflow.kind === "spring" && <Timings {...{ inflow, index, faults, edit, onDone }} />}
+      {inflow.kind === "spring" && (
+        <Timings
+          timings={inflow.timings ?? []}
+          path={`${path}/timings`}
+          faults={faults}
+          onDone={onDone}
+          change={(recipe, key) =>
+            edit(`inflow${index}.${key}`, (draft) => {
+              const own = draft.inflows?.[index];
+              if (own?.kind === "spring") recipe((own.timings ??= []));
+            })
+          }
+        />
+      )}
       {report && (
         <Typography component="p" data-testid={`inflow-${inflow.id}`}>
           <strong>{quantityText({ value: report.daily_l, unit: "L/d" }, system)}</strong> in this case.{" "}
@@ -185,89 +197,6 @@ export function InflowSheet({ document, givers, inflow, index, report, faults, e
           onDone();
         }}
       />
-    </>
-  );
-}
-
-type Spring = Extract<Inflow, { kind: "spring" }>;
-
-/** The timings of a spring through the year. */
-function Timings({
-  inflow,
-  index,
-  faults,
-  edit,
-  onDone,
-}: Pick<Props, "index" | "faults" | "edit" | "onDone"> & { inflow: Spring }) {
-  const timings = inflow.timings ?? [];
-  const change = (key: string, recipe: (draft: Spring) => void) =>
-    edit(`inflow${index}.${key}`, (draft) => {
-      const own = draft.inflows?.[index];
-      if (own?.kind === "spring") recipe(own);
-    });
-  return (
-    <>
-      {timings.map((timing, number) => (
-        <Box
-          key={number}
-          sx={{
-            display: "grid",
-            gridTemplateColumns: "130px 110px 110px auto",
-            columnGap: 4,
-            alignItems: "start",
-            mb: 1,
-          }}
-        >
-          <DayField
-            label={`Timed on, ${number + 1}`}
-            value={timing.date ?? ""}
-            fault={faultAt(faults, `/inflows/${index}/timings/${number}/date`)}
-            onChange={(value) => {
-              change(`${number}.date`, (draft) => {
-                const own = draft.timings?.[number];
-                if (own) own.date = value;
-              });
-              onDone();
-            }}
-          />
-          {(["volume_l", "time_s"] as const).map((key) => (
-            <QuantityField
-              key={key}
-              label={key === "volume_l" ? "Pail" : "Filled in"}
-              family={key === "volume_l" ? "L" : "s"}
-              digits={1}
-              value={timing[key]}
-              fault={faultAt(faults, `/inflows/${index}/timings/${number}/${key}`)}
-              onDone={onDone}
-              onChange={(value) =>
-                change(`${number}.${key}`, (draft) => {
-                  const own = draft.timings?.[number];
-                  if (own) own[key] = value;
-                })
-              }
-            />
-          ))}
-          <Cross
-            label={`Delete timing ${number + 1}`}
-            onClick={() => {
-              change("timing.gone", (draft) => void draft.timings?.splice(number, 1));
-              onDone();
-            }}
-          />
-        </Box>
-      ))}
-      <Button
-        sx={{ p: 0 }}
-        onClick={() => {
-          const last = timings.at(-1) ?? { volume_l: 10, time_s: 120 };
-          change("timing.new", (draft) => {
-            draft.timings = [...(draft.timings ?? []), { volume_l: last.volume_l, time_s: last.time_s }];
-          });
-          onDone();
-        }}
-      >
-        Add a timing
-      </Button>
     </>
   );
 }

@@ -1,15 +1,20 @@
 /** The lines of the supply: what each source brings and each store holds, and how it stands. */
+import Typography from "@mui/material/Typography";
+
 import type { SeasonRun } from "../../api/types";
 import { nameIn, named } from "../../shared/names";
 import type { OverviewRow } from "../../shared/Overview";
 import { figure, quantityText, type System } from "../../shared/units";
 import { Marked, WorstFinding } from "../../shared/WorstFinding";
+import { Given } from "../sheet";
 import { Compare } from "./Compare";
 import { InflowSheet } from "./InflowSheet";
 import { KINDS } from "./inflow";
 import { Season } from "./Season";
 import { StoreSheet } from "./StoreSheet";
 import type { SupplyProps } from "./Supply";
+
+const PRESSED = { mains: "mains", well: "well with a pressure tank", ram: "ram pump" } as const;
 
 export function supplyRows(props: SupplyProps, season: SeasonRun | null, system: System): OverviewRow[] {
   const { document, analysis, faults, edit, onDone } = props;
@@ -37,6 +42,30 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
       ),
     };
   });
+  const pressed = (document.pressure_sources ?? []).map((source): OverviewRow => {
+    const report = supply.pressure_sources.find((one) => one.id === source.id);
+    const own = props.findings.filter((one) => one.where === source.id);
+    const line = document.lines?.find((one) => one.from === source.id);
+    return {
+      id: source.id,
+      name: named(source),
+      cells: [
+        PRESSED[source.kind],
+        report ? litres(report.daily_l) : "",
+        "",
+        line ? named(line) : "no line begins at it yet",
+        <WorstFinding key="state" findings={own} fine={report && report.given_lpm > 0 ? "runs" : ""} />,
+      ],
+      content: () => (
+        <>
+          <Given document={document} analysis={analysis} id={source.id} />
+          <Typography variant="body2" color="text.secondary">
+            Its figures are in the details beside the plan, under Lines.
+          </Typography>
+        </>
+      ),
+    };
+  });
   const stores = supply.stores.map((store): OverviewRow => {
     const own = props.findings.filter((one) => one.inflow === null && one.where === store.vessel);
     return {
@@ -54,6 +83,7 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
   });
   return [
     ...sources,
+    ...pressed,
     ...stores,
     {
       id: "season",

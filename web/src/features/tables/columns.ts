@@ -3,6 +3,7 @@ import type { Catalogue, Design, DesignEdit, Line, Outlet, Paddock, Place, Vesse
 import { placeIdOf } from "../../shared/ground";
 import { named, troughName } from "../../shared/names";
 import type { Family } from "../../shared/units";
+import { standing } from "../../shared/standing";
 import { requirementOf } from "../sheet";
 
 export type Kind = "places" | "vessels" | "lines" | "outlets" | "paddocks";
@@ -197,9 +198,7 @@ const placeName = (document: Design, id: string) => {
 };
 
 const endName = (document: Design, id: string) => {
-  const part = [...(document.vessels ?? []), ...(document.outlets ?? []), ...document.places].find(
-    (one) => one.id === id,
-  );
+  const part = [...standing(document), ...document.places].find((one) => one.id === id);
   return part ? named(part) : id;
 };
 

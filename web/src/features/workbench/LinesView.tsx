@@ -13,6 +13,7 @@ import { lazyPart } from "../../shared/lazyPart";
 import { usePreferences } from "../../shared/preferences";
 import { routeOf, type ShownRoute } from "../../shared/route";
 import { figure, shownUnit, toShown } from "../../shared/units";
+import { standing } from "../../shared/standing";
 import {
   fenceNameAreas,
   Fences,
@@ -134,10 +135,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
       });
       endStep();
     },
-    chooseAll: () =>
-      selectAll(
-        [...(document.vessels ?? []), ...(document.outlets ?? []), ...document.places].map((part) => part.id),
-      ),
+    chooseAll: () => selectAll([...standing(document), ...document.places].map((part) => part.id)),
     unchoose: () => select(null),
   });
   const moveInline = (line: string, index: number, atM: number) =>
@@ -154,9 +152,11 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
     ],
     [findings, document, fenced],
   );
-  const { outlets, vessels, lines } = document;
+  const { outlets, vessels, pressure_sources: sources, lines } = document;
   const ways = useMemo(() => {
-    const names = new Map([...(vessels ?? []), ...(outlets ?? [])].map((part) => [part.id, named(part)]));
+    const names = new Map(
+      [...(vessels ?? []), ...(outlets ?? []), ...(sources ?? [])].map((part) => [part.id, named(part)]),
+    );
     const nameOf = (id: string) => names.get(id) ?? id;
     return [
       ...routes.flatMap(({ key, vessel, end }) =>
@@ -164,7 +164,7 @@ export function LinesView({ document, analysis, catalogue, faults, findings, rou
       ),
       { value: BETWEEN, text: "between two places …" },
     ];
-  }, [routes, outlets, vessels]);
+  }, [routes, outlets, vessels, sources]);
   const choose = useCallback(
     (id: string | null, add = false) => (add && id !== null ? selectAlso(id) : select(id)),
     [select, selectAlso],

@@ -7,6 +7,7 @@ import { BareChoice } from "../../shared/BareChoice";
 import { named } from "../../shared/names";
 import { shownCourse, type ShownRoute } from "../../shared/route";
 import { useSettled } from "../../shared/useSettled";
+import { standing } from "../../shared/standing";
 
 export const BETWEEN = "between";
 
@@ -50,6 +51,6 @@ export function useCourse(document: Design) {
 /** Every node that a line ends on, by its name. */
 function nodesOf(document: Design): { value: string; text: string }[] {
   const ended = new Set((document.lines ?? []).flatMap((line) => [line.from, line.to]));
-  const parts = [...(document.vessels ?? []), ...document.places, ...(document.outlets ?? [])];
+  const parts = [...standing(document), ...document.places];
   return parts.filter((part) => ended.has(part.id)).map((part) => ({ value: part.id, text: named(part) }));
 }

@@ -5,6 +5,7 @@ import { useShallow } from "zustand/react/shallow";
 import type { Design } from "../../api/types";
 import { named } from "../../shared/names";
 import { lazyPart } from "../../shared/lazyPart";
+import { standing } from "../../shared/standing";
 import { useBench } from "./store";
 
 const DeleteDialog = lazyPart(async () => (await import("../draw")).DeleteDialog);
@@ -25,7 +26,7 @@ export function useRemove(
     endStep();
     setAsking(false);
   };
-  const parts = [...(document.vessels ?? []), ...(document.outlets ?? [])];
+  const parts = standing(document);
   const first = parts.find((one) => one.id === chosen[0]);
   return {
     remove: () => {

@@ -35,6 +35,10 @@ def copy_parts(document: Document, edit: CopyParts) -> Outcome:
         if vessel["place"] in wanted:
             new = {**vessel, "place": fresh[vessel["place"]]}
             fresh[vessel["id"]] = _give(document, "vessels", "vessel", new)
+    for source in list(parts(document, "pressure_sources")):
+        if source["place"] in wanted:
+            new = {**source, "place": fresh[source["place"]]}
+            fresh[source["id"]] = _give(document, "pressure_sources", "source", new)
     for outlet in list(parts(document, "outlets")):
         if outlet["place"] in wanted:
             fresh[outlet["id"]] = _copy_outlet(document, outlet, fresh)

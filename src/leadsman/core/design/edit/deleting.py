@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from leadsman.core.design.edit.model import DeleteParts
 from leadsman.core.design.edit.parts import (
+    STANDING,
     Document,
     Outcome,
     Part,
@@ -79,7 +80,7 @@ def what_holds(document: Document, part_ids: list[str]) -> list[str]:
         why.append(f"{_names(dry)} would have no water: give other water first")
     if any(set(stop.get("outlets") or []) & gone for stop in _left(document, "calendar", gone)):
         why.append("the grazing calendar leads a herd there: change it first")
-    standing = [found for kind in ("vessels", "outlets") for found in _left(document, kind, gone)]
+    standing = [found for kind in STANDING for found in _left(document, kind, gone)]
     for place in parts(document, "places"):
         if place["id"] not in gone:
             continue

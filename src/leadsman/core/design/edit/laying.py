@@ -25,6 +25,7 @@ from leadsman.core.design.start import (
     DRINKER_VALVE,
     FLOAT_VALVE,
     OTHER_OUTLETS,
+    PRESSURE_SOURCES,
     STARTS,
     TROUGH,
     USUAL_PIPE,
@@ -49,6 +50,8 @@ def lay_line(document: Document, edit: LayLine) -> Outcome:
         place_id = _add_place(document, way[-1], edit.name, ground_m)
         node = _add_at(document, place_id, edit.end, edit.name)
     begin = start_node(document, start["id"])
+    if _begun(document, begin):
+        refuse("way/0", "a source that a line begins at already", "a spot on that line, for another to branch off it")
     if begin == node:
         refuse("way", "a line that ends where it begins", "another end")
     length = math.hypot(way_length_m(way), ground_m - start["ground_m"])
@@ -112,17 +115,26 @@ def set_pipe(document: Document, edit: SetPipe) -> Outcome:
 
 
 def start_node(document: Document, place_id: str) -> str:
-    """Return what a line from a place is joined to: the vessel there that gives water, else the junction."""
+    """Return what a line from a place is joined to: the vessel or source there that gives water, else the junction."""
     giving = [
         vessel["id"] for vessel in parts(document, "vessels") if vessel["place"] == place_id and gives_water(vessel)
     ]
+    giving += [source["id"] for source in parts(document, "pressure_sources") if source["place"] == place_id]
     return str(giving[0]) if giving else place_id
+
+
+def _begun(document: Document, node: str) -> bool:
+    """Whether a node is a source under pressure with its one line."""
+    is_source = any(source["id"] == node for source in parts(document, "pressure_sources"))
+    return is_source and any(line["from"] == node for line in parts(document, "lines"))
 
 
 def _end_node(document: Document, place_id: str) -> str:
     """Return what a line to a place is joined to: a float or tap there without a line, a tank, or the junction."""
     joined = {line[key] for line in parts(document, "lines") for key in ("from", "to")}
     node = start_node(document, place_id)
+    if any(source["id"] == node for source in parts(document, "pressure_sources")):
+        refuse("way", "a line that ends at a source under pressure", "one that begins there")
     if node in joined:  # where a pipe is there already, the float draws from it
         return node
     free = [
@@ -154,6 +166,9 @@ def _add_at(document: Document, place_id: str, thing: str, name: str) -> str:
     if thing in OTHER_OUTLETS:
         new = {"id": free_id(document, "outlets", "outlet"), **named, "place": place_id, **OTHER_OUTLETS[thing]}
         return add(document, "outlets", new)
+    if thing in PRESSURE_SOURCES:
+        new = {"id": free_id(document, "pressure_sources", "source"), **named, "place": place_id}
+        return add(document, "pressure_sources", {**new, **PRESSURE_SOURCES[thing]})
     vessel: dict[str, Any] = {"id": free_id(document, "vessels", "vessel"), **named, "place": place_id}
     if thing not in FILLED_THINGS:
         return add(document, "vessels", {**vessel, **STARTS[thing]})

@@ -10,7 +10,8 @@ from leadsman.core.design.event import RunTime
 
 Spot = Annotated[tuple[Plan, Plan], Field(description="east and north in m")]
 Thing = Literal[
-    "trough", "drinker", "tap", "drip outlet", "fixed flow", "junction", "tank", "spring box", "pond"
+    "trough", "drinker", "tap", "drip outlet", "fixed flow", "junction", "tank", "spring box", "pond",
+    "mains", "well", "ram",
 ]  # fmt: skip
 Name_ = Annotated[str, Field(max_length=120)]
 MOST_PARTS = 5_000

@@ -8,6 +8,7 @@ from typing import Any, NoReturn
 from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.design.vessel import FILLED_BY_FLOATS
 
+STANDING = ("vessels", "outlets", "pressure_sources")  # what stands at places
 Document = dict[str, Any]
 Part = dict[str, Any]
 
@@ -88,8 +89,8 @@ def gives_water(vessel: Part) -> bool:
 
 
 def stands_at(document: Document) -> dict[str, str]:
-    """Return the place of every vessel and outlet."""
-    return {found["id"]: found["place"] for kind in ("vessels", "outlets") for found in parts(document, kind)}
+    """Return the place of every vessel, outlet and source under pressure."""
+    return {found["id"]: found["place"] for kind in STANDING for found in parts(document, kind)}
 
 
 def cm(metres: float) -> float:

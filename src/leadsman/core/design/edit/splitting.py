@@ -6,6 +6,7 @@ from typing import Any
 from leadsman.core.design.edit.geometry import OnLine, Spot, ground_along, pipe_length_m, way_length_m, way_of
 from leadsman.core.design.edit.moving import set_way
 from leadsman.core.design.edit.parts import (
+    STANDING,
     Document,
     Part,
     add,
@@ -63,7 +64,7 @@ def joinable(document: Document, place_id: str) -> tuple[Part, Part] | None:
     out = next((line for line in lines if line["from"] == place_id), None)
     if len(lines) != 2 or into is None or out is None or into["from"] == out["to"]:
         return None
-    if any(found["place"] == place_id for kind in ("vessels", "outlets") for found in parts(document, kind)):
+    if any(found["place"] == place_id for kind in STANDING for found in parts(document, kind)):
         return None
     alike = all(into.get(key) == out.get(key) for key in ALIKE) and bool(into.get("runs")) == bool(out.get("runs"))
     return (into, out) if alike and not out.get("pump") else None
