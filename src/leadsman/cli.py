@@ -137,7 +137,7 @@ def _check(arguments: argparse.Namespace, _rest: list[str]) -> int:
     from leadsman.core.report.base import spoken
     from leadsman.core.report.finding import check_report
 
-    analysis = Analysis(_read(arguments.file))
+    analysis = Analysis(_read(arguments.file), over_time=True)
     report = check_report(analysis)
     if arguments.json:
         _print_json(report)

@@ -6,7 +6,20 @@ from pathlib import Path
 import jsonpatch
 import pytest
 
-from examples import JOINED, LOCKED, LOW_AND_HIGH, PAST_A_TEE, SOUND, TAPPED_BOTH, WAVY, Document, changed, one_line
+from examples import (
+    JOINED,
+    LOCKED,
+    LOW_AND_HIGH,
+    MAINS,
+    PAST_A_TEE,
+    RAM_AT_FOOT,
+    SOUND,
+    TAPPED_BOTH,
+    WAVY,
+    Document,
+    changed,
+    one_line,
+)
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import plain
 from leadsman.core.design.cost import price_of_change
@@ -24,6 +37,7 @@ TWO_ON_A_LINE: Document = {
     "requirements.0.flow_lpm": 30,
     "requirements.0.refill_min": None,
 }
+RAM_AT_TOP = {**RAM_AT_FOOT, "place": "top"}
 RAM = {"id": "r", "kind": "ram", "fills": "tank", "fall_m": 2.0, "drive_lpm": 60}
 SINKING = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 80_000}]}
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
@@ -98,6 +112,14 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
                                                 {"volume_l": 10, "time_s": 600, "date": "2026-05-01"}]}, "watch",
      335.25, 200.0),
     ("one-source", {"inflows.1": None}, "watch", 1.0, 2.0),
+    ("backflow", {"pressure_sources": [{**MAINS, "place": "top"}], "lines.0.from": "mains"}, "stop", None, None),
+    ("drive-pipe-length", {"pressure_sources": [{**RAM_AT_TOP, "drive_mm": 40, "drive_length_m": 5.0}]}, "watch", 5.0,
+     6.0),
+    ("ram-has-no-way-out", {"pressure_sources": [RAM_AT_TOP], "lines.0.from": "ram"}, "stop", 1.0, None),
+    ("ram-lifts-too-high", {"pressure_sources": [RAM_AT_TOP], "lines.0.from": "ram", "places.1.ground_m": 149.4,
+                            "lines.0.points": []}, "watch", 15.0, 12.0),
+    ("ram-lifts-too-high", {"pressure_sources": [RAM_AT_TOP], "lines.0.from": "ram", "places.1.ground_m": 179.4,
+                            "lines.0.points": []}, "stop", 30.0, 25.0),
     ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 120}}, "stop", 60.0, 25.0),
     ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 1.5}}, "stop", 0.75, 1.0),
     ("ram-cannot-lift", {"inflows.0": {**RAM, "lift_m": 40}}, "watch", 20.0, 12.0),
@@ -171,7 +193,7 @@ def test_found_where_it_should_be(
     assert finding.limit == (None if limit is None else pytest.approx(limit, rel=0.005))
     if value is not None:
         assert finding.value == pytest.approx(value, rel=0.005)
-    assert finding.where in {"valve", "tank", "trough", "end", "line", "upper"}
+    assert finding.where in {"valve", "tank", "trough", "end", "line", "upper", "ram", "mains"}
     assert len(plain(finding.why)) > 20
 
 

@@ -3494,6 +3494,16 @@ export interface components {
             product_ids: string[];
         };
         /**
+         * LastsReport
+         * @description For how many days the system that lasts least does so with no refill; `first` is the vessel that lacks water.
+         */
+        LastsReport: {
+            /** Days */
+            days: number;
+            /** First */
+            first: string | null;
+        };
+        /**
          * LayLine
          * @description Lay a line along a way, from a place or another line; at its end stands a place, a line, or something new.
          *
@@ -5232,6 +5242,8 @@ export interface components {
         /**
          * RestReport
          * @description What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs.
+         *
+         *     `lasts` is found by running the plan over time, where animals drink and it is not very large.
          */
         RestReport: {
             /** Checked */
@@ -5240,6 +5252,7 @@ export interface components {
             clashes: components["schemas"]["ClashReport"][];
             /** Findings */
             findings: components["schemas"]["FindingReport"][];
+            lasts: components["schemas"]["LastsReport"] | null;
             measuring: components["schemas"]["MeasuringReport"];
             verdict: components["schemas"]["VerdictReport"];
             /** Watering */

@@ -95,11 +95,24 @@ def answer(body: BaseModel, status: int = 200) -> Response:
     return Response(body.model_dump_json(by_alias=True, exclude_unset=True), status, mimetype="application/json")
 
 
-def judged(design: Design, *, together_only: bool = False, expected_air: Sequence[LinePointKey] = ()) -> Analysis:
+def judged(
+    design: Design,
+    *,
+    together_only: bool = False,
+    over_time: bool = False,
+    expected_air: Sequence[LinePointKey] = (),
+) -> Analysis:
     """Return the analysis of a design, which ends when nobody waits for it, or when it takes too long.
 
+    Args: as for `Running`.
     Raises:
         DesignFaults: the design is too much work.
     """
     require_workable(design)
-    return Analysis(design, together_only=together_only, check_cancelled=check_client, expected_air=expected_air)
+    return Analysis(
+        design,
+        together_only=together_only,
+        over_time=over_time,
+        check_cancelled=check_client,
+        expected_air=expected_air,
+    )

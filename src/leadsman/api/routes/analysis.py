@@ -70,7 +70,7 @@ def ask_course(body: AskCourse) -> Response:
 @analysis.post("/rest", operation_id="analyseAtRest", responses={200: RestReport, 422: Problem})
 def analyse_at_rest(body: Analyse) -> Response:
     """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
-    return answer(rest_report(judged(body.document)))
+    return answer(rest_report(judged(body.document, over_time=True)))
 
 
 @analysis.post("/remedies", operation_id="tryRemedies", responses={200: RemediesReport, 422: Problem})

@@ -1,7 +1,10 @@
 """Everything Leadsman says of a design, each part computed when first asked for."""
 
+from dataclasses import dataclass
+
 from leadsman.core.analysis.first_water import FirstWater, first_water
-from leadsman.core.analysis.running import Running
+from leadsman.core.analysis.no_refill import NoRefill, drinking_vessels, no_refill
+from leadsman.core.analysis.running import MOST_RANGED_ALONE, Running
 from leadsman.core.analysis.timers import Clash, Watch, float_calls
 from leadsman.core.analysis.transfer import day_inflows_m3, feeding, season_inflows_m3
 from leadsman.core.analysis.water_system import WaterSystem, water_systems
@@ -42,7 +45,16 @@ from leadsman.core.steady.way import STILL_BELOW_M3S
 from leadsman.core.survey.height_network import Heights, heights
 from leadsman.core.survey.line_length import LineLength, line_lengths
 
+LONGEST_LOOKED_AT_S = 14.0 * DAY_S
 DEFAULT_DAYS_IN_HAND = 2.0  # ours, no source: a day to notice and a day to mend
+
+
+@dataclass(frozen=True, kw_only=True)
+class Lasts:
+    """For how many days water lasts with no refill, and at which vessel it lacks first, where that was run."""
+
+    days: float
+    first: Vessel | None
 
 
 class Analysis(Running):
@@ -282,7 +294,11 @@ class Analysis(Running):
     @cached_property
     def _worst(self) -> tuple[WaterSystem, Balance] | None:
         pairs = zip(self.systems, self.balances, strict=True)
-        return min(pairs, key=lambda pair: _worst_first(pair[1]), default=None)
+        return min(pairs, key=self._worst_first, default=None)
+
+    def _worst_first(self, pair: tuple[WaterSystem, Balance]) -> tuple[float, float]:
+        lasts = self.lasts(pair[0])
+        return float("inf") if lasts is None else lasts.days, pair[1].spare_m3_per_day
 
     @property
     def worst_system(self) -> WaterSystem | None:
@@ -293,6 +309,34 @@ class Analysis(Running):
     def balance(self) -> Balance:
         """The balance of the worst system; where no water comes to any outlet, a day's demand against nothing."""
         return self._worst[1] if self._worst else balance(self.daily_l * LITRE_M3, 0.0, 0.0)
+
+    @cached_property
+    def no_refill(self) -> NoRefill | None:
+        """When water lacks first with every source lost, a day longer than wanted; None where nothing is run over time.
+
+        Nor is it where very many outlets draw, or where no animals drink from a vessel.
+        """
+        there = set(drinking_vessels(self.design))
+        groups = [own for system in self.systems if (own := {vessel for vessel in there if system.serves(vessel)})]
+        if not self.over_time or not groups or len(self.design.outlets) > MOST_RANGED_ALONE:
+            return None
+        length_s = min((self.wanted_days[0] + 1.0) * DAY_S, LONGEST_LOOKED_AT_S)
+        return no_refill(self.document, self.scenario, length_s, groups, lambda _: self.check_cancelled())
+
+    def lasts(self, system: WaterSystem) -> Lasts | None:
+        """Return for how long a system lasts with no refill; None where nothing is needed of it.
+
+        Where it was run over time and water lacked, that says it; else what it holds over what is needed in a day.
+        """
+        days = self._balance(system).days_in_hand
+        ran = self.no_refill
+        if days is None or ran is None or not self.waters_animals(system):
+            return None if days is None else Lasts(days=days, first=None)
+        own = {vessel: lacks_s for vessel, lacks_s in ran.lacks_s.items() if system.serves(vessel)}
+        if not own:
+            return Lasts(days=max(days, ran.length_s / DAY_S), first=None)
+        first = min(own, key=lambda vessel: own[vessel])
+        return Lasts(days=own[first] / DAY_S, first=self.model.layout.vessels[first])
 
     def demand_m3s(self, part_id: str) -> float:
         """Return the mean of a day's demand [m3/s] of the system that an outlet or a vessel belongs to."""
@@ -382,8 +426,3 @@ class Analysis(Running):
         holds = system.least_usable_m3(drinkers, {store.id: store.brim_m for store in system.stores})
         starts = system.least_usable_m3(drinkers, system.levels_m)
         return Pool(holds_m3=holds, starts_m3=min(starts, holds), demand_m3=demand)
-
-
-def _worst_first(day: Balance) -> tuple[float, float]:
-    lasts = day.days_in_hand
-    return float("inf") if lasts is None else lasts, day.spare_m3_per_day

@@ -4,19 +4,19 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from leadsman.core.analysis.no_refill import first_dry_s, no_refill
 from leadsman.core.base.array import Floats
-from leadsman.core.base.units import DAY_S, HOUR_S, lpm_from_m3s
+from leadsman.core.base.units import HOUR_S, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import parts, pipes
 from leadsman.core.dayrun.run import DayRun, day_run
-from leadsman.core.dayrun.story import DRY, Story, story_of
+from leadsman.core.dayrun.story import Story, story_of
 from leadsman.core.design import (
     Design,
     FloatValveOutlet,
     HoseOff,
     Line,
     Scenario,
-    SourceLost,
     StuckOpen,
     Vessel,
     label,
@@ -145,26 +145,13 @@ class _Survey:
         )
 
     def _no_refill(self) -> tuple[float | None, str | None]:
-        """Return for how long it lasts with every source lost, and where water is missing first; day by day."""
-        lost = [
-            SourceLost(id=f"{EVENT}-{number}", kind="source_lost", where=inflow.id, at_s=0.0)
-            for number, inflow in enumerate(self.design.inflows)
-        ]
-        design = self.design.model_copy(update={"events": lost})
-        days = 1.0
-        while True:
-            length_s = min(days * DAY_S, LONGEST_S)
-            run = day_run(design, length_s, [0.0], self.scenario, watch=lambda _: self.progress(self.done / self.all))
-            waiting = story_of(design, run, length_s).waiting
-            if waiting:
-                first = min(waiting, key=lambda one: one.from_s)
-                return first.from_s, first.vessel
-            if not self.design.herds and (dry := _first_dry(run)):
-                where, at_s = min(dry.items(), key=lambda one: one[1])
-                return at_s, where
-            if length_s >= LONGEST_S or run.why:
-                return None, None
-            days *= 2.0
+        """Return for how long it lasts with every source lost, and where water is missing first."""
+
+        def watch(_: float) -> None:
+            self.progress(self.done / self.all)
+
+        where, at_s = no_refill(self.design, self.scenario, LONGEST_S, watch=watch).first or (None, None)
+        return at_s, where
 
     def _events(self) -> Iterator[StuckOpen | HoseOff]:
         for outlet in self.design.outlets:
@@ -188,10 +175,10 @@ class _Survey:
         plain, calm = self.quiet
         if run.why or plain.why:
             return None
-        dried = _first_dry(plain)
+        dried = first_dry_s(plain.events)
         dry = [
             (time_s, where)
-            for where, time_s in _first_dry(run).items()
+            for where, time_s in first_dry_s(run.events).items()
             if time_s < dried.get(where, float("inf")) - SAME_S
         ]
         hours = _animal_hours(story)
@@ -282,15 +269,6 @@ def _last_line(design: Design, outlet_id: str, place_id: str) -> Line | None:
     own = [line for line in design.lines if outlet_id in (line.from_, line.to)]
     there = own or [line for line in design.lines if place_id in (line.from_, line.to)]
     return there[0] if len(there) == 1 else None
-
-
-def _first_dry(run: DayRun) -> dict[str, float]:
-    """Return when each vessel first was down to its outlet or empty [s]."""
-    found: dict[str, float] = {}
-    for event in run.events:
-        if event.kind in DRY:
-            found.setdefault(event.where, event.time_s)
-    return found
 
 
 def _animal_hours(story: Story) -> dict[str, float]:

@@ -33,8 +33,9 @@ class Running:
     """A design with what its water does: states, ways, ranges, soundings and refills.
 
     With `together_only` it is a preview: all outlets drawing together, without ranges, and what an outlet does by
-    itself is taken for the same; `expected_air` are points that stood open to air just before. `check_cancelled` is
-    called between the parts of long work: an exception ends it.
+    itself is taken for the same. With `over_time` it is run over time how long a store lasts with no refill: else
+    that is what it holds over what is needed in a day. `expected_air` are points that stood open to air just before.
+    `check_cancelled` is called between the parts of long work: an exception ends it.
 
     Raises, when a part is asked for:
         DesignFaults, UnknownName, OutOfRange: as `solve` does.
@@ -45,10 +46,12 @@ class Running:
         design: Design,
         *,
         together_only: bool = False,
+        over_time: bool = False,
         check_cancelled: CancelCheck = never_cancelled,
         expected_air: Sequence[LinePointKey] = (),
     ) -> None:
         self.document, self.together_only, self.check_cancelled = design, together_only, check_cancelled
+        self.over_time = over_time
         self.expected_air = expected_air
 
     @cached_property

@@ -1,6 +1,6 @@
 """A run over time: phases between events, one after the other, summed up."""
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -20,6 +20,8 @@ from leadsman.core.farm.pressure_source import with_sources
 from leadsman.core.steady.solve import model_of
 
 LEAST_HOURS, MOST_HOURS, TOLD = 0.01, 90 * 24.0, 97
+Wanting = dict[str, list[tuple[float, float]]]
+Stop = Callable[[Sequence[Event], Wanting, float], bool]
 AS_IT_STANDS = Scenario(id="as-it-stands")
 
 
@@ -32,8 +34,8 @@ class DayRun:
     `beside_m3` in all; `wanting_s` when each of them runs, from and to. `over_m3`, `drawn_m3`, `brought_m3` and
     `lacking_m3` (wanted, but not there) are of each vessel, `passed_m3` of each outlet, `escaped_m3` what came out
     of each event's hole, tap or end of a hose. `mass_error` is what is missing in the balance, as a share of the
-    throughput. `ended_s` is where the run had to end, None where it came to its end, and `why`: the network has no
-    solution (`no-answer`), or it took too many steps (`steps`).
+    throughput. It lasted `length_s`; `ended_s` is where the run had to end, None where it came to its end, and `why`:
+    the network has no solution (`no-answer`), or it took too many steps (`steps`).
     """
 
     times_s: Floats
@@ -45,7 +47,7 @@ class DayRun:
     usable_m3: Floats
     beside_m3s: dict[str, Floats]
     beside_m3: dict[str, float]
-    wanting_s: dict[str, list[tuple[float, float]]]
+    wanting_s: Wanting
     events: list[Event]
     over_m3: Floats
     drawn_m3: Floats
@@ -54,6 +56,7 @@ class DayRun:
     passed_m3: Floats
     escaped_m3: dict[str, float]
     mass_error: float
+    length_s: float
     ended_s: float | None
     why: str
     steps: int
@@ -89,6 +92,8 @@ def day_run(
     scenario: Scenario | None = None,
     *,
     watch: Watch = lambda _: None,
+    stop: Stop | None = None,
+    looks_s: float = HOUR_S,
 ) -> DayRun:
     """Return how the vessels of a design stand over a time from midnight on, under a scenario and the design's events.
 
@@ -96,11 +101,14 @@ def day_run(
         length_s: above 0 [s].
         times_s: when levels and flows are told [s], rising, from 0 to the length.
         watch: called with the time of the run as it goes on; an exception in it ends the run.
+        stop: called every `looks_s` [s] with what has happened so far, when what ran beside the network did, and the
+            time; where it says so the run is over.
     Raises: as `model_of`; OutOfRange also where a figure of an inflow is outside its limits.
     Source: Rosenbrock's method ROS2 with an approximate Jacobian (Verwer et al. 1999, SIAM J. Sci. Comput. 20, from
     memory), on the network's steady flow at every moment.
     """
-    return _Run(design, length_s, times_s, scenario or AS_IT_STANDS, watch).result()
+    run = _Run(design, length_s, times_s, scenario or AS_IT_STANDS, watch)
+    return run.result(stop, looks_s)
 
 
 @dataclass
@@ -146,13 +154,13 @@ class _Run:
         self.told: list[Told] = []
         self.steps = 0
         self.beside: dict[str, float] = {}
-        self.wanting: dict[str, list[tuple[float, float]]] = {}
+        self.wanting: Wanting = {}
         self.known: dict[tuple[tuple[str, ...], tuple[str, ...]], tuple[Balance, list[Spell]]] = {}
 
-    def result(self) -> DayRun:
-        marks = sorted(
-            {0.0, self.length_s, *self._waterings(), *(time for _, *times in self.lasting for time in times)}
-        )
+    def result(self, stop: Stop | None, looks_s: float) -> DayRun:
+        looks = set(np.arange(looks_s, self.length_s, looks_s).tolist()) if stop else set()
+        turns = {time for _, *times in self.lasting for time in times}
+        marks = sorted({0.0, self.length_s, *self._waterings(), *turns, *looks})
         balance, running = self._as_it_is(0.0, set())
         state = State(volumes_m3=balance.start_m3.copy())
         time, why = 0.0, ""
@@ -178,6 +186,8 @@ class _Run:
             self._want(running, time, until)
             time = until if phase.ended_s is None else phase.ended_s
             why = "" if phase.why == SIPHON else phase.why
+            if stop and stop(self.events, self.wanting, time):
+                self.length_s = time
         self._mark(time)
         held = np.clip(state.volumes_m3, 0.0, balance.brim_m3)
         self.beside |= {source: float(self.sums.brought[number]) for source, number in balance.sources.items()}
@@ -257,6 +267,7 @@ class _Run:
             passed_m3=sums.passed,
             escaped_m3=sums.escaped,
             mass_error=abs(brought - out - stored_m3) / throughput,
+            length_s=self.length_s,
             ended_s=ended,
             why=why,
             steps=self.steps,

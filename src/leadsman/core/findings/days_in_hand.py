@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.base.wording import Quantity, say
-from leadsman.core.design import RamInflow, SpringInflow
+from leadsman.core.design import RamInflow, SpringInflow, label
 from leadsman.core.farm.pressure_source import PressureInflow
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
@@ -22,10 +22,11 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
     """
     wanted, is_default = analysis.wanted_days
     for system, day in zip(analysis.systems, analysis.balances, strict=True):
-        days = day.days_in_hand
+        lasts = analysis.lasts(system)
         animals = analysis.waters_animals(system)
-        if days is None or days >= wanted or (is_default and not animals):
+        if lasts is None or lasts.days >= wanted or (is_default and not animals):
             continue
+        days = lasts.days
         runs_on = sum(analysis.brings_m3[inflow.id] for inflow in system.inflows if isinstance(inflow, STEADY))
         dies = animals and days < LESS_THAN_A_DAY and runs_on < day.demand_m3_per_day
         lacking_m3 = (wanted - days) * day.demand_m3_per_day
@@ -42,7 +43,8 @@ def days_in_hand(analysis: Analysis) -> Iterator[Finding]:
                 Quantity(value=wanted, unit="d"),
             ),
             why=say(
-                "{}{} more in store would be enough.{}",
+                "{}{}{} more in store would be enough.{}",
+                f"Every float shut at first, {label(lasts.first)} is without water then. " if lasts.first else "",
                 "Animals die within days without water: look daily. " if animals else "",
                 Quantity(value=lacking_m3 / LITRE_M3, unit="L"),
                 " The target is assumed, please check." if is_default else "",

@@ -179,21 +179,20 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     name = analysis.name_among(worst) if worst else None
     demand, refill, usable = (m3 / LITRE_M3 for m3 in (day.demand_m3_per_day, day.refill_m3_per_day, day.usable_m3))
     is_judged = not is_default or (worst is not None and analysis.waters_animals(worst))
-    days = None if day.days_in_hand is None else Quantity(value=day.days_in_hand, unit="d")
+    lasts = analysis.lasts(worst) if worst else None
+    days = None if lasts is None else Quantity(value=lasts.days, unit="d")
+    told = say("{} usable", Quantity(value=usable, unit="L"))
+    if lasts and lasts.first:
+        told = say("{} lacks first", label(lasts.first))
     return [
         VerdictNumber(
             key="days",
             title=say(f"{name}, no refill" if name else "Lasts with no refill"),
             value=days,
             instead="no use yet",
-            wanted=say(
-                "{} {} · {} usable",
-                Quantity(value=wanted, unit="d"),
-                "by default" if is_default else "wanted",
-                Quantity(value=usable, unit="L"),
-            )
+            wanted=say("{} {} · ", Quantity(value=wanted, unit="d"), "by default" if is_default else "wanted") + told
             if is_judged
-            else say("no target · {} usable", Quantity(value=usable, unit="L")),
+            else (*say("no target · "), *told),
             standing=_worst(findings, ("days-in-hand",)) if days and is_judged else "unknown",
             where=vessel,
         ),

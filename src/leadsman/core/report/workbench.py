@@ -90,9 +90,20 @@ class AnalysisReport(Report):
     beside_flow: BesideFlow
 
 
-class RestReport(CheckReport):
-    """What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs."""
+class LastsReport(Report):
+    """For how many days the system that lasts least does so with no refill; `first` is the vessel that lacks water."""
 
+    days: float
+    first: str | None
+
+
+class RestReport(CheckReport):
+    """What takes longer than an edit may: all findings with their remedies, the verdict on them, herds at troughs.
+
+    `lasts` is found by running the plan over time, where animals drink and it is not very large.
+    """
+
+    lasts: LastsReport | None
     measuring: MeasuringReport
     watering: list[WateringReport]
     clashes: list[ClashReport]
@@ -111,7 +122,9 @@ def _route(analysis: Analysis, outlet_id: str) -> RouteReport:
 def rest_report(analysis: Analysis) -> RestReport:
     """Return what the workbench shows once the figures have come to rest."""
     findings = judge(analysis)
+    lasts = analysis.lasts(analysis.worst_system) if analysis.worst_system else None
     return RestReport(
+        lasts=LastsReport(days=lasts.days, first=lasts.first.id if lasts.first else None) if lasts else None,
         findings=finding_reports(findings, with_remedies=True),
         checked=[check.code for check in checks()],
         verdict=verdict_report(verdict(analysis, findings)),

@@ -23,7 +23,7 @@ from leadsman.core.solver.gradient import (
 )
 from leadsman.core.solver.network import Cases
 
-MOST_STEPS = 6
+MOST_STEPS = 12
 MASS_WITHIN_SHARE, LEAST_M3S = 1e-9, 1e-6  # of the largest flow: far less than a run is off
 
 
@@ -48,7 +48,7 @@ def near_answer(solver: GradientSolver, cases: Cases, start: Start, within_m: fl
     holds = np.broadcast_to(np.where(cases.dead, 1.0, AFLOAT), (len(flows), net.junctions))
     draw = np.where(cases.dead, 0.0, cases.draw_m3s)
     still = np.zeros((len(flows), net.fixed))
-    off = np.inf
+    off, lost = np.inf, True
     for step in range(MOST_STEPS):
         losses, slopes = solver.link_losses(cases, flows)
         gaps = heads[:, net.start] - heads[:, net.end] - losses
@@ -57,7 +57,10 @@ def near_answer(solver: GradientSolver, cases: Cases, start: Start, within_m: fl
             off = max(
                 float(np.abs(np.where(passing, gaps, 0.0)).max(initial=0.0)), float(np.abs(missing).max(initial=0.0))
             )
-            if off <= within_m or not np.isfinite(off):
+            mass = np.where(cases.dead, 0.0, solver.matrix.net_inflow(flows) - draw)
+            most = max(float(np.abs(flows).max(initial=0.0)), LEAST_M3S)
+            lost = float(np.abs(mass).max(initial=0.0)) > MASS_WITHIN_SHARE * most
+            if (off <= within_m and not lost) or not np.isfinite(off):
                 break
         conductance = np.where(passing, 1.0 / slopes, 0.0)
         pushed = flows + conductance * np.where(passing, gaps, 0.0)
@@ -68,10 +71,7 @@ def near_answer(solver: GradientSolver, cases: Cases, start: Start, within_m: fl
         rise = np.concatenate([move[:, : net.junctions], still], axis=1)
         flows = pushed + conductance * (rise[:, net.start] - rise[:, net.end])
         flows[:, net.controls] += move[:, net.junctions :]
-    if off > within_m or not _stands(solver, cases, flows, heads, shut, passing):
-        return None
-    mass = np.where(cases.dead, 0.0, solver.matrix.net_inflow(flows) - draw)
-    if float(np.abs(mass).max(initial=0.0)) > MASS_WITHIN_SHARE * max(float(np.abs(flows).max(initial=0.0)), LEAST_M3S):
+    if off > within_m or lost or not _stands(solver, cases, flows, heads, shut, passing):
         return None
     setting = cases.setting - datum
     if (

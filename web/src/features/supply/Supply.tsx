@@ -2,10 +2,11 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import { runSeason } from "../../api/client";
-import type { Analysis, Design, Fault, Finding } from "../../api/types";
+import type { Analysis, Design, Fault, Finding, Rest } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { useEdits } from "../../shared/edits";
+import { nameIn } from "../../shared/names";
 import { Overview, type Column } from "../../shared/Overview";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
@@ -21,6 +22,8 @@ import { YearPicture } from "./YearPicture";
 export interface SupplyProps {
   document: Design;
   analysis: Analysis;
+  /** what takes longer; null until it is there */
+  rest: Rest | null;
   /** those about supply */
   findings: Finding[];
   faults: Fault[];
@@ -38,7 +41,7 @@ const COLUMNS: Column[] = [
 
 /** What comes in, what is in store and how long that lasts: as pictures, and a line for each source and store. */
 export function Supply(props: SupplyProps) {
-  const { document, analysis, edit, onDone } = props;
+  const { document, analysis, rest, edit, onDone } = props;
   const { apply } = useEdits();
   const system = usePreferences((state) => state.system);
   const { supply } = analysis;
@@ -46,6 +49,7 @@ export function Supply(props: SupplyProps) {
   const daily = (value: number) => quantityText({ value, unit: "L/d" }, system);
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
   const wanted = document.requirements?.findIndex((one) => one.days_in_hand) ?? -1;
+  const days = rest?.lasts?.days ?? supply.days_in_hand;
   const rows = supplyRows(props, told?.season ?? null, system);
   const [open, setOpen] = useOpened(rows.map((row) => row.id));
   return (
@@ -101,14 +105,16 @@ export function Supply(props: SupplyProps) {
           <Bars analysis={analysis} bars={told?.bars ?? []} />
           <Typography data-testid="store-told">
             {litres(supply.usable_l)} usable, {litres(supply.dead_l)} unusable below the outlets.{" "}
-            {supply.days_in_hand !== null && (
+            {days !== null && (
               <>
-                With no refill it lasts{" "}
-                <strong>{quantityText({ value: supply.days_in_hand, unit: "d" }, system)}</strong>.
+                With no refill it lasts <strong>{quantityText({ value: days, unit: "d" }, system)}</strong>
+                {rest?.lasts?.first &&
+                  `, every float shut at first, until ${nameIn(document.vessels, rest.lasts.first)} is empty`}
+                .
               </>
             )}
           </Typography>
-          <Carries analysis={analysis} document={document} />
+          <Carries analysis={analysis} days={days} document={document} />
         </Box>
         {told?.season && (
           <YearPicture document={document} season={told.season} wantedDays={supply.wanted_days} />

@@ -280,7 +280,7 @@ export function Workbench() {
             </Main>
           ) : analysis && view === "supply" ? (
             <Main>
-              <Supply {...figures} analysis={analysis} findings={aboutView} />
+              <Supply {...figures} analysis={analysis} rest={rest} findings={aboutView} />
             </Main>
           ) : analysis && view === "ground" ? (
             <Main>
