@@ -115,6 +115,28 @@ def test_a_lost_source_and_a_stuck_valve_empty_the_tank_when_the_command_line_sa
     bench.until(lambda: any("sticks open" in line for line in story(bench)))
 
 
+def test_an_event_is_dragged_out_of_the_list_onto_its_time(bench: Bench) -> None:
+    bench.open("day")
+    bench.until(lambda: story(bench))
+    bench.button("+ Add event").click()
+    item = bench.until(lambda: bench.browser.find_elements("xpath", "//li[normalize-space()='Source lost']"))[0]
+    axis = bench.find("[data-testid=event-axis]")
+    hour = {  # where two hours stand on the axis
+        text.text: text.rect["x"] + text.rect["width"] / 2 for text in axis.find_elements("css selector", "text")
+    }
+    at_x = (hour["06:00"] + hour["09:00"]) / 2
+    ActionChains(bench.browser).click_and_hold(item).move_by_offset(6, 6).perform()
+    bench.until(lambda: not item.is_displayed())  # the list is out of the way
+    to = axis.rect
+    along = ActionChains(bench.browser).move_to_element_with_offset(axis, round(at_x - to["x"] - to["width"] / 2), 0)
+    along.pause(0.2).move_by_offset(-2, 2).pause(0.2).move_by_offset(2, 2).pause(0.2).release().perform()
+    bench.until(lambda: bench.text("[data-testid=event-dialog] h1") == "Source lost")
+    bench.button("Close").click()
+    (event,) = saved(bench).events
+    assert event.kind == "source_lost"
+    assert event.at_s == pytest.approx(7.5 * 3_600.0, abs=300.0)
+
+
 def test_an_event_is_dragged_along_the_axis_and_nudged_by_keys(bench: Bench) -> None:
     bench.open("day")
     bench.until(lambda: story(bench))

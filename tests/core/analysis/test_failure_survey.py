@@ -10,6 +10,7 @@ from leadsman.core.analysis.reserve import reserves
 from leadsman.core.base.wording import plain
 from leadsman.core.dayrun.run import AS_IT_STANDS
 from leadsman.core.design import Design
+from leadsman.core.design.change import patched
 from leadsman.core.design.file import read_design, write_design
 from leadsman.demo import tamsel_ridge
 
@@ -163,3 +164,32 @@ def test_what_lasts_a_fortnight_is_said_to_last() -> None:
     tank, *troughs = write_design(farm())["vessels"]
     large = {**tank, "shape": {**BOX, "length_m": 40.0}}
     assert failure_survey(farm(vessels=[large, *troughs]), None).no_refill_s is None
+
+
+def joined(**changes: Any) -> Design:
+    """The same, with a second tank that the first one fills; nothing keeps its water from coming back."""
+    base = write_design(farm())
+    tank = {"id": "second", "place": "side", "shape": BOX, "level_m": 0.7}
+    side = {"id": "side", "east_m": 60, "north_m": 0, "ground_m": 114.9}
+    link = {"id": "link", "from": "near", "to": "second", "length_m": 60.0, "product": "pe100-sdr17-32"}
+    return farm(
+        places=[*base["places"], side],
+        vessels=[*base["vessels"], tank],
+        lines=[*base["lines"], {**link, **changes}],
+    )
+
+
+def test_a_check_valve_keeps_the_water_of_a_second_tank_where_a_stuck_valve_would_drain_it() -> None:
+    survey = failure_survey(joined(), None)
+    stuck = next(one for one in survey.failures if (one.kind, one.where) == ("stuck_open", "near-valve"))
+    told = [plain(measure.told) for measure in stuck.measures]
+    measure = stuck.measures[told.index("A check valve at the beginning of link")]
+    assert stuck.cost.lost_m3 - measure.cost.lost_m3 == pytest.approx(1.4, abs=0.2)  # what the second tank holds
+    assert measure.price
+    mended = patched(joined(), measure.patch)
+    assert [part.kind for part in mended.lines[-1].inline] == ["check_valve"]
+    with_one = joined(inline=[{"kind": "check_valve", "at_m": 0.5}])
+    again = failure_survey(with_one, None)
+    assert not any("check valve" in plain(m.told) for one in again.failures for m in one.measures)
+    failed = next(one for one in again.failures if one.kind == "check_valve_failed")
+    assert failed.where == "link"

@@ -152,6 +152,38 @@ def test_a_pond_that_loses_more_than_it_is_fed_falls_by_the_difference() -> None
     assert told.mass_error < 1e-9
 
 
+def test_a_pond_with_leaning_banks_loses_less_as_its_surface_shrinks() -> None:
+    """dV/dt = −e A(h) makes dh/dt = −e, whatever the shape: 8 mm a day for 30 days, by each day's surface."""
+    pond = {"id": "tank", "place": "top", "role": "pond", "level_m": 0.9,
+            "shape": {"kind": "frustum", "bottom_diameter_m": 2.0, "top_diameter_m": 8.0, "height_m": 1.0}}  # fmt: skip
+    losses = [{"vessel": "tank", "evaporation_mm_d": 8.0}]
+    told = run(farm(vessels=[pond], outlets=[], ponds=losses), 720.0)
+    assert told.levels_m[-1, 0] == pytest.approx(0.9 - 0.24, abs=0.004)
+    assert told.mass_error < 1e-9
+
+
+@pytest.mark.parametrize(("least_kpa", "opens"), [(4.0, True), (6.5, False)])
+def test_a_valve_that_needs_pressure_opens_no_more_once_its_tank_has_fallen(least_kpa: float, opens: bool) -> None:
+    """The tank stands 1.8 m and its floor 0.4 m over the valve; 1.6 m are drawn off before the animals come."""
+    tank = {**TANK, "level_m": 1.8}
+    trough = {"id": "trough", "role": "trough", "place": "end", "level_m": 0.4,
+              "shape": {"kind": "box", "length_m": 1.0, "width_m": 0.5, "height_m": 0.5}}  # fmt: skip
+    valve = {"id": "valve", "kind": "float_valve", "place": "end", "fills": "trough", "height_m": 0.5, "valve": {
+        "kv_m3h": 2.0, "closes_at_m": 0.4, "band_m": 0.05, "min_pressure_kpa": least_kpa}}  # fmt: skip
+    places = [{"id": "top", "east_m": 0, "north_m": 0, "ground_m": 100.9},
+              {"id": "end", "east_m": 20, "north_m": 0, "ground_m": 100.0}]  # fmt: skip
+    line = {"id": "line", "from": "tank", "to": "valve", "bore_mm": 40.0, "roughness_mm": 0.01, "length_m": 20.0}
+    area = np.pi * 0.36
+    drawn = {"vessel": "tank", "from_s": 0.0, "to_s": 4 * 3600.0, "flow_lpm": 1.6 * area * 1000 / 240}
+    drunk = {"vessel": "trough", "from_s": 8 * 3600.0, "to_s": 9 * 3600.0, "flow_lpm": 2.0}
+    told = run(
+        farm(places=places, vessels=[tank, trough], lines=[line], outlets=[valve], draws=[drawn, drunk]), 12.0, 13
+    )
+    refilled = float(told.passed_m3[0]) * 1000.0
+    assert (refilled > 60.0) is opens
+    assert (refilled < 1.0) is not opens
+
+
 def cistern(**changes: Any) -> Design:
     """A cistern from which a pump on float switches fills the tank, which is drawn from."""
     low = {**TANK, "id": "cistern", "place": "end", "level_m": 1.9,

@@ -219,6 +219,42 @@ def test_a_siphon_whose_intake_runs_dry_stays_broken_when_the_water_is_back() ->
     assert told.levels_m[-1].tolist() == pytest.approx([2.0 * 60.0 / 2_000.0, 0.25], abs=1e-6)
 
 
+def test_a_siphon_that_is_primed_runs_again_from_then_on() -> None:
+    """The pond has 2 L/min from 2 h on, none before; primed at 2.5 h with 60 L in it, the siphon draws 10 L/min."""
+    vessels = [
+        {"id": "pond", "place": "top", "shape": BOX, "level_m": 0.25},
+        {"id": "tub", "place": "top", "shape": BOX, "level_m": 0.0},
+    ]
+    siphon = {"id": "siphon", "kind": "siphon", "fills": "tub", "draws_from": "pond", "flow_lpm": 10.0}
+    spring = {"id": "spring", "kind": "spring", "fills": "pond", "claimed_lpm": 2.0}
+    events = [
+        event("source_lost", 0.0, where="spring", until_s=2.0 * HOUR_S),
+        {**event("siphon_primed", 2.5, where="siphon"), "id": "prime"},
+    ]
+    told = run(read_design(tank_and_spring(vessels=vessels, inflows=[siphon, spring], events=events)), 4.0, 5)
+    breaks = [round(one.time_s) for one in told.events if one.kind == "siphon-breaks"]
+    again_s = 2.5 * HOUR_S + 60.0 / (10.0 - 2.0) * 60.0  # until the pond is empty once more
+    assert breaks == pytest.approx([3_000, again_s], abs=1.0)
+    siphoned = 10.0 * 60.0 / (10.0 - 2.0)
+    assert told.levels_m[-1, 1] == pytest.approx((500.0 + siphoned) / 2_000.0, abs=1e-4)
+    assert told.mass_error < 1e-9
+
+
+def test_an_event_that_primes_what_never_broke_changes_nothing() -> None:
+    design = read_design(
+        tank_and_spring(
+            vessels=[
+                {"id": "pond", "place": "top", "shape": BOX, "level_m": 0.9},
+                {"id": "tub", "place": "top", "shape": BOX, "level_m": 0.0},
+            ],
+            inflows=[{"id": "siphon", "kind": "siphon", "fills": "tub", "draws_from": "pond", "flow_lpm": 2.0}],
+            events=[event("siphon_primed", 1.0, where="siphon")],
+        )
+    )
+    plain_run = run(design.model_copy(update={"events": []}), 3.0)
+    assert run(design, 3.0).levels_m[-1].tolist() == pytest.approx(plain_run.levels_m[-1].tolist(), abs=1e-9)
+
+
 def test_animals_wait_from_when_their_trough_is_empty_until_it_has_water() -> None:
     """10 cattle that drink 600 L a day in 13 daylight hours of a trough of 200 L that nothing fills."""
     trough = {"id": "trough", "role": "trough", "place": "top", "shape": BOX, "level_m": 0.1}

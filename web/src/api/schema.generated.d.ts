@@ -837,7 +837,7 @@ export interface components {
              * Event
              * @enum {string}
              */
-            event: "source_lost" | "stuck_open" | "stuck_shut" | "partly_blocked" | "hose_off" | "split" | "tap_open" | "leak" | "hot_spell" | "herd_moved" | "freeze" | "check_valve_failed" | "tipped" | "shut_by_hand";
+            event: "source_lost" | "stuck_open" | "stuck_shut" | "partly_blocked" | "hose_off" | "split" | "tap_open" | "leak" | "hot_spell" | "herd_moved" | "freeze" | "check_valve_failed" | "tipped" | "shut_by_hand" | "siphon_primed";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2041,7 +2041,7 @@ export interface components {
             /** Draws */
             draws?: components["schemas"]["Draw"][];
             /** Events */
-            events?: (components["schemas"]["SourceLost"] | components["schemas"]["StuckOpen"] | components["schemas"]["StuckShut"] | components["schemas"]["PartlyBlocked"] | components["schemas"]["HoseOff"] | components["schemas"]["Split"] | components["schemas"]["TapLeftOpen"] | components["schemas"]["Leak"] | components["schemas"]["HotSpell"] | components["schemas"]["HerdMoved"] | components["schemas"]["Freeze"] | components["schemas"]["CheckValveFailed"] | components["schemas"]["TroughTipped"] | components["schemas"]["ShutByHand"])[];
+            events?: (components["schemas"]["SourceLost"] | components["schemas"]["StuckOpen"] | components["schemas"]["StuckShut"] | components["schemas"]["PartlyBlocked"] | components["schemas"]["HoseOff"] | components["schemas"]["Split"] | components["schemas"]["TapLeftOpen"] | components["schemas"]["Leak"] | components["schemas"]["HotSpell"] | components["schemas"]["HerdMoved"] | components["schemas"]["Freeze"] | components["schemas"]["CheckValveFailed"] | components["schemas"]["TroughTipped"] | components["schemas"]["ShutByHand"] | components["schemas"]["SiphonPrimed"])[];
             /**
              * Format
              * @constant
@@ -5902,6 +5902,38 @@ export interface components {
             rises: components["schemas"]["RiseReport"][];
             /** Way */
             way: string;
+        };
+        /**
+         * SiphonPrimed
+         * @description Somebody fills a siphon that drew air: it runs again from then on. Nothing lasts of it.
+         */
+        SiphonPrimed: {
+            /** At S */
+            at_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "siphon_primed";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Until Look
+             * @default false
+             */
+            until_look?: boolean;
+            /**
+             * Until S
+             * @default null
+             */
+            until_s?: number | null;
+            /** Where */
+            where: string;
         };
         /**
          * SiphonReport

@@ -9,12 +9,15 @@ from leadsman.core.base.array import Floats
 from leadsman.core.base.units import HOUR_S, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import parts, pipes
+from leadsman.core.catalogue.product import PartKind
 from leadsman.core.dayrun.run import DayRun, day_run
 from leadsman.core.dayrun.story import Story, story_of
 from leadsman.core.design import (
+    CheckValveFailed,
     Design,
     FloatValveOutlet,
     HoseOff,
+    InlinePart,
     Line,
     Scenario,
     StuckOpen,
@@ -24,6 +27,7 @@ from leadsman.core.design import (
 from leadsman.core.design.change import with_part
 from leadsman.core.design.cost import in_site_money
 from leadsman.core.design.line_pipe import line_reaches
+from leadsman.core.steady.way import STILL_BELOW_M3S
 
 EVENT = "surveyed"
 LONGEST_S = 14 * 24 * HOUR_S
@@ -34,7 +38,8 @@ LIMITER_SHARE = 0.5  # of what it passes, where nothing is wanted of it; ours, n
 LESS_BY = 0.98  # of the loss: what saves less than that helps nobody
 SAME_S = 60.0  # no earlier than so is no sooner
 SHORT_H = 0.5  # animal hours that count
-LEAST_OF_BORE = 0.8  # of the pipe, that a tap for it has
+LEAST_OF_BORE = 0.8  # of the pipe, that a part for it has
+CHECKED_AT_M = 0.5
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -90,7 +95,7 @@ class FailureSurvey:
 def failure_survey(
     design: Design, scenario: Scenario | None, progress: Callable[[float], None] = lambda _: None
 ) -> FailureSurvey:
-    """Return what each float valve stuck open and each line that comes off would cost until the next look.
+    """Return what each float valve stuck open, line that comes off and failed check valve costs until the next look.
 
     Each fails at midnight, just after a look, all vessels as the document has them; the design's own events do not
     happen. Looks more than a fortnight apart count as a fortnight.
@@ -104,11 +109,12 @@ def failure_survey(
 
 @dataclass(frozen=True)
 class _Ran:
-    """An event that was run: what it cost, and what each outlet passed at its start [m3/s]."""
+    """An event that was run: what it cost, and what each outlet and line passed at its start [m3/s]."""
 
-    event: StuckOpen | HoseOff
+    event: StuckOpen | HoseOff | CheckValveFailed
     cost: Cost
     outlets_m3s: Floats
+    lines_m3s: Floats
 
 
 class _Survey:
@@ -153,13 +159,16 @@ class _Survey:
         where, at_s = no_refill(self.design, self.scenario, LONGEST_S, watch=watch).first or (None, None)
         return at_s, where
 
-    def _events(self) -> Iterator[StuckOpen | HoseOff]:
+    def _events(self) -> Iterator[StuckOpen | HoseOff | CheckValveFailed]:
         for outlet in self.design.outlets:
             if isinstance(outlet, FloatValveOutlet) and outlet.fills is not None and not outlet.shut:
                 yield StuckOpen(id=EVENT, kind="stuck_open", where=outlet.id, at_s=0.0)
         for line in self.design.lines:
             if not line.shut:
                 yield HoseOff(id=EVENT, kind="hose_off", where=line.id, at_s=0.0)
+        for line in self.design.lines:
+            if not line.shut and any(part.kind == "check_valve" for part in line.inline):
+                yield CheckValveFailed(id=EVENT, kind="check_valve_failed", where=line.id, at_s=0.0)
 
     def _run(self, design: Design) -> tuple[DayRun, Story]:
         def watch(time_s: float) -> None:
@@ -169,7 +178,7 @@ class _Survey:
         self.done += 1
         return run, story_of(design, run, self.look_s)
 
-    def _ran(self, design: Design, event: StuckOpen | HoseOff) -> _Ran | None:
+    def _ran(self, design: Design, event: StuckOpen | HoseOff | CheckValveFailed) -> _Ran | None:
         """Return what an event costs beyond the run in which nothing fails; None where its run has no answer."""
         run, story = self._run(design.model_copy(update={"events": [event]}))
         plain, calm = self.quiet
@@ -192,7 +201,7 @@ class _Survey:
             animal_hours=max(sum(hours.values()) - sum(usual.values()), 0.0),
             short=[vessel for vessel, extra in more.items() if extra > SHORT_H],
         )
-        return _Ran(event, cost, run.outlets_m3s[0])
+        return _Ran(event, cost, run.outlets_m3s[0], run.lines_m3s[0])
 
     def _measures(self, failed: _Ran) -> Iterator[Measure]:
         """Yield what would make a failure cost less, the best first."""
@@ -212,6 +221,8 @@ class _Survey:
         last = lines.get(failed.event.where) or (outlet and _last_line(self.design, outlet.id, outlet.place))
         if last:
             yield from self._thinner(last)
+        if not isinstance(failed.event, CheckValveFailed):
+            yield from self._checked(failed)
         yield from self._divided()
 
     def _limited(
@@ -244,6 +255,22 @@ class _Survey:
         patch = [{"op": "replace", "path": f"/lines/{index}/product", "value": thin.product_id}]
         yield told, with_part(self.design, "lines", line.id, {"product": thin.product_id}), price, patch
 
+    def _checked(self, failed: _Ran) -> Iterator[tuple[Wording, Design, float | None, list[dict[str, Any]]]]:
+        """Yield a check valve in each line in which the failure has the water run back."""
+        for index, line in enumerate(self.design.lines):
+            ran_back = failed.lines_m3s[index] < -STILL_BELOW_M3S
+            if not ran_back or line.id == failed.event.where or line.siphon:
+                continue
+            at_m = min(CHECKED_AT_M, line.pipe_length_m / 2.0)
+            part = InlinePart(kind="check_valve", at_m=at_m)
+            told = say("A check valve at the beginning of {}", label(line))
+            number = len(line.inline)
+            patch = [{"op": "add", "path": f"/lines/{index}/inline/{number}" if number else f"/lines/{index}/inline",
+                      "value": {"kind": "check_valve", "at_m": at_m} if number else [
+                          {"kind": "check_valve", "at_m": at_m}]}]  # fmt: skip
+            changed = with_part(self.design, "lines", line.id, {"inline": [*line.inline, part]})
+            yield told, changed, self._part_price("check_valve", line), patch
+
     def _divided(self) -> Iterator[tuple[Wording, Design, float | None, list[dict[str, Any]]]]:
         """Yield half of the largest store kept behind a tap that is shut."""
         store = next((one for one in self.design.vessels if one.id == self.quiet[1].store), None)
@@ -256,12 +283,15 @@ class _Survey:
     def _tap_price(self, store: Vessel) -> float | None:
         """Return the price of an isolating valve of the bore of the line that the store gives to."""
         line = next((one for one in self.design.lines if store.id in (one.from_, one.to)), None)
-        if line is None:
-            return None
+        return None if line is None else self._part_price("isolating_valve", line)
+
+    def _part_price(self, kind: PartKind, line: Line) -> float | None:
+        """Return the price of a part of a kind of the bore of a line."""
         bore_mm = 1e3 * line_reaches(line, "/lines", self.design.own_pipes)[0].bore_m
-        taps = [one for one in parts().values() if one.kind == "isolating_valve" and one.bore_mm and one.price]
-        wide = [one for one in taps if one.bore_mm and one.bore_mm >= LEAST_OF_BORE * bore_mm] or taps
-        return in_site_money(self.design, min(wide, key=lambda one: (one.bore_mm or 0.0, one.price or 0.0)).price)
+        sold = [one for one in parts().values() if one.kind == kind and one.bore_mm and one.price]
+        wide = [one for one in sold if one.bore_mm and one.bore_mm >= LEAST_OF_BORE * bore_mm] or sold
+        cheapest = min(wide, key=lambda one: (one.bore_mm or 0.0, one.price or 0.0), default=None)
+        return None if cheapest is None else in_site_money(self.design, cheapest.price)
 
 
 def _last_line(design: Design, outlet_id: str, place_id: str) -> Line | None:

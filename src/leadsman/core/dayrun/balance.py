@@ -1,5 +1,6 @@
 """What each vessel gains at a moment, and what enters and leaves: by the network, and by all that runs beside it."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from enum import Enum
 
@@ -11,9 +12,10 @@ from leadsman.core.dayrun.levels import Levels
 from leadsman.core.dayrun.spell import Spell
 from leadsman.core.design import Design, FloatValveOutlet, Scenario
 from leadsman.core.design.outlet_law import float_valve
-from leadsman.core.steady.case import case_of
+from leadsman.core.physics.float_valve import FloatValve
+from leadsman.core.steady.case import Case, case_of
 from leadsman.core.steady.network_model import NetworkModel
-from leadsman.core.steady.opening import judge_openings, shut_in_turn
+from leadsman.core.steady.opening import judge_openings, lacks_to_open_m, shut_in_turn
 
 MOST_OVERFLOWS = 8  # one running into the next
 
@@ -108,11 +110,18 @@ class Balance:
         self.start_m3 = np.minimum(begun, self.brim_m3)
         self.outlets = list(design.outlets)
         self.sources = {source.id: self.number[source.id] for source in design.pressure_sources}
-        self.hydraulics = self._hydraulics(scenario, model)
+        self._model = model
+        self._standing, self._floats = self._as_asked(scenario)
+        self._with_shut: dict[frozenset[str], Hydraulics] = {}
+        self._all_floats = self.hydraulics = self._hydraulics(frozenset())
         self.gives = self.hydraulics.gives
+        self.judges_opening = any(
+            isinstance(outlet, FloatValveOutlet) and outlet.id in self._floats and outlet.valve.min_pressure_kpa > 0.0
+            for outlet in self.outlets
+        )
 
-    def _hydraulics(self, scenario: Scenario | None, model: NetworkModel) -> Hydraulics:
-        """Return the network, those valves held shut that get less than the pressure that opens them at the start."""
+    def _as_asked(self, scenario: Scenario | None) -> tuple[Case, dict[str, tuple[FloatValve, int]]]:
+        """Return what is open whatever the levels, and of each outlet that follows one its valve and its vessel."""
         opened = set(scenario.open) if scenario else set()
         empty = self.design.model_copy(
             update={"vessels": [vessel.model_copy(update={"level_m": 0.0}) for vessel in self.vessels]}
@@ -124,19 +133,45 @@ class Balance:
             if isinstance(outlet, FloatValveOutlet) and outlet.fills is not None and outlet.id not in opened
             if standing.openings[outlet.id] > 0.0
         }
-        hydraulics = Hydraulics(self.design, model, self.levels, standing, floats)
-        start = hydraulics.case_at(self.start_m3, frozenset(np.flatnonzero(self.start_m3 > self.outlet_m3).tolist()))
-        asked = shut_in_turn(model, [start])
-        if not asked:
-            return hydraulics
-        flows = model.full_flows([start.with_shut(outlet.id) for _, outlet in asked])
-        (opening,) = judge_openings(model, [start], asked, flows)
-        if not opening.unopened:
-            return hydraulics
-        for outlet_id in opening.unopened:
-            floats.pop(outlet_id, None)
-            standing = standing.with_shut(outlet_id)
-        return Hydraulics(self.design, model, self.levels, standing, floats)
+        return standing, floats
+
+    def _hydraulics(self, held_shut: frozenset[str]) -> Hydraulics:
+        """Return the network with some valves held shut, whatever their floats say."""
+        if held_shut not in self._with_shut:
+            standing = self._standing
+            for outlet_id in held_shut:
+                standing = standing.with_shut(outlet_id)
+            floats = {outlet_id: valve for outlet_id, valve in self._floats.items() if outlet_id not in held_shut}
+            self._with_shut[held_shut] = Hydraulics(self.design, self._model, self.levels, standing, floats)
+        return self._with_shut[held_shut]
+
+    def judge_opening(self, volumes_m3: Floats, running: Collection[str]) -> set[str]:
+        """Hold those valves shut that see less than the pressure that opens them; return which stand open then.
+
+        That is judged of those that the float calls for, and of those that it may call for soon.
+
+        Args:
+            running: valves that stood open already: running they need no such pressure.
+        """
+        giving = frozenset(np.flatnonzero(volumes_m3 > self.outlet_m3).tolist())
+        start = self._all_floats.case_at(volumes_m3, giving)
+        asked = [(row, outlet) for row, outlet in shut_in_turn(self._model, [start]) if outlet.id not in running]
+        held: frozenset[str] = frozenset()
+        if asked:
+            flows = self._model.full_flows([start.with_shut(outlet.id) for _, outlet in asked])
+            (judged,) = judge_openings(self._model, [start], asked, flows)
+            held = judged.unopened - set(running)
+        idle = [
+            outlet
+            for outlet in self.outlets
+            if isinstance(outlet, FloatValveOutlet) and outlet.valve.min_pressure_kpa > 0.0
+            if outlet.id in self._floats and start.openings[outlet.id] <= 0.0
+        ]
+        if idle:
+            (flow,) = self._model.full_flows([start])
+            held |= {outlet.id for outlet in idle if lacks_to_open_m(self._model, flow, outlet) > 0.0}
+        self.hydraulics = self._hydraulics(held)
+        return {outlet_id for outlet_id in self._floats if start.openings[outlet_id] > 0.0 and outlet_id not in held}
 
     def rates(self, volumes_m3: Floats, modes: Modes) -> Rates:
         """Return the rates at volumes [m3], shape (vessels,), in some modes.

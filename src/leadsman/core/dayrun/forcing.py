@@ -1,6 +1,6 @@
 """What comes into vessels and goes out of them beside the network: inflows, draws, animals, what ponds lose."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import suppress
 
 from leadsman.core.base.errors import OutOfRange
@@ -16,11 +16,11 @@ from leadsman.core.farm.watering_spells import zone_spells
 
 
 def spells(design: Design, scenario: Scenario, length_s: float) -> list[Spell]:
-    """Return all that runs during a run from midnight on [s], in no order.
+    """Return all that runs during a run from midnight on [s], in no order, but for what ponds lose.
 
     A source that runs for some hours a day does so about midday (ours, no source); rain falls evenly.
     """
-    daily = [*_inflows(design, scenario), *herd_spells(design, scenario), *_ponds(design), *_plants(design, scenario)]
+    daily = [*_inflows(design, scenario), *herd_spells(design, scenario), *_plants(design, scenario)]
     draws = [
         Spell(
             of=f"draw {number}",
@@ -58,11 +58,15 @@ def _inflows(design: Design, scenario: Scenario) -> Iterator[Spell]:
         )
 
 
-def _ponds(design: Design) -> Iterator[Spell]:
-    vessels = {vessel.id: vessel for vessel in design.vessels}
+def pond_spells(design: Design, levels_m: Mapping[str, float], begins_s: float, ends_s: float) -> list[Spell]:
+    """Return what ponds lose from one time to another [s], by the surface and volume that they have at levels [m]."""
+    vessels, found = {vessel.id: vessel for vessel in design.vessels}, []
     for pond in design.ponds:
-        lost_m3s = pond_demand(pond, vessels[pond.vessel]).daily_l * LITRE_M3 / DAY_S
-        yield Spell(of=pond.vessel, begins_s=0.0, ends_s=DAY_S, flow_m3s=lost_m3s, from_=pond.vessel)
+        vessel = vessels[pond.vessel].model_copy(update={"level_m": levels_m[pond.vessel]})
+        lost_m3s = pond_demand(pond, vessel).daily_l * LITRE_M3 / DAY_S
+        if lost_m3s > 0.0:
+            found.append(Spell(of=pond.vessel, begins_s=begins_s, ends_s=ends_s, flow_m3s=lost_m3s, from_=pond.vessel))
+    return found
 
 
 def _plants(design: Design, scenario: Scenario) -> Iterator[Spell]:

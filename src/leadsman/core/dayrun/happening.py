@@ -22,6 +22,7 @@ from leadsman.core.design import (
     PartlyBlocked,
     Scenario,
     ShutByHand,
+    SiphonPrimed,
     SourceLost,
     Split,
     StuckOpen,
@@ -109,7 +110,7 @@ def _with_event(design: Design, scenario: Scenario, event: DayEvent) -> tuple[De
             return _split(design, event), scenario
         case TapLeftOpen():
             return _tap_open(design, scenario, event)
-        case Leak():
+        case Leak() | SiphonPrimed():
             return design, scenario
     raise TypeError(type(event).__name__)
 

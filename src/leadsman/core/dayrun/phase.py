@@ -89,7 +89,7 @@ class Phase:
 
     def run(self) -> None:
         """Go from the begin to the end, or to where the network has no solution, or a line's siphon breaks."""
-        time, step = self.begins_s, FIRST_STEP_S
+        time, step = self.begins_s, max(self.state.step_s, FIRST_STEP_S)
         try:
             while True:
                 self.watch(time)
@@ -112,7 +112,7 @@ class Phase:
         except NoAnswer:
             self.why = NO_ANSWER
         self.ended_s = time if self.why else None
-        self.state.volumes_m3, self.state.held = self.volumes, self.modes.held
+        self.state.volumes_m3, self.state.held, self.state.step_s = self.volumes, self.modes.held, step
 
     def _settled(self, time: float) -> Rates:
         """Return the rates at a moment, once what runs and what is held at an edge fit them."""

@@ -43,13 +43,16 @@ class State:
     """What one phase hands to the next: volumes [m3], pumps on switches and which are on, siphons that have broken.
 
     `held` are vessels at an edge, which are still there; `wanted` what animals that found too little drink later, and
-    `lacked` how much they did not find in each spell so far [m3].
+    `lacked` how much they did not find in each spell so far [m3]; `opened` float valves that stood open when that was
+    last judged, `step_s` the step to go on with.
     """
 
     volumes_m3: Floats
     switched: set[str] = field(default_factory=set)
     on: set[str] = field(default_factory=set)
     broken: set[str] = field(default_factory=set)
+    opened: set[str] = field(default_factory=set)
+    step_s: float = 0.0
     held: dict[int, Edge] = field(default_factory=dict)
     wanted: list[Spell] = field(default_factory=list)
     lacked: dict[Spell, float] = field(default_factory=dict)

@@ -9,17 +9,18 @@ from leadsman.core.base.array import Floats
 from leadsman.core.base.errors import UnknownName, require_between
 from leadsman.core.base.units import DAY_S, HOUR_S, m3s_from_lpm
 from leadsman.core.dayrun.balance import Balance
-from leadsman.core.dayrun.forcing import spells, watered_s
+from leadsman.core.dayrun.forcing import pond_spells, spells, watered_s
 from leadsman.core.dayrun.happening import end_s, with_events
 from leadsman.core.dayrun.phase import SIPHON, Phase
 from leadsman.core.dayrun.record import Event, State, Told, Watch
 from leadsman.core.dayrun.spell import Spell
-from leadsman.core.design import Design, Leak, Scenario
+from leadsman.core.design import Design, Leak, Scenario, SiphonPrimed
 from leadsman.core.farm.grazing import set_for
 from leadsman.core.farm.pressure_source import with_sources
 from leadsman.core.steady.solve import model_of
 
 LEAST_HOURS, MOST_HOURS, TOLD = 0.01, 90 * 24.0, 97
+JUDGED_EVERY_S = 3.0 * HOUR_S  # whether valves get the pressure that opens them: tanks fall slowly; ours, no source
 Wanting = dict[str, list[tuple[float, float]]]
 Stop = Callable[[Sequence[Event], Wanting, float], bool]
 AS_IT_STANDS = Scenario(id="as-it-stands")
@@ -160,12 +161,14 @@ class _Run:
     def result(self, stop: Stop | None, looks_s: float) -> DayRun:
         looks = set(np.arange(looks_s, self.length_s, looks_s).tolist()) if stop else set()
         turns = {time for _, *times in self.lasting for time in times}
-        marks = sorted({0.0, self.length_s, *self._waterings(), *turns, *looks})
+        days = self._every(DAY_S) if self.design.ponds else ()
+        judged = self._every(JUDGED_EVERY_S) if self._as_it_is(0.0, set())[0].judges_opening else ()
+        marks = sorted({0.0, self.length_s, *self._waterings(), *turns, *looks, *days, *judged})
         balance, running = self._as_it_is(0.0, set())
         state = State(volumes_m3=balance.start_m3.copy())
         time, why = 0.0, ""
         while time < self.length_s and not why:
-            self._mark(time)
+            self._mark(time, state.broken)
             balance, running = self._as_it_is(time, state.broken)
             for number in balance.sources.values():  # lost, or come back
                 state.volumes_m3[number] = balance.start_m3[number]
@@ -174,6 +177,10 @@ class _Run:
             state.volumes_m3 = held
             until = next(mark for mark in marks if mark > time)
             told = [at for at in self.wanted if at < until or at == until == self.length_s]
+            if balance.judges_opening:
+                state.opened = balance.judge_opening(state.volumes_m3, state.opened)
+            levels_m = dict(zip(balance.number, balance.levels.levels_m(state.volumes_m3).tolist(), strict=True))
+            running = [*running, *pond_spells(balance.design, levels_m, time, until)]
             phase = Phase(balance, running, time, until, state, told, self.watch)
             phase.run()
             self.wanted = [*phase.wanted, *self.wanted[len(told) :]]
@@ -188,11 +195,14 @@ class _Run:
             why = "" if phase.why == SIPHON else phase.why
             if stop and stop(self.events, self.wanting, time):
                 self.length_s = time
-        self._mark(time)
+        self._mark(time, state.broken)
         held = np.clip(state.volumes_m3, 0.0, balance.brim_m3)
         self.beside |= {source: float(self.sums.brought[number]) for source, number in balance.sources.items()}
         stored_m3 = (held - self.start_m3)[: len(self.design.vessels)].sum()
         return self._summed_up(float(stored_m3), time if why else None, why)
+
+    def _every(self, apart_s: float) -> list[float]:
+        return [float(time) for time in np.arange(apart_s, self.length_s, apart_s)]
 
     def _waterings(self) -> Iterator[float]:
         """Yield when outlets that water plants open and shut [s]."""
@@ -231,9 +241,11 @@ class _Run:
                 spans = self.wanting.setdefault(spell.of, [])
                 spans.append((max(spell.begins_s, begins), min(spell.ends_s, ends)))
 
-    def _mark(self, time: float) -> None:
-        """Note which of the design's events begin and end at a time."""
+    def _mark(self, time: float, broken: set[str]) -> None:
+        """Note which of the design's events begin and end at a time; a siphon that is primed runs again."""
         for event, begins, ends in self.lasting:
+            if isinstance(event, SiphonPrimed) and time == begins:
+                broken.discard(event.where)
             if time == begins:
                 self.events.append(Event(time_s=time, kind="begins", where=event.id))
             if time == ends < self.length_s:

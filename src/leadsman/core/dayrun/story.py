@@ -30,6 +30,7 @@ BEGINS = {
     "check_valve_failed": "The check valve of {} lets water back",
     "tipped": "{} is tipped over",
     "shut_by_hand": "{} is shut by hand",
+    "siphon_primed": "{} is primed",
 }
 SEEN = {
     "source_lost": "no water comes in from {}",
@@ -45,8 +46,9 @@ SEEN = {
     "check_valve_failed": "{} has drained back",
     "tipped": "{} lies on its side",
     "shut_by_hand": "{} is shut",
+    "siphon_primed": "{} runs again",
 }
-PLAIN = ("hot_spell", "herd_moved", "shut_by_hand")  # nobody has to look for these
+PLAIN = ("hot_spell", "herd_moved", "shut_by_hand", "siphon_primed")  # nobody has to look for these
 
 
 @dataclass(frozen=True, kw_only=True)

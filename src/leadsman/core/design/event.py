@@ -137,6 +137,13 @@ class ShutByHand(EventBase):
     where: Id
 
 
+class SiphonPrimed(EventBase):
+    """Somebody fills a siphon that drew air: it runs again from then on. Nothing lasts of it."""
+
+    kind: Literal["siphon_primed"]
+    where: Id
+
+
 DayEvent = Annotated[
     SourceLost
     | StuckOpen
@@ -151,7 +158,8 @@ DayEvent = Annotated[
     | Freeze
     | CheckValveFailed
     | TroughTipped
-    | ShutByHand,
+    | ShutByHand
+    | SiphonPrimed,
     Field(discriminator="kind"),
 ]
 
@@ -169,5 +177,6 @@ WHERE: dict[str, tuple[str, ...]] = {
     "check_valve_failed": ("lines",),
     "tipped": ("vessels",),
     "shut_by_hand": ("outlets", "lines"),
+    "siphon_primed": ("lines", "inflows"),
 }
 """The lists whose parts an event of a kind may be at."""

@@ -19,6 +19,16 @@ class OpeningJudgement:
     shut_heads_m: dict[str, float | None]
 
 
+def lacks_to_open_m(model: NetworkModel, flow: Flow, outlet: FloatValveOutlet) -> float:
+    """Return by how much the head on a shut valve is under what opens it [m]; without any head it is dry: 0."""
+    head_m = flow.outlet_head_m(outlet.id)
+    if head_m is None:
+        return 0.0
+    over_m = head_m - model.layout.outlet_height_m(outlet)
+    lacking = least_head_m(outlet, model.water.density_kgm3) - over_m
+    return lacking if lacking > 0.0 and over_m > 0.0 else 0.0
+
+
 def shut_in_turn(model: NetworkModel, cases: Sequence[Case]) -> list[tuple[int, FloatValveOutlet]]:
     """Return which outlets are to be judged while shut: number of the case, and the outlet that stands open in it."""
     needing = [
@@ -52,13 +62,9 @@ def judge_openings(
     while asked:
         worst: dict[int, tuple[float, str]] = {}
         for (row, outlet), flow in zip(asked, flows, strict=True):
-            head_m = flow.outlet_head_m(outlet.id)
-            judged[row].shut_heads_m[outlet.id] = head_m
-            if head_m is None:
-                continue
-            over_m = head_m - model.layout.outlet_height_m(outlet)
-            lacking = least_head_m(outlet, model.water.density_kgm3) - over_m
-            if lacking > 0.0 and over_m > 0.0:  # without any head it is dry, not held shut
+            judged[row].shut_heads_m[outlet.id] = flow.outlet_head_m(outlet.id)
+            lacking = lacks_to_open_m(model, flow, outlet)
+            if lacking > 0.0:
                 worst[row] = max(worst.get(row, (0.0, "")), (lacking, outlet.id))
         for row, (_, outlet_id) in worst.items():
             now = judged[row]

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Typography from "@mui/material/Typography";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState, type DragEvent } from "react";
 
 import type { DayEvent, Design, Fault, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -53,6 +53,7 @@ const LENGTHS = [
 ];
 const [NAMES, RIGHT] = [146, 14];
 const WITHOUT = "without";
+const DRAGGED = "application/x-day-event";
 const LOOKS_H = [12, 24, 48, 72, 168, 336];
 
 /** How often somebody looks, as a list: the usual intervals, and the plan's own. */
@@ -108,12 +109,24 @@ export function Day({ document, routes, faults, edit, onDone, onTry }: Props) {
       const own = draft.events?.find((one) => one.id === id);
       if (own) recipe(own);
     });
-  const add = (kind: DayEvent["kind"]) => {
+  const add = (kind: DayEvent["kind"], timeS = at) => {
     setAdding(null);
-    apply("event.new", [{ kind: "add_event", event: kind, at_s: Math.round(at / 60) * 60 }], {
+    apply("event.new", [{ kind: "add_event", event: kind, at_s: Math.round(timeS / 60) * 60 }], {
       then: ([id]) => setOpened(id ?? null),
     });
     onDone();
+  };
+  const taking = {
+    onDragOver: (drag: DragEvent) => {
+      if (drag.dataTransfer.types.includes(DRAGGED)) drag.preventDefault();
+    },
+    onDrop: (drag: DragEvent) => {
+      const kind = drag.dataTransfer.getData(DRAGGED);
+      if (!kind) return;
+      drag.preventDefault();
+      const left = drag.currentTarget.getBoundingClientRect().left + axis.left;
+      add(kind as DayEvent["kind"], Math.min(Math.max((drag.clientX - left) / axis.wide, 0), 1) * lengthS);
+    },
   };
   const own = events.find((event) => event.id === opened);
   const shaded = events.map((event) => ({
@@ -216,6 +229,7 @@ export function Day({ document, routes, faults, edit, onDone, onTry }: Props) {
         </Box>
         <Box
           ref={box}
+          {...taking}
           sx={{
             overflowY: "auto",
             overflowX: "hidden",
@@ -261,6 +275,7 @@ export function Day({ document, routes, faults, edit, onDone, onTry }: Props) {
         </Box>
         <Box
           data-stacked
+          {...taking}
           sx={{
             borderTop: `1px solid ${ink("rule")}`,
             minWidth: 0,
@@ -331,9 +346,20 @@ export function Day({ document, routes, faults, edit, onDone, onTry }: Props) {
             Picture (SVG)
           </MenuItem>
         </Menu>
-        <Menu anchorEl={adding} open={adding !== null} onClose={() => setAdding(null)}>
+        <Menu keepMounted anchorEl={adding} open={adding !== null} onClose={() => setAdding(null)}>
           {Object.entries(KINDS).map(([kind, text]) => (
-            <MenuItem key={kind} dense onClick={() => add(kind as DayEvent["kind"])}>
+            <MenuItem
+              key={kind}
+              dense
+              draggable
+              title="drag it to its time, or click: it happens at the play head"
+              onClick={() => add(kind as DayEvent["kind"])}
+              onDragStart={(drag) => {
+                drag.dataTransfer.setData(DRAGGED, kind);
+                drag.dataTransfer.effectAllowed = "copy";
+                setTimeout(() => setAdding(null)); // the list is out of the way, and stays until it is dropped
+              }}
+            >
               {text}
             </MenuItem>
           ))}

@@ -52,7 +52,8 @@ export function DayPlan({ document, run, atS }: Props) {
   }
   const shown = ([x = 0, y = 0]: readonly number[]): Spot => [scale.x(x), scale.y(y)];
   const vessels = document.vessels ?? [];
-  const spots = vessels.flatMap((vessel) => {
+  const sources = document.pressure_sources ?? [];
+  const spots = [...vessels, ...sources].flatMap((vessel) => {
     const place = placeOfPart(document, vessel.id);
     const heads = headsAt(document, vessel.id);
     const text = heads ? `${named(vessel)} · ${heads} drink` : named(vessel);
@@ -94,6 +95,26 @@ export function DayPlan({ document, run, atS }: Props) {
               </path>
             );
           })}
+          {sources.map((source) => {
+            const place = placeOfPart(document, source.id);
+            if (!place) return null;
+            const [x, y] = shown([place.east_m, place.north_m]);
+            const gives = valueAt(run.times_s, run.beside_lpm[source.id] ?? [], atS);
+            const label = labels.get(source.id);
+            return (
+              <g key={source.id}>
+                <path
+                  d={`M${x} ${y - HIGH / 2}l${HIGH / 2} ${HIGH / 2}l${-HIGH / 2} ${HIGH / 2}l${-HIGH / 2} ${-HIGH / 2}Z`}
+                  fill={ink(gives > STILL_LPM ? "water" : "paper")}
+                  stroke={ink("ink")}
+                  strokeWidth={1.8}
+                >
+                  <title>{`${named(source)}: ${quantityText({ value: gives, unit: "L/min" }, system)}`}</title>
+                </path>
+                {label && <MapName label={label} x={x} y={y} text={named(source)} />}
+              </g>
+            );
+          })}
           {vessels.map((vessel) => {
             const place = placeOfPart(document, vessel.id);
             if (!place) return null;
@@ -123,19 +144,12 @@ export function DayPlan({ document, run, atS }: Props) {
                   fill={ink("water")}
                 />
                 {label && (
-                  <text
-                    x={x + label.dx}
-                    y={y + label.dy}
-                    textAnchor={label.anchor}
-                    fontSize={11.5}
-                    fill={ink("ink")}
-                    stroke={ink("land")}
-                    strokeWidth={3}
-                    paintOrder="stroke"
-                  >
-                    {named(vessel)}
-                    {waits ? ` · ${waits} ${share < EMPTY ? "wait" : "drink"}` : ""}
-                  </text>
+                  <MapName
+                    label={label}
+                    x={x}
+                    y={y}
+                    text={`${named(vessel)}${waits ? ` · ${waits} ${share < EMPTY ? "wait" : "drink"}` : ""}`}
+                  />
                 )}
               </g>
             );
@@ -143,6 +157,24 @@ export function DayPlan({ document, run, atS }: Props) {
         </svg>
       )}
     </Box>
+  );
+}
+
+/** What a mark of the plan is called, beside it. */
+function MapName({ label, x, y, text }: { label: Label; x: number; y: number; text: string }) {
+  return (
+    <text
+      x={x + label.dx}
+      y={y + label.dy}
+      textAnchor={label.anchor}
+      fontSize={11.5}
+      fill={ink("ink")}
+      stroke={ink("land")}
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
+      {text}
+    </text>
   );
 }
 

@@ -77,7 +77,7 @@ export function EventAxis({ document, axis, width, looksS, onMove, onDone, onOpe
       ))}
       {events.length === 0 && (
         <text x={axis.left} y={20 + LOOKS + 12} fontSize={12} fill={ink("faint")}>
-          No events yet: add one, and see what fails and who goes without.
+          No events yet: add one, or drag it here from the list, and see who goes without.
         </text>
       )}
       {events.map((event, index) => {

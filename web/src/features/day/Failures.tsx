@@ -26,7 +26,11 @@ const FEW = 6;
 const lastsText = (seconds: number): string =>
   seconds < 2 * DAY_S ? `${(seconds / HOUR_S).toFixed(1)} hours` : `${(seconds / DAY_S).toFixed(1)} days`;
 
-const FAILS: Record<string, string> = { stuck_open: "sticks open", hose_off: "comes off" };
+const FAILS: Record<string, string> = {
+  stuck_open: "sticks open",
+  hose_off: "comes off",
+  check_valve_failed: "lets water back",
+};
 
 /** What each failure would cost until the next look, worst first, with what would help; and what each drinker holds. */
 export function Failures({ document, run, onTry }: Props) {

@@ -128,7 +128,7 @@ export function stripsOf(document: Design, run: DayRun, other: DayRun | null): S
     ...(herds.some((id) => run.beside_lpm[id]?.some((one) => one > 0))
       ? [flow("drinking", "Drinking", drinking(run), "drinking", other && drinking(other))]
       : []),
-    ...(document.inflows ?? []).flatMap((inflow) =>
+    ...[...(document.inflows ?? []), ...(document.pressure_sources ?? [])].flatMap((inflow) =>
       run.beside_lpm[inflow.id] || other?.beside_lpm[inflow.id]
         ? [
             flow(
@@ -202,6 +202,7 @@ export const KINDS: Record<DayEvent["kind"], string> = {
   check_valve_failed: "Check valve failed",
   tipped: "Trough tipped",
   shut_by_hand: "Shut by hand",
+  siphon_primed: "Siphon primed",
 };
 
 /** An event in a few words: what it is, and where. */
@@ -218,6 +219,7 @@ export function nameOfPart(document: Design, id: string): string {
     document.lines,
     document.outlets,
     document.inflows,
+    document.pressure_sources,
     document.herds,
   ] as const;
   for (const list of lists) {

@@ -44,7 +44,8 @@ from leadsman.core.design.start import (
     TIMER_STARTS,
 )
 
-LASTING = ("hot_spell", "herd_moved", "shut_by_hand")  # to the end of the run, unless something else is said
+# to the end of the run, unless something else is said
+LASTING = ("hot_spell", "herd_moved", "shut_by_hand", "siphon_primed")
 
 
 def add_herd(document: Document, _edit: AddHerd) -> Outcome:
@@ -123,6 +124,8 @@ def _may_be(event: str, found: Part) -> bool:
         return bool(found.get("kind") == "float_valve")
     if event == "check_valve_failed":
         return any(part["kind"] == "check_valve" for part in found.get("inline") or [])
+    if event == "siphon_primed":
+        return bool(found.get("siphon")) or found.get("kind") == "siphon"
     return True
 
 

@@ -102,7 +102,7 @@ class AddEvent(EditBase):
     kind: Literal["add_event"]
     event: Literal[
         "source_lost", "stuck_open", "stuck_shut", "partly_blocked", "hose_off", "split", "tap_open", "leak",
-        "hot_spell", "herd_moved", "freeze", "check_valve_failed", "tipped", "shut_by_hand",
+        "hot_spell", "herd_moved", "freeze", "check_valve_failed", "tipped", "shut_by_hand", "siphon_primed",
     ]  # fmt: skip
     at_s: RunTime
     where: Id | None = None
