@@ -19,6 +19,7 @@ export function BareChoice({ name, value, options, onChange }: Props) {
         background: ink("paper"),
         color: ink("ink"),
         border: `1px solid ${ink("rule")}`,
+        maxWidth: 240,
       }}
       onChange={(event) => onChange(event.target.value)}
     >
