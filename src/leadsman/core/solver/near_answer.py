@@ -57,11 +57,14 @@ def near_answer(solver: GradientSolver, cases: Cases, start: Start, within_m: fl
             off = max(
                 float(np.abs(np.where(passing, gaps, 0.0)).max(initial=0.0)), float(np.abs(missing).max(initial=0.0))
             )
-            mass = np.where(cases.dead, 0.0, solver.matrix.net_inflow(flows) - draw)
-            most = max(float(np.abs(flows).max(initial=0.0)), LEAST_M3S)
-            lost = float(np.abs(mass).max(initial=0.0)) > MASS_WITHIN_SHARE * most
-            if (off <= within_m and not lost) or not np.isfinite(off):
+            if not np.isfinite(off):
                 break
+            if off <= within_m:
+                mass = np.where(cases.dead, 0.0, solver.matrix.net_inflow(flows) - draw)
+                most = max(float(np.abs(flows).max(initial=0.0)), LEAST_M3S)
+                lost = float(np.abs(mass).max(initial=0.0)) > MASS_WITHIN_SHARE * most
+                if not lost:
+                    break
         conductance = np.where(passing, 1.0 / slopes, 0.0)
         pushed = flows + conductance * np.where(passing, gaps, 0.0)
         right = np.concatenate([solver.matrix.net_inflow(pushed) - draw, missing], axis=1)

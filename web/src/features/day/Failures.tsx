@@ -7,6 +7,7 @@ import { useParams } from "react-router";
 
 import type { DayRun, Design, FailureSurvey, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
+import { durationText } from "../../shared/duration";
 import { Caution } from "../../shared/Caution";
 import { numberOf } from "../../shared/numbered";
 import { usePreferences } from "../../shared/preferences";
@@ -14,7 +15,7 @@ import { priceText } from "../../shared/price";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import { longRun } from "./longRun";
-import { DAY_S, HOUR_S, nameOfPart } from "./model";
+import { HOUR_S, nameOfPart } from "./model";
 
 interface Props {
   document: Design;
@@ -23,8 +24,6 @@ interface Props {
 }
 
 const FEW = 6;
-const lastsText = (seconds: number): string =>
-  seconds < 2 * DAY_S ? `${(seconds / HOUR_S).toFixed(1)} hours` : `${(seconds / DAY_S).toFixed(1)} days`;
 
 const FAILS: Record<string, string> = {
   stuck_open: "sticks open",
@@ -97,7 +96,7 @@ export function Failures({ document, run, onTry }: Props) {
                     {nameOfPart(document, one.where)} {FAILS[one.kind]}
                   </th>
                   <td>{litres(one.cost.lost_l)}</td>
-                  <td>{one.cost.dry_s === null ? "–" : `${(one.cost.dry_s / HOUR_S).toFixed(1)} h`}</td>
+                  <td>{one.cost.dry_s === null ? "–" : durationText(one.cost.dry_s)}</td>
                 </tr>
                 {(one.cost.short.length > 0 || one.measures.length > 0) && (
                   <tr className="more">
@@ -144,7 +143,7 @@ export function Failures({ document, run, onTry }: Props) {
           With no source at all{" "}
           {survey.no_refill_s === null
             ? "nobody goes without for a fortnight."
-            : `${nameOfPart(document, survey.no_refill_where ?? "")} is the first without water, after ${lastsText(survey.no_refill_s)}.`}
+            : `${nameOfPart(document, survey.no_refill_where ?? "")} is the first without water, after ${durationText(survey.no_refill_s)}.`}
         </Typography>
       )}
       {survey && survey.left_out > 0 && (

@@ -5,11 +5,12 @@ import { useEffect, useRef, type ReactNode } from "react";
 
 import type { DayRun, Design } from "../../api/types";
 import { ink } from "../../app/theme";
+import { durationText } from "../../shared/duration";
 import { Said } from "../../shared/Said";
 import { StandingMark } from "../../shared/StandingMark";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText } from "../../shared/units";
-import { clockText, DAY_S, HOUR_S, nameOfPart } from "./model";
+import { clockText, DAY_S, nameOfPart } from "./model";
 
 interface Props {
   document: Design;
@@ -120,10 +121,9 @@ export function Story({ document, run, lengthS, atS, onAt, children }: Props) {
 
 /** The herd that waits longest, and for how long in all. */
 function waits(document: Design, run: DayRun): string {
-  const hours = new Map<string, number>();
+  const seconds = new Map<string, number>();
   for (const one of run.summary.waiting)
-    hours.set(one.herd, (hours.get(one.herd) ?? 0) + (one.to_s - one.from_s) / HOUR_S);
-  const [worst, long] = [...hours].sort((a, b) => b[1] - a[1])[0] ?? ["", 0];
-  const told = long < 1.5 ? `${Math.round(long * 60)} min` : `${long.toFixed(1)} h`;
-  return `${nameOfPart(document, worst)}, ${told}`;
+    seconds.set(one.herd, (seconds.get(one.herd) ?? 0) + one.to_s - one.from_s);
+  const [worst, long] = [...seconds].sort((a, b) => b[1] - a[1])[0] ?? ["", 0];
+  return `${nameOfPart(document, worst)}, ${durationText(long)}`;
 }

@@ -73,7 +73,7 @@ test("a ram tells what it gives, its climb and its waste, and follows its fall",
   const bench = await openBench("lines", { document });
   await bench.part("Beck ram");
   const before = await sourceOf(document);
-  await bench.seen(GIVEN, `${figures(before.given_lpm, 1)} L/min with all drawing`);
+  await bench.seen(GIVEN, `${figures(before.given_lpm, 1)} L/min with all running`);
   expect(bench.text(GIVEN)).toContain("60.0 L/min once every float is shut");
   expect(bench.text("[data-testid=climb-beck-fill]")).toContain("13.00 m over it");
   await bench.fill("Fall to the ram", "3");
@@ -84,7 +84,7 @@ test("a ram tells what it gives, its climb and its waste, and follows its fall",
     }),
   );
   expect(after.given_lpm).toBeGreaterThan(1.3 * before.given_lpm);
-  await bench.seen(GIVEN, `${figures(after.given_lpm, 1)} L/min with all drawing`);
+  await bench.seen(GIVEN, `${figures(after.given_lpm, 1)} L/min with all running`);
 });
 
 test("the last timed trial of a ram counts", async () => {
@@ -98,7 +98,7 @@ test("the last timed trial of a ram counts", async () => {
   });
   const told = await sourceOf(bench.document());
   expect(told.ram?.trials).toHaveLength(1);
-  await bench.seen(GIVEN, `${figures(told.given_lpm, 1)} L/min with all drawing`);
+  await bench.seen(GIVEN, `${figures(told.given_lpm, 1)} L/min with all running`);
   await bench.press("Delete trial 1");
   await bench.until(() => expect(bench.document().pressure_sources?.[0]).toMatchObject({ trials: [] }));
 });

@@ -166,7 +166,7 @@ export function Given({
   return (
     <Box data-testid={`source-${id}`} sx={{ my: 2 }}>
       <Typography>
-        <strong>{text(report.given_lpm, "L/min")}</strong> with all drawing.{" "}
+        <strong>{text(report.given_lpm, "L/min")}</strong> with all running.{" "}
         <Said words={report.told_words} />
       </Typography>
       {report.climbs.map((climb) => (

@@ -5,6 +5,7 @@ import { memo } from "react";
 
 import type { Sounding } from "../../api/types";
 import { ink } from "../../app/theme";
+import { durationText } from "../../shared/duration";
 import { usePreferences } from "../../shared/preferences";
 import { figure, quantityText, shownUnit, toShown, type System } from "../../shared/units";
 import type { ShownRoute } from "../../shared/route";
@@ -79,7 +80,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
         <Typography variant="caption" sx={{ px: 3, color: ink("faint") }} data-testid="sustained">
           {sounded.length > 1 && `${nameOf(lasting.key)}: `}
           {quantityText({ value: lasting.flow_lpm, unit: "L/min" }, system)} for{" "}
-          {lastsText(lasting.run.sustained.lasts_min)}, then at most{" "}
+          {durationText(60 * lasting.run.sustained.lasts_min)}, then at most{" "}
           {quantityText({ value: lasting.run.sustained.then_lpm, unit: "L/min" }, system)}
         </Typography>
       )}
@@ -146,11 +147,6 @@ function shortestLived(routes: ShownRoute[]): ShownRoute | undefined {
   const minutes = (route: ShownRoute) => route.run?.sustained?.lasts_min ?? Infinity;
   const [first] = [...routes].sort((a, b) => minutes(a) - minutes(b) || b.flow_lpm - a.flow_lpm);
   return first && minutes(first) < TOLD_UP_TO_MIN ? first : undefined;
-}
-
-function lastsText(minutes: number): string {
-  if (minutes < 120) return `${Math.round(minutes)} min`;
-  return minutes < 2880 ? `${(minutes / 60).toFixed(1)} h` : `${(minutes / 1440).toFixed(1)} days`;
 }
 
 /** What the colours and the mark mean. */

@@ -38,6 +38,8 @@ FILLED_THINGS = {"trough": (TROUGH, FLOAT_VALVE), "drinker": (DRINKER, DRINKER_V
 
 def lay_line(document: Document, edit: LayLine) -> Outcome:
     """Lay a line; where a place or a line is at its end already, it ends in that."""
+    if edit.end in PRESSURE_SOURCES:
+        refuse("end", edit.end, "something that takes water: a line begins at a source under pressure")
     way = list(edit.way)
     start = _place_on(document, way[0])
     if start is None:
