@@ -16,6 +16,7 @@ from leadsman.core.solver.near_answer import near_answer
 from leadsman.core.solver.network import Cases
 from leadsman.core.steady.case import Case
 from leadsman.core.steady.network_model import NetworkModel
+from leadsman.core.steady.way import STILL_BELOW_M3S
 
 ABOVE_OUTLET_M = 1e-6
 ENERGY_WITHIN_M = 2e-4  # of each link: a step of Newton squares what is left, and levels are off more than that
@@ -52,6 +53,21 @@ class _Template:
     dry: Bools  # places and outlets that no water gets to
     passed: Floats  # what outlets without a link of their own pass
     places_m3s: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class _Airless:
+    """An answer in which no air came in: which links ran which way, heads [m], and by how much it did not [m]."""
+
+    template: _Template
+    running: Floats
+    heads_m: Floats
+    spare_m: float
+
+    def holds(self, template: _Template, running: Floats, heads_m: Floats) -> bool:
+        """Whether none comes in either at other heads: along a line the head lies between those of its ends."""
+        alike = self.template is template and np.array_equal(self.running, running)
+        return bool(alike and (self.heads_m - heads_m).max(initial=0.0) < self.spare_m)
 
 
 class Hydraulics:
@@ -115,6 +131,8 @@ class Hydraulics:
         self._joined_vessel, self._joined_link = np.nonzero(into)
         self._joined_sign = into[self._joined_vessel, self._joined_link]
         self._into = into
+        self._lifts = any(line.pump for line in self.design.lines)
+        self._airless: _Airless | None = None
         self._templates: dict[tuple[Pattern, ...], _Template] = {}
         self._last: dict[Pattern, _Last] = {}
 
@@ -189,8 +207,12 @@ class Hydraulics:
 
     def draws_air_in(self) -> bool:
         """Whether the network draws air in where it was last asked for; then the next answers have it there."""
-        _, _, cases, solution = self._asked
-        found = self.on.letting_air_in(cases, solution)
+        _, template, cases, solution = self._asked
+        running = np.sign(np.where(np.abs(solution.flows_m3s) > STILL_BELOW_M3S, solution.flows_m3s, 0.0))
+        if self._airless and self._airless.holds(template, running, solution.heads_m):
+            return False
+        found, spare_m = self.on.letting_air_in(cases, solution)
+        self._airless = None if self._lifts else _Airless(template, running, solution.heads_m, spare_m)
         return bool(found.any()) and self._open_to_air(np.flatnonzero(found))
 
     def _open_to_air(self, rows: Ints) -> bool:

@@ -135,12 +135,15 @@ class NetworkModel:
         points = np.where(self._part_full(solution), np.maximum(points, self.along.pipe_m), points)
         return closed, friction, points
 
-    def letting_air_in(self, cases: Cases, solution: Solution) -> Bools:
-        """Return in which cases of a solution air comes in anywhere, shape (cases,)."""
+    def letting_air_in(self, cases: Cases, solution: Solution) -> tuple[Bools, float]:
+        """Return in which cases of a solution air comes in anywhere, shape (cases,), and by how much it does not [m].
+
+        While the same links run the same way, and no node's head is lower by that much, none comes in.
+        """
         over = self._along(cases, solution)[2] - self.along.pipe_m
         tight = np.where(self._on_siphon, self.boils_below_m, SUCTION_BELOW_M)
-        low = self._counted(solution.flows_m3s) & (over < tight)
-        return np.asarray(low.any(axis=1))
+        spare = np.where(self._counted(solution.flows_m3s), over - tight, np.inf)
+        return np.asarray((spare < 0.0).any(axis=1)), float(spare.min(initial=np.inf))
 
     def _counted(self, flows_m3s: Floats) -> Bools:
         """Return at which points water runs that is not just entering its line there, shape (cases, points)."""
