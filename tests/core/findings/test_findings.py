@@ -112,6 +112,7 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
                                                 {"volume_l": 10, "time_s": 600, "date": "2026-05-01"}]}, "watch",
      335.25, 200.0),
     ("one-source", {"inflows.1": None}, "watch", 1.0, 2.0),
+    ("thread-chain", {"lines.0.product": "pvc-sch40-3"}, "stop", None, None),
     ("backflow", {"pressure_sources": [{**MAINS, "place": "top"}], "lines.0.from": "mains"}, "stop", None, None),
     ("drive-pipe-length", {"pressure_sources": [{**RAM_AT_TOP, "drive_mm": 40, "drive_length_m": 5.0}]}, "watch", 5.0,
      6.0),

@@ -86,6 +86,7 @@ PAIRS: list[tuple[str, Document, Document]] = [
                                    "drive_lpm": 60}},
      {"inflows.0": {"id": "m", "kind": "ram", "fills": "tank", "fall_m": 2, "lift_m": 8, "drive_lpm": 60},
       "vessels.0.overflow_m": 1.9}),
+    ("thread-chain", {"lines.0.product": "pvc-sch40-3"}, {"lines.0.product": "pvc-sch40-2"}),
     ("no-air-gap", {"inflows.0": {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 10}},
      {"inflows.0": {"id": "m", "kind": "mains", "fills": "tank", "flow_lpm": 10, "air_gap": True}}),
     ("first-flush-missing", {"inflows.0": {**RAIN, "first_flush_l": 40.9}},

@@ -67,7 +67,7 @@ from leadsman.core.design.survey import (
     StaffReading,
     TimedFlow,
 )
-from leadsman.core.design.use import Draw, Requirement, Scenario
+from leadsman.core.design.use import Draw, Requirement, Scenario, ShedItem
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
@@ -139,6 +139,7 @@ __all__ = [
     "Run",
     "Scenario",
     "SeasonPlan",
+    "ShedItem",
     "ShutByHand",
     "SightBase",
     "SiphonPrimed",

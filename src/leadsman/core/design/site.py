@@ -19,7 +19,8 @@ class Site(Part):
     """The farm: heights above one datum, altitude for air pressure, water temperature for friction.
 
     `look_every_h` is how long passes between looks at the troughs; `hose_m` is how far the hose that goes from tap to
-    tap reaches; `currency` what prices are in (ISO 4217).
+    tap reaches; `post_m` how far apart the fence posts stand that pipe is laid along; `currency` what prices are in
+    (ISO 4217).
     """
 
     name: Name
@@ -29,6 +30,7 @@ class Site(Part):
     anchor: Anchor | None = None
     look_every_h: Annotated[float, Field(ge=1, le=1_008)] = 12.0
     hose_m: Annotated[float, Field(gt=0, le=500)] | None = None
+    post_m: Annotated[float, Field(ge=0.5, le=50)] | None = None
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")] = "USD"
     note: Annotated[str, Field(max_length=500, pattern=NOTE_PATTERN)] = ""
 

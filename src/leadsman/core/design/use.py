@@ -40,6 +40,13 @@ class Scenario(Part):
         return self
 
 
+class ShedItem(Part):
+    """Something that is in the shed already: a product by its id, and how many pieces, rolls or metres of it."""
+
+    product: Id
+    count: Annotated[float, Field(gt=0, le=100_000)]
+
+
 class Draw(Part):
     """Water taken out of a vessel between two times [s from the start of a run]; it stops where that is empty."""
 

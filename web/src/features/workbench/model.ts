@@ -58,6 +58,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     view: "lines",
     title: "Lines",
     codes: [
+      "thread-chain",
       "air-lock",
       "air-not-cleared",
       "hammer",

@@ -1,0 +1,234 @@
+"""What a plan needs, one row for each thing that is bought, with its price, and where on the plan it goes."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Literal
+
+from leadsman.core.catalogue import (
+    FittingProduct,
+    FloatValveProduct,
+    PartProduct,
+    PipeProduct,
+    VesselProduct,
+    fittings,
+    float_valves,
+    vessels,
+)
+from leadsman.core.catalogue.product import Ended
+from leadsman.core.design import Design, FloatValveOutlet, label
+from leadsman.core.design.cost import in_site_money
+from leadsman.core.parts.chain import chain_between
+from leadsman.core.parts.connection import Connection, connections
+from leadsman.core.parts.mate import CLAMP, HOSE, TAPERED, WASHER, pipe_end
+from leadsman.core.parts.roll import Rolls, rolls_of
+
+Shop = Literal["pipe", "fittings", "taps and valves", "troughs and tanks", "sundries"]
+NO_PARTS = ("entrance", "exit")  # losses, and nothing that is bought
+CLAMPS_EACH = 2  # on each barb: it stands under pressure day and night
+JOINTS_A_TAPE_ROLL = 20  # tapered joints to a roll of tape; ours, no source
+TAPE, WASHERS, CLAMPS, SUNDRY_PRICES = "thread-tape", "washer-set", "hose-clamp", (1.5, 0.3, 0.9)  # typical, rough
+
+
+@dataclass
+class Row:
+    """One thing that is bought: so many pieces, or metres; `price` is of one, None where it is not known.
+
+    `where` are ids of lines, vessels, outlets and places on the plan; `owned` is what is in the shed already.
+    `assumed` says what of it is our assumption, for people.
+    """
+
+    product_id: str
+    name: str
+    shop: Shop
+    unit: Literal["piece", "roll", "m"]
+    count: float
+    price: float | None
+    where: list[str] = field(default_factory=list)
+    owned: float = 0.0
+    assumed: list[str] = field(default_factory=list)
+    roll_m: float | None = None
+
+    @property
+    def to_buy(self) -> float:
+        """What is left to buy."""
+        return max(self.count - self.owned, 0.0)
+
+    @property
+    def total(self) -> float | None:
+        """What is left to buy costs."""
+        return None if self.price is None else self.to_buy * self.price
+
+
+@dataclass(frozen=True, kw_only=True)
+class PartsList:
+    """Every row, the connections and the rolls that they come from; `price` of what is to be bought and priced.
+
+    `unpriced` rows have no price; `unsolved` connections no chain.
+    """
+
+    rows: list[Row]
+    connections: list[Connection]
+    rolls: list[Rolls]
+
+    @property
+    def price(self) -> float:
+        """What is to be bought costs, as far as prices are known."""
+        return sum(row.total or 0.0 for row in self.rows)
+
+    @property
+    def unpriced(self) -> list[Row]:
+        """Rows of which something is to be bought and no price is known."""
+        return [row for row in self.rows if row.price is None and row.to_buy > 0.0]
+
+    @property
+    def unsolved(self) -> list[Connection]:
+        """Connections that no chain is known for."""
+        return [one for one in self.connections if one.chain is None]
+
+
+def parts_list(design: Design) -> PartsList:
+    """Return what a design needs."""
+    joined, cut = connections(design), rolls_of(design)
+    found = _Rows(design)
+    for rolls in cut:
+        found.pipe(rolls)
+    for connection in joined:
+        found.connection(connection)
+    found.joins(cut)
+    found.fitted()
+    found.standing()
+    found.sundries(joined, cut)
+    return PartsList(rows=found.told(), connections=joined, rolls=cut)
+
+
+class _Rows:
+    """Rows that are being counted, by their product."""
+
+    def __init__(self, design: Design) -> None:
+        self.design, self.rows = design, dict[str, Row]()
+
+    def add(self, product: Ended, count: float, where: str, assumed: tuple[str, ...] = ()) -> None:
+        """Count a product."""
+        price = in_site_money(self.design, product.price, product.is_own)
+        key = product.product_id
+        if key not in self.rows:
+            self.rows[key] = Row(
+                product_id=key, name=product.name, shop=shop_of(product), unit="piece", count=0.0, price=price
+            )
+        row = self.rows[key]
+        row.count += count
+        _note(row.where, where)
+        for one in assumed:
+            _note(row.assumed, one)
+
+    def pipe(self, rolls: Rolls) -> None:
+        """Count a pipe product by rolls, or by metres."""
+        product = rolls.product
+        metre = in_site_money(self.design, product.price_per_m, product.is_own)
+        by_roll = rolls.roll_m is not None
+        price = None if metre is None else metre * (rolls.roll_m or 1.0)
+        self.rows[product.product_id] = Row(
+            product_id=product.product_id, name=product.name, shop="pipe", unit="roll" if by_roll else "m",
+            count=float(rolls.count) if by_roll else rolls.length_m, price=price, roll_m=rolls.roll_m,
+            where=list(dict.fromkeys(piece.line for piece in rolls.pieces)),
+        )  # fmt: skip
+
+    def connection(self, connection: Connection) -> None:
+        """Count what a connection takes: its own products, and the adapters of its chain."""
+        where = connection.line or connection.place or ""
+        for product in connection.extra:
+            self.add(product, 1.0, where, connection.assumed)
+        for link in connection.chain.links if connection.chain else ():
+            self.add(link.product, 1.0, where)
+
+    def joins(self, cut: list[Rolls]) -> None:
+        """Count what joins the pieces of each line."""
+        for rolls in cut:
+            end = pipe_end(rolls.product)
+            chain = chain_between(end, end)
+            for line, _ in rolls.joins:
+                for link in chain.links if chain else ():
+                    self.add(link.product, 1.0, line)
+
+    def fitted(self) -> None:
+        """Count fittings that lines have by name; adapters, which have ends, come from the joints."""
+        for line in self.design.lines:
+            for fitting in line.fittings:
+                product = fittings().get(fitting.product or "")
+                if product is not None and not product.end_list and not product.product_id.startswith(NO_PARTS):
+                    self.add(product, float(fitting.count), line.id)
+
+    def standing(self) -> None:
+        """Count vessels, and outlets that no connection has counted: nothing on the plan lacks a row."""
+        for vessel in self.design.vessels:
+            product = vessels().get(vessel.product or "")
+            if product is not None:
+                self.add(product, float(vessel.count), vessel.id)
+            else:
+                self._unnamed(f"vessel-{vessel.id}", label(vessel), "troughs and tanks", float(vessel.count), vessel.id)
+        counted = {where for row in self.rows.values() for where in row.where}
+        for outlet in self.design.outlets:
+            if isinstance(outlet, FloatValveOutlet) and outlet.id not in counted:
+                valve = float_valves().get(outlet.valve.product or "")
+                if valve is not None and valve.product_id not in self.rows:
+                    self.add(valve, 1.0, outlet.id)
+            elif not isinstance(outlet, FloatValveOutlet):
+                self._unnamed(f"outlet-{outlet.id}", label(outlet), "taps and valves", 1.0, outlet.id)
+
+    def sundries(self, joined: list[Connection], cut: list[Rolls]) -> None:
+        """Count clamps, washers and tape by the seals of all joints."""
+        mates = [mate for one in joined if one.chain for mate in one.chain.mates]
+        for rolls in cut:
+            end = pipe_end(rolls.product)
+            chain = chain_between(end, end)
+            mates += (chain.mates if chain else []) * len(rolls.joins)
+        clamps = CLAMPS_EACH * sum(mate is CLAMP for mate in mates)
+        washers = sum(mate in (HOSE, WASHER) for mate in mates)
+        taped = sum(mate is TAPERED for mate in mates)
+        tape = -(-taped // JOINTS_A_TAPE_ROLL)
+        wanted = ((TAPE, "Thread tape, roll", tape), (WASHERS, "Washer or O-ring", washers),
+                  (CLAMPS, "Hose clamp", clamps))  # fmt: skip
+        for (product_id, name, count), price in zip(wanted, SUNDRY_PRICES, strict=True):
+            if count:
+                self.rows[product_id] = Row(
+                    product_id=product_id, name=name, shop="sundries", unit="piece", count=float(count),
+                    price=in_site_money(self.design, price),
+                )  # fmt: skip
+
+    def _unnamed(self, product_id: str, name: str, shop: Shop, count: float, where: str) -> None:
+        self.rows[product_id] = Row(
+            product_id=product_id, name=f"{name}: not chosen yet", shop=shop, unit="piece", count=count, price=None,
+            where=[where],
+        )  # fmt: skip
+
+    def told(self) -> list[Row]:
+        """Return the rows by the kind of shop, with what is in the shed."""
+        owned = {item.product: item.count for item in self.design.shed}
+        for row in self.rows.values():
+            row.owned = owned.get(row.product_id, 0.0)
+        order: list[Shop] = ["pipe", "fittings", "taps and valves", "troughs and tanks", "sundries"]
+        return sorted(self.rows.values(), key=lambda row: order.index(row.shop))
+
+
+def shop_of(product: Ended | PipeProduct) -> Shop:
+    """Return the kind of shop that a product comes from."""
+    match product:
+        case PipeProduct():
+            return "pipe"
+        case FittingProduct():
+            return "fittings"
+        case PartProduct() | FloatValveProduct():
+            return "taps and valves"
+        case VesselProduct():
+            return "troughs and tanks"
+    return "sundries"
+
+
+def _note(noted: list[str], one: str) -> None:
+    if one and one not in noted:
+        noted.append(one)
+
+
+def unsolved_where(told: PartsList) -> Iterator[Connection]:
+    """Yield connections whose ends are both known and that no chain joins."""
+    yield from (one for one in told.connections if one.lacks_chain)

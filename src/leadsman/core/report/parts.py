@@ -1,0 +1,220 @@
+"""JSON of what a plan is made of: rows to buy, joints with their chains and seals, rolls, laying sheets."""
+
+from leadsman.core.base.units import MILLIMETRE_M
+from leadsman.core.design import Design
+from leadsman.core.parts.chain import Chain
+from leadsman.core.parts.connection import Connection, ends_told, why_unknown
+from leadsman.core.parts.laying import LayingSheet, laying_sheets
+from leadsman.core.parts.mate import Mate
+from leadsman.core.parts.parts_list import PartsList, Row, parts_list
+from leadsman.core.report.base import Report, Words, words
+
+
+class RowReport(Report):
+    """One thing that is bought; `total` is of what is left to buy, null where no price is known."""
+
+    product_id: str
+    name: str
+    shop: str
+    unit: str
+    count: float
+    owned: float
+    to_buy: float
+    price: float | None
+    total: float | None
+    where: list[str]
+    assumed: list[str]
+    roll_m: float | None
+
+
+class LinkReport(Report):
+    product_id: str
+    name: str
+    bore_mm: float
+    price: float | None
+
+
+class MateReport(Report):
+    """How two ends join: what seals them, why, and how tight."""
+
+    seal: str
+    why: str
+    tighten: str
+
+
+class ChainReport(Report):
+    """Adapters in order, how each pair joins (one more than adapters), and the least bore on the way."""
+
+    links: list[LinkReport]
+    mates: list[MateReport]
+    price: float | None
+    narrowest_mm: float
+
+
+class ConnectionReport(Report):
+    """One connection; where its chain is null, `trouble` says why. `own` are products that the joint itself needs."""
+
+    id: str
+    first: str
+    second: str
+    line: str | None
+    at_m: float | None
+    place: str | None
+    start: str
+    goal: str
+    own: list[str]
+    assumed: list[str]
+    chain: ChainReport | None
+    wider: ChainReport | None
+    trouble: str
+
+
+class RollReport(Report):
+    """One pipe product: metres needed, rolls of what length, and what is left over."""
+
+    product_id: str
+    name: str
+    needed_m: float
+    roll_m: float | None
+    count: int
+    offcut_m: float
+    joins: int
+
+
+class StopReport(Report):
+    """Something to do along a line; spaces between posts are null where nobody has said how far apart they stand."""
+
+    at_m: float
+    kind: str
+    told: Words
+    spaces: int | None
+    beyond_m: float | None
+    paces: float
+
+
+class LayingReport(Report):
+    line: str
+    length_m: float
+    counted_pace: bool
+    stops: list[StopReport]
+
+
+class PartsReport(Report):
+    """What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none."""
+
+    rows: list[RowReport]
+    connections: list[ConnectionReport]
+    rolls: list[RollReport]
+    laying: list[LayingReport]
+    currency: str
+    price: float
+    unpriced: int
+    unsolved: int
+
+
+def parts_report(design: Design) -> PartsReport:
+    """Return what a design needs, with its joints and laying sheets."""
+    needed = parts_list(design)
+    return PartsReport(
+        rows=[_row(row) for row in needed.rows],
+        connections=[_connection(one) for one in needed.connections],
+        rolls=_rolls(needed),
+        laying=[_laying(sheet) for sheet in laying_sheets(design, needed.rolls)],
+        currency=design.site.currency,
+        price=round(needed.price, 2),
+        unpriced=len(needed.unpriced),
+        unsolved=len(needed.unsolved),
+    )
+
+
+def _row(row: Row) -> RowReport:
+    return RowReport(
+        product_id=row.product_id,
+        name=row.name,
+        shop=row.shop,
+        unit=row.unit,
+        count=round(row.count, 1),
+        owned=row.owned,
+        to_buy=round(row.to_buy, 1),
+        price=row.price,
+        total=None if row.total is None else round(row.total, 2),
+        where=row.where,
+        assumed=row.assumed,
+        roll_m=row.roll_m,
+    )
+
+
+def _connection(one: Connection) -> ConnectionReport:
+    start, goal = ends_told(one)
+    return ConnectionReport(
+        id=one.connection_id,
+        first=one.first,
+        second=one.second,
+        line=one.line,
+        at_m=one.at_m,
+        place=one.place,
+        start=start,
+        goal=goal,
+        own=[product.name for product in one.extra],
+        assumed=list(one.assumed),
+        chain=_chain(one.chain),
+        wider=_chain(one.wider),
+        trouble="" if one.chain else "no chain of adapters joins them" if one.lacks_chain else why_unknown(one),
+    )
+
+
+def _chain(chain: Chain | None) -> ChainReport | None:
+    if chain is None:
+        return None
+    return ChainReport(
+        links=[
+            LinkReport(
+                product_id=link.product.product_id,
+                name=link.product.name,
+                bore_mm=round(min(link.back.bore_m, link.on.bore_m) / MILLIMETRE_M, 1),
+                price=link.product.price,
+            )
+            for link in chain.links
+        ],
+        mates=[_mate(mate) for mate in chain.mates],
+        price=chain.price,
+        narrowest_mm=round(chain.narrowest_m / MILLIMETRE_M, 1),
+    )
+
+
+def _mate(mate: Mate) -> MateReport:
+    return MateReport(seal=mate.seal, why=mate.why, tighten=mate.tighten)
+
+
+def _rolls(needed: PartsList) -> list[RollReport]:
+    return [
+        RollReport(
+            product_id=rolls.product.product_id,
+            name=rolls.product.name,
+            needed_m=rolls.length_m,
+            roll_m=rolls.roll_m,
+            count=rolls.count,
+            offcut_m=rolls.offcut_m,
+            joins=len(rolls.joins),
+        )
+        for rolls in needed.rolls
+    ]
+
+
+def _laying(sheet: LayingSheet) -> LayingReport:
+    return LayingReport(
+        line=sheet.line.id,
+        length_m=sheet.length_m,
+        counted_pace=sheet.counted_pace,
+        stops=[
+            StopReport(
+                at_m=round(stop.at_m, 2),
+                kind=stop.kind,
+                told=words(stop.told),
+                spaces=stop.spaces,
+                beyond_m=None if stop.beyond_m is None else round(stop.beyond_m, 2),
+                paces=round(stop.paces, 1),
+            )
+            for stop in sheet.stops
+        ],
+    )

@@ -1,0 +1,182 @@
+"""What a plan needs: the demonstration's list counted by hand, rolls and offcuts, the shed, the laying sheet."""
+
+import itertools
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+from hypothesis import given
+from hypothesis import strategies as st
+
+from examples import Document, changed, one_line
+from leadsman.core.base.wording import plain
+from leadsman.core.catalogue import fitting_product
+from leadsman.core.design import Design
+from leadsman.core.design.file import read_design, write_design
+from leadsman.core.parts.connection import connections
+from leadsman.core.parts.laying import laying_sheets
+from leadsman.core.parts.parts_list import parts_list
+from leadsman.core.parts.roll import rolls_of
+from leadsman.demo import tamsel_ridge
+from properties import examples
+
+# counted by hand on the demonstration's plan: what each line ends on, its parts, its tees, its rolls
+BY_HAND = {
+    # 158 + 92 + 182 + 136 + 134 m of 150 m rolls: two lines are longer than one; the rests 136, 134, 92 + 32, and 8
+    "pe100-sdr17-32": 5, "compression-coupling-32": 2,
+    "pe100-sdr13.6-63": 1, "pe100-sdr13.6-50": 2, "compression-coupling-50": 1,
+    "pe100-sdr17-40": 2, "compression-coupling-40": 1, "hose-0.5": 118,
+    # through walls: weir box, butt, two chambers' inlets; the chambers' outlets; the butt's tube; the bench link's ends
+    "bulkhead-npt-1": 4, "bulkhead-npt-2": 1, "bulkhead-npt-1.5": 1, "bulkhead-npt-0.5": 1, "bulkhead-npt-0.75": 2,
+    "npt-nipple-1": 1, "npt-nipple-2": 1, "npt-nipple-1.5": 1, "npt-nipple-0.5": 1,
+    # 32 mm pipe into 1 in: weir feed's ends, roof feed's check valve and chamber, two branches at the gate
+    "compression-male-npt-32": 6, "compression-male-npt-63": 1, "compression-male-npt-50": 1,
+    "compression-tee-run-63": 1, "compression-reducer-63-50": 2,
+    "compression-tee-run-50": 2, "compression-female-npt-50-1.25": 2, "npt-bush-1.25-1": 2,
+    "compression-reducer-50-40": 1, "compression-tee-run-32": 1, "compression-reducer-40-32": 1,
+    # valves on 3/4 in: low, pond; hose and ewe valve at the fold by 3/4 to 1/2 in
+    "compression-female-npt-32-0.75": 4, "npt-bush-0.75-0.5": 2, "hose-barb-npt-12-70-0.5": 2, "npt-socket-0.5": 1,
+    "npt-socket-1.5": 2, "npt-bush-1.5-1.25": 2, "compression-male-npt-40": 2,
+    "saddle-50": 1, "bspt-npt-0.75": 1, "drain-tap-0.75": 1, "push-npt-6-0.5": 1,
+    "spring-check-1": 1, "ball-tap-2": 1, "ball-tap-1.5": 1, "ball-tap-0.5": 2,
+    "screen-filter-1.5": 1, "screen-filter-0.75": 1,
+    "low-pressure-0.75": 2, "low-pressure-0.5": 1, "small-seat-0.5": 1, "mini-tube": 1,
+    "ball-valve": 7, "elbow-90": 8,  # fittings that lines have by name
+    "hose-clamp": 4,
+}  # fmt: skip
+
+
+def test_the_demonstration_s_list_is_as_counted_by_hand() -> None:
+    needed = parts_list(tamsel_ridge())
+    named = {row.product_id: row.count for row in needed.rows if not row.name.endswith("not chosen yet")}
+    assert named.pop("thread-tape") in (1, 2, 3)
+    assert named == BY_HAND
+    unnamed = {row.where[0] for row in needed.rows if row.name.endswith("not chosen yet")}
+    design = tamsel_ridge()
+    assert unnamed == {vessel.id for vessel in design.vessels} | {"hop-drip"}  # none of them is a product yet
+
+
+def test_nothing_on_the_plan_lacks_a_row() -> None:
+    for design in (tamsel_ridge(), read_design(one_line())):
+        needed = parts_list(design)
+        where = {part for row in needed.rows for part in row.where} | {one.line for one in needed.connections}
+        assert {line.id for line in design.lines} <= where
+        assert {vessel.id for vessel in design.vessels} <= where
+        where |= {one.second for one in needed.connections} | {one.first for one in needed.connections}
+        assert all(outlet.id in where or (outlet.name or outlet.id) in where for outlet in design.outlets)
+
+
+def on_rolls(lengths_m: list[float], product: str = "pe100-sdr17-32") -> Design:
+    """Lines of such lengths, one after the other, all of one product."""
+    document = one_line()
+    line = {key: value for key, value in document["lines"][0].items() if key not in ("points", "inline", "fittings")}
+    places = [{"id": f"p{n}", "east_m": float(n), "north_m": 5.0, "ground_m": 90.0} for n in range(len(lengths_m) + 1)]
+    lines = [
+        {**line, "id": f"l{n}", "from": f"p{n}", "to": f"p{n + 1}", "length_m": length, "product": product}
+        for n, length in enumerate(lengths_m)
+    ]
+    return read_design({**document, "places": document["places"] + places, "lines": lines})
+
+
+@examples(60)
+@given(st.lists(st.floats(0.5, 900.0), min_size=1, max_size=12))
+def test_rolls_are_what_the_plan_needs_and_the_offcuts(lengths_m: list[float]) -> None:
+    (cut,) = rolls_of(on_rolls(lengths_m))
+    assert cut.roll_m == 150.0
+    assert cut.length_m == pytest.approx(sum(lengths_m))
+    assert cut.count * 150.0 == pytest.approx(cut.length_m + cut.offcut_m)
+    assert cut.count >= sum(lengths_m) / 150.0 - 1e-6
+    taken: dict[int, float] = {}
+    for piece in cut.pieces:
+        taken[piece.roll] = taken.get(piece.roll, 0.0) + piece.length_m
+    assert max(taken.values()) <= 150.0 + 1e-6
+    for number, length in enumerate(lengths_m):
+        own = sorted((piece for piece in cut.pieces if piece.line == f"l{number}"), key=lambda piece: piece.from_m)
+        assert own[0].from_m == 0.0
+        assert own[-1].to_m == pytest.approx(length)
+        assert all(a.to_m == pytest.approx(b.from_m) for a, b in itertools.pairwise(own))
+        assert len(own) <= length / 150.0 + 1.0 + 1e-6  # no join more than whole rolls ask for
+
+
+def test_what_is_in_the_shed_is_not_bought() -> None:
+    document = write_design(tamsel_ridge())
+    before = parts_list(read_design(document))
+    document["shed"] = [{"product": "compression-tee-run-50", "count": 1.0}, {"product": "hose-0.5", "count": 500.0}]
+    after = parts_list(read_design(document))
+    bought = {row.product_id: row.to_buy for row in after.rows}
+    assert bought["compression-tee-run-50"] == 1.0
+    assert bought["hose-0.5"] == 0.0
+    hose = next(row for row in before.rows if row.product_id == "hose-0.5")
+    tee = next(row for row in before.rows if row.product_id == "compression-tee-run-50")
+    assert before.price - after.price == pytest.approx((hose.total or 0.0) + (tee.price or 0.0))
+
+
+def test_prices_in_another_currency_are_nobody_s() -> None:
+    abroad = changed(write_design(tamsel_ridge()), {"site.currency": "NZD"})
+    needed = parts_list(read_design(abroad))
+    assert needed.price == 0.0
+    assert len(needed.unpriced) == len(needed.rows)
+
+
+def test_a_pipe_that_no_adapter_takes_is_told_and_given_by_its_bore_is_not_known() -> None:
+    lone: dict[str, Any] = {"lines.0.points": [], "lines.0.inline": []}
+    wide = connections(read_design(one_line(**{**lone, "lines.0.product": "pvc-sch40-3"})))
+    assert any(one.lacks_chain for one in wide)
+    by_bore: Document = {"lines.0.product": None, "lines.0.bore_mm": 26.0, "lines.0.roughness_mm": 0.01}
+    unknown = connections(read_design(one_line(**{**lone, **by_bore})))
+    assert not any(one.lacks_chain for one in unknown)
+    assert all(one.chain is None for one in unknown if "line" in (one.first, one.second))
+
+
+def test_a_narrow_chain_shows_up_as_a_neck_once_it_is_in_the_line() -> None:
+    """What a chain is made of is known to the solver by name, with its own bore."""
+    for connection in connections(tamsel_ridge()):
+        for link in connection.chain.links if connection.chain else ():
+            wide_m = 2.0 * max(link.back.bore_m, link.on.bore_m)
+            k, bore_m = fitting_product(link.product.product_id).loss(wide_m)
+            assert k > 0.0
+            assert bore_m <= max(link.back.bore_m, link.on.bore_m) + 1e-9
+
+
+def test_the_laying_sheet_counts_spaces_and_paces_to_every_join_and_part() -> None:
+    document = changed(write_design(tamsel_ridge()), {"site.post_m": 4.0, "pace": {"over_m": 100.0, "counts": [125.0]}})
+    design = read_design(document)
+    sheet = next(one for one in laying_sheets(design, rolls_of(design)) if one.line.id == "head-main")
+    told = [(stop.at_m, stop.kind, stop.spaces, stop.beyond_m, round(stop.paces)) for stop in sheet.stops]
+    assert told == [
+        (0.0, "begin", 0, 0.0, 0),
+        (0.0, "roll", 0, 0.0, 0),
+        (72.0, "part", 18, 0.0, 90),
+        (150.0, "roll", 37, 2.0, 188),
+        (150.0, "join", 37, 2.0, 188),
+        (168.0, "end", 42, 0.0, 210),
+    ]
+    assert plain(sheet.stops[3].told) == "18.0 m of roll 2 of 50 mm PE100 SDR 13.6"
+    assert sheet.counted_pace
+
+
+def test_the_api_tells_the_same(client: FlaskClient) -> None:
+    answer = client.post("/api/analyses/parts", json={"document": write_design(tamsel_ridge())})
+    assert answer.status_code == 200
+    told = answer.get_json()
+    needed = parts_list(tamsel_ridge())
+    assert {row["product_id"]: row["count"] for row in told["rows"]} == {
+        row.product_id: round(row.count, 1) for row in needed.rows
+    }
+    assert told["price"] == pytest.approx(needed.price, abs=0.01)
+    chain = next(one for one in told["connections"] if one["id"] == "hop-leg:0-to")["chain"]
+    assert len(chain["mates"]) == len(chain["links"]) + 1
+    bad = client.post("/api/analyses/parts", json={"document": {"format": "leadsman-design"}})
+    assert bad.status_code == 422
+
+
+@pytest.mark.parametrize(("shed", "path"), [
+    ([{"product": "hose-0.5", "count": 0.0}], "/document/shed/0/count"),
+    ([{"product": "hose-0.5"}], "/document/shed/0/count"),
+    ([{"product": "no spaces", "count": 1.0}], "/document/shed/0/product"),
+])  # fmt: skip
+def test_a_shed_that_cannot_be_is_refused_with_its_path(client: FlaskClient, shed: Any, path: str) -> None:
+    document = {**write_design(tamsel_ridge()), "shed": shed}
+    answer = client.post("/api/analyses/parts", json={"document": document})
+    assert answer.status_code == 422
+    assert [fault["path"] for fault in answer.get_json()["faults"]] == [path]
