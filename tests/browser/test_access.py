@@ -57,3 +57,14 @@ def test_text_of_twice_the_size_is_not_cut_off_and_wide_screens_are_used(bench: 
         assert bench.browser.execute_script("return document.documentElement.scrollWidth") <= width
         bench.browser.execute_script("document.documentElement.style.fontSize = ''")
     assert "Goose pan" in bench.verdict()
+
+
+def test_every_page_of_parts_has_no_serious_fault(bench: Bench) -> None:
+    bench.open("parts")
+    for page, says in (("Joints", "Not solved"), ("Laying", "From its start"), ("Catalogue", "Add own")):
+        bench.button(page).click()
+        bench.await_text("main", says)
+        assert bench.axe() == [], page
+        bench.size(390, 844)
+        assert bench.browser.execute_script("return document.documentElement.scrollWidth") <= 390, page
+        bench.size(1280, 800)

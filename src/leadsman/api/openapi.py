@@ -12,6 +12,7 @@ from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.glance import GlanceReport
+from leadsman.core.report.parts import PartsReport
 from leadsman.core.report.preview import PreviewReport
 from leadsman.core.report.route import CourseReport
 from leadsman.core.report.schools import SchoolsReport
@@ -25,7 +26,7 @@ from leadsman.settings import Settings
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, GlanceReport, PreviewReport, ImportAsked,
-    ImportReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
+    ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport, ValveChoicesReport, schemas.Analyse,
     schemas.AskCourse, schemas.AskDay, schemas.AskJob, schemas.JobBody, schemas.AskPipes, schemas.AskGround,
     schemas.AskProfile, schemas.AskReach, schemas.GroundBody, schemas.AskRemedies, schemas.AskValves,

@@ -13,7 +13,7 @@ from leadsman.core.base.wording import plain
 from leadsman.core.catalogue import fitting_product
 from leadsman.core.design import Design
 from leadsman.core.design.file import read_design, write_design
-from leadsman.core.parts.connection import connections
+from leadsman.core.parts.connection import connections, why_unknown
 from leadsman.core.parts.laying import laying_sheets
 from leadsman.core.parts.parts_list import parts_list
 from leadsman.core.parts.roll import rolls_of
@@ -126,6 +126,7 @@ def test_a_pipe_that_no_adapter_takes_is_told_and_given_by_its_bore_is_not_known
     unknown = connections(read_design(one_line(**{**lone, **by_bore})))
     assert not any(one.lacks_chain for one in unknown)
     assert all(one.chain is None for one in unknown if "line" in (one.first, one.second))
+    assert {why_unknown(one) for one in unknown if one.chain is None} == {"no pipe is chosen for line"}
 
 
 def test_a_narrow_chain_shows_up_as_a_neck_once_it_is_in_the_line() -> None:
@@ -147,11 +148,11 @@ def test_the_laying_sheet_counts_spaces_and_paces_to_every_join_and_part() -> No
         (0.0, "begin", 0, 0.0, 0),
         (0.0, "roll", 0, 0.0, 0),
         (72.0, "part", 18, 0.0, 90),
-        (150.0, "roll", 37, 2.0, 188),
         (150.0, "join", 37, 2.0, 188),
+        (150.0, "roll", 37, 2.0, 188),
         (168.0, "end", 42, 0.0, 210),
     ]
-    assert plain(sheet.stops[3].told) == "18.0 m of roll 2 of 50 mm PE100 SDR 13.6"
+    assert plain(sheet.stops[4].told) == "18.0 m of roll 2 of 50 mm PE100 SDR 13.6"
     assert sheet.counted_pace
 
 

@@ -193,6 +193,9 @@ export const fitInLine = (
   line: string,
   product: { fitting: FittingProduct } | { part: PartProduct },
 ) => data(api.POST("/api/analyses/fitted", { body: { document, line, ...product } }));
+/** What a plan needs: rows to buy, joints, rolls and laying sheets. */
+export const listParts = (document: Design, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/parts", { body: { document }, signal }));
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));
 export const runSeason = (document: Design, signal?: AbortSignal) =>

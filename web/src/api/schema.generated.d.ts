@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell what a design is made of: rows to buy, joints with their chains, rolls, laying sheets. */
+        post: operations["listParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/pipes": {
         parameters: {
             query?: never;
@@ -1497,6 +1514,20 @@ export interface components {
             vessels: components["schemas"]["VesselProduct"][];
         };
         /**
+         * ChainReport
+         * @description Adapters in order, how each pair joins (one more than adapters), and the least bore on the way.
+         */
+        ChainReport: {
+            /** Links */
+            links: components["schemas"]["LinkReport"][];
+            /** Mates */
+            mates: components["schemas"]["MateReport"][];
+            /** Narrowest Mm */
+            narrowest_mm: number;
+            /** Price */
+            price: number | null;
+        };
+        /**
          * CheckValveFailed
          * @description The check valves of a line let water back.
          */
@@ -1649,6 +1680,36 @@ export interface components {
             kept_as: number;
             /** Message */
             message: string;
+        };
+        /**
+         * ConnectionReport
+         * @description One connection; where its chain is null, `trouble` says why. `own` are products that the joint itself needs.
+         */
+        ConnectionReport: {
+            /** Assumed */
+            assumed: string[];
+            /** At M */
+            at_m: number | null;
+            chain: components["schemas"]["ChainReport"] | null;
+            /** First */
+            first: string;
+            /** Goal */
+            goal: string;
+            /** Id */
+            id: string;
+            /** Line */
+            line: string | null;
+            /** Own */
+            own: string[];
+            /** Place */
+            place: string | null;
+            /** Second */
+            second: string;
+            /** Start */
+            start: string;
+            /** Trouble */
+            trouble: string;
+            wider: components["schemas"]["ChainReport"] | null;
         };
         /**
          * CopyCase
@@ -2075,6 +2136,8 @@ export interface components {
             scenarios?: components["schemas"]["Scenario"][];
             /** @default null */
             season?: components["schemas"]["SeasonPlan"] | null;
+            /** Shed */
+            shed?: components["schemas"]["ShedItem"][];
             /**
              * Shown For
              * @default null
@@ -3537,6 +3600,17 @@ export interface components {
                 number
             ][];
         };
+        /** LayingReport */
+        LayingReport: {
+            /** Counted Pace */
+            counted_pace: boolean;
+            /** Length M */
+            length_m: number;
+            /** Line */
+            line: string;
+            /** Stops */
+            stops: components["schemas"]["StopReport"][];
+        };
         /**
          * Leak
          * @description A vessel leaks, until it is empty.
@@ -3782,6 +3856,17 @@ export interface components {
          * @enum {string}
          */
         LineState: "running" | "still" | "shut" | "pressed_shut" | "cut_off";
+        /** LinkReport */
+        LinkReport: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number | null;
+            /** Product Id */
+            product_id: string;
+        };
         /** LyingCylinderShape */
         LyingCylinderShape: {
             /** Diameter M */
@@ -3793,6 +3878,18 @@ export interface components {
             kind: "lying_cylinder";
             /** Length M */
             length_m: number;
+        };
+        /**
+         * MateReport
+         * @description How two ends join: what seals them, why, and how tight.
+         */
+        MateReport: {
+            /** Seal */
+            seal: string;
+            /** Tighten */
+            tighten: string;
+            /** Why */
+            why: string;
         };
         /**
          * MeasureReport
@@ -4236,6 +4333,36 @@ export interface components {
             times_ft?: number | null;
         };
         /**
+         * PartRowReport
+         * @description One thing that is bought; `total` is of what is left to buy, null where no price is known.
+         */
+        PartRowReport: {
+            /** Assumed */
+            assumed: string[];
+            /** Count */
+            count: number;
+            /** Name */
+            name: string;
+            /** Owned */
+            owned: number;
+            /** Price */
+            price: number | null;
+            /** Product Id */
+            product_id: string;
+            /** Roll M */
+            roll_m: number | null;
+            /** Shop */
+            shop: string;
+            /** To Buy */
+            to_buy: number;
+            /** Total */
+            total: number | null;
+            /** Unit */
+            unit: string;
+            /** Where */
+            where: string[];
+        };
+        /**
          * PartlyBlocked
          * @description Of what an outlet, or of the opening of a line, only a share is left.
          */
@@ -4271,6 +4398,28 @@ export interface components {
             until_s?: number | null;
             /** Where */
             where: string;
+        };
+        /**
+         * PartsReport
+         * @description What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none.
+         */
+        PartsReport: {
+            /** Connections */
+            connections: components["schemas"]["ConnectionReport"][];
+            /** Currency */
+            currency: string;
+            /** Laying */
+            laying: components["schemas"]["LayingReport"][];
+            /** Price */
+            price: number;
+            /** Rolls */
+            rolls: components["schemas"]["RollReport"][];
+            /** Rows */
+            rows: components["schemas"]["PartRowReport"][];
+            /** Unpriced */
+            unpriced: number;
+            /** Unsolved */
+            unsolved: number;
         };
         /**
          * PictureForm
@@ -5346,6 +5495,26 @@ export interface components {
             to_place: string;
         };
         /**
+         * RollReport
+         * @description One pipe product: metres needed, rolls of what length, and what is left over.
+         */
+        RollReport: {
+            /** Count */
+            count: number;
+            /** Joins */
+            joins: number;
+            /** Name */
+            name: string;
+            /** Needed M */
+            needed_m: number;
+            /** Offcut M */
+            offcut_m: number;
+            /** Product Id */
+            product_id: string;
+            /** Roll M */
+            roll_m: number | null;
+        };
+        /**
          * Rotation
          * @description Where a herd is over a time: in one paddock, or at one outlet, after the other, some days at each, in turn.
          *
@@ -5858,6 +6027,16 @@ export interface components {
             vessel: string;
         };
         /**
+         * ShedItem
+         * @description Something that is in the shed already: a product by its id, and how many pieces, rolls or metres of it.
+         */
+        ShedItem: {
+            /** Count */
+            count: number;
+            /** Product */
+            product: string;
+        };
+        /**
          * ShutByHand
          * @description Somebody shuts an outlet or a line.
          */
@@ -5962,7 +6141,8 @@ export interface components {
          * @description The farm: heights above one datum, altitude for air pressure, water temperature for friction.
          *
          *     `look_every_h` is how long passes between looks at the troughs; `hose_m` is how far the hose that goes from tap to
-         *     tap reaches; `currency` what prices are in (ISO 4217).
+         *     tap reaches; `post_m` how far apart the fence posts stand that pipe is laid along; `currency` what prices are in
+         *     (ISO 4217).
          */
         Site: {
             /**
@@ -5999,6 +6179,11 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Post M
+             * @default null
+             */
+            post_m?: number | null;
             /**
              * Water C
              * @default 10
@@ -6342,6 +6527,24 @@ export interface components {
              * @default null
              */
             name?: string | null;
+        };
+        /**
+         * StopReport
+         * @description Something to do along a line; spaces between posts are null where nobody has said how far apart they stand.
+         */
+        StopReport: {
+            /** At M */
+            at_m: number;
+            /** Beyond M */
+            beyond_m: number | null;
+            /** Kind */
+            kind: string;
+            /** Paces */
+            paces: number;
+            /** Spaces */
+            spaces: number | null;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
         };
         /**
          * StoreReport
@@ -7285,6 +7488,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fitted"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsReport"];
                 };
             };
             /** @description Refused */

@@ -1,7 +1,4 @@
-import ToggleButton from "@mui/material/ToggleButton";
-import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
-
-import { ink } from "../app/theme";
+import { OneOf } from "./OneOf";
 import type { Together } from "./route";
 
 interface Props {
@@ -9,25 +6,12 @@ interface Props {
   onChange: (value: Together) => void;
 }
 
+const OPTIONS = [
+  { value: "together", text: "All running" },
+  { value: "alone", text: "One at a time" },
+] as const;
+
 /** Whether the pictures show all outlets drawing together, or each by itself. */
-export function DrawingSwitch({ value, onChange }: Props) {
-  return (
-    <ToggleButtonGroup
-      exclusive
-      size="small"
-      value={value}
-      onChange={(_, chosen: Together | null) => {
-        if (chosen) onChange(chosen);
-      }}
-      aria-label="Which outlets run"
-      sx={{
-        bgcolor: ink("paper"),
-        "& button": { py: 0.5, px: 2, color: ink("ink"), borderColor: ink("rule"), textTransform: "none" },
-        "& button.Mui-selected, & button.Mui-selected:hover": { bgcolor: ink("deep"), color: ink("paper") },
-      }}
-    >
-      <ToggleButton value="together">All running</ToggleButton>
-      <ToggleButton value="alone">One at a time</ToggleButton>
-    </ToggleButtonGroup>
-  );
-}
+export const DrawingSwitch = ({ value, onChange }: Props) => (
+  <OneOf<Together> name="Which outlets run" value={value} options={OPTIONS} onChange={onChange} />
+);

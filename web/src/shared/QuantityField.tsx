@@ -19,6 +19,8 @@ interface Props {
   digits?: number;
   fault?: string | undefined;
   hint?: string | undefined;
+  /** for those who hear the page, where a table's head stands for the label */
+  name?: string;
 }
 
 /** A number in the user's units: takes effect as it is typed, says what is wrong, arrows step it. */
@@ -32,6 +34,7 @@ export function QuantityField({
   digits,
   fault,
   hint,
+  name,
 }: Props) {
   const system = usePreferences((state) => state.system);
   const id = useId();
@@ -74,7 +77,7 @@ export function QuantityField({
       }}
       slotProps={{
         inputLabel: { shrink: true },
-        htmlInput: { inputMode: "decimal", autoComplete: "off", spellCheck: false },
+        htmlInput: { inputMode: "decimal", autoComplete: "off", spellCheck: false, "aria-label": name },
         input: {
           endAdornment: unit ? (
             <span style={{ color: ink("faint"), whiteSpace: "nowrap", fontSize: 12 }}>{unit}</span>

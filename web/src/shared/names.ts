@@ -25,3 +25,21 @@ export const named = (part: { id: string; name?: string | null }): string => par
 /** What the part with an id is called; its id where there is none. */
 export const nameIn = (parts: { id: string; name?: string | null }[] | undefined, id: string): string =>
   named(parts?.find((one) => one.id === id) ?? { id });
+
+/** What a part of any list is called. */
+export function nameOfPart(document: Design, id: string): string {
+  const lists = [
+    document.places,
+    document.vessels,
+    document.lines,
+    document.outlets,
+    document.inflows,
+    document.pressure_sources,
+    document.herds,
+  ] as const;
+  for (const list of lists) {
+    const found = list?.find((part: { id: string; name?: string | null }) => part.id === id);
+    if (found) return named(found);
+  }
+  return id;
+}

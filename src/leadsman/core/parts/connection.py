@@ -12,6 +12,7 @@ from leadsman.core.catalogue.thread import End
 from leadsman.core.design import Design, FloatValveOutlet, InlinePart, Line, OutletBase, Vessel, label
 from leadsman.core.design.layout import Layout
 from leadsman.core.parts.chain import Chain, chain_between
+from leadsman.core.parts.laid_pipe import pipe_at, pipes_of
 from leadsman.core.parts.mate import THROUGH_WALL, PipeEnd, pipe_end, told
 
 AT_VESSEL_M = 1.0  # a part no farther from a vessel sits right at it; ours, no source
@@ -26,7 +27,8 @@ class Connection:
 
     `line` and `at_m` are where along a line it is, `place` the place of a junction. `extra` are products that the joint
     itself needs, as a tee. `chain` is None where an end is not known, or no chain leads from one to the other.
-    `wider` is a chain that is not so narrow, where the chain is.
+    `wider` is a chain that is not so narrow, where the chain is. `no_pipe` is whether it leads to a pipe that is given
+    by its bore alone.
     """
 
     connection_id: str
@@ -41,6 +43,7 @@ class Connection:
     wider: Chain | None
     extra: tuple[Ended, ...] = ()
     assumed: tuple[str, ...] = ()
+    no_pipe: bool = False
 
     @property
     def lacks_chain(self) -> bool:
@@ -75,23 +78,6 @@ def connections(design: Design) -> list[Connection]:
     plan = Plan(design)
     found = [one for line in design.lines for one in _on_line(plan, line)]
     return found + [one for place in design.places for one in _at_place(plan, place.id)]
-
-
-def pipes_of(design: Design, line: Line) -> list[tuple[PipeProduct, float]]:
-    """Return a line's products with the length of each [m]; none where its pipe is given by its bore alone."""
-    if line.runs:
-        return [(design.pipe(run.product), run.length_m) for run in line.runs]
-    return [(design.pipe(line.product), line.pipe_length_m)] if line.product else []
-
-
-def _pipe_at(design: Design, line: Line, at_m: float) -> PipeProduct | None:
-    end_m = 0.0
-    pipes = pipes_of(design, line)
-    for product, length_m in pipes:
-        end_m += length_m
-        if at_m <= end_m:
-            return product
-    return pipes[-1][0] if pipes else None
 
 
 def _on_line(plan: Plan, line: Line) -> Iterator[Connection]:
@@ -143,7 +129,7 @@ def _to_pipe(
     plan: Plan, line: Line, suffix: str, station: Station, product: Ended | None, onward: bool
 ) -> Iterator[Connection]:
     """Yield the joint of a station with the pipe after it, or before it."""
-    pipe = _pipe_at(plan.design, line, station.at_m if onward else max(station.at_m - 1e-6, 0.0))
+    pipe = pipe_at(plan.design, line, station.at_m if onward else max(station.at_m - 1e-6, 0.0))
     end = station.on if onward else station.back
     if end is None and station.product is None and not station.assumed:
         return  # nothing is joined there: an open end
@@ -151,7 +137,7 @@ def _to_pipe(
     yield _made(
         connection_id=f"{line.id}:{suffix}", first=station.name, second=name, line=line.id, at_m=station.at_m,
         start=end, goal=None if pipe is None else pipe_end(pipe), assumed=(station.assumed,) if station.assumed else (),
-        extra=(product,) if product else (),
+        extra=(product,) if product else (), no_pipe=pipe is None,
     )  # fmt: skip
 
 
@@ -180,6 +166,7 @@ def _made(
     place: str | None = None,
     extra: tuple[Ended, ...] = (),
     assumed: tuple[str, ...] = (),
+    no_pipe: bool = False,
 ) -> Connection:
     chain = chain_between(start, goal) if start and goal else None
     wider = None
@@ -188,7 +175,7 @@ def _made(
         wider = other if other and other.narrowest_m > chain.narrowest_m else None
     return Connection(
         connection_id=connection_id, first=first, second=second, line=line, at_m=at_m, place=place, start=start,
-        goal=goal, chain=chain, wider=wider, extra=extra, assumed=assumed,
+        goal=goal, chain=chain, wider=wider, extra=extra, assumed=assumed, no_pipe=no_pipe,
     )  # fmt: skip
 
 
@@ -209,7 +196,7 @@ def _wall(plan: Plan, line: Line, vessel: Vessel, at_m: float) -> Station:
     own = product.end_list[0] if product and product.end_list else None
     if own is not None:
         return Station(label(vessel), at_m, own, own, None, "")
-    pipe = _pipe_at(plan.design, line, at_m)
+    pipe = pipe_at(plan.design, line, at_m)
     bore_m = pipe.bore_m if pipe else (line.bore_mm or 20.0) / 1e3
     bulkheads = {one.product_id: one for one in fittings().values() if one.product_id.startswith("bulkhead")}
     sized = min(bulkheads.values(), key=lambda one: (abs(one.end_list[0].bore_m - bore_m), one.product_id))
@@ -248,7 +235,7 @@ def _station(plan: Plan, line: Line, part: InlinePart) -> Station:
 
 
 def _like(plan: Plan, line: Line, part: InlinePart) -> PartProduct | None:
-    pipe = _pipe_at(plan.design, line, part.at_m)
+    pipe = pipe_at(plan.design, line, part.at_m)
     bore_m = pipe.bore_m if pipe else (line.bore_mm or 20.0) / 1e3
     sold = [
         one for one in parts().values() if one.inline_kind == part.kind and one.kind != "foot_valve" and one.end_list
@@ -265,7 +252,7 @@ KINDS = {
 
 def _on_saddle(plan: Plan, line: Line, station: Station) -> Iterator[Connection]:
     """Yield how a part with one end sits on the pipe: on a saddle of the pipe's size, where there is one."""
-    pipe = _pipe_at(plan.design, line, station.at_m)
+    pipe = pipe_at(plan.design, line, station.at_m)
     saddle = next((one for one in fittings().values() if pipe and _is_saddle_for(one, pipe_end(pipe))), None)
     end = saddle.end_list[1] if saddle else None
     products = tuple(one for one in (saddle, station.product) if one)
@@ -337,7 +324,7 @@ def _branches(plan: Plan, place: str) -> Iterator[Branch]:
     for line in plan.design.lines:
         for node, at_m in ((line.from_, 0.0), (line.to, line.pipe_length_m)):
             if node == place:
-                pipe = _pipe_at(plan.design, line, at_m)
+                pipe = pipe_at(plan.design, line, at_m)
                 way = plan.layout.way_of(line)
                 here, beyond = (way[0], way[1]) if at_m == 0.0 else (way[-1], way[-2])
                 heading = (beyond[0] - here[0], beyond[1] - here[1])
@@ -384,6 +371,8 @@ def _is_cap_for(product: Ended, end: End | None) -> bool:
 
 def why_unknown(connection: Connection) -> str:
     """Return what is not known of a connection without a chain whose ends are not both known."""
+    if connection.no_pipe:
+        return f"no pipe is chosen for {connection.second}"
     if connection.goal is None and connection.start is not None:
         return f"the end of {connection.second} is not known"
     return f"the end of {connection.first} is not known"

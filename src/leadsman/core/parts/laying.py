@@ -4,11 +4,12 @@ from dataclasses import dataclass
 
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Design, Line, label
-from leadsman.core.parts.connection import KINDS, pipes_of
+from leadsman.core.parts.connection import KINDS
+from leadsman.core.parts.laid_pipe import pipes_of
 from leadsman.core.parts.roll import Rolls, joins_of
 from leadsman.core.survey.paces import pace_of
 
-HEADINGS = ("begin", "roll", "join", "part", "end")
+ORDER = ("begin", "join", "roll", "part", "end")  # at one distance
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -66,7 +67,7 @@ def _sheet(design: Design, line: Line, cut: list[Rolls]) -> LayingSheet:
     found += [(part.at_m, "part", say(KINDS[part.kind])) for part in line.inline]
     found += [(0.0, "begin", say("start of {}", label(line))), (length_m, "end", say("end of {}", label(line)))]
     stops = []
-    for at_m, kind, told in sorted(found, key=lambda stop: (stop[0], HEADINGS.index(stop[1]))):
+    for at_m, kind, told in sorted(found, key=lambda stop: (stop[0], ORDER.index(stop[1]))):
         spaces = post_spaces(at_m, design.site.post_m) if design.site.post_m else None
         stops.append(
             Stop(

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from leadsman.core.catalogue import PipeProduct
 from leadsman.core.design import Design
-from leadsman.core.parts.connection import pipes_of
+from leadsman.core.parts.laid_pipe import pipes_of
 
 LEAST_PIECE_M = 10.0  # a shorter piece of a roll makes one join more and saves little: it stays an offcut; ours
 SAME_M = 1e-6

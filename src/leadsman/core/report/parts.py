@@ -2,6 +2,7 @@
 
 from leadsman.core.base.units import MILLIMETRE_M
 from leadsman.core.design import Design
+from leadsman.core.design.cost import in_site_money
 from leadsman.core.parts.chain import Chain
 from leadsman.core.parts.connection import Connection, ends_told, why_unknown
 from leadsman.core.parts.laying import LayingSheet, laying_sheets
@@ -10,7 +11,7 @@ from leadsman.core.parts.parts_list import PartsList, Row, parts_list
 from leadsman.core.report.base import Report, Words, words
 
 
-class RowReport(Report):
+class PartRowReport(Report):
     """One thing that is bought; `total` is of what is left to buy, null where no price is known."""
 
     product_id: str
@@ -102,7 +103,7 @@ class LayingReport(Report):
 class PartsReport(Report):
     """What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none."""
 
-    rows: list[RowReport]
+    rows: list[PartRowReport]
     connections: list[ConnectionReport]
     rolls: list[RollReport]
     laying: list[LayingReport]
@@ -117,7 +118,7 @@ def parts_report(design: Design) -> PartsReport:
     needed = parts_list(design)
     return PartsReport(
         rows=[_row(row) for row in needed.rows],
-        connections=[_connection(one) for one in needed.connections],
+        connections=[_connection(design, one) for one in needed.connections],
         rolls=_rolls(needed),
         laying=[_laying(sheet) for sheet in laying_sheets(design, needed.rolls)],
         currency=design.site.currency,
@@ -127,8 +128,8 @@ def parts_report(design: Design) -> PartsReport:
     )
 
 
-def _row(row: Row) -> RowReport:
-    return RowReport(
+def _row(row: Row) -> PartRowReport:
+    return PartRowReport(
         product_id=row.product_id,
         name=row.name,
         shop=row.shop,
@@ -144,7 +145,7 @@ def _row(row: Row) -> RowReport:
     )
 
 
-def _connection(one: Connection) -> ConnectionReport:
+def _connection(design: Design, one: Connection) -> ConnectionReport:
     start, goal = ends_told(one)
     return ConnectionReport(
         id=one.connection_id,
@@ -157,27 +158,28 @@ def _connection(one: Connection) -> ConnectionReport:
         goal=goal,
         own=[product.name for product in one.extra],
         assumed=list(one.assumed),
-        chain=_chain(one.chain),
-        wider=_chain(one.wider),
+        chain=_chain(design, one.chain),
+        wider=_chain(design, one.wider),
         trouble="" if one.chain else "no chain of adapters joins them" if one.lacks_chain else why_unknown(one),
     )
 
 
-def _chain(chain: Chain | None) -> ChainReport | None:
+def _chain(design: Design, chain: Chain | None) -> ChainReport | None:
     if chain is None:
         return None
+    prices = [in_site_money(design, link.product.price, link.product.is_own) for link in chain.links]
     return ChainReport(
         links=[
             LinkReport(
                 product_id=link.product.product_id,
                 name=link.product.name,
                 bore_mm=round(min(link.back.bore_m, link.on.bore_m) / MILLIMETRE_M, 1),
-                price=link.product.price,
+                price=price,
             )
-            for link in chain.links
+            for link, price in zip(chain.links, prices, strict=True)
         ],
         mates=[_mate(mate) for mate in chain.mates],
-        price=chain.price,
+        price=None if None in prices else sum(price or 0.0 for price in prices),
         narrowest_mm=round(chain.narrowest_m / MILLIMETRE_M, 1),
     )
 

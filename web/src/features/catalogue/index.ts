@@ -1,1 +1,1 @@
-export { Parts } from "./Parts";
+export { CatalogueView } from "./CatalogueView";

@@ -9,13 +9,14 @@ import type { DayRun, Design, FailureSurvey, Remedy } from "../../api/types";
 import { ink } from "../../app/theme";
 import { durationText } from "../../shared/duration";
 import { Caution } from "../../shared/Caution";
+import { nameOfPart } from "../../shared/names";
 import { numberOf } from "../../shared/numbered";
 import { usePreferences } from "../../shared/preferences";
 import { priceText } from "../../shared/price";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import { longRun } from "./longRun";
-import { HOUR_S, nameOfPart } from "./model";
+import { HOUR_S } from "./model";
 
 interface Props {
   document: Design;

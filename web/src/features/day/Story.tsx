@@ -8,9 +8,10 @@ import { ink } from "../../app/theme";
 import { durationText } from "../../shared/duration";
 import { Said } from "../../shared/Said";
 import { StandingMark } from "../../shared/StandingMark";
+import { nameOfPart } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { quantityText } from "../../shared/units";
-import { clockText, DAY_S, nameOfPart } from "./model";
+import { clockText, DAY_S } from "./model";
 
 interface Props {
   document: Design;

@@ -1,6 +1,6 @@
 /** A run over time as strips on one axis, and what stands at a moment of it. */
 import type { DayEvent, DayRun, Design } from "../../api/types";
-import { named } from "../../shared/names";
+import { named, nameOfPart } from "../../shared/names";
 import type { Family } from "../../shared/units";
 
 export const DAY_S = 86_400;
@@ -209,22 +209,4 @@ export const KINDS: Record<DayEvent["kind"], string> = {
 export function eventName(document: Design, event: DayEvent): string {
   const where = "where" in event ? event.where : null;
   return where ? `${KINDS[event.kind]}: ${nameOfPart(document, where)}` : KINDS[event.kind];
-}
-
-/** What a part of any list is called. */
-export function nameOfPart(document: Design, id: string): string {
-  const lists = [
-    document.places,
-    document.vessels,
-    document.lines,
-    document.outlets,
-    document.inflows,
-    document.pressure_sources,
-    document.herds,
-  ] as const;
-  for (const list of lists) {
-    const found = list?.find((part: { id: string; name?: string | null }) => part.id === id);
-    if (found) return named(found);
-  }
-  return id;
 }

@@ -41,7 +41,8 @@ const Demand = lazyPart(async () => (await import("../demand")).Demand, OPENING)
 const Supply = lazyPart(async () => (await import("../supply")).Supply, OPENING);
 const Ground = lazyPart(async () => (await import("../ground")).Ground, OPENING);
 const Day = lazyPart(async () => (await import("../day")).Day, OPENING);
-const Parts = lazyPart(async () => (await import("../catalogue")).Parts, OPENING);
+const Parts = lazyPart(async () => (await import("../parts")).Parts, OPENING);
+const CatalogueView = lazyPart(async () => (await import("../catalogue")).CatalogueView, OPENING);
 const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
 
 const VIEW_OF_NUMBER: Record<string, string> = {
@@ -256,7 +257,11 @@ export function Workbench() {
         <Guard of={[view, document]} within={Main}>
           {view === "parts" ? (
             <Main>
-              <Parts catalogue={catalogue.data} />
+              <Parts
+                {...figures}
+                catalogue={<CatalogueView catalogue={catalogue.data} />}
+                onShow={(id) => show("lines", id)}
+              />
             </Main>
           ) : view === "day" ? (
             <Day {...figures} routes={routes} onTry={take} />

@@ -16,7 +16,7 @@ import { cellText, found, idFrom, rowsOf, TABLES, titleText, type Row } from "./
 import { OwnRow } from "./OwnRow";
 
 /** What is sold, with its figures and where they come from; and what one's own shop has. */
-export function Parts({ catalogue }: { catalogue: Catalogue | undefined }) {
+export function CatalogueView({ catalogue }: { catalogue: Catalogue | undefined }) {
   const system = usePreferences((state) => state.system);
   const client = useQueryClient();
   const [table, setTable] = useState<ProductTable>("pipe");

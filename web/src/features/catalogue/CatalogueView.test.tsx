@@ -14,6 +14,7 @@ afterEach(async () => {
 
 test("a row of one's own is kept and goes into the plan", async () => {
   const bench = await openBench("parts");
+  await bench.press("Catalogue");
   await bench.press("Add own pipe");
   expect(bench.text("form")).toContain("Still needed: name, kind, outside, wall");
   for (const [label, text] of [

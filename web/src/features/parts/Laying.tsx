@@ -1,0 +1,92 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { PartsNeeded } from "../../api/types";
+import { Caution } from "../../shared/Caution";
+import { Choice } from "../../shared/Choice";
+import { faultAt } from "../../shared/faults";
+import { nameOfPart } from "../../shared/names";
+import { usePreferences } from "../../shared/preferences";
+import { QuantityField } from "../../shared/QuantityField";
+import { saidText } from "../../shared/saidText";
+import { quantityText } from "../../shared/units";
+import type { PartsProps } from "./Parts";
+import { TABLE } from "./table";
+
+/** What to do at which distance along a line: by spaces between posts, and by paces. */
+export function Laying({ document, needed, faults, edit, onDone }: PartsProps & { needed: PartsNeeded }) {
+  const system = usePreferences((state) => state.system);
+  const [wanted, setWanted] = useState("");
+  const sheet = needed.laying.find((one) => one.line === wanted) ?? needed.laying[0];
+  const metres = (value: number) => quantityText({ value, unit: "m", digits: 1 }, system);
+  if (!sheet) return <Typography sx={{ p: 4 }}>The plan has no line yet.</Typography>;
+  return (
+    <Box component="section" aria-label="Laying" sx={{ p: 4, maxWidth: 760 }}>
+      <Typography variant="h1">Laying {nameOfPart(document, sheet.line)}</Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, my: 3 }}>
+        <Box sx={{ width: 230 }}>
+          <Choice
+            label="Line"
+            value={sheet.line}
+            options={needed.laying.map((one) => ({ value: one.line, text: nameOfPart(document, one.line) }))}
+            onChange={setWanted}
+          />
+        </Box>
+        <Box sx={{ width: 230 }}>
+          <QuantityField
+            label="Between fence posts"
+            family="m"
+            value={document.site.post_m ?? null}
+            hint={document.site.post_m ? undefined : "gives spaces to count"}
+            fault={faultAt(faults, "/site/post_m")}
+            onDone={onDone}
+            onChange={(post_m) => edit("site.post_m", (draft) => void (draft.site.post_m = post_m))}
+            onClear={() => edit("site.post_m", (draft) => void delete draft.site.post_m)}
+          />
+        </Box>
+      </Box>
+      <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Laying sheet">
+        <Box component="table" sx={TABLE}>
+          <thead>
+            <tr>
+              <th scope="col" className="figure">
+                From its start
+              </th>
+              <th scope="col">Spaces between posts</th>
+              <th scope="col" className="figure">
+                Paces
+              </th>
+              <th scope="col">What to do there</th>
+            </tr>
+          </thead>
+          <tbody>
+            {sheet.stops.map((stop, index) => (
+              <tr key={index}>
+                <td className="figure">{metres(stop.at_m)}</td>
+                <td>
+                  {stop.spaces === null
+                    ? "–"
+                    : `${stop.spaces}${stop.beyond_m ? ` and ${metres(stop.beyond_m)}` : ""}`}
+                </td>
+                <td className="figure">{Math.round(stop.paces)}</td>
+                <td>{saidText(stop.told, system)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Box>
+      </Box>
+      <Typography sx={{ mt: 3 }}>
+        Count the spaces, not the posts: six posts make five spaces.{" "}
+        {sheet.counted_pace
+          ? "Paces are as long as you counted them."
+          : "Nobody has counted a pace yet, so paces are as long as usual: count yours under Ground."}{" "}
+        Lay it on the surface first, run water through it, mark where it lies, and bury it when it is tight.
+      </Typography>
+      <Caution>
+        Before digging, have the utility locating service mark cables and pipes. Nobody stands in a trench
+        that could fall in; follow local rules on its depth.
+      </Caution>
+    </Box>
+  );
+}

@@ -1,0 +1,84 @@
+/** What a plan needs, as people use it: the list with the shed, joints, laying sheets. */
+import { expect, test } from "vitest";
+
+import { openBench } from "../../testing/bench";
+import { farm } from "../../testing/farm";
+import { byShop, countText, fewText, listCsv, type NeededRow } from "./list";
+import { listParts } from "../../api/client";
+
+const HOSE = "[data-testid=needed-hose-0\\.5]";
+const PRICE = "[data-testid=parts-price]";
+
+test("what is in the shed is not bought", async () => {
+  const bench = await openBench("parts");
+  await bench.seen(HOSE, "118 m");
+  const before = bench.text(PRICE);
+  await bench.fill("1/2 in garden hose in the shed", "100");
+  await bench.until(() => expect(bench.text(`${HOSE} strong`)).toBe("18 m"));
+  expect(bench.text(PRICE)).not.toBe(before);
+  await bench.fill("1/2 in garden hose in the shed", "500");
+  await bench.seen(HOSE, "nothing");
+  await bench.until(() => bench.saved());
+  expect(bench.document().shed).toEqual([{ product: "hose-0.5", count: 500 }]);
+  await bench.fill("1/2 in garden hose in the shed", "");
+  await bench.until(() => expect(bench.text(PRICE)).toBe(before));
+  expect(bench.document().shed).toEqual([]);
+  await bench.fill("1/2 in garden hose in the shed", "-3");
+  await bench.seen(HOSE, "0");
+  await bench.until(() => expect(bench.text(PRICE)).toBe(before));
+});
+
+test("a row leads to its place on the plan", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Goose hose", HOSE);
+  await bench.seen("[aria-label=Details]", "Goose hose");
+});
+
+test("joints without an answer come first, and say what is missing; others say what seals them and why", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Joints");
+  await bench.seen("[aria-label=Joints] article", "Not solved: no pipe is chosen for Mat tube");
+  await bench.choose("At", "hop-leg");
+  const joint = "[data-testid='joint-hop-leg:0-to']";
+  await bench.seen(joint, "Why:");
+  expect(bench.text(joint)).toMatch(/With .* · narrowest bore \d/);
+  expect(bench.text("[aria-label=Joints]")).not.toContain("Not solved");
+});
+
+test("spaces between posts are counted once it is said how far apart these stand", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Laying");
+  await bench.choose("Line", "head-main");
+  const sheet = "[aria-label='Laying sheet'] tbody";
+  await bench.seen(sheet, "150.0 m –");
+  await bench.fill("Between fence posts", "4");
+  await bench.seen(sheet, "150.0 m 37 and 2.0 m");
+  await bench.until(() => bench.saved());
+  expect(bench.document().site.post_m).toBe(4);
+  await bench.fill("Between fence posts", "0.1");
+  await bench.seen("[aria-label=Laying]", "allowed: 0.5 or more");
+  await bench.fill("Between fence posts", "");
+  await bench.seen(sheet, "150.0 m –");
+});
+
+test("the table for a spreadsheet has every row, in the user's units", async () => {
+  const document = await farm();
+  const needed = await listParts(document);
+  const lines = listCsv(document, needed, "us").trim().split("\n");
+  expect(lines).toHaveLength(needed.rows.length + 1);
+  const hose = lines.find((line) => line.includes("hose-0.5"))?.split(",") ?? [];
+  const row = needed.rows.find((one) => one.product_id === "hose-0.5");
+  expect(hose[3]).toBe("ft");
+  expect(Number(hose[4])).toBeCloseTo(118 / 0.3048, 2);
+  expect(Number(hose[4]) * Number(hose[7])).toBeCloseTo(row?.total ?? 0, 0);
+});
+
+test("rows are told in words, by shop", () => {
+  const row = { unit: "roll", roll_m: 150, shop: "pipe" } as NeededRow;
+  expect(countText(2, row, "metric")).toBe("2 rolls of 150 m");
+  expect(countText(1, row, "us")).toBe("1 roll of 492 ft");
+  expect(countText(3, { ...row, unit: "piece" }, "us")).toBe("3");
+  expect(countText(118.4, { ...row, unit: "m" }, "metric")).toBe("118.4 m");
+  expect(fewText(["a", "b", "c"])).toBe("a; b; and 1 more");
+  expect(byShop([row, { ...row, shop: "fittings" }, row]).map((one) => one.rows.length)).toEqual([2, 1]);
+});

@@ -1,0 +1,62 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useState, type ReactNode } from "react";
+
+import { listParts } from "../../api/client";
+import type { Design, Fault } from "../../api/types";
+import { OneOf } from "../../shared/OneOf";
+import { useSettled } from "../../shared/useSettled";
+import { Joints } from "./Joints";
+import { Laying } from "./Laying";
+import { ShoppingList } from "./ShoppingList";
+
+export interface PartsProps {
+  document: Design;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+  /** Show a part of the plan where it stands. */
+  onShow: (id: string) => void;
+}
+
+const PAGES = [
+  { value: "list", text: "Shopping list" },
+  { value: "joints", text: "Joints" },
+  { value: "laying", text: "Laying" },
+  { value: "catalogue", text: "Catalogue" },
+] as const;
+
+type Page = (typeof PAGES)[number]["value"];
+
+/** What the plan needs: what to buy, how it goes together, how it is laid; and what is sold, which is given. */
+export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: ReactNode }) {
+  const { document } = figures;
+  const [page, setPage] = useState<Page>("list");
+  const needed = useSettled(["parts"], document, document, (asked: Design, signal) =>
+    listParts(asked, signal),
+  );
+  // what is shown stays while the next answer is on its way
+  const [kept, setKept] = useState(needed);
+  if (needed && needed !== kept) setKept(needed);
+  const shown = needed ?? kept;
+  return (
+    <>
+      <Box sx={{ px: 4, pt: 3, displayPrint: "none" }}>
+        <OneOf<Page> name="Which page" value={page} options={PAGES} onChange={setPage} />
+      </Box>
+      {page === "catalogue" ? (
+        catalogue
+      ) : !shown ? (
+        <Typography sx={{ p: 4 }} role="status">
+          Working out what the plan needs …
+        </Typography>
+      ) : page === "list" ? (
+        <ShoppingList {...figures} needed={shown} onPage={setPage} />
+      ) : page === "joints" ? (
+        <Joints {...figures} needed={shown} />
+      ) : (
+        <Laying {...figures} needed={shown} />
+      )}
+    </>
+  );
+}
