@@ -13,10 +13,12 @@ from leadsman.core.base.wording import plain
 from leadsman.core.catalogue import fitting_product
 from leadsman.core.design import Design
 from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.layout import Layout
 from leadsman.core.parts.connection import connections, why_unknown
 from leadsman.core.parts.laying import laying_sheets
 from leadsman.core.parts.parts_list import parts_list
 from leadsman.core.parts.roll import rolls_of
+from leadsman.core.parts.taps import taps_between, taps_of
 from leadsman.demo import tamsel_ridge
 from properties import examples
 
@@ -154,6 +156,53 @@ def test_the_laying_sheet_counts_spaces_and_paces_to_every_join_and_part() -> No
     ]
     assert plain(sheet.stops[4].told) == "18.0 m of roll 2 of 50 mm PE100 SDR 13.6"
     assert sheet.counted_pace
+
+
+@pytest.mark.parametrize(("length_m", "every_m", "own", "taps"), [
+    (168.0, 65.0, [], [65.0, 150.0]),  # rolls of 150 m: at the join, none at 130 near it, none at the end near it
+    (168.0, 60.0, [], [60.0, 120.0, 150.0]),
+    (168.0, 60.0, [140.0], [60.0, 166.0]),  # one of the plan's own stands near the join
+    (290.0, 50.0, [], [50.0, 100.0, 150.0, 200.0, 250.0, 288.0]),
+    (290.0, 200.0, [], [150.0, 288.0]),
+    (60.0, 60.0, [], [58.0]),
+    (290.0, None, [], []),
+])  # fmt: skip
+def test_taps_stand_at_joins_and_the_end_and_between_without_doubling(
+    length_m: float, every_m: float | None, own: list[float], taps: list[float]
+) -> None:
+    document = write_design(on_rolls([length_m]))
+    document["lines"][0] |= {
+        "tap_every_m": every_m, "inline": [{"kind": "tap_point", "at_m": at_m} for at_m in own],
+    }  # fmt: skip
+    design = read_design(document)
+    cut = rolls_of(design)
+    assert taps_of(design, Layout(design), design.lines[0], cut) == pytest.approx(taps)
+    (sheet, *_) = laying_sheets(design, cut)
+    assert [stop.at_m for stop in sheet.stops if stop.kind == "tap"] == pytest.approx(taps)
+    saddles = [row.count for row in parts_list(design).rows if row.product_id == "saddle-32"]
+    assert sum(saddles) == len(taps) + len(own)
+
+
+@examples(60)
+@given(st.lists(st.floats(0.0, 500.0), max_size=6), st.floats(1.0, 900.0), st.floats(5.0, 300.0))
+def test_no_gap_between_taps_is_much_longer_than_asked_and_none_is_doubled(
+    fixed: list[float], length_m: float, every_m: float
+) -> None:
+    fixed = [at_m for at_m in fixed if at_m <= length_m]
+    found = taps_between(fixed, length_m, every_m)
+    stands = sorted([0.0, *fixed, *found, length_m])
+    assert max(b - a for a, b in itertools.pairwise(stands)) <= every_m * 4 / 3 + 1e-6
+    for tap in found:
+        others = [0.0, *fixed, *(one for one in found if one != tap), length_m]
+        assert min(abs(tap - other) for other in others) >= every_m / 3 - 1e-6
+
+
+def test_a_line_that_another_goes_on_from_has_no_tap_at_its_end() -> None:
+    design = on_rolls([120.0, 120.0])
+    lines = [line.model_copy(update={"tap_every_m": 500.0}) for line in design.lines]
+    design = design.model_copy(update={"lines": lines})
+    layout, cut = Layout(design), rolls_of(design)
+    assert [taps_of(design, layout, line, cut) for line in design.lines] == [[], [118.0]]
 
 
 def test_the_api_tells_the_same(client: FlaskClient) -> None:

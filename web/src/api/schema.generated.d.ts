@@ -3701,6 +3701,7 @@ export interface components {
          *     `way` are the corners of its way on the plan, [east, north] in m, between its ends; straight where there are none.
          *     `assumed` names figures that are a default which nobody has confirmed.
          *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
+         *     `tap_every_m` is how far apart taps are wanted along it beside those of the plan, with one at each join and its end.
          */
         Line: {
             /** Assumed */
@@ -3774,6 +3775,11 @@ export interface components {
              * @default false
              */
             siphon?: boolean;
+            /**
+             * Tap Every M
+             * @default null
+             */
+            tap_every_m?: number | null;
             /** To */
             to: string;
             /** Way */

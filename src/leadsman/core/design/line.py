@@ -99,6 +99,7 @@ class Line(Part):
     `way` are the corners of its way on the plan, [east, north] in m, between its ends; straight where there are none.
     `assumed` names figures that are a default which nobody has confirmed.
     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
+    `tap_every_m` is how far apart taps are wanted along it beside those of the plan, with one at each join and its end.
     """
 
     id: Id
@@ -120,6 +121,7 @@ class Line(Part):
     points_error_m: Annotated[float, Field(ge=0, le=500)] | None = None
     points_from: Annotated[str, Field(max_length=60, pattern=TEXT_PATTERN)] | None = None
     cover_m: Annotated[float, Field(ge=-20, le=20)] = 0.0
+    tap_every_m: Annotated[float, Field(ge=5, le=2_000)] | None = None
     fittings: Annotated[list[Fitting], Field(max_length=1_000)] = Field(default_factory=list)
     inline: Annotated[list[InlinePart], Field(max_length=1_000)] = Field(default_factory=list)
     pump: Pump | None = None

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
-from leadsman.core.catalogue import PartProduct, PipeProduct, fittings, float_valves, parts, vessels
+from leadsman.core.catalogue import PartProduct, fittings, float_valves, parts, vessels
 from leadsman.core.catalogue.product import Ended
 from leadsman.core.catalogue.thread import End
 from leadsman.core.design import Design, FloatValveOutlet, InlinePart, Line, OutletBase, Vessel, label
@@ -14,6 +14,8 @@ from leadsman.core.design.layout import Layout
 from leadsman.core.parts.chain import Chain, chain_between
 from leadsman.core.parts.laid_pipe import pipe_at, pipes_of
 from leadsman.core.parts.mate import THROUGH_WALL, PipeEnd, pipe_end, told
+from leadsman.core.parts.roll import Rolls, rolls_of
+from leadsman.core.parts.taps import taps_of
 
 AT_VESSEL_M = 1.0  # a part no farther from a vessel sits right at it; ours, no source
 NARROW = 0.75  # a chain under so much of the lesser bore is told, with a wider one where there is; ours, no source
@@ -68,9 +70,11 @@ class Plan:
 
     design: Design
     layout: Layout = field(init=False)
+    cut: list[Rolls] = field(init=False)
 
     def __post_init__(self) -> None:
         self.layout = Layout(self.design)
+        self.cut = rolls_of(self.design)
 
 
 def connections(design: Design) -> list[Connection]:
@@ -83,7 +87,8 @@ def connections(design: Design) -> list[Connection]:
 def _on_line(plan: Plan, line: Line) -> Iterator[Connection]:
     """Yield a line's connections: its ends at vessels and outlets, the parts in it, and where its pipe changes."""
     design, length_m = plan.design, line.pipe_length_m
-    inside = [_station(plan, line, part) for part in sorted(line.inline, key=lambda part: part.at_m)]
+    taps = [InlinePart(kind="tap_point", at_m=at_m) for at_m in taps_of(design, plan.layout, line, plan.cut)]
+    inside = [_station(plan, line, part) for part in sorted([*line.inline, *taps], key=lambda part: part.at_m)]
     through = [one for one in inside if one.on is not None or one.back is None]
     start, end = _end(plan, line, line.from_, 0.0), _end(plan, line, line.to, length_m)
     stations = [*([start] if start else []), *through, *([end] if end else [])]

@@ -4,12 +4,14 @@ from dataclasses import dataclass
 
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Design, Line, label
+from leadsman.core.design.layout import Layout
 from leadsman.core.parts.connection import KINDS
 from leadsman.core.parts.laid_pipe import pipes_of
 from leadsman.core.parts.roll import Rolls, joins_of
+from leadsman.core.parts.taps import taps_of
 from leadsman.core.survey.paces import pace_of
 
-ORDER = ("begin", "join", "roll", "part", "end")  # at one distance
+ORDER = ("begin", "join", "tap", "roll", "part", "end")  # at one distance
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -39,7 +41,8 @@ class LayingSheet:
 
 def laying_sheets(design: Design, cut: list[Rolls]) -> list[LayingSheet]:
     """Return the laying sheet of every line, in the order of the plan."""
-    return [_sheet(design, line, cut) for line in design.lines]
+    layout = Layout(design)
+    return [_sheet(design, line, cut, taps_of(design, layout, line, cut)) for line in design.lines]
 
 
 def post_spaces(at_m: float, post_m: float) -> tuple[int, float]:
@@ -53,7 +56,7 @@ def post_spaces(at_m: float, post_m: float) -> tuple[int, float]:
     return spaces, max(at_m - spaces * post_m, 0.0)
 
 
-def _sheet(design: Design, line: Line, cut: list[Rolls]) -> LayingSheet:
+def _sheet(design: Design, line: Line, cut: list[Rolls], taps: list[float]) -> LayingSheet:
     length_m, pace = line.pipe_length_m, pace_of(design.pace)
     found: list[tuple[float, str, Wording]] = []
     for rolls in cut:
@@ -63,7 +66,8 @@ def _sheet(design: Design, line: Line, cut: list[Rolls]) -> LayingSheet:
             found.append((piece.from_m, "roll", say("{} of {}{}", metres, of, name)))
     if not pipes_of(design, line):
         found.append((0.0, "roll", say("pipe not chosen yet")))
-    found += [(at_m, "join", say("join, and a tap beside it")) for at_m, _ in joins_of(cut, line.id)]
+    found += [(at_m, "join", say("join")) for at_m, _ in joins_of(cut, line.id)]
+    found += [(at_m, "tap", say("tap, with a mark on the fence that is taller than the grass")) for at_m in taps]
     found += [(part.at_m, "part", say(KINDS[part.kind])) for part in line.inline]
     found += [(0.0, "begin", say("start of {}", label(line))), (length_m, "end", say("end of {}", label(line)))]
     stops = []

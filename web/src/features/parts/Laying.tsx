@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import type { PartsNeeded } from "../../api/types";
+import type { Line, PartsNeeded } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
@@ -21,6 +21,13 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
   const sheet = needed.laying.find((one) => one.line === wanted) ?? needed.laying[0];
   const metres = (value: number) => quantityText({ value, unit: "m", digits: 1 }, system);
   if (!sheet) return <Typography sx={{ p: 4 }}>The plan has no line yet.</Typography>;
+  const index = document.lines?.findIndex((one) => one.id === sheet.line) ?? -1;
+  const line = document.lines?.[index];
+  const changeLine = (recipe: (own: Line) => void) =>
+    edit(`${sheet.line}.tap_every_m`, (draft) => {
+      const own = draft.lines?.[index];
+      if (own) recipe(own);
+    });
   return (
     <Box component="section" aria-label="Laying" sx={{ p: 4, maxWidth: 760 }}>
       <Typography variant="h1">Laying {nameOfPart(document, sheet.line)}</Typography>
@@ -43,6 +50,19 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
             onDone={onDone}
             onChange={(post_m) => edit("site.post_m", (draft) => void (draft.site.post_m = post_m))}
             onClear={() => edit("site.post_m", (draft) => void delete draft.site.post_m)}
+          />
+        </Box>
+        <Box sx={{ width: 230 }}>
+          <QuantityField
+            key={sheet.line}
+            label="A tap every"
+            family="m"
+            value={line?.tap_every_m ?? null}
+            hint={line?.tap_every_m ? undefined : "and at each join and the far end"}
+            fault={faultAt(faults, `/lines/${index}/tap_every_m`)}
+            onDone={onDone}
+            onChange={(every) => changeLine((own) => void (own.tap_every_m = every))}
+            onClear={() => changeLine((own) => void delete own.tap_every_m)}
           />
         </Box>
       </Box>

@@ -45,7 +45,7 @@ test("joints without an answer come first, and say what is missing; others say w
   expect(bench.text("[aria-label=Joints]")).not.toContain("Not solved");
 });
 
-test("spaces between posts are counted once it is said how far apart these stand", async () => {
+test("spaces between posts are counted, and taps set, once it is said how far apart these are", async () => {
   const bench = await openBench("parts");
   await bench.press("Laying");
   await bench.choose("Line", "head-main");
@@ -55,6 +55,13 @@ test("spaces between posts are counted once it is said how far apart these stand
   await bench.seen(sheet, "150.0 m 37 and 2.0 m");
   await bench.until(() => bench.saved());
   expect(bench.document().site.post_m).toBe(4);
+  await bench.fill("A tap every", "60");
+  await bench.seen(sheet, "60.0 m 15");
+  expect(bench.text(sheet)).toContain("150.0 m 37 and 2.0 m 201 tap");
+  await bench.press("Shopping list");
+  await bench.seen("[data-testid=needed-saddle-50]", "Head main");
+  await bench.press("Laying");
+  await bench.choose("Line", "head-main");
   await bench.fill("Between fence posts", "0.1");
   await bench.seen("[aria-label=Laying]", "allowed: 0.5 or more");
   await bench.fill("Between fence posts", "");

@@ -21,7 +21,7 @@ from leadsman.core.design.edit.parts import (
 )
 from leadsman.core.design.layout import way_distances_m
 
-ALIKE = ("product", "bore_mm", "roughness_mm", "hazen_williams_c", "cover_m", "siphon", "shut")
+ALIKE = ("product", "bore_mm", "roughness_mm", "hazen_williams_c", "cover_m", "tap_every_m", "siphon", "shut")
 
 
 def split_line(document: Document, on: OnLine, name: str) -> str:
