@@ -3480,6 +3480,20 @@ export interface components {
             /** Walks */
             walks: components["schemas"]["BecomesReport"][];
         };
+        /**
+         * InLineReport
+         * @description What makes the lines have the fittings of their joints; `left_out` joints belong to no line.
+         */
+        InLineReport: {
+            /** Left Out */
+            left_out: number;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Text Words */
+            text_words: (string | components["schemas"]["QuantityReport"])[];
+        };
         /** InflowReport */
         InflowReport: {
             /** Daily L */
@@ -4408,12 +4422,15 @@ export interface components {
         /**
          * PartsReport
          * @description What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none.
+         *
+         *     `in_line` is null where the lines have the fittings of all their joints, so the figures are with them.
          */
         PartsReport: {
             /** Connections */
             connections: components["schemas"]["ConnectionReport"][];
             /** Currency */
             currency: string;
+            in_line: components["schemas"]["InLineReport"] | null;
             /** Laying */
             laying: components["schemas"]["LayingReport"][];
             /** Price */

@@ -30,7 +30,8 @@ class Connection:
     `line` and `at_m` are where along a line it is, `place` the place of a junction. `extra` are products that the joint
     itself needs, as a tee. `chain` is None where an end is not known, or no chain leads from one to the other.
     `wider` is a chain that is not so narrow, where the chain is. `no_pipe` is whether it leads to a pipe that is given
-    by its bore alone.
+    by its bore alone. `through` is the line whose water runs through the joint; None on the side of a saddle, and from
+    a tee straight into an outlet.
     """
 
     connection_id: str
@@ -46,6 +47,7 @@ class Connection:
     extra: tuple[Ended, ...] = ()
     assumed: tuple[str, ...] = ()
     no_pipe: bool = False
+    through: str | None = None
 
     @property
     def lacks_chain(self) -> bool:
@@ -126,7 +128,7 @@ def _counted(line: Line, product: Ended, station: Station) -> Connection:
     return Connection(
         connection_id=f"{line.id}:at", first=station.name, second=product.name, line=line.id, at_m=station.at_m,
         place=None, start=end, goal=end, chain=Chain(start=end, goal=end, links=(), last=THROUGH_WALL), wider=None,
-        extra=(product,), assumed=(station.assumed,) if station.assumed else (),
+        extra=(product,), assumed=(station.assumed,) if station.assumed else (), through=line.id,
     )  # fmt: skip
 
 
@@ -142,7 +144,7 @@ def _to_pipe(
     yield _made(
         connection_id=f"{line.id}:{suffix}", first=station.name, second=name, line=line.id, at_m=station.at_m,
         start=end, goal=None if pipe is None else pipe_end(pipe), assumed=(station.assumed,) if station.assumed else (),
-        extra=(product,) if product else (), no_pipe=pipe is None,
+        extra=(product,) if product else (), no_pipe=pipe is None, through=line.id,
     )  # fmt: skip
 
 
@@ -150,13 +152,13 @@ def _joined(line: Line, suffix: str, station: Station, beyond: Station, product:
     return _made(
         connection_id=f"{line.id}:{suffix}", first=station.name, second=beyond.name, line=line.id, at_m=beyond.at_m,
         start=station.on, goal=beyond.back, assumed=(beyond.assumed,) if beyond.assumed else (),
-        extra=(product,) if product else (),
+        extra=(product,) if product else (), through=line.id,
     )  # fmt: skip
 
 
 def _between(line: Line, suffix: str, first: str, second: str, at_m: float, start: End, goal: End) -> Connection:
     return _made(connection_id=f"{line.id}:{suffix}", first=first, second=second, line=line.id, at_m=at_m,
-                 start=start, goal=goal)  # fmt: skip
+                 start=start, goal=goal, through=line.id)  # fmt: skip
 
 
 def _made(
@@ -172,6 +174,7 @@ def _made(
     extra: tuple[Ended, ...] = (),
     assumed: tuple[str, ...] = (),
     no_pipe: bool = False,
+    through: str | None = None,
 ) -> Connection:
     chain = chain_between(start, goal) if start and goal else None
     wider = None
@@ -181,6 +184,7 @@ def _made(
     return Connection(
         connection_id=connection_id, first=first, second=second, line=line, at_m=at_m, place=place, start=start,
         goal=goal, chain=chain, wider=wider, extra=extra, assumed=assumed, no_pipe=no_pipe,
+        through=through,
     )  # fmt: skip
 
 
@@ -279,6 +283,7 @@ class Branch(NamedTuple):
     """A pipe, or an outlet, at a junction: its end, and the way its pipe runs from there [east, north in m]."""
 
     name: str
+    line: str | None
     end: End | None
     way: tuple[float, float] | None
     product: Ended | None
@@ -307,7 +312,7 @@ def _at_place(plan: Plan, place: str) -> Iterator[Connection]:
         yield _made(
             connection_id=f"{place}:joint", first=first.name, second=second.name, place=place, start=ends[0],
             goal=ends[1], extra=tuple(one for one in (bent, first.product, second.product) if one),
-            assumed=tuple(one.assumed for one in branches if one.assumed),
+            assumed=tuple(one.assumed for one in branches if one.assumed), through=first.line,
         )  # fmt: skip
         return
     widest = max(pipes, key=lambda one: one.end.bore_m if one.end else 0.0)
@@ -321,7 +326,7 @@ def _at_place(plan: Plan, place: str) -> Iterator[Connection]:
             connection_id=f"{place}:branch-{number + 1}", first=f"{tee.name} at {name}" if tee else name,
             second=branch.name, place=place, start=start, goal=branch.end,
             extra=(*extra, *((branch.product,) if branch.product else ())),
-            assumed=(*stub, *((branch.assumed,) if branch.assumed else ())),
+            assumed=(*stub, *((branch.assumed,) if branch.assumed else ())), through=branch.line,
         )  # fmt: skip
 
 
@@ -333,11 +338,11 @@ def _branches(plan: Plan, place: str) -> Iterator[Branch]:
                 way = plan.layout.way_of(line)
                 here, beyond = (way[0], way[1]) if at_m == 0.0 else (way[-1], way[-2])
                 heading = (beyond[0] - here[0], beyond[1] - here[1])
-                yield Branch(label(line), pipe_end(pipe) if pipe else None, heading, None, "")
+                yield Branch(label(line), line.id, pipe_end(pipe) if pipe else None, heading, None, "")
     for outlet in plan.design.outlets:
         if plan.layout.node_of_outlet[outlet.id] == place and isinstance(outlet, FloatValveOutlet):
             station = _outlet(outlet, 0.0)
-            yield Branch(station.name, station.back, None, station.product, station.assumed)
+            yield Branch(station.name, None, station.back, None, station.product, station.assumed)
 
 
 def _leads_on(plan: Plan, place: str) -> bool:

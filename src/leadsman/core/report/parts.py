@@ -1,10 +1,14 @@
 """JSON of what a plan is made of: rows to buy, joints with their chains and seals, rolls, laying sheets."""
 
+from typing import Any
+
 from leadsman.core.base.units import MILLIMETRE_M
+from leadsman.core.base.wording import say
 from leadsman.core.design import Design
 from leadsman.core.design.cost import in_site_money
 from leadsman.core.parts.chain import Chain
 from leadsman.core.parts.connection import Connection, ends_told, why_unknown
+from leadsman.core.parts.in_line import JointsInLines, joints_in_lines
 from leadsman.core.parts.laying import LayingSheet, laying_sheets
 from leadsman.core.parts.mate import Mate
 from leadsman.core.parts.parts_list import PartsList, Row, parts_list
@@ -100,8 +104,19 @@ class LayingReport(Report):
     stops: list[StopReport]
 
 
+class InLineReport(Report):
+    """What makes the lines have the fittings of their joints; `left_out` joints belong to no line."""
+
+    patch: list[dict[str, Any]]
+    text_words: Words
+    left_out: int
+
+
 class PartsReport(Report):
-    """What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none."""
+    """What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none.
+
+    `in_line` is null where the lines have the fittings of all their joints, so the figures are with them.
+    """
 
     rows: list[PartRowReport]
     connections: list[ConnectionReport]
@@ -111,6 +126,7 @@ class PartsReport(Report):
     price: float
     unpriced: int
     unsolved: int
+    in_line: InLineReport | None
 
 
 def parts_report(design: Design) -> PartsReport:
@@ -125,7 +141,15 @@ def parts_report(design: Design) -> PartsReport:
         price=round(needed.price, 2),
         unpriced=len(needed.unpriced),
         unsolved=len(needed.unsolved),
+        in_line=_in_line(joints_in_lines(design, needed.connections, needed.rolls)),
     )
+
+
+def _in_line(found: JointsInLines | None) -> InLineReport | None:
+    if found is None:
+        return None
+    text = say("every joint with its own bore, {} fittings in {} lines", str(found.count), str(found.lines))
+    return InLineReport(patch=found.patch, text_words=words(text), left_out=found.left_out)
 
 
 def _row(row: Row) -> PartRowReport:

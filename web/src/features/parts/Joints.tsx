@@ -20,15 +20,18 @@ const ALL = "";
 const FEW = 30; // at once: of a large plan there are a thousand
 
 /** Every joint of the plan: what goes between, what seals it and why, how tight; those without an answer first. */
-export function Joints({ document, needed, onShow }: PartsProps & { needed: PartsNeeded }) {
+export function Joints({ document, needed, onShow, onTry }: PartsProps & { needed: PartsNeeded }) {
   const [where, setWhere] = useState(ALL);
   const [all, setAll] = useState(false);
   const stands = (joint: Joint) => joint.line ?? joint.place ?? "";
   const places = [...new Set(needed.connections.map(stands))];
   const chosen = places.includes(where) ? where : ALL;
-  const listed = needed.connections
-    .filter((joint) => chosen === ALL || stands(joint) === chosen)
-    .sort((a, b) => Number(a.chain !== null) - Number(b.chain !== null));
+  const listed = alike(
+    needed.connections
+      .filter((joint) => chosen === ALL || stands(joint) === chosen)
+      .sort((a, b) => Number(a.chain !== null) - Number(b.chain !== null)),
+  );
+  const { in_line } = needed;
   return (
     <Box component="section" aria-label="Joints" sx={{ p: 4, maxWidth: 900 }}>
       <Typography variant="h1">Joints</Typography>
@@ -36,6 +39,23 @@ export function Joints({ document, needed, onShow }: PartsProps & { needed: Part
         From each end to the next with the fewest adapters. How to seal and how tight is common practice: what
         the maker says goes before it.
       </Typography>
+      <Box sx={{ my: 2, maxWidth: 720 }} data-testid="joints-in-lines">
+        {in_line ? (
+          <>
+            The flows do not have these joints yet.{" "}
+            <Button variant="outlined" onClick={() => onTry(in_line)}>
+              Calculate with their bores
+            </Button>
+          </>
+        ) : (
+          "The flows have the bore of every joint here."
+        )}{" "}
+        <Box component="span" sx={{ color: ink("faint"), fontSize: 13 }}>
+          Each counts as a narrow piece of its line by itself: several in a row take a little less.
+          {(in_line?.left_out ?? 0) > 0 &&
+            ` ${in_line?.left_out} from a tee straight into an outlet ${in_line?.left_out === 1 ? "is" : "are"} left out.`}
+        </Box>
+      </Box>
       <Box sx={{ width: 260, mb: 3 }}>
         <Choice
           label="At"
@@ -47,7 +67,7 @@ export function Joints({ document, needed, onShow }: PartsProps & { needed: Part
           onChange={setWhere}
         />
       </Box>
-      {listed.slice(0, all ? undefined : FEW).map((joint) => (
+      {listed.slice(0, all ? undefined : FEW).map(({ joint, times }) => (
         <Box
           key={joint.id}
           component="article"
@@ -57,6 +77,7 @@ export function Joints({ document, needed, onShow }: PartsProps & { needed: Part
         >
           <Typography component="h2" sx={{ fontWeight: 700 }}>
             {joint.first} <span aria-hidden>→</span> {joint.second}
+            {times > 1 && ` (${times} times)`}
           </Typography>
           <Box sx={{ color: ink("faint"), fontSize: 13 }}>
             {stands(joint) && <Places document={document} ids={[stands(joint)]} onShow={onShow} />}
@@ -67,7 +88,7 @@ export function Joints({ document, needed, onShow }: PartsProps & { needed: Part
             <Box sx={{ color: ink("faint"), fontSize: 13 }}>assumed: {joint.assumed.join("; ")}</Box>
           )}
           {joint.chain ? (
-            <ChainTold joint={joint} chain={joint.chain} currency={needed.currency} />
+            <ChainTold chain={joint.chain} currency={needed.currency} />
           ) : (
             <Box sx={{ color: ink("short") }}>Not solved: {joint.trouble}.</Box>
           )}
@@ -84,28 +105,44 @@ function At({ metres }: { metres: number | null }) {
   return metres === null ? null : <> at {quantityText({ value: metres, unit: "m", digits: 1 }, system)}</>;
 }
 
-/** The adapters in order, and between each two what seals them. */
-function ChainTold({ joint, chain, currency }: { joint: Joint; chain: Chain; currency: string }) {
-  const names = [joint.first, ...chain.links.map((link) => link.name), joint.second];
+/** The adapters in order, and what seals the joints between them: those that are sealed alike are told at once. */
+function ChainTold({ chain, currency }: { chain: Chain; currency: string }) {
+  const seals = [...new Set(chain.mates.map((mate) => mate.seal))];
   return (
     <Box sx={{ fontSize: 13, mt: 1 }}>
       {chain.links.length > 0 && (
         <Box>
-          With {chain.links.map((link) => link.name).join(", then ")}
+          With {chain.links.map((link) => link.name).join("; then ")}
           {chain.price !== null && ` · ${priceText(chain.price, currency)}`}
           <Bore mm={chain.narrowest_mm} />
         </Box>
       )}
       <ul style={{ margin: "4px 0", paddingLeft: 20 }}>
-        {chain.mates.map((mate, index) => (
-          <li key={index}>
-            {chain.mates.length > 1 && `${names[index]} into ${names[index + 1]}: `}
-            {mate.seal}; {mate.tighten}. <span style={{ color: ink("faint") }}>Why: {mate.why}.</span>
-          </li>
-        ))}
+        {seals.map((seal) => {
+          const alike = chain.mates.filter((mate) => mate.seal === seal);
+          const [mate] = alike;
+          const numbers = chain.mates.flatMap((one, index) => (one.seal === seal ? [index + 1] : []));
+          return (
+            <li key={seal}>
+              {seals.length > 1 && `Joint ${numbers.join(", ")}: `}
+              {seal}; {mate?.tighten}. <span style={{ color: ink("faint") }}>Why: {mate?.why}.</span>
+            </li>
+          );
+        })}
       </ul>
     </Box>
   );
+}
+
+/** Joints of which only the number in the plan differs, once each, as a part between two ends of one pipe has. */
+function alike(joints: Joint[]): { joint: Joint; times: number }[] {
+  const found = new Map<string, { joint: Joint; times: number }>();
+  for (const joint of joints) {
+    const key = JSON.stringify({ ...joint, id: "", own: [] });
+    const before = found.get(key);
+    found.set(key, before ? { ...before, times: before.times + 1 } : { joint, times: 1 });
+  }
+  return [...found.values()];
 }
 
 function Bore({ mm }: { mm: number }) {

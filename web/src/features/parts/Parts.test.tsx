@@ -2,7 +2,7 @@
 import { expect, test } from "vitest";
 
 import { openBench } from "../../testing/bench";
-import { farm } from "../../testing/farm";
+import { farm, named } from "../../testing/farm";
 import { byShop, countText, fewText, listCsv, type NeededRow } from "./list";
 import { listParts } from "../../api/client";
 
@@ -43,6 +43,21 @@ test("joints without an answer come first, and say what is missing; others say w
   await bench.seen(joint, "Why:");
   expect(bench.text(joint)).toMatch(/With .* · narrowest bore \d/);
   expect(bench.text("[aria-label=Joints]")).not.toContain("Not solved");
+});
+
+test("the flows get the bore of every joint when asked, and the list stays as it is", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Joints");
+  const told = "[data-testid=joints-in-lines]";
+  await bench.press("Calculate with their bores", told);
+  await bench.seen("[data-testid=trial]", "every joint with its own bore");
+  await bench.seen(told, "The flows have the bore of every joint");
+  await bench.press("Keep");
+  await bench.until(() => bench.saved());
+  const hose = named(bench.document().lines, "goose-hose");
+  expect(hose.fittings?.some((one) => one.product === "hose-barb-npt-12-70-0.5")).toBe(true);
+  await bench.press("Shopping list");
+  await bench.seen("[data-testid='needed-hose-barb-npt-12-70-0.5']", "2");
 });
 
 test("spaces between posts are counted, and taps set, once it is said how far apart these are", async () => {

@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { useState, type ReactNode } from "react";
 
 import { listParts } from "../../api/client";
-import type { Design, Fault } from "../../api/types";
+import type { Design, Fault, Remedy } from "../../api/types";
 import { OneOf } from "../../shared/OneOf";
 import { useSettled } from "../../shared/useSettled";
 import { Joints } from "./Joints";
@@ -17,6 +17,8 @@ export interface PartsProps {
   onDone: () => void;
   /** Show a part of the plan where it stands. */
   onShow: (id: string) => void;
+  /** Try a change of the plan, to be kept or not. */
+  onTry: (change: Pick<Remedy, "patch" | "text_words">) => void;
 }
 
 const PAGES = [

@@ -20,10 +20,12 @@ export function Places({ document, ids, onShow }: Props) {
     <>
       {shown.map((id, index) => (
         <Fragment key={id}>
-          {index > 0 && ", "}
-          <Button sx={LINK} onClick={() => onShow(id)}>
-            {nameOfPart(document, id)}
-          </Button>
+          <span style={{ whiteSpace: "nowrap" }}>
+            <Button sx={LINK} onClick={() => onShow(id)}>
+              {nameOfPart(document, id)}
+            </Button>
+            {index < shown.length - 1 && ","}
+          </span>{" "}
         </Fragment>
       ))}
       {shown.length < ids.length && (

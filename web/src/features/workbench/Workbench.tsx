@@ -261,6 +261,7 @@ export function Workbench() {
                 {...figures}
                 catalogue={<CatalogueView catalogue={catalogue.data} />}
                 onShow={(id) => show("lines", id)}
+                onTry={take}
               />
             </Main>
           ) : view === "day" ? (
