@@ -100,6 +100,17 @@ def test_rolls_are_what_the_plan_needs_and_the_offcuts(lengths_m: list[float]) -
         assert len(own) <= length / 150.0 + 1.0 + 1e-6  # no join more than whole rolls ask for
 
 
+@pytest.mark.parametrize(("product", "kg_per_m", "within"), [
+    ("pe100-sdr11-63", 1.05, 0.08),  # a table of PE 100 pipe in SDR 11, from memory: 1.05 kg/m
+    ("pe100-sdr17-110", 2.16, 0.10),  # 2.16 kg/m
+    ("pvc-sch40-2", 1.01, 0.08),  # 0.68 lb/ft
+])  # fmt: skip
+def test_pipe_weighs_what_tables_of_it_say(product: str, kg_per_m: float, within: float) -> None:
+    (rolls,) = rolls_of(on_rolls([95.0], product))
+    bought_m = rolls.length_m if rolls.roll_m is None else rolls.count * rolls.roll_m
+    assert rolls.weight_kg == pytest.approx(kg_per_m * bought_m, rel=within)
+
+
 def test_what_is_in_the_shed_is_not_bought() -> None:
     document = write_design(tamsel_ridge())
     before = parts_list(read_design(document))

@@ -3,6 +3,7 @@ import createClient, { type BodySerializer } from "openapi-fetch";
 
 import type { paths } from "./schema.generated";
 import type {
+  ReaderUnits,
   Analysis,
   AskWeather,
   Conflict,
@@ -223,14 +224,22 @@ export const previewImport = (file: File, asked: ImportAsked) =>
   );
 export const askProfile = (document: Design, line: string) =>
   withTuples<ProfileAnswer>(api.POST("/api/ground/profiles", { body: { document, line } }));
-/** A design in an open format, as the file's text and its name. */
-export const exportDesign = async (document: Design, kind: ExportKind) => {
-  const asked = api.POST("/api/ground/exports", { body: { document, kind }, parseAs: "blob" });
-  const blob = (await data(asked as Promise<Answer<unknown>>)) as Blob;
+/** A file that the server writes, and its name. */
+const fileOf = async (asked: Promise<Answer<unknown>>, otherwise: string) => {
+  const blob = (await data(asked)) as Blob;
   const { response } = await asked;
-  const name = /filename="(.+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1] ?? kind;
+  const name = /filename="(.+)"/.exec(response.headers.get("Content-Disposition") ?? "")?.[1] ?? otherwise;
   return { blob, name };
 };
+/** A design in an open format. */
+export const exportDesign = (document: Design, kind: ExportKind) =>
+  fileOf(api.POST("/api/ground/exports", { body: { document, kind }, parseAs: "blob" }), kind);
+/** What a plan needs as a workbook for a spreadsheet. */
+export const partsWorkbook = (document: Design, units: ReaderUnits) =>
+  fileOf(
+    api.POST("/api/analyses/parts/workbook", { body: { document, units }, parseAs: "blob" }),
+    "parts.xlsx",
+  );
 export const readRelief = (id: string) => dataOrNone(api.GET("/api/designs/{design_id}/relief", design(id)));
 export const putRelief = (id: string, file: File, document: Design, system: string | null) =>
   data(

@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/parts/workbook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand out what a design is made of as an XLSX file, lengths in the reader's units. */
+        post: operations["partsWorkbook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/pipes": {
         parameters: {
             query?: never;
@@ -1317,6 +1334,19 @@ export interface components {
             southern?: boolean;
             /** Years */
             years: number;
+        };
+        /**
+         * AskWorkbook
+         * @description A design to write into a workbook, and the units of its reader.
+         */
+        AskWorkbook: {
+            document: components["schemas"]["Design"];
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units?: "metric" | "us" | "imperial";
         };
         /**
          * BadSpellReport
@@ -5519,7 +5549,7 @@ export interface components {
         };
         /**
          * RollReport
-         * @description One pipe product: metres needed, rolls of what length, and what is left over.
+         * @description One pipe product: metres needed, rolls of what length, what is left over, and what all of it weighs [kg].
          */
         RollReport: {
             /** Count */
@@ -5536,6 +5566,8 @@ export interface components {
             product_id: string;
             /** Roll M */
             roll_m: number | null;
+            /** Weight Kg */
+            weight_kg: number | null;
         };
         /**
          * Rotation
@@ -7545,6 +7577,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PartsReport"];
                 };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    partsWorkbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWorkbook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Refused */
             422: {

@@ -58,6 +58,7 @@ export function QuantityField({
       size="small"
       variant="standard"
       fullWidth
+      sx={name ? { "& input": { py: { xs: 3, md: 1 } } } : undefined} // as large for a finger without a label
       onChange={(event) => typed.type(event.target.value)}
       onBlur={() => {
         typed.leave();

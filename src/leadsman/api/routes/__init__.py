@@ -1,5 +1,6 @@
 """One module of routes for each noun."""
 
+import re
 from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
@@ -116,3 +117,10 @@ def judged(
         check_cancelled=check_client,
         expected_air=expected_air,
     )
+
+
+def handed_out(written: bytes, design: Design, suffix: str, mime: str) -> Response:
+    """Return a file of a design, named after it in letters, digits and dashes."""
+    name = re.sub(r"[^a-z0-9]+", "-", f"{design.site.name} {design.name}".casefold()).strip("-")[:60] or "plan"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.{suffix}"'}
+    return Response(written, 200, headers, mimetype=mime)

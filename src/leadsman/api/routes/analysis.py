@@ -32,7 +32,6 @@ from leadsman.core.report.choices import (
 )
 from leadsman.core.report.dayrun import DayRunReport, asked_day
 from leadsman.core.report.finding import RemediesReport, remedies_report
-from leadsman.core.report.parts import PartsReport, parts_report
 from leadsman.core.report.preview import PreviewReport, preview_report
 from leadsman.core.report.route import CourseReport, course_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
@@ -47,13 +46,6 @@ analysis = Routes("analysis", __name__, url_prefix="/api/analyses")
 def analyse(body: Analyse) -> Response:
     """Solve and judge a design, without trying remedies."""
     return answer(analysis_report(judged(body.document)))
-
-
-@analysis.post("/parts", operation_id="listParts", responses={200: PartsReport, 422: Problem})
-def list_parts(body: Analyse) -> Response:
-    """Tell what a design is made of: rows to buy, joints with their chains, rolls, laying sheets."""
-    require_workable(body.document)
-    return answer(parts_report(body.document))
 
 
 @analysis.post("/preview", operation_id="preview", responses={200: PreviewReport, 422: Problem})

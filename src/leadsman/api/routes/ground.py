@@ -1,14 +1,11 @@
 """Heights from outside: files of surveyed things, the height service; and the plan in open formats."""
 
-import re
-
 from flask import Response, request
 
 from leadsman.api.cancelled import check_client
-from leadsman.api.routes import Routes, allow_body, answer, settings
+from leadsman.api.routes import Routes, allow_body, answer, handed_out, settings
 from leadsman.api.schemas import AskProfile, ExportAsked, ImportForm, Problem
 from leadsman.core.base.errors import UnknownName
-from leadsman.core.design import Design
 from leadsman.core.design.layout import Layout
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer, profile_report
 from leadsman.core.survey.line_profile import profile_from_heights, stations, with_profiles
@@ -61,10 +58,4 @@ def ask_profile(body: AskProfile) -> Response:
 def export_design(body: ExportAsked) -> Response:
     """Export a design as a design file, GPX, GeoJSON, KML or a table of its places."""
     kind = KINDS[body.kind]
-    headers = {"Content-Disposition": f'attachment; filename="{file_name(body.document)}.{kind.suffix}"'}
-    return Response(exported(body.document, body.kind), 200, headers, mimetype=kind.mime)
-
-
-def file_name(design: Design) -> str:
-    """Return a name for a file of a design: of letters, digits and dashes."""
-    return re.sub(r"[^a-z0-9]+", "-", f"{design.site.name} {design.name}".casefold()).strip("-")[:60] or "plan"
+    return handed_out(exported(body.document, body.kind), body.document, kind.suffix, kind.mime)

@@ -5,6 +5,7 @@ from typing import Annotated
 from pydantic import Field
 
 from leadsman.api.schemas.base import Schema
+from leadsman.core.base.unit_system import System
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct
 from leadsman.core.dayrun.run import LEAST_HOURS
 from leadsman.core.design import Design, Fitting, InlinePart
@@ -16,6 +17,13 @@ class Analyse(Schema):
     """A design to judge; nothing is kept."""
 
     document: Design
+
+
+class AskWorkbook(Schema):
+    """A design to write into a workbook, and the units of its reader."""
+
+    document: Design
+    units: System = "metric"
 
 
 class AskDay(Schema):

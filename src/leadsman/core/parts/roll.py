@@ -1,5 +1,6 @@
 """Pipe cut from rolls: which roll each line gets which piece of, where joins fall, and what is left over."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -9,6 +10,8 @@ from leadsman.core.parts.laid_pipe import pipes_of
 
 LEAST_PIECE_M = 10.0  # a shorter piece of a roll makes one join more and saves little: it stays an offcut; ours
 SAME_M = 1e-6
+# kg/m3, typical, from memory; by what a family's name begins with
+DENSITIES = {"PE": 950.0, "Micro tube": 950.0, "PVC": 1_400.0, "Hose": 1_300.0, "Rubber": 1_200.0, "Air hose": 1_200.0}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -43,6 +46,15 @@ class Rolls:
     def offcut_m(self) -> float:
         """What is left of the rolls [m]; 0 where it is sold by the metre."""
         return 0.0 if self.roll_m is None else max(self.count * self.roll_m - self.length_m, 0.0)
+
+    @property
+    def weight_kg(self) -> float | None:
+        """What is bought of it weighs [kg], empty, whole rolls, at its least wall; None for a pipe of unknown stuff."""
+        dense = next((kgm3 for begins, kgm3 in DENSITIES.items() if self.product.family.startswith(begins)), None)
+        if dense is None:
+            return None
+        section_m2 = math.pi * (self.product.outer_m - self.product.wall_m) * self.product.wall_m
+        return dense * section_m2 * (self.length_m if self.roll_m is None else self.count * self.roll_m)
 
     @property
     def joins(self) -> list[tuple[str, float]]:

@@ -75,7 +75,7 @@ class ConnectionReport(Report):
 
 
 class RollReport(Report):
-    """One pipe product: metres needed, rolls of what length, and what is left over."""
+    """One pipe product: metres needed, rolls of what length, what is left over, and what all of it weighs [kg]."""
 
     product_id: str
     name: str
@@ -84,6 +84,7 @@ class RollReport(Report):
     count: int
     offcut_m: float
     joins: int
+    weight_kg: float | None
 
 
 class StopReport(Report):
@@ -222,6 +223,7 @@ def _rolls(needed: PartsList) -> list[RollReport]:
             count=rolls.count,
             offcut_m=rolls.offcut_m,
             joins=len(rolls.joins),
+            weight_kg=None if rolls.weight_kg is None else round(rolls.weight_kg, 1),
         )
         for rolls in needed.rolls
     ]

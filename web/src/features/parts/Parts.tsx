@@ -49,7 +49,7 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
       {page === "catalogue" ? (
         catalogue
       ) : !shown ? (
-        <Typography sx={{ p: 4 }} role="status">
+        <Typography variant="h1" sx={{ p: 4 }}>
           Working out what the plan needs …
         </Typography>
       ) : page === "list" ? (

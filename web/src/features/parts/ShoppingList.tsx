@@ -1,16 +1,20 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useMutation } from "@tanstack/react-query";
 import { Fragment } from "react";
 
+import { partsWorkbook } from "../../api/client";
 import type { PartsNeeded } from "../../api/types";
 import { ink } from "../../app/theme";
-import { download } from "../../shared/download";
-import { faultAt } from "../../shared/faults";
+import { Caution } from "../../shared/Caution";
+import { download, downloadBlob } from "../../shared/download";
+import { faultAt, whatIsWrong } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
 import { priceText } from "../../shared/price";
 import { QuantityField } from "../../shared/QuantityField";
-import { byShop, countText, fewText, listCsv, metresText, ownedInShed } from "./list";
+import { quantityText } from "../../shared/units";
+import { byShop, countText, fewText, listCsv, metresText, ownedInShed, shortCount } from "./list";
 import type { PartsProps } from "./Parts";
 import { Places } from "./Places";
 import { TABLE } from "./table";
@@ -24,6 +28,10 @@ interface Props extends PartsProps {
 export function ShoppingList({ document, needed, faults, edit, onDone, onShow, onPage }: Props) {
   const system = usePreferences((state) => state.system);
   const shed = document.shed ?? [];
+  const workbook = useMutation({
+    mutationFn: () => partsWorkbook(document, system),
+    onSuccess: ({ blob, name }) => downloadBlob(blob, name),
+  });
   return (
     <Box component="section" aria-label="Shopping list" sx={{ p: 4 }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 6, rowGap: 2, alignItems: "baseline", mb: 2 }}>
@@ -37,6 +45,14 @@ export function ShoppingList({ document, needed, faults, edit, onDone, onShow, o
         >
           Download CSV
         </Button>
+        <Button disabled={workbook.isPending} onClick={() => workbook.mutate()}>
+          Download XLSX
+        </Button>
+        {workbook.error && (
+          <Typography role="alert" color="error">
+            {whatIsWrong(workbook.error)}
+          </Typography>
+        )}
       </Box>
       <Typography sx={{ maxWidth: 760, mb: 1 }}>
         Prices are typical, in US dollars, and count where they are in the site’s currency; type your shop’s
@@ -124,7 +140,7 @@ export function ShoppingList({ document, needed, faults, edit, onDone, onShow, o
                         />
                       </td>
                       <td className="figure">
-                        {rest === 0 ? "nothing" : <strong>{countText(rest, row, system)}</strong>}
+                        {rest === 0 ? "nothing" : <strong>{shortCount(rest, row, system)}</strong>}
                       </td>
                       <td className="figure wide">
                         {row.price === null
@@ -151,7 +167,9 @@ export function ShoppingList({ document, needed, faults, edit, onDone, onShow, o
 function RollsTold({ needed }: { needed: PartsNeeded }) {
   const system = usePreferences((state) => state.system);
   const metres = (value: number) => metresText(value, system);
+  const kilos = (value: number) => quantityText({ value, unit: "kg" }, system);
   if (!needed.rolls.length) return null;
+  const all = needed.rolls.reduce((sum, rolls) => sum + (rolls.weight_kg ?? 0), 0);
   return (
     <Box sx={{ mt: 5, maxWidth: 760 }}>
       <Typography variant="h2">Rolls</Typography>
@@ -162,9 +180,18 @@ function RollsTold({ needed }: { needed: PartsNeeded }) {
             {rolls.roll_m === null
               ? ", by the metre"
               : `, ${rolls.count} × ${metres(rolls.roll_m)}, ${rolls.joins} ${rolls.joins === 1 ? "join" : "joins"}, ${metres(rolls.offcut_m)} left over`}
+            {rolls.weight_kg !== null && `; weighs ${kilos(rolls.weight_kg)}`}
           </li>
         ))}
       </ul>
+      <Typography>
+        Pipe on the trailer: {kilos(all)}, at the least wall and typical densities; fittings, troughs and
+        tanks are not in it.
+      </Typography>
+      <Caution>
+        A roll is heavy and awkward: two people lift it. It springs open when its ties are cut: one tie at a
+        time, from the inside of the roll.
+      </Caution>
     </Box>
   );
 }

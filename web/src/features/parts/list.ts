@@ -19,6 +19,10 @@ export function countText(count: number, row: NeededRow, system: System): string
   return String(count);
 }
 
+/** The same where the length of a roll stands beside it. */
+export const shortCount = (count: number, row: NeededRow, system: System): string =>
+  row.unit === "roll" ? `${count} ${count === 1 ? "roll" : "rolls"}` : countText(count, row, system);
+
 const FEW = 2;
 
 /** The first of several remarks, and how many more there are. */

@@ -6,7 +6,7 @@ export const TABLE = {
   fontSize: 13,
   width: "100%",
   "& th, & td": { textAlign: "left", fontWeight: 400, py: 1, pr: { xs: 2, md: 4 }, verticalAlign: "top" },
-  "& .figure": { textAlign: "right", whiteSpace: "nowrap" },
+  "& .figure": { textAlign: "right", whiteSpace: { xs: "normal", md: "nowrap" } },
   "& thead th": { color: ink("faint"), lineHeight: 1.25 },
   "& tbody tr": { borderTop: `1px solid ${ink("rule")}` },
   "& tbody tr.shop": { borderTop: 0 },

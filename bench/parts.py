@@ -1,0 +1,31 @@
+"""What a plan needs: the list, the joints and the sheets of the demonstration and of 200 outlets, cold and again."""
+
+import time
+from collections.abc import Iterator
+
+from bench.designs import watered
+from bench.measure import Result, at_most, median_s, million_steps_s
+from leadsman.core.design import Design
+from leadsman.core.parts.chain import chain_between
+from leadsman.core.report.parts import parts_report
+from leadsman.demo import tamsel_ridge
+
+USUAL_STEPS_S = 0.02  # what a million plain steps take on the machine that the aims are for
+AIMS_S = {"the demonstration": 0.5, "200 outlets": 3.0}
+
+
+def results() -> Iterator[Result]:
+    """Yield how long the parts of a plan take, over what a million plain steps take."""
+    steps_s = million_steps_s()
+    for name, design in (("the demonstration", tamsel_ridge()), ("200 outlets", watered(200))):
+        chain_between.cache_clear()
+        cold_s = _once_s(design)
+        again_s = median_s(lambda design=design: parts_report(design), 5)  # type: ignore[misc]
+        told = f"{1e3 * cold_s:.0f} ms, again {1e3 * again_s:.0f} ms; aim {1e3 * AIMS_S[name]:.0f} ms"
+        yield at_most(f"parts of {name} over a million steps", cold_s / steps_s, AIMS_S[name] / USUAL_STEPS_S, told)
+
+
+def _once_s(design: Design) -> float:
+    begun = time.perf_counter()
+    parts_report(design)
+    return time.perf_counter() - begun
