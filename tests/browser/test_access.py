@@ -61,7 +61,12 @@ def test_text_of_twice_the_size_is_not_cut_off_and_wide_screens_are_used(bench: 
 
 def test_every_page_of_parts_has_no_serious_fault(bench: Bench) -> None:
     bench.open("parts")
-    for page, says in (("Joints", "Not solved"), ("Laying", "From its start"), ("Catalogue", "Add own")):
+    for page, says in (
+        ("Joints", "Not solved"),
+        ("Holes", "Stem across"),
+        ("Laying", "From its start"),
+        ("Catalogue", "Add own"),
+    ):
         bench.button(page).click()
         bench.await_text("main", says)
         assert bench.axe() == [], page

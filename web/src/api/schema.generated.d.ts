@@ -1459,6 +1459,13 @@ export interface components {
             /** Watch */
             watch: (string | components["schemas"]["QuantityReport"])[];
         };
+        /** BitReport */
+        BitReport: {
+            /** Bit Mm */
+            bit_mm: number;
+            /** Holes */
+            holes: number;
+        };
         /**
          * BookPointReport
          * @description A point of a book: rise over the one before, level, and the level with its share of the misclosure out [m].
@@ -2176,6 +2183,8 @@ export interface components {
             /** Sights */
             sights?: (components["schemas"]["HoseLevelSight"] | components["schemas"]["ClinometerSight"] | components["schemas"]["BarometerSight"] | components["schemas"]["HeightSight"] | components["schemas"]["TimedFlow"])[];
             site: components["schemas"]["Site"];
+            /** Stems */
+            stems?: components["schemas"]["MeasuredStem"][];
             /** Timers */
             timers?: components["schemas"]["Timer"][];
             /**
@@ -3278,6 +3287,36 @@ export interface components {
             source: string;
         };
         /**
+         * HoleReport
+         * @description A hole through a vessel's wall [mm; its middle in m over the floor]; null where nobody has said or measured.
+         *
+         *     `thread_mm` is over the thread by its standard; `troubles` are in words.
+         */
+        HoleReport: {
+            /** Across Mm */
+            across_mm: number | null;
+            /** At M */
+            at_m: number | null;
+            /** Bit Mm */
+            bit_mm: number | null;
+            /** Id */
+            id: string;
+            /** Long Mm */
+            long_mm: number | null;
+            /** Product Id */
+            product_id: string;
+            /** Thread Mm */
+            thread_mm: number | null;
+            /** Troubles */
+            troubles: (string | components["schemas"]["QuantityReport"])[][];
+            /** Vessel */
+            vessel: string;
+            /** Wall Mm */
+            wall_mm: number | null;
+            /** What */
+            what: string;
+        };
+        /**
          * HoseLevelSight
          * @description A rise by a hose of water, in one or several set-ups one after the other; the error is of each.
          */
@@ -3956,6 +3995,21 @@ export interface components {
             /** Told */
             told: (string | components["schemas"]["QuantityReport"])[];
         };
+        /**
+         * MeasuredStem
+         * @description What passes a wall, as measured on the piece in hand: across its thread, and how long the thread is [mm].
+         */
+        MeasuredStem: {
+            /** Across Mm */
+            across_mm: number;
+            /**
+             * Long Mm
+             * @default null
+             */
+            long_mm?: number | null;
+            /** Product */
+            product: string;
+        };
         /** MeasuringReport */
         MeasuringReport: {
             /** Flows */
@@ -4456,10 +4510,16 @@ export interface components {
          *     `in_line` is null where the lines have the fittings of all their joints, so the figures are with them.
          */
         PartsReport: {
+            /** Bits */
+            bits: components["schemas"]["BitReport"][];
             /** Connections */
             connections: components["schemas"]["ConnectionReport"][];
             /** Currency */
             currency: string;
+            /** Hole Practice */
+            hole_practice: string[];
+            /** Holes */
+            holes: components["schemas"]["HoleReport"][];
             in_line: components["schemas"]["InLineReport"] | null;
             /** Laying */
             laying: components["schemas"]["LayingReport"][];
@@ -7083,6 +7143,7 @@ export interface components {
          *     of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
          *     `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
          *     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
+         *     `wall_mm` is how thick its wall is where something passes it;
          *     `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
@@ -7194,6 +7255,11 @@ export interface components {
              * @default 0
              */
             stand_m?: number;
+            /**
+             * Wall Mm
+             * @default null
+             */
+            wall_mm?: number | null;
         };
         /**
          * VesselProduct

@@ -67,7 +67,7 @@ from leadsman.core.design.survey import (
     StaffReading,
     TimedFlow,
 )
-from leadsman.core.design.use import Draw, Requirement, Scenario, ShedItem
+from leadsman.core.design.use import Draw, MeasuredStem, Requirement, Scenario, ShedItem
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
@@ -116,6 +116,7 @@ __all__ = [
     "LevelStep",
     "Line",
     "LyingCylinderShape",
+    "MeasuredStem",
     "OpenEndOutlet",
     "Outlet",
     "OutletBase",

@@ -19,7 +19,7 @@ from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
 from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
 from leadsman.core.design.upgrade import upgraded
-from leadsman.core.design.use import Draw, Requirement, Scenario, ShedItem
+from leadsman.core.design.use import Draw, MeasuredStem, Requirement, Scenario, ShedItem
 from leadsman.core.design.vessel import Vessel
 
 
@@ -47,6 +47,7 @@ class Design(Part):
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = Field(default_factory=list)
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = Field(default_factory=list)
     shed: Annotated[list[ShedItem], Field(max_length=2_000)] = Field(default_factory=list)
+    stems: Annotated[list[MeasuredStem], Field(max_length=2_000)] = Field(default_factory=list)
     books: Annotated[list[LevelBook], Field(max_length=200)] = Field(default_factory=list)
     sights: Annotated[list[Sight], Field(max_length=1_000)] = Field(default_factory=list)
     distances: Annotated[list[Distance], Field(max_length=5_000)] = Field(default_factory=list)

@@ -47,6 +47,14 @@ class ShedItem(Part):
     count: Annotated[float, Field(gt=0, le=100_000)]
 
 
+class MeasuredStem(Part):
+    """What passes a wall, as measured on the piece in hand: across its thread, and how long the thread is [mm]."""
+
+    product: Id
+    across_mm: Annotated[float, Field(ge=3, le=300)]
+    long_mm: Annotated[float, Field(ge=3, le=1_000)] | None = None
+
+
 class Draw(Part):
     """Water taken out of a vessel between two times [s from the start of a run]; it stops where that is empty."""
 

@@ -100,6 +100,7 @@ class Vessel(Part):
     of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
     `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
+    `wall_mm` is how thick its wall is where something passes it;
     `assumed` names figures that are a default nobody has confirmed.
     """
 
@@ -124,6 +125,7 @@ class Vessel(Part):
     link_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     overflow_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     stand_limit_kg: Annotated[float, Field(gt=0, le=1e7)] | None = None
+    wall_mm: Annotated[float, Field(gt=0, le=1_000)] | None = None
     food_grade: bool | None = None
     reachable: bool | None = None
     product: Id | None = None

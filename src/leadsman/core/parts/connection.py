@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
-from leadsman.core.catalogue import PartProduct, fittings, float_valves, parts, vessels
+from leadsman.core.catalogue import FloatValveProduct, PartProduct, fittings, float_valves, parts, vessels
 from leadsman.core.catalogue.product import Ended
 from leadsman.core.catalogue.thread import End
 from leadsman.core.design import Design, FloatValveOutlet, InlinePart, Line, OutletBase, Vessel, label
@@ -20,7 +20,7 @@ from leadsman.core.parts.taps import taps_of
 AT_VESSEL_M = 1.0  # a part no farther from a vessel sits right at it; ours, no source
 NARROW = 0.75  # a chain under so much of the lesser bore is told, with a wider one where there is; ours, no source
 ELBOW_FROM_DEG = 60.0  # a route that turns by less is bent in the pipe; ours, no source
-WALL = ("1/2", "3/4", "1", "1 1/4", "1 1/2", "2")
+WALL_PIECE = "bulkhead"  # what its products begin with
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -207,7 +207,7 @@ def _wall(plan: Plan, line: Line, vessel: Vessel, at_m: float) -> Station:
         return Station(label(vessel), at_m, own, own, None, "")
     pipe = pipe_at(plan.design, line, at_m)
     bore_m = pipe.bore_m if pipe else (line.bore_mm or 20.0) / 1e3
-    bulkheads = {one.product_id: one for one in fittings().values() if one.product_id.startswith("bulkhead")}
+    bulkheads = {one.product_id: one for one in fittings().values() if one.product_id.startswith(WALL_PIECE)}
     sized = min(bulkheads.values(), key=lambda one: (abs(one.end_list[0].bore_m - bore_m), one.product_id))
     end = sized.end_list[0]
     return Station(
@@ -219,14 +219,20 @@ def _outlet(outlet: OutletBase, at_m: float) -> Station:
     """Return the inlet of an outlet: of its valve, else of the valve of the catalogue that passes about as much."""
     if not isinstance(outlet, FloatValveOutlet):
         return Station(label(outlet), at_m, None, None, None, "")
+    like = inlet_of(outlet)
+    assumed = "" if like.product_id == outlet.valve.product else f"{label(outlet)} as {like.name}"
+    return Station(
+        label(outlet), at_m, like.end_list[0], None, like, f"{assumed}, which passes about as much" if assumed else ""
+    )
+
+
+def inlet_of(outlet: FloatValveOutlet) -> FloatValveProduct:
+    """Return the valve that an outlet is bought as, else the one of the catalogue that passes about as much."""
     product = float_valves().get(outlet.valve.product or "")
     if product is not None and product.end_list:
-        return Station(label(outlet), at_m, product.end_list[0], None, product, "")
+        return product
     near = [one for one in float_valves().values() if one.end_list]
-    like = min(near, key=lambda one: abs(math.log(one.kv_m3h / outlet.valve.kv_m3h)))
-    return Station(
-        label(outlet), at_m, like.end_list[0], None, like, f"{label(outlet)} as {like.name}, which passes about as much"
-    )
+    return min(near, key=lambda one: abs(math.log(one.kv_m3h / outlet.valve.kv_m3h)))
 
 
 def _station(plan: Plan, line: Line, part: InlinePart) -> Station:

@@ -8,11 +8,9 @@ from leadsman.core.catalogue import fittings
 from leadsman.core.design import Design, Fitting
 from leadsman.core.design.change import JsonPatch
 from leadsman.core.parts.chain import adapters, chain_between
-from leadsman.core.parts.connection import Connection
+from leadsman.core.parts.connection import WALL_PIECE, Connection
 from leadsman.core.parts.mate import pipe_end
 from leadsman.core.parts.roll import Rolls
-
-WALL = "bulkhead"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -37,7 +35,7 @@ def joints_in_lines(design: Design, joined: list[Connection], cut: list[Rolls]) 
     left_out = 0
     for connection in joined:
         links = [link.product for link in connection.chain.links] if connection.chain else []
-        walls = [one for one in connection.extra if one.product_id.startswith(WALL)]
+        walls = [one for one in connection.extra if one.product_id.startswith(WALL_PIECE)]
         if connection.through is not None:
             wanted[connection.through].update(product.product_id for product in [*links, *walls])
         elif links and connection.place is not None:
@@ -70,5 +68,5 @@ def _is_of_joint(fitting: Fitting) -> bool:
 
 @cache
 def _products_of_joints() -> frozenset[str]:
-    walls = {product_id for product_id in fittings() if product_id.startswith(WALL)}
+    walls = {product_id for product_id in fittings() if product_id.startswith(WALL_PIECE)}
     return frozenset({one.product_id for one in adapters()} | walls)

@@ -8,6 +8,7 @@ from leadsman.core.design import Design
 from leadsman.core.design.cost import in_site_money
 from leadsman.core.parts.chain import Chain
 from leadsman.core.parts.connection import Connection, ends_told, why_unknown
+from leadsman.core.parts.hole import PRACTICE, Hole, bits, holes
 from leadsman.core.parts.in_line import JointsInLines, joints_in_lines
 from leadsman.core.parts.laying import LayingSheet, laying_sheets
 from leadsman.core.parts.mate import Mate
@@ -105,6 +106,30 @@ class LayingReport(Report):
     stops: list[StopReport]
 
 
+class HoleReport(Report):
+    """A hole through a vessel's wall [mm; its middle in m over the floor]; null where nobody has said or measured.
+
+    `thread_mm` is over the thread by its standard; `troubles` are in words.
+    """
+
+    id: str
+    vessel: str
+    product_id: str
+    what: str
+    thread_mm: float | None
+    across_mm: float | None
+    long_mm: float | None
+    wall_mm: float | None
+    bit_mm: float | None
+    at_m: float | None
+    troubles: list[Words]
+
+
+class BitReport(Report):
+    bit_mm: float
+    holes: int
+
+
 class InLineReport(Report):
     """What makes the lines have the fittings of their joints; `left_out` joints belong to no line."""
 
@@ -128,11 +153,15 @@ class PartsReport(Report):
     unpriced: int
     unsolved: int
     in_line: InLineReport | None
+    holes: list[HoleReport]
+    bits: list[BitReport]
+    hole_practice: list[str]
 
 
 def parts_report(design: Design) -> PartsReport:
     """Return what a design needs, with its joints and laying sheets."""
     needed = parts_list(design)
+    drilled = holes(design, needed.connections)
     return PartsReport(
         rows=[_row(row) for row in needed.rows],
         connections=[_connection(design, one) for one in needed.connections],
@@ -143,6 +172,25 @@ def parts_report(design: Design) -> PartsReport:
         unpriced=len(needed.unpriced),
         unsolved=len(needed.unsolved),
         in_line=_in_line(joints_in_lines(design, needed.connections, needed.rolls)),
+        holes=[_hole(hole) for hole in drilled],
+        bits=[BitReport(bit_mm=bit_mm, holes=count) for bit_mm, count in bits(drilled)],
+        hole_practice=list(PRACTICE),
+    )
+
+
+def _hole(hole: Hole) -> HoleReport:
+    return HoleReport(
+        id=hole.hole_id,
+        vessel=hole.vessel.id,
+        product_id=hole.product.product_id,
+        what=hole.product.name,
+        thread_mm=None if hole.thread_mm is None else round(hole.thread_mm, 1),
+        across_mm=hole.stem.across_mm if hole.stem else None,
+        long_mm=hole.stem.long_mm if hole.stem else None,
+        wall_mm=hole.vessel.wall_mm,
+        bit_mm=hole.bit_mm,
+        at_m=None if hole.at_m is None else round(hole.at_m, 3),
+        troubles=[words(one) for one in hole.troubles],
     )
 
 

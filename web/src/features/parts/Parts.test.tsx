@@ -60,6 +60,29 @@ test("the flows get the bore of every joint when asked, and the list stays as it
   await bench.seen("[data-testid='needed-hose-barb-npt-12-70-0.5']", "2");
 });
 
+test("a measured stem gives the bit, for all pieces of its kind", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Holes");
+  await bench.seen("[data-testid=bits]", "No stem is measured yet");
+  const hole = "[data-testid='hole-bench-link:0-on:hole']";
+  await bench.seen(hole, "measure the stem");
+  const stem =
+    "Stem of 3/4 in bulkhead fitting through a wall, tapered pipe thread female both sides in mat-tank";
+  await bench.fill(stem, "31.2");
+  await bench.seen("[data-testid=bits]", "32.0 mm for");
+  await bench.until(() => expect(bench.text(hole)).not.toContain("measure the stem"));
+  await bench.fill(stem.replace("Stem", "Thread length"), "14");
+  await bench.fill(
+    "Wall of mat-tank at 3/4 in bulkhead fitting through a wall, tapered pipe thread female both sides",
+    "8",
+  );
+  await bench.seen(hole, "does not reach through a wall of 8.0 mm");
+  await bench.until(() => bench.saved());
+  expect(bench.document().stems).toEqual([{ product: "bulkhead-npt-0.75", across_mm: 31.2, long_mm: 14 }]);
+  await bench.fill(stem, "");
+  await bench.seen("[data-testid=bits]", "No stem is measured yet");
+});
+
 test("spaces between posts are counted, and taps set, once it is said how far apart these are", async () => {
   const bench = await openBench("parts");
   await bench.press("Laying");

@@ -6,6 +6,7 @@ import { listParts } from "../../api/client";
 import type { Design, Fault, Remedy } from "../../api/types";
 import { OneOf } from "../../shared/OneOf";
 import { useSettled } from "../../shared/useSettled";
+import { Holes } from "./Holes";
 import { Joints } from "./Joints";
 import { Laying } from "./Laying";
 import { ShoppingList } from "./ShoppingList";
@@ -24,6 +25,7 @@ export interface PartsProps {
 const PAGES = [
   { value: "list", text: "Shopping list" },
   { value: "joints", text: "Joints" },
+  { value: "holes", text: "Holes" },
   { value: "laying", text: "Laying" },
   { value: "catalogue", text: "Catalogue" },
 ] as const;
@@ -56,6 +58,8 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
         <ShoppingList {...figures} needed={shown} onPage={setPage} />
       ) : page === "joints" ? (
         <Joints {...figures} needed={shown} />
+      ) : page === "holes" ? (
+        <Holes {...figures} needed={shown} />
       ) : (
         <Laying {...figures} needed={shown} />
       )}
