@@ -98,7 +98,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hand out what a design is made of as an XLSX file, lengths in the reader's units. */
+        /** Return what a design is made of as an XLSX file, lengths in the reader's units. */
         post: operations["partsWorkbook"];
         delete?: never;
         options?: never;

@@ -22,7 +22,7 @@ def list_parts(body: Analyse) -> Response:
 
 @parts.post("/workbook", operation_id="partsWorkbook", responses={200: None, 422: Problem})
 def parts_as_workbook(body: AskWorkbook) -> Response:
-    """Hand out what a design is made of as an XLSX file, lengths in the reader's units."""
+    """Return what a design is made of as an XLSX file, lengths in the reader's units."""
     require_workable(body.document)
     written = parts_workbook(body.document, parts_report(body.document), body.units)
     return handed_out(written, body.document, "parts.xlsx", XLSX)

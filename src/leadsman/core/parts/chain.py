@@ -4,9 +4,9 @@ import heapq
 from dataclasses import dataclass
 from functools import cache
 
-from leadsman.core.catalogue import FittingProduct, fittings
+from leadsman.core.catalogue import FittingProduct, PipeProduct, fittings
 from leadsman.core.catalogue.thread import End
-from leadsman.core.parts.mate import STUB, TAKEN, Mate, PipeEnd, mate
+from leadsman.core.parts.mate import STUB, TAKEN, Mate, PipeEnd, mate, pipe_end
 
 MOST_ADAPTERS = 6
 UNPRICED = 5.0  # what an adapter without a price counts as, in the order of choice only
@@ -86,6 +86,12 @@ def chain_between(start: End, goal: End, least_bore_m: float = 0.0) -> Chain | N
                 cost = price + (UNPRICED if product.price is None else product.price)
                 heapq.heappush(queue, (count + 1, cost, -on.bore_m, number, on, (*links, link)))
     return None
+
+
+def coupling(product: PipeProduct) -> Chain | None:
+    """Return what joins two pieces of one pipe; None where nothing of the catalogue does."""
+    end = pipe_end(product)
+    return chain_between(end, end)
 
 
 def _over_a_stub(end: End, goal: End) -> bool:

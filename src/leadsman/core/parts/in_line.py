@@ -7,9 +7,8 @@ from functools import cache
 from leadsman.core.catalogue import fittings
 from leadsman.core.design import Design, Fitting
 from leadsman.core.design.change import JsonPatch
-from leadsman.core.parts.chain import adapters, chain_between
+from leadsman.core.parts.chain import adapters, coupling
 from leadsman.core.parts.connection import WALL_PIECE, Connection
-from leadsman.core.parts.mate import pipe_end
 from leadsman.core.parts.roll import Rolls
 
 
@@ -41,10 +40,9 @@ def joints_in_lines(design: Design, joined: list[Connection], cut: list[Rolls]) 
         elif links and connection.place is not None:
             left_out += 1
     for rolls in cut:
-        end = pipe_end(rolls.product)
-        coupling = chain_between(end, end)
+        chain = coupling(rolls.product)
         for line_id, _ in rolls.joins:
-            wanted[line_id].update(link.product.product_id for link in (coupling.links if coupling else ()))
+            wanted[line_id].update(link.product.product_id for link in (chain.links if chain else ()))
     patch: JsonPatch = []
     for index, line in enumerate(design.lines):
         has = Counter[str]()

@@ -1,6 +1,5 @@
 """What a plan needs, one row for each thing that is bought, with its price, and where on the plan it goes."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -17,9 +16,9 @@ from leadsman.core.catalogue import (
 from leadsman.core.catalogue.product import Ended
 from leadsman.core.design import Design, FloatValveOutlet, label
 from leadsman.core.design.cost import in_site_money
-from leadsman.core.parts.chain import chain_between
+from leadsman.core.parts.chain import coupling
 from leadsman.core.parts.connection import Connection, connections
-from leadsman.core.parts.mate import CLAMP, HOSE, TAPERED, WASHER, pipe_end
+from leadsman.core.parts.mate import CLAMP, HOSE, TAPERED, WASHER
 from leadsman.core.parts.roll import Rolls, rolls_of
 
 Shop = Literal["pipe", "fittings", "taps and valves", "troughs and tanks", "sundries"]
@@ -144,8 +143,7 @@ class _Rows:
     def joins(self, cut: list[Rolls]) -> None:
         """Count what joins the pieces of each line."""
         for rolls in cut:
-            end = pipe_end(rolls.product)
-            chain = chain_between(end, end)
+            chain = coupling(rolls.product)
             for line, _ in rolls.joins:
                 for link in chain.links if chain else ():
                     self.add(link.product, 1.0, line)
@@ -179,8 +177,7 @@ class _Rows:
         """Count clamps, washers and tape by the seals of all joints."""
         mates = [mate for one in joined if one.chain for mate in one.chain.mates]
         for rolls in cut:
-            end = pipe_end(rolls.product)
-            chain = chain_between(end, end)
+            chain = coupling(rolls.product)
             mates += (chain.mates if chain else []) * len(rolls.joins)
         clamps = CLAMPS_EACH * sum(mate is CLAMP for mate in mates)
         washers = sum(mate in (HOSE, WASHER) for mate in mates)
@@ -227,8 +224,3 @@ def shop_of(product: Ended | PipeProduct) -> Shop:
 def _note(noted: list[str], one: str) -> None:
     if one and one not in noted:
         noted.append(one)
-
-
-def unsolved_where(told: PartsList) -> Iterator[Connection]:
-    """Yield connections whose ends are both known and that no chain joins."""
-    yield from (one for one in told.connections if one.lacks_chain)

@@ -101,7 +101,7 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
         {sheet.counted_pace
           ? "Paces are as long as you counted them."
           : "Nobody has counted a pace yet, so paces are as long as usual: count yours under Ground."}{" "}
-        Lay it on the surface first, run water through it, mark where it lies, and bury it when it is tight.
+        Lay it on the surface first, run water through it, mark its way, and bury it when it is tight.
       </Typography>
       <Caution>
         Before digging, have the utility locating service mark cables and pipes. Nobody stands in a trench
