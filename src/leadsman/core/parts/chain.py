@@ -9,6 +9,7 @@ from leadsman.core.catalogue.thread import End
 from leadsman.core.parts.mate import STUB, TAKEN, Mate, PipeEnd, mate, pipe_end
 
 MOST_ADAPTERS = 6
+WALL_PIECE = "bulkhead"  # what products through a wall begin with
 UNPRICED = 5.0  # what an adapter without a price counts as, in the order of choice only
 
 
@@ -54,7 +55,7 @@ class Chain:
 def adapters() -> tuple[FittingProduct, ...]:
     """Return every fitting with two ends, straight through: bends and tees are not for this."""
     found = [one for one in fittings().values() if len(one.end_list) == 2 and "elbow" not in one.product_id]
-    return tuple(one for one in found if not one.product_id.startswith(("bulkhead", "saddle")))
+    return tuple(one for one in found if not one.product_id.startswith((WALL_PIECE, "saddle")))
 
 
 @cache

@@ -11,7 +11,7 @@ from leadsman.core.catalogue.product import Ended
 from leadsman.core.catalogue.thread import End
 from leadsman.core.design import Design, FloatValveOutlet, InlinePart, Line, OutletBase, Vessel, label
 from leadsman.core.design.layout import Layout
-from leadsman.core.parts.chain import Chain, chain_between
+from leadsman.core.parts.chain import WALL_PIECE, Chain, chain_between
 from leadsman.core.parts.laid_pipe import pipe_at, pipes_of
 from leadsman.core.parts.mate import THROUGH_WALL, PipeEnd, pipe_end, told
 from leadsman.core.parts.roll import Rolls, rolls_of
@@ -20,7 +20,6 @@ from leadsman.core.parts.taps import taps_of
 AT_VESSEL_M = 1.0  # a part no farther from a vessel sits right at it; ours, no source
 NARROW = 0.75  # a chain under so much of the lesser bore is told, with a wider one where there is; ours, no source
 ELBOW_FROM_DEG = 60.0  # a route that turns by less is bent in the pipe; ours, no source
-WALL_PIECE = "bulkhead"  # what its products begin with
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -73,10 +72,18 @@ class Plan:
     design: Design
     layout: Layout = field(init=False)
     cut: list[Rolls] = field(init=False)
+    ends_at: dict[str, list[tuple[Line, float]]] = field(init=False)  # by node: lines, and how far along it lies [m]
+    outlets_at: dict[str, list[OutletBase]] = field(init=False)  # by the node that they draw from
 
     def __post_init__(self) -> None:
         self.layout = Layout(self.design)
         self.cut = rolls_of(self.design)
+        self.ends_at, self.outlets_at = {}, {}
+        for line in self.design.lines:
+            for node, at_m in ((line.from_, 0.0), (line.to, line.pipe_length_m)):
+                self.ends_at.setdefault(node, []).append((line, at_m))
+        for outlet in self.design.outlets:
+            self.outlets_at.setdefault(self.layout.node_of_outlet[outlet.id], []).append(outlet)
 
 
 def connections(design: Design) -> list[Connection]:
@@ -337,24 +344,21 @@ def _at_place(plan: Plan, place: str) -> Iterator[Connection]:
 
 
 def _branches(plan: Plan, place: str) -> Iterator[Branch]:
-    for line in plan.design.lines:
-        for node, at_m in ((line.from_, 0.0), (line.to, line.pipe_length_m)):
-            if node == place:
-                pipe = pipe_at(plan.design, line, at_m)
-                way = plan.layout.way_of(line)
-                here, beyond = (way[0], way[1]) if at_m == 0.0 else (way[-1], way[-2])
-                heading = (beyond[0] - here[0], beyond[1] - here[1])
-                yield Branch(label(line), line.id, pipe_end(pipe) if pipe else None, heading, None, "")
-    for outlet in plan.design.outlets:
-        if plan.layout.node_of_outlet[outlet.id] == place and isinstance(outlet, FloatValveOutlet):
+    for line, at_m in plan.ends_at.get(place, ()):
+        pipe = pipe_at(plan.design, line, at_m)
+        way = plan.layout.way_of(line)
+        here, beyond = (way[0], way[1]) if at_m == 0.0 else (way[-1], way[-2])
+        heading = (beyond[0] - here[0], beyond[1] - here[1])
+        yield Branch(label(line), line.id, pipe_end(pipe) if pipe else None, heading, None, "")
+    for outlet in plan.outlets_at.get(place, ()):
+        if isinstance(outlet, FloatValveOutlet):
             station = _outlet(outlet, 0.0)
             yield Branch(station.name, None, station.back, None, station.product, station.assumed)
 
 
 def _leads_on(plan: Plan, place: str) -> bool:
     """Whether water leaves at a place that one pipe leads to: by a tap or an emitter there, or a draw."""
-    taken = any(node == place for node in plan.layout.node_of_outlet.values())
-    return taken or plan.layout.places[place].draw_lpm > 0.0
+    return place in plan.outlets_at or plan.layout.places[place].draw_lpm > 0.0
 
 
 def _elbow_for(first: Branch, second: Branch) -> Ended | None:

@@ -10,7 +10,8 @@ from leadsman.core.catalogue.product import Ended
 from leadsman.core.catalogue.thread import threads
 from leadsman.core.design import Design, FloatValveOutlet, MeasuredStem, Vessel, label
 from leadsman.core.design.layout import Layout
-from leadsman.core.parts.connection import WALL_PIECE, Connection, connections, inlet_of
+from leadsman.core.parts.chain import WALL_PIECE
+from leadsman.core.parts.connection import Connection, connections, inlet_of
 
 # millimetres; usual twist drills to 13, then hole saws, typical, from memory
 BITS_MM = (

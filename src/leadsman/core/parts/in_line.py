@@ -7,8 +7,8 @@ from functools import cache
 from leadsman.core.catalogue import fittings
 from leadsman.core.design import Design, Fitting
 from leadsman.core.design.change import JsonPatch
-from leadsman.core.parts.chain import adapters, coupling
-from leadsman.core.parts.connection import WALL_PIECE, Connection
+from leadsman.core.parts.chain import WALL_PIECE, adapters, coupling
+from leadsman.core.parts.connection import Connection
 from leadsman.core.parts.roll import Rolls
 
 

@@ -100,7 +100,7 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
         Count the spaces, not the posts: six posts make five spaces.{" "}
         {sheet.counted_pace
           ? "Paces are as long as you counted them."
-          : "Nobody has counted a pace yet, so paces are as long as usual: count yours under Ground."}{" "}
+          : "Your paces are not counted yet, so a usual pace is taken: count yours under Ground."}{" "}
         Lay it on the surface first, run water through it, mark its way, and bury it when it is tight.
       </Typography>
       <Caution>
