@@ -68,6 +68,18 @@ def test_nothing_on_the_plan_lacks_a_row() -> None:
         assert all(outlet.id in where or (outlet.name or outlet.id) in where for outlet in design.outlets)
 
 
+def test_every_float_valve_has_a_piece_wherever_it_stands() -> None:
+    """Two alike, at a junction of pipe given by its bore alone, and without any pipe."""
+    bare: Document = {"lines.0.product": None, "lines.0.bore_mm": 26.0, "lines.0.roughness_mm": 0.01}
+    document = one_line(**bare, **{"lines.0.to": "end", "outlets.0.valve.product": "full-flow-0.75"})
+    valve = document["outlets"][0]
+    away = {"id": "away", "east_m": 50, "north_m": 50, "ground_m": 101.0}
+    document["outlets"] += [{**valve, "id": "second"}, {**valve, "id": "third", "place": "away"}]
+    needed = parts_list(read_design({**document, "places": [*document["places"], away]}))
+    assert [row.count for row in needed.rows if row.product_id == "full-flow-0.75"] == [3.0]
+    assert not any(one.lacks_chain for one in needed.connections)
+
+
 def on_rolls(lengths_m: list[float], product: str = "pe100-sdr17-32") -> Design:
     """Lines of such lengths, one after the other, all of one product."""
     document = one_line()

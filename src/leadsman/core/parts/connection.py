@@ -307,9 +307,15 @@ def _at_place(plan: Plan, place: str) -> Iterator[Connection]:
     """Yield how what meets at a place is joined: a cap, a coupling or elbow, or tees with what each branch needs."""
     branches = list(_branches(plan, place))
     pipes = [one for one in branches if isinstance(one.end, PipeEnd)]
-    if not pipes:
-        return
     name = label(plan.layout.places[place])
+    if not pipes:
+        for number, branch in enumerate(one for one in branches if one.product):
+            yield _made(
+                connection_id=f"{place}:valve-{number + 1}", first=name, second=branch.name, place=place, start=None,
+                goal=branch.end, extra=(branch.product,) if branch.product else (),
+                assumed=(branch.assumed,) if branch.assumed else (),
+            )  # fmt: skip
+        return
     if len(branches) == 1:
         cap = next((one for one in fittings().values() if _is_cap_for(one, pipes[0].end)), None)
         if not _leads_on(plan, place):

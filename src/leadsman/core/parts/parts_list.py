@@ -10,7 +10,6 @@ from leadsman.core.catalogue import (
     PipeProduct,
     VesselProduct,
     fittings,
-    float_valves,
     vessels,
 )
 from leadsman.core.catalogue.product import Ended
@@ -157,20 +156,15 @@ class _Rows:
                     self.add(product, float(fitting.count), line.id)
 
     def standing(self) -> None:
-        """Count vessels, and outlets that no connection has counted: nothing on the plan lacks a row."""
+        """Count vessels, and outlets other than float valves, which come with their connections."""
         for vessel in self.design.vessels:
             product = vessels().get(vessel.product or "")
             if product is not None:
                 self.add(product, float(vessel.count), vessel.id)
             else:
                 self._unnamed(f"vessel-{vessel.id}", label(vessel), "troughs and tanks", float(vessel.count), vessel.id)
-        counted = {where for row in self.rows.values() for where in row.where}
         for outlet in self.design.outlets:
-            if isinstance(outlet, FloatValveOutlet) and outlet.id not in counted:
-                valve = float_valves().get(outlet.valve.product or "")
-                if valve is not None and valve.product_id not in self.rows:
-                    self.add(valve, 1.0, outlet.id)
-            elif not isinstance(outlet, FloatValveOutlet):
+            if not isinstance(outlet, FloatValveOutlet):
                 self._unnamed(f"outlet-{outlet.id}", label(outlet), "taps and valves", 1.0, outlet.id)
 
     def sundries(self, joined: list[Connection], cut: list[Rolls]) -> None:
