@@ -27,10 +27,11 @@ from leadsman.settings import Settings
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, GlanceReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
-    RemediesReport, RestReport, SchoolsReport, SeasonRunReport, ValveChoicesReport, schemas.Analyse,
+    RemediesReport, RestReport, SchoolsReport, SeasonRunReport, schemas.SettingsDrawn, ValveChoicesReport,
+    schemas.Analyse,
     schemas.AskCourse, schemas.AskDay, schemas.AskJob, schemas.JobBody, schemas.AskPipes, schemas.AskGround,
     schemas.AskProfile, schemas.AskReach, schemas.GroundBody, schemas.AskRemedies, schemas.AskValves,
-    schemas.AskWeather, schemas.AskWorkbook, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
+    schemas.AskWeather, schemas.AskInUnits, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
     schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,
     schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.AskEdit,

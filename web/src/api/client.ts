@@ -197,6 +197,9 @@ export const fitInLine = (
 /** What a plan needs: rows to buy, joints, rolls and laying sheets. */
 export const listParts = (document: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/parts", { body: { document }, signal }));
+/** Set out the floats of a plan: figures, and a section of each vessel drawn in the reader's units. */
+export const setOutFloats = (document: Design, units: ReaderUnits, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/parts/settings", { body: { document, units }, signal }));
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));
 export const runSeason = (document: Design, signal?: AbortSignal) =>

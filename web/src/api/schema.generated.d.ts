@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/parts/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set out the floats of a design: hole, levels, travel and room in the section of each vessel. */
+        post: operations["setOutFloats"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/parts/workbook": {
         parameters: {
             query?: never;
@@ -1191,6 +1208,19 @@ export interface components {
             ][];
         };
         /**
+         * AskInUnits
+         * @description A design, and the units of whoever reads what is made of it.
+         */
+        AskInUnits: {
+            document: components["schemas"]["Design"];
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units?: "metric" | "us" | "imperial";
+        };
+        /**
          * AskJob
          * @description A long run to be done by a worker; `design_id` names the plan with which it goes when that is deleted.
          */
@@ -1334,19 +1364,6 @@ export interface components {
             southern?: boolean;
             /** Years */
             years: number;
-        };
-        /**
-         * AskWorkbook
-         * @description A design to write into a workbook, and the units of its reader.
-         */
-        AskWorkbook: {
-            document: components["schemas"]["Design"];
-            /**
-             * Units
-             * @default metric
-             * @enum {string}
-             */
-            units?: "metric" | "us" | "imperial";
         };
         /**
          * BadSpellReport
@@ -2684,6 +2701,48 @@ export interface components {
              */
             shut?: boolean;
         };
+        /**
+         * FloatMount
+         * @description How a float valve sits in its vessel [mm]; what is not said is taken from what it is bought as.
+         *
+         *     `wall` is the wall it passes: at an end of a box or drum, so that its arm points along it, or in a long side.
+         *     `pin_mm` is how far the arm's pin stands in from the wall, `arm_mm` from the pin to the middle of the float,
+         *     `float_mm` across the float, `aside_mm` from the hole's middle to the wall on its left, seen from inside.
+         *     `guard` is what keeps stock off it: nothing, a guard, or a closed chamber.
+         */
+        FloatMount: {
+            /**
+             * Arm Mm
+             * @default null
+             */
+            arm_mm?: number | null;
+            /**
+             * Aside Mm
+             * @default null
+             */
+            aside_mm?: number | null;
+            /**
+             * Float Mm
+             * @default null
+             */
+            float_mm?: number | null;
+            /**
+             * Guard
+             * @default null
+             */
+            guard?: ("open" | "guarded" | "enclosed") | null;
+            /**
+             * Pin Mm
+             * @default null
+             */
+            pin_mm?: number | null;
+            /**
+             * Wall
+             * @default end
+             * @enum {string}
+             */
+            wall?: "end" | "side";
+        };
         /** FloatValveOutlet */
         FloatValveOutlet: {
             /** Assumed */
@@ -2705,6 +2764,8 @@ export interface components {
              * @enum {string}
              */
             kind: "float_valve";
+            /** @default null */
+            mount?: components["schemas"]["FloatMount"] | null;
             /**
              * Name
              * @default null
@@ -3606,6 +3667,50 @@ export interface components {
              * @default null
              */
             product?: string | null;
+        };
+        /**
+         * Inside
+         * @description Something inside a vessel: `needs_m` the level under which it runs dry or stands bare.
+         *
+         *     `from_wall_m` is the free room between the wall that carries the valve and its nearest side, `wide_m` how far it
+         *     reaches from there (to the far wall where nobody says), `bottom_m` and `top_m` its ends over the floor.
+         */
+        Inside: {
+            /**
+             * Bottom M
+             * @default 0
+             */
+            bottom_m?: number;
+            /**
+             * From Wall M
+             * @default null
+             */
+            from_wall_m?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pump" | "skimmer" | "roots" | "basket" | "other";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Needs M
+             * @default null
+             */
+            needs_m?: number | null;
+            /**
+             * Top M
+             * @default null
+             */
+            top_m?: number | null;
+            /**
+             * Wide M
+             * @default null
+             */
+            wide_m?: number | null;
         };
         /**
          * JobBody
@@ -5630,6 +5735,16 @@ export interface components {
             weight_kg: number | null;
         };
         /**
+         * RoomReport
+         * @description What a float comes near over its travel [mm]; below 0 they meet.
+         */
+        RoomReport: {
+            /** Room Mm */
+            room_mm: number;
+            /** To */
+            to: string;
+        };
+        /**
          * Rotation
          * @description Where a herd is over a time: in one paddock, or at one outlet, after the other, some days at each, in turn.
          *
@@ -6019,6 +6134,64 @@ export interface components {
             paddock: string;
         };
         /**
+         * SetFloatReport
+         * @description One float valve; spots are [across, up] in m from the foot of the valve's wall, null where nobody knows them.
+         *
+         *     `is_known` says whether float and arm are the plan's, not those of the valve of the catalogue that comes near it.
+         */
+        SetFloatReport: {
+            /** Adjust */
+            adjust: (string | components["schemas"]["QuantityReport"])[][];
+            /** Arm Mm */
+            arm_mm: number | null;
+            /** Closes At M */
+            closes_at_m: number;
+            /** Falls Mm */
+            falls_mm: number;
+            /** Float Mm */
+            float_mm: number | null;
+            /** Hole M */
+            hole_m: number | null;
+            /** Is Known */
+            is_known: boolean;
+            /** Level Hole M */
+            level_hole_m: number | null;
+            /** Open */
+            open: [
+                number,
+                number
+            ] | null;
+            /** Opens At M */
+            opens_at_m: number;
+            /** Outlet */
+            outlet: string;
+            /** Pin */
+            pin: [
+                number,
+                number
+            ] | null;
+            /** Rooms */
+            rooms: components["schemas"]["RoomReport"][];
+            /** Shut */
+            shut: [
+                number,
+                number
+            ] | null;
+            /** Sunk Mm */
+            sunk_mm: number | null;
+            /** Travel */
+            travel: [
+                number,
+                number
+            ][];
+            /** Wall */
+            wall: string;
+            /** Wall At M */
+            wall_at_m: number | null;
+            /** What */
+            what: string;
+        };
+        /**
          * SetGround
          * @description Set a place's ground height, and the ends of the lines that stand there with it.
          *
@@ -6059,6 +6232,21 @@ export interface components {
             length_m: number;
             /** Line */
             line: string;
+        };
+        /**
+         * SetLevelReport
+         * @description A height over the vessel's floor [m].
+         */
+        SetLevelReport: {
+            /** At M */
+            at_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rim" | "overflow" | "cable" | "closes" | "opens" | "needs" | "outlet" | "tap";
+            /** Name */
+            name: string;
         };
         /**
          * SetPipe
@@ -6140,6 +6328,49 @@ export interface components {
             product: components["schemas"]["VesselProduct"];
             /** Vessel */
             vessel: string;
+        };
+        /**
+         * SettingReport
+         * @description One vessel; `outline` is its inside from the near rim round to the far one, [across, up] in m.
+         */
+        SettingReport: {
+            /** Count */
+            count: number;
+            /** Floats */
+            floats: components["schemas"]["SetFloatReport"][];
+            /** Levels */
+            levels: components["schemas"]["SetLevelReport"][];
+            /** Link Mm */
+            link_mm: number | null;
+            /** Notes */
+            notes: (string | components["schemas"]["QuantityReport"])[][];
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Shape Known */
+            shape_known: boolean;
+            /** Things */
+            things: components["schemas"]["ThingReport"][];
+            /** Vessel */
+            vessel: string;
+        };
+        /**
+         * SettingsDrawn
+         * @description Floats set out, and of each vessel its section as SVG in the page's colours, by the vessel's id.
+         */
+        SettingsDrawn: {
+            /** Drawings */
+            drawings: {
+                [key: string]: string;
+            };
+            /** Free Mm */
+            free_mm: number;
+            /** How */
+            how: string[];
+            /** Settings */
+            settings: components["schemas"]["SettingReport"][];
         };
         /**
          * ShedItem
@@ -6881,6 +7112,24 @@ export interface components {
             where: string;
         };
         /**
+         * ThingReport
+         * @description Something in a vessel, between two corners [across, up] in m.
+         */
+        ThingReport: {
+            /** High */
+            high: [
+                number,
+                number
+            ];
+            /** Low */
+            low: [
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+        };
+        /**
          * TimedFlow
          * @description A pail held under an outlet that runs alone: a check of the head, not a height.
          */
@@ -7143,12 +7392,18 @@ export interface components {
          *     of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
          *     `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
          *     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
-         *     `wall_mm` is how thick its wall is where something passes it;
+         *     `wall_mm` is how thick its wall is where something passes it, `cable_m` its lowest open cable or hand hole,
+         *     `inside` what stands or hangs in it, `taps` those in its wall on which no line ends;
          *     `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
             /** Assumed */
             assumed?: string[];
+            /**
+             * Cable M
+             * @default null
+             */
+            cable_m?: number | null;
             /**
              * Count
              * @default 1
@@ -7166,6 +7421,8 @@ export interface components {
             food_grade?: boolean | null;
             /** Id */
             id: string;
+            /** Inside */
+            inside?: components["schemas"]["Inside"][];
             /** Level M */
             level_m: number;
             /**
@@ -7255,6 +7512,8 @@ export interface components {
              * @default 0
              */
             stand_m?: number;
+            /** Taps */
+            taps?: components["schemas"]["WallTap"][];
             /**
              * Wall Mm
              * @default null
@@ -7374,6 +7633,21 @@ export interface components {
             to_s: number;
             /** Vessel */
             vessel: string;
+        };
+        /**
+         * WallTap
+         * @description A tap or drain in a vessel's wall on which no line ends: `at_m` over the floor; shut in all figures.
+         */
+        WallTap: {
+            /** At M */
+            at_m: number;
+            /**
+             * Bore Mm
+             * @default null
+             */
+            bore_mm?: number | null;
+            /** Name */
+            name: string;
         };
         /** WateringReport */
         WateringReport: {
@@ -7655,6 +7929,39 @@ export interface operations {
             };
         };
     };
+    setOutFloats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskInUnits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsDrawn"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     partsWorkbook: {
         parameters: {
             query?: never;
@@ -7664,7 +7971,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AskWorkbook"];
+                "application/json": components["schemas"]["AskInUnits"];
             };
         };
         responses: {

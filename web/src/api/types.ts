@@ -14,7 +14,7 @@ export type Outlet = NonNullable<Design["outlets"]>[number];
 
 export type Analysis = Schemas["AnalysisReport"];
 export type DayRun = Schemas["DayRunReport"];
-export type ReaderUnits = NonNullable<Schemas["AskWorkbook"]["units"]>;
+export type ReaderUnits = NonNullable<Schemas["AskInUnits"]["units"]>;
 export type PartsNeeded = Schemas["PartsReport"];
 export type FailureSurvey = Schemas["FailureSurveyReport"];
 export type JobAsked = Schemas["AskJob"]["asked"];

@@ -2,10 +2,14 @@
 
 from flask import Response
 
-from leadsman.api.routes import Routes, answer, handed_out
-from leadsman.api.schemas import Analyse, AskWorkbook, Problem
+from leadsman.api.routes import Routes, answer, handed_out, judged
+from leadsman.api.schemas import Analyse, AskInUnits, Problem, SettingsDrawn
 from leadsman.core.analysis.work import require_workable
+from leadsman.core.design import label
 from leadsman.core.report.parts import PartsReport, parts_report
+from leadsman.core.report.setting import settings_report
+from leadsman.formats.drawing.canvas import PAGE
+from leadsman.formats.drawing.setting import setting_drawing
 from leadsman.formats.parts_workbook import parts_workbook
 
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -20,8 +24,19 @@ def list_parts(body: Analyse) -> Response:
     return answer(parts_report(body.document))
 
 
+@parts.post("/settings", operation_id="setOutFloats", responses={200: SettingsDrawn, 422: Problem})
+def set_out_floats(body: AskInUnits) -> Response:
+    """Set out the floats of a design: hole, levels, travel and room in the section of each vessel."""
+    report = settings_report(judged(body.document))
+    names = {vessel.id: label(vessel) for vessel in body.document.vessels}
+    drawings = {
+        setting.vessel: setting_drawing(setting, names[setting.vessel], body.units, PAGE) for setting in report.settings
+    }
+    return answer(SettingsDrawn(**report.model_dump(), drawings=drawings))
+
+
 @parts.post("/workbook", operation_id="partsWorkbook", responses={200: None, 422: Problem})
-def parts_as_workbook(body: AskWorkbook) -> Response:
+def parts_as_workbook(body: AskInUnits) -> Response:
     """Return what a design is made of as an XLSX file, lengths in the reader's units."""
     require_workable(body.document)
     written = parts_workbook(body.document, parts_report(body.document), body.units)

@@ -9,6 +9,7 @@ from leadsman.core.base.unit_system import System
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct
 from leadsman.core.dayrun.run import LEAST_HOURS
 from leadsman.core.design import Design, Fitting, InlinePart
+from leadsman.core.report.setting import SettingsReport
 
 DIRECT_HOURS = 72.0  # what runs longer is a job
 
@@ -19,11 +20,17 @@ class Analyse(Schema):
     document: Design
 
 
-class AskWorkbook(Schema):
-    """A design to write into a workbook, and the units of its reader."""
+class AskInUnits(Schema):
+    """A design, and the units of whoever reads what is made of it."""
 
     document: Design
     units: System = "metric"
+
+
+class SettingsDrawn(SettingsReport):
+    """Floats set out, and of each vessel its section as SVG in the page's colours, by the vessel's id."""
+
+    drawings: dict[str, str]
 
 
 class AskDay(Schema):

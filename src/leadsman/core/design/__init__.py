@@ -45,6 +45,7 @@ from leadsman.core.design.line import Fitting, InlinePart, Line, Pump, Run
 from leadsman.core.design.outlet import (
     EmitterOutlet,
     FixedOutlet,
+    FloatMount,
     FloatValveOutlet,
     LevelStep,
     OpenEndOutlet,
@@ -71,12 +72,14 @@ from leadsman.core.design.use import Draw, MeasuredStem, Requirement, Scenario, 
 from leadsman.core.design.vessel import (
     BoxShape,
     FrustumShape,
+    Inside,
     LyingCylinderShape,
     Portable,
     StageVolumeShape,
     UprightCylinderShape,
     Vessel,
     VesselShape,
+    WallTap,
 )
 
 __all__ = [
@@ -97,6 +100,7 @@ __all__ = [
     "EventBase",
     "Fitting",
     "FixedOutlet",
+    "FloatMount",
     "FloatValveOutlet",
     "Freeze",
     "FrustumShape",
@@ -111,6 +115,7 @@ __all__ = [
     "HotSpell",
     "InflowBase",
     "InlinePart",
+    "Inside",
     "Leak",
     "LevelBook",
     "LevelStep",
@@ -162,6 +167,7 @@ __all__ = [
     "ValveData",
     "Vessel",
     "VesselShape",
+    "WallTap",
     "Weather",
     "fault",
     "label",

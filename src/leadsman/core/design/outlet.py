@@ -54,6 +54,23 @@ class ValveData(Part):
         return self.model_copy(update={"closes_at_m": now[-1]}) if now else self
 
 
+class FloatMount(Part):
+    """How a float valve sits in its vessel [mm]; what is not said is taken from what it is bought as.
+
+    `wall` is the wall it passes: at an end of a box or drum, so that its arm points along it, or in a long side.
+    `pin_mm` is how far the arm's pin stands in from the wall, `arm_mm` from the pin to the middle of the float,
+    `float_mm` across the float, `aside_mm` from the hole's middle to the wall on its left, seen from inside.
+    `guard` is what keeps stock off it: nothing, a guard, or a closed chamber.
+    """
+
+    wall: Literal["end", "side"] = "end"
+    pin_mm: Annotated[float, Field(ge=0, le=2_000)] | None = None
+    arm_mm: Annotated[float, Field(gt=0, le=5_000)] | None = None
+    float_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
+    aside_mm: Annotated[float, Field(ge=0, le=100_000)] | None = None
+    guard: Literal["open", "guarded", "enclosed"] | None = None
+
+
 class OutletBase(Part):
     id: Id
     name: Name | None = None
@@ -67,6 +84,7 @@ class OutletBase(Part):
 class FloatValveOutlet(OutletBase):
     kind: Literal["float_valve"]
     valve: ValveData
+    mount: FloatMount | None = None
 
 
 class OpenEndOutlet(OutletBase):

@@ -88,6 +88,41 @@ class Portable(Part):
     minutes: Annotated[float, Field(gt=0, le=1_440)] | None = None
 
 
+InsideKind = Literal["pump", "skimmer", "roots", "basket", "other"]
+
+
+class Inside(Part):
+    """Something inside a vessel: `needs_m` the level under which it runs dry or stands bare.
+
+    `from_wall_m` is the free room between the wall that carries the valve and its nearest side, `wide_m` how far it
+    reaches from there (to the far wall where nobody says), `bottom_m` and `top_m` its ends over the floor.
+    """
+
+    kind: InsideKind
+    name: Name | None = None
+    needs_m: Annotated[float, Field(ge=0, le=100)] | None = None
+    from_wall_m: Annotated[float, Field(ge=0, le=1_000)] | None = None
+    wide_m: Annotated[float, Field(gt=0, le=1_000)] | None = None
+    bottom_m: Annotated[float, Field(ge=0, le=100)] = 0.0
+    top_m: Annotated[float, Field(gt=0, le=100)] | None = None
+
+    @field_validator("top_m")
+    @classmethod
+    def over_its_bottom(cls, top: float | None, info: ValidationInfo) -> float | None:
+        bottom = info.data.get("bottom_m")
+        if top is not None and bottom is not None and top <= bottom:
+            raise fault(f"over its bottom, {bottom:g} m")
+        return top
+
+
+class WallTap(Part):
+    """A tap or drain in a vessel's wall on which no line ends: `at_m` over the floor; shut in all figures."""
+
+    name: Name
+    at_m: Annotated[float, Field(ge=0, le=100)]
+    bore_mm: Annotated[float, Field(gt=0, le=500)] | None = None
+
+
 FILLED_BY_FLOATS = ("trough", "bucket_row")
 
 
@@ -100,7 +135,8 @@ class Vessel(Part):
     of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
     `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
-    `wall_mm` is how thick its wall is where something passes it;
+    `wall_mm` is how thick its wall is where something passes it, `cable_m` its lowest open cable or hand hole,
+    `inside` what stands or hangs in it, `taps` those in its wall on which no line ends;
     `assumed` names figures that are a default nobody has confirmed.
     """
 
@@ -126,6 +162,9 @@ class Vessel(Part):
     overflow_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     stand_limit_kg: Annotated[float, Field(gt=0, le=1e7)] | None = None
     wall_mm: Annotated[float, Field(gt=0, le=1_000)] | None = None
+    cable_m: Annotated[float, Field(gt=0, le=100)] | None = None
+    inside: Annotated[list[Inside], Field(max_length=20)] = Field(default_factory=list)
+    taps: Annotated[list[WallTap], Field(max_length=20)] = Field(default_factory=list)
     food_grade: bool | None = None
     reachable: bool | None = None
     product: Id | None = None
@@ -151,3 +190,27 @@ class Vessel(Part):
         if value > top:
             raise fault(f"at most {top:g} m, the {'rim' if overflow is None else 'overflow'}")
         return value
+
+    @field_validator("cable_m")
+    @classmethod
+    def in_the_wall(cls, value: float | None, info: ValidationInfo) -> float | None:
+        shape = info.data.get("shape")
+        if value is not None and shape is not None and value > shape.inside_m:
+            raise fault(f"at most {shape.inside_m:g} m, the rim")
+        return value
+
+    @field_validator("inside")
+    @classmethod
+    def needs_what_it_can_hold(cls, things: list[Inside], info: ValidationInfo) -> list[Inside]:
+        shape = info.data.get("shape")
+        if shape is not None and any(thing.needs_m is not None and thing.needs_m > shape.inside_m for thing in things):
+            raise fault(f"needs_m of at most {shape.inside_m:g} m, the rim")
+        return things
+
+    @field_validator("taps")
+    @classmethod
+    def under_the_rim(cls, taps: list[WallTap], info: ValidationInfo) -> list[WallTap]:
+        shape = info.data.get("shape")
+        if shape is not None and any(tap.at_m > shape.inside_m for tap in taps):
+            raise fault(f"at_m of at most {shape.inside_m:g} m, the rim")
+        return taps

@@ -58,7 +58,7 @@ def container_rows(
         filled = layout.vessels.get(outlet.fills or "")
         if filled is None or not isinstance(outlet, FloatValveOutlet):
             continue
-        vessels = _sharing_a_level(document, filled, layout)
+        vessels = sharing_a_level(document, filled, layout)
         if not any(vessel.role == "bucket_row" for vessel in vessels):
             continue
         now = set_now[outlet.id]
@@ -78,7 +78,7 @@ def container_rows(
     return rows
 
 
-def _sharing_a_level(document: Design, filled: Vessel, layout: Layout) -> tuple[Vessel, ...]:
+def sharing_a_level(document: Design, filled: Vessel, layout: Layout) -> tuple[Vessel, ...]:
     """Return the filled vessel and the bucket rows that open lines join to it, over junctions but through no outlet."""
     reached, waiting = {filled.id}, [filled.id]
     while waiting:

@@ -5,10 +5,11 @@ from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import Quantity, Wording, say
-from leadsman.core.design import FloatValveOutlet, label
+from leadsman.core.design import FloatValveOutlet, Vessel, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, that_help
 
+SAME_M = 1e-6
 BELOW_OVERFLOW_M = 0.05  # of a float that is offered; ours, no source
 
 
@@ -17,9 +18,13 @@ def overflow_below_float(analysis: Analysis) -> Iterator[Finding]:
     """Yield each float that closes at or over the overflow of its vessel: the water runs for ever."""
     for outlet in analysis.fed_outlets:
         vessel = analysis.model.layout.vessels.get(outlet.fills or "")
-        if vessel is None or not isinstance(outlet, FloatValveOutlet) or outlet.valve.closes_at_m < vessel.brim_m:
+        if vessel is None or not isinstance(outlet, FloatValveOutlet):
             continue
         what = "its rim" if vessel.overflow_m is None else "the overflow"
+        if outlet.valve.closes_at_m < vessel.brim_m:
+            if vessel.brim_m - outlet.valve.closes_at_m < outlet.valve.band_m - SAME_M:
+                yield _close_under(outlet, vessel, what)
+            continue
         yield Finding(
             severity=Severity.STOP,
             where=outlet.id,
@@ -36,6 +41,24 @@ def overflow_below_float(analysis: Analysis) -> Iterator[Finding]:
             ),
             try_remedies=partial(_float_lower, analysis, outlet, vessel.brim_m),
         )
+
+
+def _close_under(outlet: FloatValveOutlet, vessel: Vessel, what: str) -> Finding:
+    """Return that waves reach the overflow: less than the float's band is left (common practice, no source)."""
+    under_m = vessel.brim_m - outlet.valve.closes_at_m
+    return Finding(
+        severity=Severity.WATCH,
+        where=outlet.id,
+        value=under_m,
+        limit=outlet.valve.band_m,
+        unit="m",
+        headline=say("The float of {} shuts close under {} of {}", label(outlet), what, label(vessel)),
+        why=say(
+            "Only {} lies between the closing level and {}, less than the {} over which the float closes: waves and a "
+            "float that lags send water over it (common practice, no source).",
+            Quantity(value=under_m, unit="m"), what, Quantity(value=outlet.valve.band_m, unit="m"),
+        ),
+    )  # fmt: skip
 
 
 def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) -> list[Remedy]:

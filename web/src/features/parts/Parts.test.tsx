@@ -83,6 +83,30 @@ test("a measured stem gives the bit, for all pieces of its kind", async () => {
   await bench.seen("[data-testid=bits]", "No stem is measured yet");
 });
 
+test("a float is set out in its vessel, and what is measured is drawn and judged at once", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Floats");
+  const tank = "[data-testid=setting-mat-tank]";
+  await bench.seen(tank, "closes 130 mm");
+  await bench.seen(tank, "least for Mat pump 70 mm");
+  expect(bench.text("[data-testid=setting-low-trough]")).toContain("Drawn as 3/4 in low-pressure arm valve");
+  await bench.fill("Hole from the wall on its left of Mat valve", "20");
+  await bench.seen("[data-testid=float-mat-valve]", "it meets the wall beside it, by 10 mm");
+  await bench.fill("Hole from the wall on its left of Mat valve", "");
+  await bench.until(() => expect(bench.text(tank)).not.toContain("it meets"));
+  await bench.fill("Lowest cable or hand hole of Mat tank", "0.12");
+  await bench.seen(tank, "cable hole 120 mm");
+  await bench.fill("Lowest cable or hand hole of Mat tank", "5");
+  await bench.seen(tank, "0.35");
+  await bench.fill("Lowest cable or hand hole of Mat tank", "");
+  await bench.press("Delete Mat pump in Mat tank");
+  await bench.until(() => expect(bench.text(tank)).not.toContain("least for Mat pump"));
+  await bench.until(() => bench.saved());
+  const vessel = named(bench.document().vessels, "mat-tank");
+  expect(vessel.inside).toEqual([]);
+  expect(vessel.cable_m).toBeUndefined();
+});
+
 test("spaces between posts are counted, and taps set, once it is said how far apart these are", async () => {
   const bench = await openBench("parts");
   await bench.press("Laying");

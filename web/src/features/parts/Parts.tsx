@@ -5,7 +5,9 @@ import { useState, type ReactNode } from "react";
 import { listParts } from "../../api/client";
 import type { Design, Fault, Remedy } from "../../api/types";
 import { OneOf } from "../../shared/OneOf";
+import { useKept } from "../../shared/useKept";
 import { useSettled } from "../../shared/useSettled";
+import { Floats } from "./Floats";
 import { Holes } from "./Holes";
 import { Joints } from "./Joints";
 import { Laying } from "./Laying";
@@ -26,6 +28,7 @@ const PAGES = [
   { value: "list", text: "Shopping list" },
   { value: "joints", text: "Joints" },
   { value: "holes", text: "Holes" },
+  { value: "floats", text: "Floats" },
   { value: "laying", text: "Laying" },
   { value: "catalogue", text: "Catalogue" },
 ] as const;
@@ -39,10 +42,7 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
   const needed = useSettled(["parts"], document, document, (asked: Design, signal) =>
     listParts(asked, signal),
   );
-  // what is shown stays while the next answer is on its way
-  const [kept, setKept] = useState(needed);
-  if (needed && needed !== kept) setKept(needed);
-  const shown = needed ?? kept;
+  const shown = useKept(needed);
   return (
     <>
       <Box sx={{ px: 4, pt: 3, displayPrint: "none" }}>
@@ -58,6 +58,8 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
         <ShoppingList {...figures} needed={shown} onPage={setPage} />
       ) : page === "joints" ? (
         <Joints {...figures} needed={shown} />
+      ) : page === "floats" ? (
+        <Floats {...figures} />
       ) : page === "holes" ? (
         <Holes {...figures} needed={shown} />
       ) : (

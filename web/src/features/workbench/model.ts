@@ -86,7 +86,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     ],
   },
   { view: "day", title: "Day", codes: [] },
-  { view: "parts", title: "Parts", codes: [] },
+  { view: "parts", title: "Parts", codes: ["closes-over-hole", "float-hits", "reopens-too-low"] },
 ];
 
 const ORDER: Standing[] = ["stop", "fix", "watch", "fine"];
