@@ -59,6 +59,9 @@ def test_joints_and_laying_are_there_too() -> None:
     book = opened(tamsel_ridge())
     assert book["Joints"].max_row == 1 + len(report.connections)
     assert book["Laying"].max_row == 1 + sum(len(sheet.stops) for sheet in report.laying)
+    assert book["Order of work"].max_row == 1 + len(report.work)
+    weights = [row[12] for row in book["To buy"].iter_rows(min_row=2, values_only=True) if row[2] and row[12]]
+    assert sum(weights) == pytest.approx(report.weight_kg, abs=1.0)
     seals = [row[6] for row in book["Joints"].iter_rows(min_row=2, values_only=True)]
     assert sum(bool(seal) for seal in seals) == sum(one.chain is not None for one in report.connections)
 
@@ -68,7 +71,7 @@ def test_the_api_hands_it_out_by_the_plan_s_name(client: FlaskClient) -> None:
     answer = client.post("/api/analyses/parts/workbook", json=asked)
     assert answer.status_code == 200
     assert 'filename="tamsel-ridge-plan-a-three-branches.parts.xlsx"' in answer.headers["Content-Disposition"]
-    assert load_workbook(BytesIO(answer.data)).sheetnames == ["To buy", "Joints", "Laying"]
+    assert load_workbook(BytesIO(answer.data)).sheetnames == ["To buy", "Joints", "Laying", "Order of work"]
     refused = client.post("/api/analyses/parts/workbook", json={**asked, "units": "cubits"})
     assert refused.status_code == 422
     assert [fault["path"] for fault in refused.get_json()["faults"]] == ["/units"]

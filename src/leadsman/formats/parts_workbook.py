@@ -1,4 +1,4 @@
-"""What a plan needs as a workbook for a spreadsheet: a sheet to buy from, one of joints, one for laying."""
+"""What a plan needs as a workbook: a sheet to buy from, one of joints, one for laying, the order of work."""
 
 from io import BytesIO
 from typing import Any
@@ -28,6 +28,7 @@ def parts_workbook(design: Design, report: PartsReport, system: System = "metric
         _to_buy(book, report, names, system)
         _joints(book, report, names, system)
         _laying(book, report, names, system)
+        _work(book, report, system)
     return written.getvalue()
 
 
@@ -36,7 +37,7 @@ def _to_buy(book: Workbook, report: PartsReport, names: dict[str, str], system: 
     money = book.add_format({"num_format": "0.00"})
     head = [
         "Shop", "Part", "Product", "Unit", "Needed", "In the shed", "To buy", f"Each [{report.currency}]",
-        f"Total [{report.currency}]", "Where", "Assumed",
+        f"Total [{report.currency}]", "Where", "Assumed", "What size and why", f"Weight [{TABLES[system]['kg'].unit}]",
     ]  # fmt: skip
     rows: list[list[Cell]] = []
     for row in report.rows:
@@ -46,6 +47,7 @@ def _to_buy(book: Workbook, report: PartsReport, names: dict[str, str], system: 
         rows.append([
             row.shop, row.name, row.product_id, _unit(row, system), row.count * scale, row.owned * scale,
             row.to_buy * scale, each, None, where, "; ".join(row.assumed),
+            "; ".join(spoken(one, system) for one in row.details), _scaled(row.weight_kg, "kg", system),
         ])  # fmt: skip
     sheet = _sheet(book, "To buy", head, rows)
     for number, row in enumerate(report.rows, start=1):
@@ -86,6 +88,14 @@ def _laying(book: Workbook, report: PartsReport, names: dict[str, str], system: 
         for stop in sheet.stops
     ]  # fmt: skip
     _sheet(book, "Laying", head, rows)
+
+
+def _work(book: Workbook, report: PartsReport, system: System) -> None:
+    rows: list[list[Cell]] = [
+        [number, spoken(step.told, system), spoken(step.counted, system), step.one_h, step.two_h]
+        for number, step in enumerate(report.work, start=1)
+    ]
+    _sheet(book, "Order of work", ["Step", "What", "Counted from", "One person [h]", "Two people [h]"], rows)
 
 
 def _sheet(book: Workbook, name: str, head: list[str], rows: list[list[Cell]]) -> Worksheet:

@@ -9,16 +9,22 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from examples import Document, changed, one_line
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.base.wording import plain
 from leadsman.core.catalogue import fitting_product
 from leadsman.core.design import Design
+from leadsman.core.design.edit.geometry import OnLine
+from leadsman.core.design.edit.splitting import split_line
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout
+from leadsman.core.design.store import full_kg
 from leadsman.core.parts.connection import connections, why_unknown
 from leadsman.core.parts.laying import laying_sheets
-from leadsman.core.parts.parts_list import parts_list
+from leadsman.core.parts.parts_list import Row, parts_list
 from leadsman.core.parts.roll import rolls_of
 from leadsman.core.parts.taps import taps_between, taps_of
+from leadsman.core.report.base import spoken
+from leadsman.core.report.parts import parts_report
 from leadsman.demo import tamsel_ridge
 from properties import examples
 
@@ -45,6 +51,13 @@ BY_HAND = {
     "low-pressure-0.75": 2, "low-pressure-0.5": 1, "small-seat-0.5": 1, "mini-tube": 1,
     "ball-valve": 7, "elbow-90": 8,  # fittings that lines have by name
     "hose-clamp": 4,
+    # beside: a roof 14 m long, one spring, 12 benches in a row, an 80 mm overflow, two vessels on stands, a drain in a
+    # wall, one pipe under a track (two marks), two filters and a drain tap (a mark each)
+    "gutter-glasshouse-roof": 14, "downpipe-glasshouse-roof": 1, "first-flush-glasshouse-roof": 1,
+    "source-weir-intake": 1, "link-benches": 11, "overflow-butt": 1, "stand-butt": 1, "stand-mat-tank": 1,
+    "wall-tap-mat-tank-1": 1, "sleeve-head-main-1": 5, "marks": 5,
+    "spare-joiner-pe100-sdr17-32": 1, "spare-joiner-pe100-sdr13.6-63": 1, "spare-joiner-pe100-sdr13.6-50": 1,
+    "spare-joiner-pe100-sdr17-40": 1, "spare-joiner-hose-0.5": 1,
 }  # fmt: skip
 
 
@@ -64,8 +77,105 @@ def test_nothing_on_the_plan_lacks_a_row() -> None:
         where = {part for row in needed.rows for part in row.where} | {one.line for one in needed.connections}
         assert {line.id for line in design.lines} <= where
         assert {vessel.id for vessel in design.vessels} <= where
+        assert {inflow.id for inflow in design.inflows if inflow.kind in ("rain", "spring", "pump", "ram")} <= where
         where |= {one.second for one in needed.connections} | {one.first for one in needed.connections}
         assert all(outlet.id in where or (outlet.name or outlet.id) in where for outlet in design.outlets)
+
+
+def rows_of(**changes: Any) -> dict[str, Row]:
+    return {row.product_id: row for row in parts_list(read_design(one_line(**changes))).rows}
+
+
+ROOF = {"id": "shed", "kind": "rain", "fills": "tank", "area_m2": 100.0, "coefficient": 0.9, "storm_mm_h": 60.0}
+
+
+@pytest.mark.parametrize(("changes", "row", "count", "details"), [
+    # 100 m² × 0.9 × 60 mm/h = 90 L/min = 1.5 L/s; EN 12056-3: 150 mm half-round carries
+    # 0.9 × 2.78e-5 × 8836^1.25 = 2.14, 125 mm 1.36; a downpipe of 50 mm 1.69
+    ({"inflows": [ROOF]}, "gutter-shed", 1, "150 mm wide or more, half-round: it has to carry 90.0 L/min at 60.0 mm"),
+    ({"inflows": [{**ROOF, "storm_mm_h": 50.0}]}, "gutter-shed", 1, "125 mm wide"),
+    ({"inflows": [ROOF]}, "downpipe-shed", 1, "bore of 50 mm or more"),
+    ({"inflows": [{**ROOF, "area_m2": 120.0}]}, "downpipe-shed", 1, "bore of 68 mm or more"),
+    ({"inflows": [{**ROOF, "area_m2": 5000.0}]}, "gutter-shed", 1, "more than one: it has to carry 4500.0 L/min"),
+    ({"inflows": [{**ROOF, "first_flush_l": 20.0}]}, "first-flush-shed", 1, "2.5 m of pipe of 100 mm hold 20 L"),
+    ({"vessels.1.nipples": 6}, "nipples-trough", 6, None),
+    ({"vessels.1.taps": [{"name": "Drain", "at_m": 0.03, "bore_mm": 20}]}, "wall-tap-trough-1", 1, "0.03 m over"),
+    ({"vessels.0.count": 3, "vessels.0.link_mm": 40.0}, "link-tank", 2, "bore 40 mm"),
+    ({"lines.0.crossings": [{"at_m": 30.0, "wide_m": 6.0, "name": "Lane"}]}, "sleeve-line-1", 6, "under Lane"),
+    ({"lines.0.crossings": [{"at_m": 206.0, "wide_m": 9.0}]}, "sleeve-line-1", 4, "under the crossing"),  # to its end
+    ({"lines.0.crossings": [{"at_m": 30.0, "wide_m": 6.0}], "lines.0.inline": []}, "marks", 2, "both sides"),
+])  # fmt: skip
+def test_what_goes_with_a_plan_beside_its_pipe(
+    changes: dict[str, Any], row: str, count: float, details: str | None
+) -> None:
+    found = rows_of(**changes)[row]
+    assert found.count == pytest.approx(count)
+    assert details is None or any(details in plain(one) for one in found.details)
+
+
+def test_a_stand_carries_what_the_tank_weighs_full_and_its_footing_spreads_that() -> None:
+    found = rows_of(**{"vessels.0.stand_m": 1.2, "vessels.0.empty_kg": 100.0})["stand-tank"]
+    design = read_design(one_line(**{"vessels.0.stand_m": 1.2}))
+    kg = full_kg(design.vessels[0]) + 100.0
+    assert f"to carry {kg:.0f} kg full; footing of {kg * 9.80665 / 75_000:.2f} m² or more" in plain(found.details[0])
+    assert "stand-tank" not in rows_of(**{"vessels.0.stand_m": -0.5})
+
+
+def test_a_roll_that_is_hardly_used_is_pointed_out() -> None:
+    told = {length_m: [plain(one) for one in rows_of(**{"lines.0.length_m": length_m, "lines.0.points": []})[
+        "pe100-sdr13.6-32"].details] for length_m in (150.0, 152.0, 158.0)}  # fmt: skip
+    assert told[150.0] == told[158.0] == []
+    assert told[152.0] == ["of one roll only 2.0 m are used: a way that much shorter, or an old piece, saves it"]
+
+
+def test_pipe_and_vessels_are_weighed_for_the_trailer() -> None:
+    needed = parts_list(read_design(one_line(**{"vessels.1.empty_kg": 55.0})))
+    pipe = needed.rolls[0]
+    # by hand: two rolls of 150 m, 32 mm with a wall of 2.4 mm, 950 kg/m3
+    by_hand = 2 * 150.0 * 950.0 * 3.14159265 * 0.0296 * 0.0024
+    assert pipe.weight_kg == pytest.approx(by_hand, rel=1e-6)
+    assert needed.weight_kg == pytest.approx(by_hand + 55.0, rel=1e-6)
+    assert [row.where for row in needed.unweighed] == [["tank"]]
+
+
+def test_a_crossing_is_on_the_laying_sheet_and_goes_with_its_line_when_that_is_cut() -> None:
+    document = one_line(**{"lines.0.crossings": [{"at_m": 95.0, "wide_m": 10.0, "name": "Lane"}]})
+    (sheet,) = laying_sheets(read_design(document), [])
+    stop = next(one for one in sheet.stops if one.kind == "crossing")
+    assert stop.at_m == 95.0
+    assert "10.0 m, under Lane" in plain(stop.told)
+    assert "utility locating service" in plain(stop.told)
+    split_line(document, OnLine(line=document["lines"][0], share=100.0 / 210.0, spot=(95.24, 0.0), off_m=0.0), "")
+    first, second = document["lines"]
+    assert read_design(document).lines[1].crossings
+    assert [(one["at_m"], one["wide_m"]) for one in (*first["crossings"], *second["crossings"])] == [
+        (95.0, 5.0),
+        (0.0, 5.0),
+    ]
+
+
+@pytest.mark.parametrize(("crossing", "says"), [
+    ({"at_m": 211.0, "wide_m": 5.0}, "crossings that begin within"), ({"at_m": 10.0, "wide_m": 0.0}, "more than 0"),
+])  # fmt: skip
+def test_a_crossing_outside_its_line_is_refused(crossing: dict[str, float], says: str) -> None:
+    with pytest.raises(DesignFaults, match=says):
+        read_design(one_line(**{"lines.0.crossings": [crossing]}))
+
+
+def test_the_order_of_work_counts_what_is_there_and_two_are_faster_than_one() -> None:
+    report = parts_report(tamsel_ridge())
+    told = [spoken(step.told) for step in report.work]
+    assert told[0].startswith("Call the utility locating service")
+    assert told.index(next(one for one in told if one.startswith("Roll the pipe"))) < told.index(
+        next(one for one in told if one.startswith("First water"))
+    )
+    counted = {spoken(step.counted): step for step in report.work}
+    pipe_m = sum(line.pipe_length_m for line in tamsel_ridge().lines)
+    assert counted[f"{pipe_m:.0f} m of pipe"].one_h == pytest.approx(pipe_m * 0.15 / 60.0, abs=0.01)
+    assert counted["5 floats"].one_h == pytest.approx(2.5)
+    assert all(step.two_h < step.one_h or step.one_h == step.two_h == 0.0 for step in report.work)
+    bare = parts_report(read_design(one_line(**{"lines.0.cover_m": 0.0})))
+    assert not any("utility" in spoken(step.told) for step in bare.work)
 
 
 def test_every_float_valve_has_a_piece_wherever_it_stands() -> None:
@@ -173,11 +283,12 @@ def test_the_laying_sheet_counts_spaces_and_paces_to_every_join_and_part() -> No
         (0.0, "begin", 0, 0.0, 0),
         (0.0, "roll", 0, 0.0, 0),
         (72.0, "part", 18, 0.0, 90),
+        (118.0, "crossing", 29, 2.0, 148),
         (150.0, "join", 37, 2.0, 188),
         (150.0, "roll", 37, 2.0, 188),
         (168.0, "end", 42, 0.0, 210),
     ]
-    assert plain(sheet.stops[4].told) == "18.0 m of roll 2 of 50 mm PE100 SDR 13.6"
+    assert plain(sheet.stops[5].told) == "18.0 m of roll 2 of 50 mm PE100 SDR 13.6"
     assert sheet.counted_pace
 
 

@@ -1911,6 +1911,21 @@ export interface components {
             litres_each_lpd: number;
         };
         /**
+         * Crossing
+         * @description Where a line passes under a track or a gateway: from a distance along it, so wide [m].
+         */
+        Crossing: {
+            /** At M */
+            at_m: number;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Wide M */
+            wide_m: number;
+        };
+        /**
          * CurveReport
          * @description Stores [L] and the share of days that each meets.
          */
@@ -3890,6 +3905,7 @@ export interface components {
          *     `assumed` names figures that are a default which nobody has confirmed.
          *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
          *     `tap_every_m` is how far apart taps are wanted along it beside those of the plan, with one at each join and its end.
+         *     `crossings` are where it lies in a sleeve under a track.
          */
         Line: {
             /** Assumed */
@@ -3904,6 +3920,8 @@ export interface components {
              * @default 0
              */
             cover_m?: number;
+            /** Crossings */
+            crossings?: components["schemas"]["Crossing"][];
             /** Fittings */
             fittings?: components["schemas"]["Fitting"][];
             /** From */
@@ -4550,6 +4568,8 @@ export interface components {
             assumed: string[];
             /** Count */
             count: number;
+            /** Details */
+            details: (string | components["schemas"]["QuantityReport"])[][];
             /** Name */
             name: string;
             /** Owned */
@@ -4568,6 +4588,8 @@ export interface components {
             total: number | null;
             /** Unit */
             unit: string;
+            /** Weight Kg */
+            weight_kg: number | null;
             /** Where */
             where: string[];
         };
@@ -4613,6 +4635,7 @@ export interface components {
          * @description What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none.
          *
          *     `in_line` is null where the lines have the fittings of all their joints, so the figures are with them.
+         *     `weight_kg` is what pipe and vessels to buy weigh, as far as that is known; `unweighed` vessels are not in it.
          */
         PartsReport: {
             /** Bits */
@@ -4638,6 +4661,12 @@ export interface components {
             unpriced: number;
             /** Unsolved */
             unsolved: number;
+            /** Unweighed */
+            unweighed: number;
+            /** Weight Kg */
+            weight_kg: number;
+            /** Work */
+            work: components["schemas"]["WorkStepReport"][];
         };
         /**
          * PictureForm
@@ -7738,6 +7767,22 @@ export interface components {
             name?: string;
             /** Text */
             text: string;
+        };
+        /**
+         * WorkStepReport
+         * @description One step of the work with hours for one person and for two; both 0 where it only waits.
+         */
+        WorkStepReport: {
+            /** Counted */
+            counted: (string | components["schemas"]["QuantityReport"])[];
+            /** Is Later */
+            is_later: boolean;
+            /** One H */
+            one_h: number;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+            /** Two H */
+            two_h: number;
         };
         /**
          * YearlyReport

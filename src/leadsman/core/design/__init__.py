@@ -41,7 +41,7 @@ from leadsman.core.design.inflow import (
     Timing,
     Weather,
 )
-from leadsman.core.design.line import Fitting, InlinePart, Line, Pump, Run
+from leadsman.core.design.line import Crossing, Fitting, InlinePart, Line, Pump, Run
 from leadsman.core.design.outlet import (
     EmitterOutlet,
     FixedOutlet,
@@ -91,6 +91,7 @@ __all__ = [
     "ClinometerSight",
     "Crop",
     "CropStep",
+    "Crossing",
     "DayEvent",
     "Design",
     "Distance",

@@ -60,6 +60,14 @@ class InlinePart(Part):
         return self
 
 
+class Crossing(Part):
+    """Where a line passes under a track or a gateway: from a distance along it, so wide [m]."""
+
+    at_m: Annotated[float, Field(ge=0, le=100_000)]
+    wide_m: Annotated[float, Field(gt=0, le=500)]
+    name: Name | None = None
+
+
 class Pump(Part):
     """A pump at the start of a line: head against flow as measured, or a flow it gives whatever the head."""
 
@@ -100,6 +108,7 @@ class Line(Part):
     `assumed` names figures that are a default which nobody has confirmed.
     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
     `tap_every_m` is how far apart taps are wanted along it beside those of the plan, with one at each join and its end.
+    `crossings` are where it lies in a sleeve under a track.
     """
 
     id: Id
@@ -123,6 +132,7 @@ class Line(Part):
     cover_m: Annotated[float, Field(ge=-20, le=20)] = 0.0
     tap_every_m: Annotated[float, Field(ge=5, le=2_000)] | None = None
     fittings: Annotated[list[Fitting], Field(max_length=1_000)] = Field(default_factory=list)
+    crossings: Annotated[list[Crossing], Field(max_length=100)] = Field(default_factory=list)
     inline: Annotated[list[InlinePart], Field(max_length=1_000)] = Field(default_factory=list)
     pump: Pump | None = None
     siphon: bool = False
@@ -162,4 +172,6 @@ class Line(Part):
             raise fault("length_m with a product or with bore_mm and roughness_mm; or runs")
         if any(part.at_m > self.pipe_length_m for part in self.inline):
             raise fault("inline parts within the pipe's length")
+        if any(crossing.at_m >= self.pipe_length_m for crossing in self.crossings):
+            raise fault("crossings that begin within the pipe's length")
         return self

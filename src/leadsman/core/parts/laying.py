@@ -11,7 +11,7 @@ from leadsman.core.parts.roll import Rolls, joins_of
 from leadsman.core.parts.taps import taps_of
 from leadsman.core.survey.paces import pace_of
 
-ORDER = ("begin", "join", "tap", "roll", "part", "end")  # at one distance
+ORDER = ("begin", "join", "tap", "roll", "part", "crossing", "end")  # at one distance
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,6 +69,13 @@ def _sheet(design: Design, line: Line, cut: list[Rolls], taps: list[float]) -> L
     found += [(at_m, "join", say("join")) for at_m, _ in joins_of(cut, line.id)]
     found += [(at_m, "tap", say("tap, with a mark on the fence that is taller than the grass")) for at_m in taps]
     found += [(part.at_m, "part", say(KINDS[part.kind])) for part in line.inline]
+    for crossing in line.crossings:
+        told = say(
+            "into the ground in a sleeve for {}{}, a spade deep or more, marked at both sides; call the utility "
+            "locating service before digging",
+            Quantity(value=crossing.wide_m, unit="m", digits=1), f", under {crossing.name}" if crossing.name else "",
+        )  # fmt: skip
+        found.append((crossing.at_m, "crossing", told))
     found += [(0.0, "begin", say("start of {}", label(line))), (length_m, "end", say("end of {}", label(line)))]
     stops = []
     for at_m, kind, told in sorted(found, key=lambda stop: (stop[0], ORDER.index(stop[1]))):

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, field
 from typing import Literal
 
+from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import (
     FittingProduct,
     FloatValveProduct,
@@ -15,12 +16,12 @@ from leadsman.core.catalogue import (
 from leadsman.core.catalogue.product import Ended
 from leadsman.core.design import Design, FloatValveOutlet, label
 from leadsman.core.design.cost import in_site_money
+from leadsman.core.parts.accessories import Shop, accessories, slack_of_hoses
 from leadsman.core.parts.chain import coupling
 from leadsman.core.parts.connection import Connection, connections
 from leadsman.core.parts.mate import CLAMP, HOSE, TAPERED, WASHER
 from leadsman.core.parts.roll import Rolls, rolls_of
 
-Shop = Literal["pipe", "fittings", "taps and valves", "troughs and tanks", "sundries"]
 NO_PARTS = ("entrance", "exit")  # losses, and nothing that is bought
 CLAMPS_EACH = 2  # on each barb: it stands under pressure day and night
 JOINTS_A_TAPE_ROLL = 20  # tapered joints to a roll of tape; ours, no source
@@ -31,6 +32,7 @@ TAPE, WASHERS, CLAMPS, SUNDRY_PRICES = "thread-tape", "washer-set", "hose-clamp"
 class Row:
     """One thing that is bought: so many pieces, or metres; `price` is of one, None where it is not known.
 
+    `details` say what size it has to be, and why; `weighs_kg` is what one weighs, None where nobody knows.
     `where` are ids of lines, vessels, outlets and places on the plan; `owned` is what is in the shed already.
     `assumed` says what of it is our assumption, for people.
     """
@@ -45,6 +47,13 @@ class Row:
     owned: float = 0.0
     assumed: list[str] = field(default_factory=list)
     roll_m: float | None = None
+    details: list[Wording] = field(default_factory=list)
+    weighs_kg: float | None = None
+
+    @property
+    def weight_kg(self) -> float | None:
+        """What is left to buy of it weighs [kg]; None where nobody knows."""
+        return None if self.weighs_kg is None else self.weighs_kg * self.to_buy
 
     @property
     def to_buy(self) -> float:
@@ -74,6 +83,17 @@ class PartsList:
         return sum(row.total or 0.0 for row in self.rows)
 
     @property
+    def weight_kg(self) -> float:
+        """What is to be bought weighs, as far as that is known [kg]: pipe and vessels."""
+        return sum(row.weight_kg or 0.0 for row in self.rows)
+
+    @property
+    def unweighed(self) -> list[Row]:
+        """Pipe and vessels of which something is to be bought whose weight is not known."""
+        heavy = ("pipe", "troughs and tanks")
+        return [row for row in self.rows if row.shop in heavy and row.weight_kg is None and row.to_buy > 0.0]
+
+    @property
     def unpriced(self) -> list[Row]:
         """Rows of which something is to be bought and no price is known."""
         return [row for row in self.rows if row.price is None and row.to_buy > 0.0]
@@ -96,6 +116,7 @@ def parts_list(design: Design) -> PartsList:
     found.fitted()
     found.standing()
     found.sundries(joined, cut)
+    found.beside(cut)
     return PartsList(rows=found.told(), connections=joined, rolls=cut)
 
 
@@ -125,10 +146,12 @@ class _Rows:
         metre = in_site_money(self.design, product.price_per_m, product.is_own)
         by_roll = rolls.roll_m is not None
         price = None if metre is None else metre * (rolls.roll_m or 1.0)
+        count = float(rolls.count) if by_roll else rolls.length_m
         self.rows[product.product_id] = Row(
             product_id=product.product_id, name=product.name, shop="pipe", unit="roll" if by_roll else "m",
-            count=float(rolls.count) if by_roll else rolls.length_m, price=price, roll_m=rolls.roll_m,
-            where=list(dict.fromkeys(piece.line for piece in rolls.pieces)),
+            count=count, price=price, roll_m=rolls.roll_m,
+            where=list(dict.fromkeys(piece.line for piece in rolls.pieces)), details=_of_pipe(self.design, rolls),
+            weighs_kg=None if rolls.weight_kg is None else rolls.weight_kg / count,
         )  # fmt: skip
 
     def connection(self, connection: Connection) -> None:
@@ -161,8 +184,11 @@ class _Rows:
             product = vessels().get(vessel.product or "")
             if product is not None:
                 self.add(product, float(vessel.count), vessel.id)
+                self.rows[product.product_id].weighs_kg = vessel.empty_kg or product.empty_kg
             else:
-                self._unnamed(f"vessel-{vessel.id}", label(vessel), "troughs and tanks", float(vessel.count), vessel.id)
+                name = f"Liner or clay for {label(vessel)}, if it needs one" if vessel.role == "pond" else label(vessel)
+                self._unnamed(f"vessel-{vessel.id}", name, "troughs and tanks", float(vessel.count), vessel.id)
+                self.rows[f"vessel-{vessel.id}"].weighs_kg = vessel.empty_kg
         for outlet in self.design.outlets:
             if not isinstance(outlet, FloatValveOutlet):
                 self._unnamed(f"outlet-{outlet.id}", label(outlet), "taps and valves", 1.0, outlet.id)
@@ -186,6 +212,14 @@ class _Rows:
                     price=in_site_money(self.design, price),
                 )  # fmt: skip
 
+    def beside(self, cut: list[Rolls]) -> None:
+        """Count what goes with the plan beside pipe, joints, valves and vessels."""
+        for one in accessories(self.design, cut):
+            self.rows[one.product_id] = Row(
+                product_id=one.product_id, name=one.name, shop=one.shop, unit=one.unit, count=one.count,
+                price=in_site_money(self.design, one.price), where=one.where, details=one.details,
+            )  # fmt: skip
+
     def _unnamed(self, product_id: str, name: str, shop: Shop, count: float, where: str) -> None:
         self.rows[product_id] = Row(
             product_id=product_id, name=f"{name}: not chosen yet", shop=shop, unit="piece", count=count, price=None,
@@ -199,6 +233,17 @@ class _Rows:
             row.owned = owned.get(row.product_id, 0.0)
         order: list[Shop] = ["pipe", "fittings", "taps and valves", "troughs and tanks", "sundries"]
         return sorted(self.rows.values(), key=lambda row: order.index(row.shop))
+
+
+def _of_pipe(design: Design, rolls: Rolls) -> list[Wording]:
+    """Say what is worth a look before a pipe is bought: a roll that is hardly used, a hose without slack."""
+    found = []
+    little_m = rolls.least_used_m
+    if little_m is not None:
+        metres = Quantity(value=little_m, unit="m", digits=1)
+        found.append(say("of one roll only {} are used: a way that much shorter, or an old piece, saves it", metres))
+    slack = slack_of_hoses(design)
+    return [*found, *(slack[line] for line in {piece.line: None for piece in rolls.pieces} if line in slack)]
 
 
 def shop_of(product: Ended | PipeProduct) -> Shop:

@@ -9,6 +9,7 @@ from leadsman.core.design import Design
 from leadsman.core.parts.laid_pipe import pipes_of
 
 LEAST_PIECE_M = 10.0  # a shorter piece of a roll makes one join more and saves little: it stays an offcut; ours
+HARDLY_USED = 0.05  # of a roll: a hint to shorten the way by as much; ours
 SAME_M = 1e-6
 # kg/m3, typical, from memory; by what a family's name begins with
 DENSITIES = {"PE": 950.0, "Micro tube": 950.0, "PVC": 1_400.0, "Hose": 1_300.0, "Rubber": 1_200.0, "Air hose": 1_200.0}
@@ -46,6 +47,15 @@ class Rolls:
     def offcut_m(self) -> float:
         """What is left of the rolls [m]; 0 where it is sold by the metre."""
         return 0.0 if self.roll_m is None else max(self.count * self.roll_m - self.length_m, 0.0)
+
+    @property
+    def least_used_m(self) -> float | None:
+        """How much of the roll is used of which least is [m], where that is hardly worth a roll; None elsewhere."""
+        if self.roll_m is None:
+            return None
+        used = [sum(piece.length_m for piece in self.pieces if piece.roll == roll) for roll in range(1, self.count + 1)]
+        least = min(used, default=self.roll_m)
+        return least if self.count > 1 and least <= HARDLY_USED * self.roll_m else None
 
     @property
     def weight_kg(self) -> float | None:

@@ -13,6 +13,7 @@ from leadsman.core.parts.in_line import JointsInLines, joints_in_lines
 from leadsman.core.parts.laying import LayingSheet, laying_sheets
 from leadsman.core.parts.mate import Mate
 from leadsman.core.parts.parts_list import PartsList, Row, parts_list
+from leadsman.core.parts.work_plan import WorkStep, work_plan
 from leadsman.core.report.base import Report, Words, words
 
 
@@ -30,7 +31,19 @@ class PartRowReport(Report):
     total: float | None
     where: list[str]
     assumed: list[str]
+    details: list[Words]
     roll_m: float | None
+    weight_kg: float | None
+
+
+class WorkStepReport(Report):
+    """One step of the work with hours for one person and for two; both 0 where it only waits."""
+
+    told: Words
+    counted: Words
+    one_h: float
+    two_h: float
+    is_later: bool
 
 
 class LinkReport(Report):
@@ -142,6 +155,7 @@ class PartsReport(Report):
     """What a plan needs; `price` as far as prices are known, `unpriced` how many rows have none.
 
     `in_line` is null where the lines have the fittings of all their joints, so the figures are with them.
+    `weight_kg` is what pipe and vessels to buy weigh, as far as that is known; `unweighed` vessels are not in it.
     """
 
     rows: list[PartRowReport]
@@ -156,6 +170,9 @@ class PartsReport(Report):
     holes: list[HoleReport]
     bits: list[BitReport]
     hole_practice: list[str]
+    weight_kg: float
+    unweighed: int
+    work: list[WorkStepReport]
 
 
 def parts_report(design: Design) -> PartsReport:
@@ -175,6 +192,21 @@ def parts_report(design: Design) -> PartsReport:
         holes=[_hole(hole) for hole in drilled],
         bits=[BitReport(bit_mm=bit_mm, holes=count) for bit_mm, count in bits(drilled)],
         hole_practice=list(PRACTICE),
+        weight_kg=round(needed.weight_kg, 1),
+        unweighed=sum(
+            row.shop == "troughs and tanks" and row.weight_kg is None and row.to_buy > 0 for row in needed.rows
+        ),
+        work=[_work(step) for step in work_plan(design, needed.connections, needed.rolls, drilled)],
+    )
+
+
+def _work(step: WorkStep) -> WorkStepReport:
+    return WorkStepReport(
+        told=words(step.told),
+        counted=words(step.counted),
+        one_h=round(step.one_h, 2),
+        two_h=round(step.two_h, 2),
+        is_later=step.is_later,
     )
 
 
@@ -214,7 +246,9 @@ def _row(row: Row) -> PartRowReport:
         total=None if row.total is None else round(row.total, 2),
         where=row.where,
         assumed=row.assumed,
+        details=[words(one) for one in row.details],
         roll_m=row.roll_m,
+        weight_kg=None if row.weight_kg is None else round(row.weight_kg, 1),
     )
 
 

@@ -11,8 +11,10 @@ import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
+import { Crossings } from "./Crossings";
 import type { PartsProps } from "./Parts";
 import { TABLE } from "./table";
+import { Work } from "./Work";
 
 /** What to do at which distance along a line: by spaces between posts, and by paces. */
 export function Laying({ document, needed, faults, edit, onDone }: PartsProps & { needed: PartsNeeded }) {
@@ -66,6 +68,7 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
           />
         </Box>
       </Box>
+      <Crossings document={document} index={index} faults={faults} edit={edit} onDone={onDone} />
       <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Laying sheet">
         <Box component="table" sx={TABLE}>
           <thead>
@@ -107,6 +110,7 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
         Before digging, have the utility locating service mark cables and pipes. Nobody stands in a trench
         that could fall in; follow local rules on its depth.
       </Caution>
+      <Work needed={needed} />
     </Box>
   );
 }

@@ -107,6 +107,25 @@ test("a float is set out in its vessel, and what is measured is drawn and judged
   expect(vessel.cable_m).toBeUndefined();
 });
 
+test("a crossing gets its sleeve and its stop, and the order of work its digging", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Laying");
+  await bench.choose("Line", "low-leg");
+  await bench.press("Add a crossing under a track");
+  await bench.fill("Crossing 1 of Low leg, from its start", "40");
+  await bench.fill("Crossing 1 of Low leg, wide", "6");
+  const sheet = "[aria-label='Laying sheet'] tbody";
+  await bench.seen(sheet, "into the ground in a sleeve for 6.0 m");
+  await bench.seen("[aria-label='Order of work']", "11 m of trench");
+  await bench.fill("Crossing 1 of Low leg, from its start", "4000");
+  await bench.seen("[aria-label='Crossings of Low leg']", "crossings that begin within");
+  await bench.fill("Crossing 1 of Low leg, from its start", "40");
+  await bench.press("Shopping list");
+  await bench.seen("[data-testid='needed-sleeve-low-leg-1']", "6 m");
+  await bench.until(() => bench.saved());
+  expect(named(bench.document().lines, "low-leg").crossings).toEqual([{ at_m: 40, wide_m: 6 }]);
+});
+
 test("spaces between posts are counted, and taps set, once it is said how far apart these are", async () => {
   const bench = await openBench("parts");
   await bench.press("Laying");

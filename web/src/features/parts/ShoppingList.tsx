@@ -13,6 +13,7 @@ import { faultAt, whatIsWrong } from "../../shared/faults";
 import { usePreferences } from "../../shared/preferences";
 import { priceText } from "../../shared/price";
 import { QuantityField } from "../../shared/QuantityField";
+import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import { byShop, countText, fewText, listCsv, metresText, ownedInShed, shortCount } from "./list";
 import type { PartsProps } from "./Parts";
@@ -59,6 +60,8 @@ export function ShoppingList({ document, needed, faults, edit, onDone, onShow, o
         in the catalogue. Fittings come from the joints, clamps, washers and tape from their seals.
         {needed.unpriced > 0 &&
           ` ${needed.unpriced} ${needed.unpriced === 1 ? "row has" : "rows have"} no price and ${needed.unpriced === 1 ? "is" : "are"} not in the sum.`}
+        {needed.weight_kg > 0 &&
+          ` Pipe and vessels weigh ${quantityText({ value: needed.weight_kg, unit: "kg" }, system)}${needed.unweighed ? `, without ${needed.unweighed} of unknown weight` : ""}: look what the trailer may carry.`}
       </Typography>
       {needed.unsolved > 0 && (
         <Typography sx={{ maxWidth: 760, mb: 1 }} role="status">
@@ -113,6 +116,11 @@ export function ShoppingList({ document, needed, faults, edit, onDone, onShow, o
                         <Box component="span" sx={{ display: { xs: "block", md: "none" } }}>
                           <Places document={document} ids={row.where} onShow={onShow} />
                         </Box>
+                        {row.details.map((line, number) => (
+                          <span key={number} className="aside">
+                            {saidText(line, system)}
+                          </span>
+                        ))}
                         {row.assumed.length > 0 && (
                           <span className="aside">assumed: {fewText(row.assumed)}</span>
                         )}

@@ -3,6 +3,7 @@ import type { Design, PartsNeeded } from "../../api/types";
 import { csvText } from "../../shared/csv";
 import { bare } from "../../shared/csvUnits";
 import { nameOfPart } from "../../shared/names";
+import { saidText } from "../../shared/saidText";
 import { quantityText, shownUnit, type System } from "../../shared/units";
 
 export type NeededRow = PartsNeeded["rows"][number];
@@ -72,7 +73,7 @@ export function listCsv(document: Design, needed: PartsNeeded, system: System): 
   return csvText([
     [
       "shop", "part", "product_id", "unit", "needed", "in_shed", "to_buy",
-      `each_${needed.currency}`, `total_${needed.currency}`, "where", "assumed",
+      `each_${needed.currency}`, `total_${needed.currency}`, "where", "assumed", "size",
     ], // prettier-ignore
     ...needed.rows.map((row) => [
       row.shop,
@@ -86,6 +87,7 @@ export function listCsv(document: Design, needed: PartsNeeded, system: System): 
       row.total ?? "",
       row.where.map((id) => nameOfPart(document, id)).join("; "),
       row.assumed.join("; "),
+      row.details.map((line) => saidText(line, system)).join("; "),
     ]),
   ]);
 }

@@ -46,6 +46,8 @@ def stretch(line: Part, length_m: float) -> None:
         point[0] = exact(point[0] * share)
     for inline in line.get("inline") or []:
         inline["at_m"] = min(length_m, exact(inline["at_m"] * share))
+    for crossing in line.get("crossings") or []:
+        crossing["at_m"] = exact(crossing["at_m"] * share)
     for run in line.get("runs") or []:
         run["length_m"] = exact(run["length_m"] * share)
 

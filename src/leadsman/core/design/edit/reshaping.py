@@ -33,19 +33,37 @@ def set_vessel(document: Document, edit: SetVessel) -> Outcome:
     if product.empty_kg is not None:
         vessel["empty_kg"] = product.empty_kg
     vessel["assumed"] = [key for key in vessel.get("assumed") or [] if key != "shape"]
-    brim_m = Vessel.model_validate({**vessel, "level_m": 0.0, "outlet_m": 0.0, "overflow_m": None}).shape.inside_m
+    inside_m = brim_m = Vessel.model_validate({**_bare(vessel), "overflow_m": None}).shape.inside_m
     notes = []
     if vessel.get("overflow_m") is not None:
         brim_m = vessel["overflow_m"] = min(vessel["overflow_m"], brim_m)
     for key in ("level_m", "outlet_m"):
         if vessel.get(key) is not None:
             vessel[key] = min(vessel[key], brim_m)
+    _keep_in(vessel, inside_m)
     for outlet in parts(document, "outlets"):
         valve = outlet.get("valve")
         if outlet.get("fills") == edit.vessel and valve and valve["closes_at_m"] > brim_m - BELOW_BRIM_M:
             valve["closes_at_m"] = round(max(brim_m - BELOW_BRIM_M, brim_m / 2.0), 3)
             notes.append(f"The float of {name_of(outlet)} is set lower, to suit {name_of(vessel)}.")
     return Outcome(notes=notes)
+
+
+def _bare(vessel: Part) -> Part:
+    """Return a vessel without what has to lie within its shape."""
+    kept = {key: value for key, value in vessel.items() if key not in ("cable_m", "inside", "taps")}
+    return {**kept, "level_m": 0.0, "outlet_m": 0.0}
+
+
+def _keep_in(vessel: Part, inside_m: float) -> None:
+    """Bring holes, taps and what needs water in a vessel down to its rim."""
+    if vessel.get("cable_m") is not None:
+        vessel["cable_m"] = min(vessel["cable_m"], inside_m)
+    for tap in vessel.get("taps") or []:
+        tap["at_m"] = min(tap["at_m"], inside_m)
+    for thing in vessel.get("inside") or []:
+        if thing.get("needs_m") is not None:
+            thing["needs_m"] = min(thing["needs_m"], inside_m)
 
 
 def _upright(volume_m3: float, height_m: float) -> Part:

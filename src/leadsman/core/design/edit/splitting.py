@@ -87,7 +87,7 @@ def join_lines(document: Document, place_id: str) -> list[str]:
         into["runs"] = [*into["runs"], *out["runs"]]
     if into.get("length_m") is not None:
         into["length_m"] = exact(at + rest)
-    for key, moved in (("fittings", 0.0), ("inline", at)):
+    for key, moved in (("fittings", 0.0), ("inline", at), ("crossings", at)):
         joined = [*(into.get(key) or []), *(_moved(inner, moved) for inner in out.get(key) or [])]
         if joined:
             into[key] = joined
@@ -132,6 +132,16 @@ def _share_inline(line: Part, second: Part, at: float) -> None:
     if inline:
         line["inline"] = [inner for inner in inline if inner["at_m"] <= at]
         second["inline"] = [_moved(inner, -at) for inner in inline if inner["at_m"] > at]
+    crossings = line.get("crossings") or []
+    if crossings:
+        line["crossings"] = [
+            {**each, "wide_m": exact(min(each["wide_m"], at - each["at_m"]))} for each in crossings if each["at_m"] < at
+        ]
+        second["crossings"] = [
+            {**each, "at_m": exact(max(each["at_m"] - at, 0.0)), "wide_m": exact(min(each["wide_m"], ends - at))}
+            for each in crossings
+            if (ends := each["at_m"] + each["wide_m"]) > at
+        ]
 
 
 def _share_length(line: Part, second: Part, at: float, length: float) -> None:
