@@ -10,6 +10,7 @@ from xml.etree import ElementTree
 import pytest
 from bench_page import Bench
 from farm import expected
+from pypdf import PdfReader
 
 from leadsman.core.design.file import read_design
 from leadsman.demo import tamsel_ridge
@@ -143,3 +144,25 @@ def test_everything_is_exported_as_one_file_and_read_back(bench: Bench, tmp_path
     bench.find("[aria-label='Archive file']").send_keys(str(tmp_path / "letters.zip"))
     bench.until(lambda: "Not imported: 1 fault. Nothing was saved." in bench.text("[role=alert]"))
     assert bench.axe() == []
+
+
+def test_from_the_plan_to_the_shop_and_the_job_sheet(bench: Bench, tmp_path: Path) -> None:
+    """What is in the shed leaves the shopping list, and the sheet that is printed is of the plan as it stands."""
+    command: dict[str, Any] = {"behavior": "allow", "downloadPath": str(tmp_path)}
+    bench.browser.execute_cdp_cmd("Browser.setDownloadBehavior", command)
+    bench.open("parts")
+    needed = "[data-testid=needed-ball-tap-2]"
+    bench.until(lambda: bench.text(needed))
+    bench.find("[aria-label='2 in full-bore ball tap in the shed']").send_keys("1")
+    bench.until(lambda: "nothing" in bench.text(needed))
+    bench.until(bench.saved)
+    bench.choose("Paper", "us-letter")
+    bench.button("Job sheet as PDF").click()
+    path = tmp_path / "tamsel-ridge-plan-a-three-branches.job-sheet.pdf"
+    bench.until(lambda: path.exists() and is_whole(path))
+    reader = PdfReader(path)
+    assert float(reader.pages[0].mediabox.height) == pytest.approx(792.0, abs=0.5)
+    told = " ".join(" ".join(page.extract_text() for page in reader.pages).split())
+    row = told[told.index("2 in full-bore ball tap") :][:120]
+    assert "1 –" in row  # one is needed, none to buy
+    assert f"revision {bench.head().number}" in told

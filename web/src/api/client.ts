@@ -4,6 +4,7 @@ import createClient, { type BodySerializer } from "openapi-fetch";
 import type { paths } from "./schema.generated";
 import type {
   ReaderUnits,
+  SheetAsked,
   Analysis,
   AskWeather,
   Conflict,
@@ -243,6 +244,9 @@ export const partsWorkbook = (document: Design, units: ReaderUnits) =>
     api.POST("/api/analyses/parts/workbook", { body: { document, units }, parseAs: "blob" }),
     "parts.xlsx",
   );
+/** Everything of a plan that is taken outside, as one PDF. */
+export const jobSheet = (asked: SheetAsked) =>
+  fileOf(api.POST("/api/analyses/parts/sheet", { body: asked, parseAs: "blob" }), "job-sheet.pdf");
 export const readRelief = (id: string) => dataOrNone(api.GET("/api/designs/{design_id}/relief", design(id)));
 export const putRelief = (id: string, file: File, document: Design, system: string | null) =>
   data(

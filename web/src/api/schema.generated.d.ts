@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/parts/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Return everything of a design that is taken outside as one PDF. */
+        post: operations["jobSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/parts/workbook": {
         parameters: {
             query?: never;
@@ -1312,6 +1329,45 @@ export interface components {
             document: components["schemas"]["Design"];
             /** Where */
             where: string;
+        };
+        /**
+         * AskSheet
+         * @description A design to print as a job sheet: for whom, on which paper, and what it says of itself.
+         *
+         *     `revision` is its number where it has one, `is_saved` whether nothing was changed since; `link` the address of the
+         *     plan, which the sheet carries as a code for a phone.
+         */
+        AskSheet: {
+            /** Date */
+            date: string;
+            document: components["schemas"]["Design"];
+            /**
+             * Is Saved
+             * @default true
+             */
+            is_saved?: boolean;
+            /**
+             * Link
+             * @default null
+             */
+            link?: string | null;
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper?: "a4" | "us-letter";
+            /**
+             * Revision
+             * @default null
+             */
+            revision?: number | null;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units?: "metric" | "us" | "imperial";
         };
         /**
          * AskValves
@@ -7995,6 +8051,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SettingsDrawn"];
                 };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    jobSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskSheet"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Refused */
             422: {

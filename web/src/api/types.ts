@@ -15,6 +15,7 @@ export type Outlet = NonNullable<Design["outlets"]>[number];
 export type Analysis = Schemas["AnalysisReport"];
 export type DayRun = Schemas["DayRunReport"];
 export type ReaderUnits = NonNullable<Schemas["AskInUnits"]["units"]>;
+export type SheetAsked = Schemas["AskSheet"];
 export type PartsNeeded = Schemas["PartsReport"];
 export type FailureSurvey = Schemas["FailureSurveyReport"];
 export type JobAsked = Schemas["AskJob"]["asked"];

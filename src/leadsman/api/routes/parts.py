@@ -1,17 +1,20 @@
-"""What a design is made of: to buy, to join and to lay; as JSON, and as a workbook."""
+"""What a design is made of: to buy, to join and to lay; as JSON, as a workbook, as a sheet to take outside."""
 
 from flask import Response
 
 from leadsman.api.routes import Routes, answer, handed_out, judged
-from leadsman.api.schemas import Analyse, AskInUnits, Problem, SettingsDrawn
+from leadsman.api.schemas import Analyse, AskInUnits, AskSheet, Problem, SettingsDrawn
 from leadsman.core.analysis.work import require_workable
 from leadsman.core.design import label
 from leadsman.core.report.parts import PartsReport, parts_report
 from leadsman.core.report.setting import settings_report
 from leadsman.formats.drawing.canvas import PAGE
 from leadsman.formats.drawing.setting import setting_drawing
+from leadsman.formats.job_sheet.content import SheetAsked
+from leadsman.formats.job_sheet.pdf import job_sheet
 from leadsman.formats.parts_workbook import parts_workbook
 
+PDF = "application/pdf"
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 parts = Routes("parts", __name__, url_prefix="/api/analyses/parts")
@@ -41,3 +44,17 @@ def parts_as_workbook(body: AskInUnits) -> Response:
     require_workable(body.document)
     written = parts_workbook(body.document, parts_report(body.document), body.units)
     return handed_out(written, body.document, "parts.xlsx", XLSX)
+
+
+@parts.post("/sheet", operation_id="jobSheet", responses={200: None, 422: Problem})
+def sheet(body: AskSheet) -> Response:
+    """Return everything of a design that is taken outside as one PDF."""
+    asked = SheetAsked(
+        system=body.units,
+        paper=body.paper,
+        revision=body.revision,
+        is_saved=body.is_saved,
+        date=body.date,
+        link=body.link,
+    )
+    return handed_out(job_sheet(judged(body.document, over_time=True), asked), body.document, "job-sheet.pdf", PDF)

@@ -9,7 +9,9 @@ from leadsman.core.base.unit_system import System
 from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, PipeProduct
 from leadsman.core.dayrun.run import LEAST_HOURS
 from leadsman.core.design import Design, Fitting, InlinePart
+from leadsman.core.design.base import Day
 from leadsman.core.report.setting import SettingsReport
+from leadsman.formats.job_sheet.content import Paper
 
 DIRECT_HOURS = 72.0  # what runs longer is a job
 
@@ -25,6 +27,22 @@ class AskInUnits(Schema):
 
     document: Design
     units: System = "metric"
+
+
+class AskSheet(Schema):
+    """A design to print as a job sheet: for whom, on which paper, and what it says of itself.
+
+    `revision` is its number where it has one, `is_saved` whether nothing was changed since; `link` the address of the
+    plan, which the sheet carries as a code for a phone.
+    """
+
+    document: Design
+    units: System = "metric"
+    paper: Paper = "a4"
+    revision: Annotated[int, Field(ge=1, le=10**9)] | None = None
+    is_saved: bool = True
+    date: Day
+    link: Annotated[str, Field(max_length=300, pattern=r"^https?://[\x21-\x7e]+$")] | None = None
 
 
 class SettingsDrawn(SettingsReport):

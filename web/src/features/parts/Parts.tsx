@@ -9,6 +9,7 @@ import { useKept } from "../../shared/useKept";
 import { useSettled } from "../../shared/useSettled";
 import { Floats } from "./Floats";
 import { Holes } from "./Holes";
+import { JobSheet } from "./JobSheet";
 import { Joints } from "./Joints";
 import { Laying } from "./Laying";
 import { ShoppingList } from "./ShoppingList";
@@ -20,6 +21,8 @@ export interface PartsProps {
   onDone: () => void;
   /** Show a part of the plan where it stands. */
   onShow: (id: string) => void;
+  /** the revision that the plan is of, and whether nothing was changed since */
+  revision: { number: number; isSaved: boolean };
   /** Try a change of the plan, to be kept or not. */
   onTry: (change: Pick<Remedy, "patch" | "text_words">) => void;
 }
@@ -45,8 +48,20 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
   const shown = useKept(needed);
   return (
     <>
-      <Box sx={{ px: 4, pt: 3, displayPrint: "none" }}>
+      <Box
+        sx={{
+          px: 4,
+          pt: 3,
+          displayPrint: "none",
+          display: "flex",
+          flexWrap: "wrap",
+          alignItems: "center",
+          columnGap: 6,
+          rowGap: 2,
+        }}
+      >
         <OneOf<Page> name="Which page" value={page} options={PAGES} onChange={setPage} />
+        <JobSheet document={document} revision={figures.revision} />
       </Box>
       {page === "catalogue" ? (
         catalogue

@@ -75,6 +75,8 @@ export function Workbench() {
       pending: state.pending,
       selected: state.selected,
       together: state.together,
+      baseNumber: state.baseNumber,
+      isSaved: state.saving.state === "saved",
       open: state.open,
       undo: state.undo,
       redo: state.redo,
@@ -259,6 +261,7 @@ export function Workbench() {
             <Main>
               <Parts
                 {...figures}
+                revision={{ number: bench.baseNumber, isSaved: bench.isSaved }}
                 catalogue={<CatalogueView catalogue={catalogue.data} />}
                 onShow={(id) => show("lines", id)}
                 onTry={take}
