@@ -9,6 +9,7 @@ from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
+from leadsman.core.report.comparison import ComparisonsReport
 from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.glance import GlanceReport
@@ -32,6 +33,7 @@ DESCRIBED = (
     schemas.AskCourse, schemas.AskDay, schemas.AskJob, schemas.JobBody, schemas.AskPipes, schemas.AskGround,
     schemas.AskProfile, schemas.AskReach, schemas.GroundBody, schemas.AskRemedies, schemas.AskValves,
     schemas.AskWeather, schemas.AskInUnits,
+    schemas.AskComparisons, ComparisonsReport,
     schemas.AskSheet, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
     schemas.CompareSchools,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,

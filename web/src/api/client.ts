@@ -201,6 +201,13 @@ export const listParts = (document: Design, signal?: AbortSignal) =>
 /** Set out the floats of a plan: figures, and a section of each vessel drawn in the reader's units. */
 export const setOutFloats = (document: Design, units: ReaderUnits, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/parts/settings", { body: { document, units }, signal }));
+/** Parts and ways of doing it side by side; at the tightest outlet where none is said. */
+export const compareParts = (
+  document: Design,
+  outlet: string | null,
+  bucket_l: number,
+  signal?: AbortSignal,
+) => data(api.POST("/api/analyses/parts/comparisons", { body: { document, outlet, bucket_l }, signal }));
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));
 export const runSeason = (document: Design, signal?: AbortSignal) =>

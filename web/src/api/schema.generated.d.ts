@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/parts/comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay parts and ways of doing it side by side, each with what it costs and does on this design. */
+        post: operations["compareParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/parts/settings": {
         parameters: {
             query?: never;
@@ -1176,6 +1193,23 @@ export interface components {
             there: number;
         };
         /**
+         * AskComparisons
+         * @description A design; the outlet at which taps, troughs and hoses are compared, the tightest where none is said; a bucket.
+         */
+        AskComparisons: {
+            /**
+             * Bucket L
+             * @default 20
+             */
+            bucket_l?: number;
+            document: components["schemas"]["Design"];
+            /**
+             * Outlet
+             * @default null
+             */
+            outlet?: string | null;
+        };
+        /**
          * AskCourse
          * @description A design, and the two nodes between which its lines are followed.
          */
@@ -1770,10 +1804,50 @@ export interface components {
             document: components["schemas"]["Design"];
             other: components["schemas"]["Design"];
         };
+        /**
+         * ComparedReport
+         * @description One question with its answers side by side, and what the figures rest on.
+         */
+        ComparedReport: {
+            /** Columns */
+            columns: string[];
+            /** Key */
+            key: string;
+            /** Notes */
+            notes: (string | components["schemas"]["QuantityReport"])[][];
+            /** Rows */
+            rows: components["schemas"]["ComparedRowReport"][];
+            /** Title */
+            title: string;
+        };
+        /**
+         * ComparedRowReport
+         * @description One part or one way of doing it; `is_now` where the plan has it so.
+         */
+        ComparedRowReport: {
+            /** Cells */
+            cells: (string | components["schemas"]["QuantityReport"])[][];
+            /** Is Now */
+            is_now: boolean;
+            /** Name */
+            name: string;
+        };
         /** ComparisonReport */
         ComparisonReport: {
             other: components["schemas"]["YearlyReport"];
             own: components["schemas"]["YearlyReport"];
+        };
+        /**
+         * ComparisonsReport
+         * @description Every comparison of a plan; `outlet` is the one that taps, troughs and hoses are compared at.
+         */
+        ComparisonsReport: {
+            /** Bucket L */
+            bucket_l: number;
+            /** Comparisons */
+            comparisons: components["schemas"]["ComparedReport"][];
+            /** Outlet */
+            outlet: string;
         };
         /**
          * Conflict
@@ -8017,6 +8091,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartsReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskComparisons"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonsReport"];
                 };
             };
             /** @description Refused */

@@ -3,9 +3,10 @@
 from flask import Response
 
 from leadsman.api.routes import Routes, answer, handed_out, judged
-from leadsman.api.schemas import Analyse, AskInUnits, AskSheet, Problem, SettingsDrawn
+from leadsman.api.schemas import Analyse, AskComparisons, AskInUnits, AskSheet, Problem, SettingsDrawn
 from leadsman.core.analysis.work import require_workable
 from leadsman.core.design import label
+from leadsman.core.report.comparison import ComparisonsReport, comparisons_report
 from leadsman.core.report.parts import PartsReport, parts_report
 from leadsman.core.report.setting import settings_report
 from leadsman.formats.drawing.canvas import PAGE
@@ -36,6 +37,12 @@ def set_out_floats(body: AskInUnits) -> Response:
         setting.vessel: setting_drawing(setting, names[setting.vessel], body.units, PAGE) for setting in report.settings
     }
     return answer(SettingsDrawn(**report.model_dump(), drawings=drawings))
+
+
+@parts.post("/comparisons", operation_id="compareParts", responses={200: ComparisonsReport, 422: Problem})
+def compare_parts(body: AskComparisons) -> Response:
+    """Lay parts and ways of doing it side by side, each with what it costs and does on this design."""
+    return answer(comparisons_report(judged(body.document), body.outlet, body.bucket_l))
 
 
 @parts.post("/workbook", operation_id="partsWorkbook", responses={200: None, 422: Problem})

@@ -2,6 +2,7 @@
 
 from leadsman.api.schemas.analysis import (
     Analyse,
+    AskComparisons,
     AskCourse,
     AskDay,
     AskInUnits,
@@ -63,6 +64,7 @@ __all__ = [
     "AnimalBody",
     "ArchiveForm",
     "ArchiveRead",
+    "AskComparisons",
     "AskCourse",
     "AskDay",
     "AskEdit",

@@ -29,6 +29,14 @@ class AskInUnits(Schema):
     units: System = "metric"
 
 
+class AskComparisons(Schema):
+    """A design; the outlet at which taps, troughs and hoses are compared, the tightest where none is said; a bucket."""
+
+    document: Design
+    outlet: str | None = None
+    bucket_l: Annotated[float, Field(ge=0.1, le=1_000)] = 20.0
+
+
 class AskSheet(Schema):
     """A design to print as a job sheet: for whom, on which paper, and what it says of itself.
 

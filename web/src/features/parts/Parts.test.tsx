@@ -126,6 +126,22 @@ test("a crossing gets its sleeve and its stop, and the order of work its digging
   expect(named(bench.document().lines, "low-leg").crossings).toEqual([{ at_m: 40, wide_m: 6 }]);
 });
 
+test("parts and schools stand side by side at the outlet and with the bucket that are chosen", async () => {
+  const bench = await openBench("parts");
+  await bench.press("Compare");
+  const taps = "[data-testid=compare-taps]";
+  await bench.seen(taps, "Taps at Goose pan valve");
+  const before = bench.text(taps);
+  await bench.fill("Your bucket", "40");
+  await bench.until(() => expect(bench.text(taps)).not.toBe(before));
+  await bench.choose("At", "low-valve");
+  await bench.seen(taps, "Taps at Low trough valve");
+  await bench.choose("Compare", "surface-or-trench");
+  await bench.seen("[data-testid=compare-surface-or-trench]", "All in a trench");
+  await bench.choose("Compare", "substitutes");
+  await bench.seen("[data-testid=compare-substitutes]", "40 mm PE100 SDR 13.6");
+});
+
 test("spaces between posts are counted, and taps set, once it is said how far apart these are", async () => {
   const bench = await openBench("parts");
   await bench.press("Laying");

@@ -7,6 +7,7 @@ import type { Design, Fault, Remedy } from "../../api/types";
 import { OneOf } from "../../shared/OneOf";
 import { useKept } from "../../shared/useKept";
 import { useSettled } from "../../shared/useSettled";
+import { Compare } from "./Compare";
 import { Floats } from "./Floats";
 import { Holes } from "./Holes";
 import { JobSheet } from "./JobSheet";
@@ -33,6 +34,7 @@ const PAGES = [
   { value: "holes", text: "Holes" },
   { value: "floats", text: "Floats" },
   { value: "laying", text: "Laying" },
+  { value: "compare", text: "Compare" },
   { value: "catalogue", text: "Catalogue" },
 ] as const;
 
@@ -73,6 +75,8 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
         <ShoppingList {...figures} needed={shown} onPage={setPage} />
       ) : page === "joints" ? (
         <Joints {...figures} needed={shown} />
+      ) : page === "compare" ? (
+        <Compare {...figures} />
       ) : page === "floats" ? (
         <Floats {...figures} />
       ) : page === "holes" ? (
