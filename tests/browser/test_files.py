@@ -156,6 +156,7 @@ def test_from_the_plan_to_the_shop_and_the_job_sheet(bench: Bench, tmp_path: Pat
     bench.find("[aria-label='2 in full-bore ball tap in the shed']").send_keys("1")
     bench.until(lambda: "nothing" in bench.text(needed))
     bench.until(bench.saved)
+    bench.browser.find_element("css selector", "nav a[href$='/build']").click()
     bench.choose("Paper", "us-letter")
     bench.button("Job sheet as PDF").click()
     path = tmp_path / "tamsel-ridge-plan-a-three-branches.job-sheet.pdf"

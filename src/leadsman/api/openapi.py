@@ -28,7 +28,8 @@ from leadsman.settings import Settings
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, GlanceReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
-    RemediesReport, RestReport, SchoolsReport, SeasonRunReport, schemas.SettingsDrawn, ValveChoicesReport,
+    RemediesReport, RestReport, SchoolsReport, SeasonRunReport,
+    schemas.LayingDrawn, schemas.SettingsDrawn, ValveChoicesReport,
     schemas.Analyse,
     schemas.AskCourse, schemas.AskDay, schemas.AskJob, schemas.JobBody, schemas.AskPipes, schemas.AskGround,
     schemas.AskProfile, schemas.AskReach, schemas.GroundBody, schemas.AskRemedies, schemas.AskValves,

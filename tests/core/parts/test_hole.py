@@ -94,3 +94,14 @@ def test_a_stem_that_cannot_be_is_refused_with_its_path(client: FlaskClient, ste
     answer = client.post("/api/analyses/parts", json={"document": {**write_design(tamsel_ridge()), "stems": stems}})
     assert answer.status_code == 422
     assert [fault["path"] for fault in answer.get_json()["faults"]] == [path]
+
+
+def test_a_tube_passes_in_a_grommet_whose_groove_is_measured() -> None:
+    mini = {"outlets.0.valve.product": "mini-tube", "outlets.0.height_m": 0.5}
+    (hole,) = (one for one in holes(read_design(one_line(**mini))) if one.vessel.id == "trough")
+    assert hole.by_grommet
+    assert [plain(one) for one in hole.troubles] == ["measure the groove of its rubber grommet"]
+    measured = {**mini, "stems": stem(9.3, product="mini-tube")}
+    (hole,) = (one for one in holes(read_design(one_line(**measured))) if one.vessel.id == "trough")
+    assert hole.bit_mm == 10.0
+    assert not hole.unfit

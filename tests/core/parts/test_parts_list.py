@@ -55,7 +55,7 @@ BY_HAND = {
     # wall, one pipe under a track (two marks), two filters and a drain tap (a mark each)
     "gutter-glasshouse-roof": 14, "downpipe-glasshouse-roof": 1, "first-flush-glasshouse-roof": 1,
     "source-weir-intake": 1, "link-benches": 11, "overflow-butt": 1, "stand-butt": 1, "stand-mat-tank": 1,
-    "wall-tap-mat-tank-1": 1, "sleeve-head-main-1": 5, "marks": 5,
+    "wall-tap-mat-tank-1": 1, "sleeve-head-main-1": 5, "marks": 5, "grommets": 1,
     "spare-joiner-pe100-sdr17-32": 1, "spare-joiner-pe100-sdr13.6-63": 1, "spare-joiner-pe100-sdr13.6-50": 1,
     "spare-joiner-pe100-sdr17-40": 1, "spare-joiner-hose-0.5": 1,
 }  # fmt: skip

@@ -201,6 +201,9 @@ export const listParts = (document: Design, signal?: AbortSignal) =>
 /** Set out the floats of a plan: figures, and a section of each vessel drawn in the reader's units. */
 export const setOutFloats = (document: Design, units: ReaderUnits, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/parts/settings", { body: { document, units }, signal }));
+/** Every line rolled out straight, drawn in the reader's units. */
+export const drawLaying = (document: Design, units: ReaderUnits, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/parts/laying", { body: { document, units }, signal }));
 /** Parts and ways of doing it side by side; at the tightest outlet where none is said. */
 export const compareParts = (
   document: Design,

@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/parts/laying": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw every line of a design rolled out straight, with its posts, joins, taps and crossings. */
+        post: operations["drawLaying"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/parts/settings": {
         parameters: {
             query?: never;
@@ -3932,6 +3949,16 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * LayingDrawn
+         * @description Each line rolled out straight as SVG in the page's colours, by the line's id.
+         */
+        LayingDrawn: {
+            /** Drawings */
+            drawings: {
+                [key: string]: string;
+            };
         };
         /** LayingReport */
         LayingReport: {
@@ -8124,6 +8151,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComparisonsReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawLaying: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskInUnits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayingDrawn"];
                 };
             };
             /** @description Refused */

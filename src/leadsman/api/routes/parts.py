@@ -3,13 +3,14 @@
 from flask import Response
 
 from leadsman.api.routes import Routes, answer, handed_out, judged
-from leadsman.api.schemas import Analyse, AskComparisons, AskInUnits, AskSheet, Problem, SettingsDrawn
+from leadsman.api.schemas import Analyse, AskComparisons, AskInUnits, AskSheet, LayingDrawn, Problem, SettingsDrawn
 from leadsman.core.analysis.work import require_workable
 from leadsman.core.design import label
 from leadsman.core.report.comparison import ComparisonsReport, comparisons_report
 from leadsman.core.report.parts import PartsReport, parts_report
 from leadsman.core.report.setting import settings_report
 from leadsman.formats.drawing.canvas import PAGE
+from leadsman.formats.drawing.laying import laying_drawing
 from leadsman.formats.drawing.setting import setting_drawing
 from leadsman.formats.job_sheet.content import SheetAsked
 from leadsman.formats.job_sheet.pdf import job_sheet
@@ -17,6 +18,8 @@ from leadsman.formats.parts_workbook import parts_workbook
 
 PDF = "application/pdf"
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+STRIP_PX = 700.0  # how wide a line is drawn
 
 parts = Routes("parts", __name__, url_prefix="/api/analyses/parts")
 
@@ -37,6 +40,18 @@ def set_out_floats(body: AskInUnits) -> Response:
         setting.vessel: setting_drawing(setting, names[setting.vessel], body.units, PAGE) for setting in report.settings
     }
     return answer(SettingsDrawn(**report.model_dump(), drawings=drawings))
+
+
+@parts.post("/laying", operation_id="drawLaying", responses={200: LayingDrawn, 422: Problem})
+def draw_laying(body: AskInUnits) -> Response:
+    """Draw every line of a design rolled out straight, with its posts, joins, taps and crossings."""
+    require_workable(body.document)
+    post_m = body.document.site.post_m
+    drawings = {
+        sheet.line: laying_drawing(sheet, post_m, STRIP_PX, body.units, PAGE)
+        for sheet in parts_report(body.document).laying
+    }
+    return answer(LayingDrawn(drawings=drawings))
 
 
 @parts.post("/comparisons", operation_id="compareParts", responses={200: ComparisonsReport, 422: Problem})

@@ -14,6 +14,7 @@ from leadsman.api.schemas.analysis import (
     CompareYears,
     FitInLine,
     Fitted,
+    LayingDrawn,
     SettingsDrawn,
 )
 from leadsman.api.schemas.archive import ArchiveForm, ArchiveRead
@@ -100,6 +101,7 @@ __all__ = [
     "JobBody",
     "JobPath",
     "KeptProducts",
+    "LayingDrawn",
     "NewDesign",
     "NewSite",
     "OwnProduct",

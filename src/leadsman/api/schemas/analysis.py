@@ -53,6 +53,12 @@ class AskSheet(Schema):
     link: Annotated[str, Field(max_length=300, pattern=r"^https?://[\x21-\x7e]+$")] | None = None
 
 
+class LayingDrawn(Schema):
+    """Each line rolled out straight as SVG in the page's colours, by the line's id."""
+
+    drawings: dict[str, str]
+
+
 class SettingsDrawn(SettingsReport):
     """Floats set out, and of each vessel its section as SVG in the page's colours, by the vessel's id."""
 

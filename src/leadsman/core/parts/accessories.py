@@ -24,6 +24,7 @@ from leadsman.core.design.store import full_kg
 from leadsman.core.farm.overflow import STORM_MM_H
 from leadsman.core.farm.rain import plan_area_m2, storm_m3s
 from leadsman.core.parts.chain import coupling
+from leadsman.core.parts.hole import holes
 from leadsman.core.parts.laid_pipe import pipe_at
 from leadsman.core.parts.roll import Rolls
 from leadsman.core.parts.taps import taps_of
@@ -32,13 +33,13 @@ from leadsman.core.physics.gutter import downpipe_m3s, half_round_gutter_m3s
 
 GUTTERS_MM = (75.0, 100.0, 112.0, 125.0, 150.0, 200.0)  # half-round, usual widths, typical, from memory
 DOWNPIPES_MM = (50.0, 68.0, 80.0, 100.0, 125.0, 150.0)  # usual bores, typical, from memory
-FLUSH_PIPE_MM = 100.0  # of a first-flush leg; ours
+FLUSH_PIPE_MM = 100.0  # of a first-flush diverter; ours
 BEARING_PA = 75_000.0  # of firm ground under a footing, cautious; typical, from memory
 SLEEVE_SHARE = 1.5  # of the pipe's outer diameter: it slides in and can be drawn out; ours
 SLACK_M = 3.0  # of a short hose to a trough that is moved: common practice, no source
 MARKED = ("vent", "drain", "tap_point", "filter", "reducer")  # found again in the grass only with a mark
 # US dollars, typical, rough, from memory
-MARK_PRICE, SLEEVE_PRICE, NIPPLE_PRICE, GUTTER_PRICE, WASHER_PRICE = 1.5, 3.0, 4.0, 6.0, 3.0
+MARK_PRICE, SLEEVE_PRICE, NIPPLE_PRICE, GUTTER_PRICE, WASHER_PRICE, GROMMET_PRICE = 1.5, 3.0, 4.0, 6.0, 3.0, 1.0
 
 Shop = Literal["pipe", "fittings", "taps and valves", "troughs and tanks", "sundries"]
 
@@ -64,7 +65,7 @@ def accessories(design: Design, cut: Sequence[Rolls]) -> list[Accessory]:
     """Return what a design needs beside pipe, joints, valves and vessels."""
     return [
         *_roofs(design), *_other_sources(design), *(each for vessel in design.vessels for each in _vessel(vessel)),
-        *_sleeves(design), *_marks(design, list(cut)), *_spares(design, cut),
+        *_sleeves(design), *_grommets(design), *_marks(design, list(cut)), *_spares(design, cut),
     ]  # fmt: skip
 
 
@@ -88,7 +89,7 @@ def slack_of_hoses(design: Design) -> dict[str, Wording]:
 
 
 def _roofs(design: Design) -> Iterator[Accessory]:
-    """Yield gutter, downpipe and first-flush leg of each roof, sized for its storm."""
+    """Yield gutter, downpipe and first-flush diverter of each roof, sized for its storm."""
     for roof in design.inflows:
         if not isinstance(roof, RainInflow):
             continue
@@ -119,7 +120,7 @@ def _roofs(design: Design) -> Iterator[Accessory]:
                 _metres(long_m), _mm(FLUSH_PIPE_MM), Quantity(value=roof.first_flush_l, unit="L"),
             )  # fmt: skip
             yield Accessory(
-                product_id=f"first-flush-{roof.id}", name=f"First-flush leg for {label(roof)}", shop="sundries",
+                product_id=f"first-flush-{roof.id}", name=f"First-flush diverter for {label(roof)}", shop="sundries",
                 count=1.0, where=[roof.id], details=[leg],
             )  # fmt: skip
 
@@ -131,7 +132,7 @@ def _other_sources(design: Design) -> Iterator[Accessory]:
         if isinstance(inflow, SpringInflow):
             yield Accessory(
                 product_id=f"source-{inflow.id}", name=f"Collector of {name}", shop="sundries", count=1.0,
-                where=[inflow.id], details=[say("slotted pipe in washed gravel, with a screen that can be reached")],
+                where=[inflow.id], details=[say("slotted pipe in washed gravel, with a screen that a hand gets to")],
             )  # fmt: skip
         elif isinstance(inflow, PumpInflow):
             switches = [say("with float switches")] if inflow.cut_in_m is not None else []
@@ -212,6 +213,17 @@ def _sleeves(design: Design) -> Iterator[Accessory]:
                 count=min(crossing.wide_m, line.pipe_length_m - crossing.at_m), unit="m", price=SLEEVE_PRICE,
                 where=[line.id], details=[under],
             )  # fmt: skip
+
+
+def _grommets(design: Design) -> Iterator[Accessory]:
+    """Yield a rubber grommet for each tube that passes a wall."""
+    vessels = [hole.vessel.id for hole in holes(design, []) if hole.by_grommet]
+    if vessels:
+        yield Accessory(
+            product_id="grommets", name="Rubber grommet for a tube through a wall", shop="fittings",
+            count=float(len(vessels)), price=GROMMET_PRICE, where=list(dict.fromkeys(vessels)),
+            details=[say("for the tube that passes; its groove is what the hole is drilled to")],
+        )  # fmt: skip
 
 
 def marks_of(design: Design, layout: Layout, line: Line, cut: list[Rolls]) -> int:

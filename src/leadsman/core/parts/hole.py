@@ -22,12 +22,15 @@ BITS_MM = (
 ROOM_MM = 0.6  # between stem and hole at least; ours
 LOOSE_MM = 3.0  # a hole wider than that over its stem takes a wide washer; ours
 SEAL_MM = 12.0  # of the thread for gasket, washer and nut beside the wall; ours
+SAME_M = 1e-6
 WALL_ABOVE_M = 0.03  # of wall between a hole and the rim, or the floor; ours
+STEMS, TUBES = ("npt-m", "bspp-m", "bspt-m"), ("push",)  # what passes a wall by itself
 PRACTICE = (
     "Measure the stem across its thread, on the piece in hand: what it is called says nothing of the hole.",
     "A hole saw at low speed, backed by wood; catch the swarf, it ends under the valve's seat.",
     "On a flat spot; a ribbed or curved wall needs a wide washer. Smooth the edge of the hole.",
     "Gasket on the water side, washer and nut outside, no tape between; the nut hand tight, then a quarter turn.",
+    "A tube passes in a rubber grommet: the hole is as wide as its groove, so measure that.",
     "Thin walls bulge when full: mark the hole with the vessel full where you can, else leave room above it.",
 )  # common practice, no source
 
@@ -37,7 +40,9 @@ class Hole:
     """A hole in a vessel's wall [mm; heights in m over its floor].
 
     `thread_mm` is over the thread by its standard, `stem` what was measured, `bit_mm` the bit to buy; `at_m` the middle
-    of the hole where the plan says it. `troubles` are what is wrong with it, in words.
+    of the hole where the plan says it. `troubles` are what to heed about it, in words, `unfit` those of them with which
+    it cannot be made; `is_chosen` says whether what passes is the plan's, not assumed; `by_grommet` whether a tube
+    passes it in a rubber grommet, whose groove is what is measured.
     """
 
     hole_id: str
@@ -47,7 +52,10 @@ class Hole:
     stem: MeasuredStem | None
     bit_mm: float | None
     at_m: float | None
+    is_chosen: bool = False
+    by_grommet: bool = False
     troubles: list[Wording] = field(default_factory=list)
+    unfit: list[Wording] = field(default_factory=list)
 
 
 def holes(design: Design, joined: list[Connection] | None = None) -> list[Hole]:
@@ -88,54 +96,66 @@ def _of_lines(design: Design, joined: list[Connection]) -> Iterator[Hole]:
 
 
 def _of_valves(design: Design) -> Iterator[Hole]:
-    """Yield the holes of float valves whose inlet is a stem with a male thread."""
+    """Yield the holes of float valves whose inlet is a stem with a male thread, or a tube through a grommet."""
     vessels, layout = {vessel.id: vessel for vessel in design.vessels}, Layout(design)
     for outlet in design.outlets:
         if not isinstance(outlet, FloatValveOutlet):
             continue
         vessel, product = vessels.get(outlet.fills or ""), inlet_of(outlet)
-        threaded = product.end_list[0].family in ("npt-m", "bspp-m", "bspt-m")
-        if vessel is not None and vessel.role != "pond" and threaded:
+        passes = product.end_list[0].family in (*STEMS, *TUBES)
+        if vessel is not None and vessel.role != "pond" and passes:
             over_floor_m = layout.outlet_height_m(outlet) - layout.floor_m(vessel)
             at_m = over_floor_m if outlet.height_m > 0.0 and over_floor_m > 0.0 else None
-            yield _hole(design, f"{outlet.id}:hole", vessel, product, at_m)
+            chosen = product.product_id == outlet.valve.product
+            yield _hole(design, f"{outlet.id}:hole", vessel, product, at_m, is_chosen=chosen)
 
 
-def _hole(design: Design, hole_id: str, vessel: Vessel, product: Ended, at_m: float | None) -> Hole:
+def _hole(
+    design: Design, hole_id: str, vessel: Vessel, product: Ended, at_m: float | None, *, is_chosen: bool = False
+) -> Hole:
     stem = next((one for one in design.stems if one.product == product.product_id), None)
     end = product.end_list[0]
     thread = next((one for one in threads().values() if (one.family, one.size) == (end.thread, end.size)), None)
     bit_mm = None if stem is None else bit_for(stem.across_mm)
     male = end.family.endswith("-m")
+    unfit = list(_unfit(vessel, stem, bit_mm, at_m))
     return Hole(
         hole_id=hole_id, vessel=vessel, product=product, stem=stem, bit_mm=bit_mm, at_m=at_m,
         thread_mm=thread.outer_m / MILLIMETRE_M if thread and male else None,
-        troubles=list(_troubles(vessel, stem, bit_mm, at_m)),
+        is_chosen=is_chosen, by_grommet=end.family in TUBES, unfit=unfit,
+        troubles=[*_troubles(stem, bit_mm, end.family in TUBES), *unfit],
     )  # fmt: skip
 
 
-def _troubles(vessel: Vessel, stem: MeasuredStem | None, bit_mm: float | None, at_m: float | None) -> Iterator[Wording]:
+def _troubles(stem: MeasuredStem | None, bit_mm: float | None, by_grommet: bool) -> Iterator[Wording]:
+    """Yield what to heed before it is drilled."""
     if stem is None:
-        yield say("measure the stem")
-        return
-    if bit_mm is None:
+        yield say("measure the groove of its rubber grommet" if by_grommet else "measure the stem")
+    elif bit_mm is None:
         yield say("no usual bit is so large: cut the hole to {}", _mm(stem.across_mm + ROOM_MM))
     elif bit_mm - stem.across_mm > LOOSE_MM:
         yield say("the next bit is {} wider than the stem: use a wide washer", _mm(bit_mm - stem.across_mm))
-    if stem.long_mm is not None and vessel.wall_mm is not None and stem.long_mm < vessel.wall_mm + SEAL_MM:
+
+
+def _unfit(vessel: Vessel, stem: MeasuredStem | None, bit_mm: float | None, at_m: float | None) -> Iterator[Wording]:
+    """Yield why a hole cannot be made: a stem that does not reach through, no wall above it, none below."""
+    long_mm, wall_mm = stem.long_mm if stem else None, vessel.wall_mm
+    if long_mm is not None and wall_mm is not None and long_mm < wall_mm + SEAL_MM:
         yield say(
             "its thread of {} does not reach through a wall of {} with gasket, washer and nut, about {}",
-            _mm(stem.long_mm), _mm(vessel.wall_mm), _mm(SEAL_MM),
+            _mm(long_mm), _mm(wall_mm), _mm(SEAL_MM),
         )  # fmt: skip
     if at_m is None:
         return
-    half_m, inside_m = (bit_mm or stem.across_mm) * MILLIMETRE_M / 2.0, vessel.shape.inside_m
-    if at_m >= inside_m:
+    inside_m = vessel.shape.inside_m
+    if at_m >= inside_m - SAME_M:
         yield say("the hole lies above the rim of {}, at {}", label(vessel), _metres(inside_m))
-    elif at_m + half_m + WALL_ABOVE_M > inside_m:
-        yield say("less than {} of wall is left between the hole and the rim", _metres(WALL_ABOVE_M))
-    if at_m - half_m < 0.0:
-        yield say("the middle of the hole has to lie {} over the floor, or it cuts into it", _metres(half_m))
+    elif stem is not None:
+        half_m = (bit_mm or stem.across_mm) * MILLIMETRE_M / 2.0
+        if at_m + half_m + WALL_ABOVE_M > inside_m:
+            yield say("less than {} of wall is left between the hole and the rim", _metres(WALL_ABOVE_M))
+        if at_m - half_m < 0.0:
+            yield say("the middle of the hole has to lie {} over the floor, or it cuts into it", _metres(half_m))
 
 
 def _mm(value: float) -> Quantity:

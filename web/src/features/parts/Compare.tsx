@@ -13,7 +13,7 @@ import { saidText } from "../../shared/saidText";
 import { useKept } from "../../shared/useKept";
 import { useSettled } from "../../shared/useSettled";
 import type { PartsProps } from "./Parts";
-import { TABLE } from "./table";
+import { TABLE } from "../../shared/rowTable";
 
 const BUCKET_L = 20; // to begin with; ours
 

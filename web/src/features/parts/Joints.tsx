@@ -11,7 +11,7 @@ import { usePreferences } from "../../shared/preferences";
 import { priceText } from "../../shared/price";
 import { quantityText } from "../../shared/units";
 import type { PartsProps } from "./Parts";
-import { Places } from "./Places";
+import { Places } from "../../shared/Places";
 
 type Joint = PartsNeeded["connections"][number];
 type Chain = NonNullable<Joint["chain"]>;

@@ -17,8 +17,8 @@ import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import { byShop, countText, fewText, listCsv, metresText, ownedInShed, shortCount } from "./list";
 import type { PartsProps } from "./Parts";
-import { Places } from "./Places";
-import { TABLE } from "./table";
+import { Places } from "../../shared/Places";
+import { TABLE } from "../../shared/rowTable";
 
 interface Props extends PartsProps {
   needed: PartsNeeded;

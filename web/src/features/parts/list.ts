@@ -42,22 +42,6 @@ export function ownedInShed(draft: Design, product: string, count: number): void
   draft.shed = count > 0 ? [...others, { product, count }] : others;
 }
 
-/** Note what was measured on a piece; without its width across the thread nothing of it is kept. */
-export function measuredStem(
-  draft: Design,
-  product: string,
-  key: "across_mm" | "long_mm",
-  value: number | null,
-): void {
-  const stems = draft.stems ?? [];
-  const own = stems.find((one) => one.product === product);
-  if (key === "across_mm" && value === null) draft.stems = stems.filter((one) => one !== own);
-  else if (!own && key === "across_mm" && value !== null)
-    draft.stems = [...stems, { product, across_mm: value }];
-  else if (own && value === null) delete own.long_mm;
-  else if (own && value !== null) own[key] = value;
-}
-
 /** What is left to buy, and what is not, as comma-separated values in the user's units. */
 export function listCsv(document: Design, needed: PartsNeeded, system: System): string {
   const metre = shownUnit("m", system);

@@ -41,6 +41,7 @@ const Demand = lazyPart(async () => (await import("../demand")).Demand, OPENING)
 const Supply = lazyPart(async () => (await import("../supply")).Supply, OPENING);
 const Ground = lazyPart(async () => (await import("../ground")).Ground, OPENING);
 const Day = lazyPart(async () => (await import("../day")).Day, OPENING);
+const Build = lazyPart(async () => (await import("../build")).Build, OPENING);
 const Parts = lazyPart(async () => (await import("../parts")).Parts, OPENING);
 const CatalogueView = lazyPart(async () => (await import("../catalogue")).CatalogueView, OPENING);
 const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
@@ -180,6 +181,7 @@ export function Workbench() {
   const edits = { apply: bench.apply, drag: bench.drag };
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
   const findings = rest?.findings ?? analysis?.findings ?? null;
+  const isWide = view === "parts" || view === "build"; // nothing beside them
   const own = VIEWS.find((one) => one.view === view) ?? null;
   const aboutView = (findings ?? NO_FINDINGS).filter((one) => own?.codes.includes(one.code));
   const column = (details: Details | null) =>
@@ -220,15 +222,14 @@ export function Workbench() {
           "@media print": { display: "block", height: "auto" },
           gridTemplateColumns: {
             xs: "minmax(0, 1fr)",
-            md: view === "parts" ? "96px minmax(0, 1fr)" : "96px minmax(0, 1fr) clamp(310px, 22vw, 440px)",
+            md: isWide ? "96px minmax(0, 1fr)" : "96px minmax(0, 1fr) clamp(310px, 22vw, 440px)",
           },
           gridTemplateRows: { xs: "48px auto", md: "46px auto minmax(0, 1fr)" },
           gridTemplateAreas: {
             xs: '"bar" "strip" "rail" "main" "side"',
-            md:
-              view === "parts"
-                ? '"bar bar" "rail strip" "rail main"'
-                : '"bar bar bar" "rail strip strip" "rail main side"',
+            md: isWide
+              ? '"bar bar" "rail strip" "rail main"'
+              : '"bar bar bar" "rail strip strip" "rail main side"',
           },
         }}
       >
@@ -261,10 +262,17 @@ export function Workbench() {
             <Main>
               <Parts
                 {...figures}
-                revision={{ number: bench.baseNumber, isSaved: bench.isSaved }}
                 catalogue={<CatalogueView catalogue={catalogue.data} />}
                 onShow={(id) => show("lines", id)}
                 onTry={take}
+              />
+            </Main>
+          ) : view === "build" ? (
+            <Main>
+              <Build
+                {...figures}
+                revision={{ number: bench.baseNumber, isSaved: bench.isSaved }}
+                onShow={(id) => show("lines", id)}
               />
             </Main>
           ) : view === "day" ? (

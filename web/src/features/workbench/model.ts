@@ -2,7 +2,7 @@
 import type { Design, Finding, Standing } from "../../api/types";
 import { keyInWords } from "../../shared/figure";
 
-export type View = "demand" | "supply" | "ground" | "lines" | "day" | "parts";
+export type View = "demand" | "supply" | "ground" | "lines" | "day" | "parts" | "build";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
@@ -86,7 +86,12 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     ],
   },
   { view: "day", title: "Day", codes: [] },
-  { view: "parts", title: "Parts", codes: ["closes-over-hole", "float-hits", "reopens-too-low"] },
+  { view: "parts", title: "Parts", codes: [] },
+  {
+    view: "build",
+    title: "Build",
+    codes: ["closes-over-hole", "float-hits", "hole-unfit", "reopens-too-low"],
+  },
 ];
 
 const ORDER: Standing[] = ["stop", "fix", "watch", "fine"];

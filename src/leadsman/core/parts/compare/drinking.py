@@ -53,7 +53,7 @@ def many_or_few(analysis: Analysis) -> Comparison:
             ComparedRow(name="One large fixed trough for every two places", cells=[
                 say("{}", str(few)), say("{}", str(few)), money(design, by_place / points * few),
                 say("0"), say("{}", litres(0.0)), say("{}", metres(2.0 * max(walks))) if walks else say("–"),
-                say("cheapest; they walk farther, come as one mob and need more edge and flow at once"),
+                say("cheapest; they walk further, come as one mob and need more edge and flow at once"),
             ]),
         ],
         notes=[say(

@@ -49,7 +49,7 @@ def sun_or_dark(analysis: Analysis) -> Comparison | None:
             ]),
         ],
         notes=[say(
-            "What open water loses: 1.05 of reference evapotranspiration on the day shown (FAO 56, from memory). A "
+            "What open water loses: 1.05 of reference evapotranspiration on the case's day (FAO 56, from memory). A "
             "cover at a "
             "typical price for each square metre, from memory. Deep tanks drown children and animals: cover them."
         )],

@@ -1,6 +1,6 @@
-import { ink } from "../../app/theme";
+import { ink } from "../app/theme";
 
-/** How the tables of this view look: text to the left, figures to the right, no lines but between rows. */
+/** How tables of many rows look: text to the left, figures to the right, no lines but between rows. */
 export const TABLE = {
   borderCollapse: "collapse",
   fontSize: 13,

@@ -9,10 +9,10 @@ import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
-import { measuredStem } from "./list";
-import type { PartsProps } from "./Parts";
-import { Places } from "./Places";
-import { TABLE } from "./table";
+import { measuredStem } from "./stems";
+import type { BuildProps } from "./Build";
+import { Places } from "../../shared/Places";
+import { TABLE } from "../../shared/rowTable";
 
 /** Every hole that is drilled: the bit by the measured stem, how high it sits, and what is wrong with it. */
 export function Holes({
@@ -22,7 +22,7 @@ export function Holes({
   edit,
   onDone,
   onShow,
-}: PartsProps & { needed: PartsNeeded }) {
+}: BuildProps & { needed: PartsNeeded }) {
   const system = usePreferences((state) => state.system);
   const mm = (value: number) => quantityText({ value, unit: "mm", digits: 1 }, system);
   if (!needed.holes.length)

@@ -1,8 +1,8 @@
 import Button from "@mui/material/Button";
 import { Fragment, useState } from "react";
 
-import type { Design } from "../../api/types";
-import { nameOfPart } from "../../shared/names";
+import type { Design } from "../api/types";
+import { nameOfPart } from "./names";
 
 interface Props {
   document: Design;

@@ -9,7 +9,7 @@ import { Choice } from "../../shared/Choice";
 import { downloadBlob } from "../../shared/download";
 import { whatIsWrong } from "../../shared/faults";
 import { usePreferences, type Paper } from "../../shared/preferences";
-import type { PartsProps } from "./Parts";
+import type { BuildProps } from "./Build";
 
 const PAPERS = [
   { value: "a4", text: "A4" },
@@ -24,7 +24,7 @@ function today(): string {
 }
 
 /** Everything that is taken outside as one PDF, on the paper of whoever prints it. */
-export function JobSheet({ document, revision }: { document: Design } & Pick<PartsProps, "revision">) {
+export function JobSheet({ document, revision }: { document: Design } & Pick<BuildProps, "revision">) {
   const { system, paper, setPaper } = usePreferences();
   const chosen = paper ?? (system === "us" ? "us-letter" : "a4");
   const sheet = useMutation({

@@ -12,15 +12,16 @@ import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import { useKept } from "../../shared/useKept";
 import { useSettled } from "../../shared/useSettled";
+import { Drawing } from "./Drawing";
 import { FloatMeasures } from "./FloatMeasures";
 import type { FloatsSet } from "./floats";
-import type { PartsProps } from "./Parts";
+import type { BuildProps } from "./Build";
 
 type Setting = FloatsSet["settings"][number];
 type SetFloat = Setting["floats"][number];
 
 /** Every float set out in the section of its vessel: hole, levels, travel, room, and how it is adjusted. */
-export function Floats(props: PartsProps) {
+export function Floats(props: BuildProps) {
   const { document, onShow } = props;
   const system = usePreferences((state) => state.system);
   const answer = useSettled(["floats", system], document, document, (asked: Design, signal) =>
@@ -60,7 +61,7 @@ export function Floats(props: PartsProps) {
             </Button>
           </Typography>
           <Box sx={{ display: "flex", flexWrap: "wrap", gap: 4, alignItems: "flex-start" }}>
-            <Drawing svg={shown.drawings[setting.vessel] ?? ""} />
+            <Drawing svg={shown.drawings[setting.vessel] ?? ""} least={520} most={620} />
             <Box sx={{ flex: "1 1 280px", maxWidth: 520, fontSize: 14 }}>
               {setting.floats.map((one) => (
                 <FloatSaid key={one.outlet} one={one} document={document} free={shown.free_mm} />
@@ -80,23 +81,6 @@ export function Floats(props: PartsProps) {
         set.
       </Caution>
     </Box>
-  );
-}
-
-/** The section as the server draws it, in the colours of the page. */
-function Drawing({ svg }: { svg: string }) {
-  return (
-    <Box
-      role="img"
-      aria-label={/<title>([^<]*)/.exec(svg)?.[1] ?? "Section"}
-      sx={{
-        flex: "0 1 620px",
-        overflowX: "auto",
-        "& svg": { maxWidth: "100%", minWidth: 520, height: "auto" },
-      }}
-      tabIndex={0}
-      dangerouslySetInnerHTML={{ __html: svg }}
-    />
   );
 }
 

@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import type { PartsNeeded } from "../../api/types";
 import { usePreferences } from "../../shared/preferences";
 import { saidText } from "../../shared/saidText";
-import { TABLE } from "./table";
+import { TABLE } from "../../shared/rowTable";
 
 type Step = PartsNeeded["work"][number];
 
@@ -26,10 +26,8 @@ export function Work({ needed }: { needed: PartsNeeded }) {
     </tr>
   );
   return (
-    <Box component="section" aria-label="Order of work" sx={{ mt: 6 }}>
-      <Typography component="h2" variant="h1">
-        Order of work
-      </Typography>
+    <Box component="section" aria-label="Order of work" sx={{ p: 4, maxWidth: 760 }}>
+      <Typography variant="h1">Order of work</Typography>
       <Box sx={{ overflowX: "auto", mt: 2 }} tabIndex={0} role="region" aria-label="Steps of the work">
         <Box component="table" sx={TABLE}>
           <thead>

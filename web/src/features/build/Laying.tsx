@@ -2,7 +2,8 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import type { Line, PartsNeeded } from "../../api/types";
+import { drawLaying } from "../../api/client";
+import type { Design, Line, PartsNeeded } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
 import { faultAt } from "../../shared/faults";
@@ -12,13 +13,20 @@ import { QuantityField } from "../../shared/QuantityField";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import { Crossings } from "./Crossings";
-import type { PartsProps } from "./Parts";
-import { TABLE } from "./table";
-import { Work } from "./Work";
+import { Drawing } from "./Drawing";
+import { useKept } from "../../shared/useKept";
+import { useSettled } from "../../shared/useSettled";
+import type { BuildProps } from "./Build";
+import { TABLE } from "../../shared/rowTable";
 
 /** What to do at which distance along a line: by spaces between posts, and by paces. */
-export function Laying({ document, needed, faults, edit, onDone }: PartsProps & { needed: PartsNeeded }) {
+export function Laying({ document, needed, faults, edit, onDone }: BuildProps & { needed: PartsNeeded }) {
   const system = usePreferences((state) => state.system);
+  const drawn = useKept(
+    useSettled(["laying", system], document, document, (asked: Design, signal) =>
+      drawLaying(asked, system, signal),
+    ),
+  );
   const [wanted, setWanted] = useState("");
   const sheet = needed.laying.find((one) => one.line === wanted) ?? needed.laying[0];
   const metres = (value: number) => quantityText({ value, unit: "m", digits: 1 }, system);
@@ -69,6 +77,9 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
         </Box>
       </Box>
       <Crossings document={document} index={index} faults={faults} edit={edit} onDone={onDone} />
+      {drawn?.drawings[sheet.line] && (
+        <Drawing svg={drawn.drawings[sheet.line] ?? ""} least={520} most={700} />
+      )}
       <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Laying sheet">
         <Box component="table" sx={TABLE}>
           <thead>
@@ -110,7 +121,6 @@ export function Laying({ document, needed, faults, edit, onDone }: PartsProps & 
         Before digging, have the utility locating service mark cables and pipes. Nobody stands in a trench
         that could fall in; follow local rules on its depth.
       </Caution>
-      <Work needed={needed} />
     </Box>
   );
 }

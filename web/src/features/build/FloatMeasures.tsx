@@ -18,7 +18,7 @@ import {
   type MountLength,
   type Thing,
 } from "./floats";
-import type { PartsProps } from "./Parts";
+import type { BuildProps } from "./Build";
 
 type Setting = FloatsSet["settings"][number];
 
@@ -36,7 +36,7 @@ const LENGTHS: readonly { key: MountLength; text: string }[] = [
 ];
 
 /** What is measured on a vessel and its floats: closing level, float and arm, open holes, what stands in it. */
-export function FloatMeasures(props: PartsProps & { setting: Setting }) {
+export function FloatMeasures(props: BuildProps & { setting: Setting }) {
   const { setting } = props;
   return (
     <Folded title="Measured">
@@ -55,7 +55,7 @@ function OneFloat({
   faults,
   edit,
   onDone,
-}: PartsProps & { id: string; several: boolean }) {
+}: BuildProps & { id: string; several: boolean }) {
   const valve = valveOf(document, id);
   const index = document.outlets?.findIndex((one) => one.id === id) ?? -1;
   const name = nameOfPart(document, id);
@@ -120,7 +120,7 @@ function OneFloat({
   );
 }
 
-function OneVessel({ document, id, faults, edit, onDone }: PartsProps & { id: string }) {
+function OneVessel({ document, id, faults, edit, onDone }: BuildProps & { id: string }) {
   const index = document.vessels?.findIndex((one) => one.id === id) ?? -1;
   const vessel = document.vessels?.[index];
   const name = nameOfPart(document, id);

@@ -1,0 +1,71 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+
+import type { Design, Fault } from "../../api/types";
+import { OneOf } from "../../shared/OneOf";
+import { usePartsNeeded } from "../../shared/usePartsNeeded";
+import { Floats } from "./Floats";
+import { Holes } from "./Holes";
+import { JobSheet } from "./JobSheet";
+import { Laying } from "./Laying";
+import { Work } from "./Work";
+
+export interface BuildProps {
+  document: Design;
+  faults: Fault[];
+  edit: (key: string, recipe: (draft: Design) => void) => void;
+  onDone: () => void;
+  /** Show a part of the plan where it stands. */
+  onShow: (id: string) => void;
+  /** the revision that the plan is of, and whether nothing was changed since */
+  revision: { number: number; isSaved: boolean };
+}
+
+const PAGES = [
+  { value: "work", text: "Work" },
+  { value: "laying", text: "Laying" },
+  { value: "holes", text: "Holes" },
+  { value: "floats", text: "Floats" },
+] as const;
+
+type Page = (typeof PAGES)[number]["value"];
+
+/** From parts to a line that runs: the order of work, laying, drilling, setting the floats; all of it on paper. */
+export function Build(props: BuildProps) {
+  const { document, revision } = props;
+  const [page, setPage] = useState<Page>("work");
+  const needed = usePartsNeeded(document);
+  return (
+    <>
+      <Box
+        sx={{
+          px: 4,
+          pt: 3,
+          displayPrint: "none",
+          display: "flex",
+          flexWrap: "wrap",
+          alignItems: "center",
+          columnGap: 6,
+          rowGap: 2,
+        }}
+      >
+        <OneOf<Page> name="Which page" value={page} options={PAGES} onChange={setPage} />
+        <JobSheet document={document} revision={revision} />
+      </Box>
+      {page === "floats" ? (
+        <Floats {...props} />
+      ) : !needed ? (
+        <Typography variant="h1" sx={{ p: 4 }}>
+          Working out what the plan needs …
+        </Typography>
+      ) : page === "work" ? (
+        <Work needed={needed} />
+      ) : page === "laying" ? (
+        <Laying {...props} needed={needed} />
+      ) : (
+        <Holes {...props} needed={needed} />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,1 @@
+export { Build } from "./Build";
