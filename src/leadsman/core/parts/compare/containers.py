@@ -52,9 +52,8 @@ def _compared(
             need,
             say(
                 "Sizes, prices, years kept and what ice does are typical, from memory, rough. A light trough moves "
-                "with the "
-                "herd and cracks in ice; concrete, rings and tyres stay and last. A full tank can crush: level "
-                "ground, and "
+                "with the herd and cracks in ice; concrete, rings and tyres stay and last. A full tank can crush: "
+                "level ground, and "
                 "someone competent for what it stands on."
             ),
         ],

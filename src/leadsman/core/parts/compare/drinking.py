@@ -58,9 +58,8 @@ def many_or_few(analysis: Analysis) -> Comparison:
         ],
         notes=[say(
             "By the places where herds drink on this plan, its calendar, and typical prices of a key-operated tap, "
-            "a light and a "
-            "concrete trough and a float valve; pipe is the same in both. The longest walk of the last is guessed "
-            "at twice."
+            "a light and a concrete trough and a float valve; pipe is the same in both. The longest walk of the last "
+            "is guessed at twice."
         )],
     )  # fmt: skip
 

@@ -51,7 +51,6 @@ def surface_or_trench(analysis: Analysis) -> Comparison:
         ],
         notes=[say(
             "Hours are ours; the machine's price typical, from memory; slack for 0.2 mm a metre and degree over 40 "
-            "degrees "
-            "(typical, from memory). Call the utility locating service before digging."
+            "degrees (typical, from memory). Call the utility locating service before digging."
         )],
     )  # fmt: skip

@@ -50,8 +50,8 @@ def sun_or_dark(analysis: Analysis) -> Comparison | None:
         ],
         notes=[say(
             "What open water loses: 1.05 of reference evapotranspiration on the case's day (FAO 56, from memory). A "
-            "cover at a "
-            "typical price for each square metre, from memory. Deep tanks drown children and animals: cover them."
+            "cover at a typical price for each square metre, from memory. Deep tanks drown children and animals: cover "
+            "them."
         )],
     )  # fmt: skip
 

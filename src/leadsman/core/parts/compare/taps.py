@@ -52,8 +52,7 @@ def taps(analysis: Analysis, outlet: OutletBase, bucket_l: float) -> Comparison 
             say("A bucket of {}, the tap fully open in place of what stands there, nothing else running.", bucket),
             say(
                 "Blocking by the bore (our own bounds); room to swing an angled tap while it is screwed in is "
-                "about its "
-                "own length, guessed from its bore: measure yours (common practice, no source)."
+                "about its own length, guessed from its bore: measure yours (common practice, no source)."
             ),
         ],
     )
