@@ -175,6 +175,8 @@ CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("no-filter", {"outlets.0.valve.kv_m3h": 0.4}, "watch", 2 * (0.4 * 19.64 / 0.6 / 3.14159) ** 0.5, 5.0),
     ("leak-empties-store", {}, "watch", 3141.6 / (39.7 - 1.0), 720.0),
     ("overflow-below-float", {"vessels.1.overflow_m": 0.45}, "stop", 0.5, 0.45),
+    # 39.7 L/min are just wanted: any joint more and it lacks
+    ("joints-narrow", {"requirements": [{"outlet": "valve", "flow_lpm": 39.6}]}, "watch", None, 39.6),
     ("hole-unfit", {"outlets.0.valve.product": "full-flow-0.75"}, "fix", None, None),  # the rim is at 0.6 m too
     ("closes-over-hole", {"vessels.1.cable_m": 0.42}, "stop", 0.5, 0.42),
     ("reopens-too-low", {"vessels.1.inside": [{"kind": "pump", "needs_m": 0.47}]}, "fix", 0.45, 0.47),

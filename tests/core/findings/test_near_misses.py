@@ -174,6 +174,8 @@ PAIRS: list[tuple[str, Document, Document]] = [
     ("no-filter", {"outlets.0.valve.kv_m3h": 0.59}, {"outlets.0.valve.kv_m3h": 0.61}),
     ("leak-empties-store", {"vessels.0.shape.diameter_m": 5.9}, {"vessels.0.shape.diameter_m": 6.0}),
     ("overflow-below-float", {"vessels.1.overflow_m": 0.549}, {"vessels.1.overflow_m": 0.55}),
+    ("joints-narrow", {"requirements": [{"outlet": "valve", "flow_lpm": 39.6}]},
+     {"requirements": [{"outlet": "valve", "flow_lpm": 39.5}]}),
     ("hole-unfit", {"outlets.0.valve.product": "full-flow-0.75"},
      {"outlets.0.valve.product": "full-flow-0.75", "outlets.0.height_m": 0.59}),
     ("hole-unfit", {"outlets.0.valve.product": "full-flow-0.75"}, {"outlets.0.valve.product": "over-side-0.75"}),

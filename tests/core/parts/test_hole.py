@@ -105,3 +105,11 @@ def test_a_tube_passes_in_a_grommet_whose_groove_is_measured() -> None:
     (hole,) = (one for one in holes(read_design(one_line(**measured))) if one.vessel.id == "trough")
     assert hole.bit_mm == 10.0
     assert not hole.unfit
+
+
+@pytest.mark.parametrize(("top_m", "leans"), [(0.92, True), (0.88, False)])  # 5.7 and 3.8 degrees over 0.6 m
+def test_a_leaning_wall_is_told(top_m: float, leans: bool) -> None:
+    tub = {"kind": "frustum", "bottom_diameter_m": 0.8, "top_diameter_m": top_m, "height_m": 0.6}
+    valve = {"outlets.0.valve.product": "full-flow-0.75", "outlets.0.height_m": 0.5, "vessels.1.shape": tub}
+    (hole,) = (one for one in holes(read_design(one_line(**valve))) if one.vessel.id == "trough")
+    assert any("leans" in plain(one) for one in hole.troubles) == leans

@@ -1,5 +1,6 @@
 """Holes through the walls of vessels: what passes, the bit to buy by the measured stem, and whether it has room."""
 
+import math
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
@@ -8,7 +9,7 @@ from leadsman.core.base.units import MILLIMETRE_M
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue.product import Ended
 from leadsman.core.catalogue.thread import threads
-from leadsman.core.design import Design, FloatValveOutlet, MeasuredStem, Vessel, label
+from leadsman.core.design import Design, FloatValveOutlet, FrustumShape, MeasuredStem, Vessel, label
 from leadsman.core.design.layout import Layout
 from leadsman.core.parts.chain import WALL_PIECE
 from leadsman.core.parts.connection import Connection, connections, inlet_of
@@ -23,6 +24,7 @@ ROOM_MM = 0.6  # between stem and hole at least; ours
 LOOSE_MM = 3.0  # a hole wider than that over its stem takes a wide washer; ours
 SEAL_MM = 12.0  # of the thread for gasket, washer and nut beside the wall; ours
 SAME_M = 1e-6
+LEANS_DEG = 5.0  # from upright, that a flat washer takes up; ours
 WALL_ABOVE_M = 0.03  # of wall between a hole and the rim, or the floor; ours
 STEMS, TUBES = ("npt-m", "bspp-m", "bspt-m"), ("push",)  # what passes a wall by itself
 PRACTICE = (
@@ -31,6 +33,7 @@ PRACTICE = (
     "On a flat spot; a ribbed or curved wall needs a wide washer. Smooth the edge of the hole.",
     "Gasket on the water side, washer and nut outside, no tape between; the nut hand tight, then a quarter turn.",
     "A tube passes in a rubber grommet: the hole is as wide as its groove, so measure that.",
+    "Behind the wall leave room for the nut and a spanner, about the length of the stem.",
     "Thin walls bulge when full: mark the hole with the vessel full where you can, else leave room above it.",
 )  # common practice, no source
 
@@ -123,8 +126,21 @@ def _hole(
         hole_id=hole_id, vessel=vessel, product=product, stem=stem, bit_mm=bit_mm, at_m=at_m,
         thread_mm=thread.outer_m / MILLIMETRE_M if thread and male else None,
         is_chosen=is_chosen, by_grommet=end.family in TUBES, unfit=unfit,
-        troubles=[*_troubles(stem, bit_mm, end.family in TUBES), *unfit],
+        troubles=[*_troubles(stem, bit_mm, end.family in TUBES), *_lean(vessel), *unfit],
     )  # fmt: skip
+
+
+def _lean(vessel: Vessel) -> Iterator[Wording]:
+    """Yield that the wall leans, so that the stem does not stand level."""
+    if isinstance(vessel.shape, FrustumShape):
+        out_m = (vessel.shape.top_diameter_m - vessel.shape.bottom_diameter_m) / 2.0
+        degrees = math.degrees(math.atan2(abs(out_m), vessel.shape.height_m))
+        if degrees > LEANS_DEG:
+            yield say(
+                "the wall leans by {} degrees: drill square to it, put a soft or wedge washer under the nut, and "
+                "see that "
+                "the arm still swings upright", f"{degrees:.0f}",
+            )  # fmt: skip
 
 
 def _troubles(stem: MeasuredStem | None, bit_mm: float | None, by_grommet: bool) -> Iterator[Wording]:

@@ -13,6 +13,7 @@ LEFT, RIGHT, TOP, BOTTOM = 116.0, 200.0, 24.0, 44.0
 LINE = 15.0  # from one row of words to the next
 BREAK_MARGIN_M = 0.1  # beyond the float and what is in the vessel, before a long one is broken off
 WALL_DASH = "5 4"
+LINK_UP = 0.06  # share of the height at which a link low down is drawn
 INK_OF: dict[str, Ink] = {
     "rim": "faint", "overflow": "short", "cable": "short", "closes": "deep", "opens": "deep", "needs": "ink",
     "outlet": "faint", "tap": "faint",
@@ -64,6 +65,7 @@ def setting_drawing(setting: SettingReport, name: str, system: System, inks: Map
     _walls(canvas, setting, scale)
     for one in setting.floats:
         _float(canvas, one, scale)
+    _links(canvas, setting, scale)
     _holes(canvas, setting, scale, system)
     _levels(canvas, setting, scale, system)
     _foot(canvas, setting, scale, system)
@@ -121,6 +123,21 @@ def _float(canvas: Canvas, one: SetFloatReport, scale: _Scale) -> None:
         canvas.line([pin, shut], "pipe", 4.0)
         canvas.circle(shut, radius, "ink", "sheet")
         canvas.circle(pin, 3.0, "ink", "ink")
+
+
+def _links(canvas: Canvas, setting: SettingReport, scale: _Scale) -> None:
+    """Draw where links lead on to the next of several alike: low down, and at the overflow."""
+    if setting.count < 2:
+        return
+    right = scale.at((scale.high_m, 0.0))[0]
+    overflow = [level.at_m for level in setting.levels if level.kind == "overflow"]
+    for height in [LINK_UP * scale.top_m, *overflow]:
+        up = scale.up(height)
+        canvas.line([(right - 12.0, up - 4.0), (right + 14.0, up - 4.0)], "ink", 1.5)
+        canvas.line([(right - 12.0, up + 4.0), (right + 14.0, up + 4.0)], "ink", 1.5)
+    canvas.text(
+        (right - 16.0, scale.up(LINK_UP * scale.top_m) + 4.0), "link to the next", "ink", "end", 11.0, halo=True
+    )
 
 
 def _holes(canvas: Canvas, setting: SettingReport, scale: _Scale, system: System) -> None:

@@ -86,7 +86,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     ],
   },
   { view: "day", title: "Day", codes: [] },
-  { view: "parts", title: "Parts", codes: [] },
+  { view: "parts", title: "Parts", codes: ["joints-narrow"] },
   {
     view: "build",
     title: "Build",
