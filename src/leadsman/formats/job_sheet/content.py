@@ -248,7 +248,7 @@ def _joints(report: PartsReport, system: System) -> list[dict[str, Any]]:
         where = [pair + (f" ({times} times)" if times > 1 else "") for pair, times in pairs.items()]
         found.append(
             {
-                "title": first.start[:1].upper() + first.start[1:] + " to " + first.goal,
+                "title": f"{first.start[:1].upper()}{first.start[1:]} to {first.goal or 'a pipe not chosen yet'}",
                 "where": "; ".join(where),
                 "count": len(group),
                 "drawing": joint_drawing(chain, system, GREYS, FONT) if chain and chain.links else None,
