@@ -59,14 +59,19 @@ def test_text_of_twice_the_size_is_not_cut_off_and_wide_screens_are_used(bench: 
     assert "Goose pan" in bench.verdict()
 
 
-def test_every_page_of_parts_has_no_serious_fault(bench: Bench) -> None:
-    bench.open("parts")
-    for page, says in (
-        ("Joints", "Not solved"),
-        ("Holes", "Stem across"),
-        ("Laying", "From its start"),
-        ("Catalogue", "Add own"),
-    ):
+PAGES = {
+    "parts": (("Joints", "Not solved"), ("Compare", "Fills the bucket in"), ("Catalogue", "Add own")),
+    "build": (
+        ("Work", "Two people"), ("Laying", "From its start"), ("Holes", "Stem across"), ("Floats", "wide open again"),
+        ("First water", "Step 1 of"),
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("view", list(PAGES))
+def test_every_page_of_parts_and_build_has_no_serious_fault(bench: Bench, view: str) -> None:
+    bench.open(view)
+    for page, says in PAGES[view]:
         bench.button(page).click()
         bench.await_text("main", says)
         assert bench.axe() == [], page

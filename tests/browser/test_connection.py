@@ -131,3 +131,19 @@ def test_without_a_connection_edits_are_kept_and_sent_later(bench: Bench) -> Non
     kept = bench.head().document
     assert one(kept, "vessels", "low-trough")["level_m"] == 0.25
     assert len(one(kept, "inflows", "weir-intake")["timings"]) == 4
+
+
+def test_what_is_noted_without_a_connection_waits_on_the_phone_and_is_sent_once(bench: Bench) -> None:
+    bench.open("log")
+    bench.until(lambda: "Nothing is noted yet" in bench.text("main"))
+    bench.offline(True)
+    bench.find("textarea").send_keys("trough low, float stuck")
+    bench.button("Note it").click()
+    bench.until(lambda: "1 entry waits on this device" in bench.text("[data-testid=queue]"))
+    bench.until(lambda: "waits on this device" in bench.text("[aria-label=Entries]"))
+    bench.offline(False)
+    bench.browser.refresh()  # the page is closed meanwhile: what waits is on the disk
+    bench.until(lambda: "All entries are sent" in bench.text("[data-testid=queue]"))
+    with bench.database.transaction() as connection:
+        rows = connection.execute("SELECT said FROM log_entry").fetchall()
+    assert rows == [("trough low, float stuck",)]

@@ -40,7 +40,7 @@ return { first, changed, name };
 """
 
 
-@pytest.mark.parametrize("view", ["demand", "supply", "ground", "lines", "parts"])
+@pytest.mark.parametrize("view", ["demand", "supply", "ground", "lines", "parts", "build"])
 def test_every_stop_of_the_tab_key_is_seen(bench: Bench, view: str) -> None:
     bench.open(view)
     bench.settled()

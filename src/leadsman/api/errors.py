@@ -57,12 +57,13 @@ def invalid(error: ValidationError) -> Response:
 
 def refused(faults: tuple[Fault, ...] | list[Fault]) -> Response:
     """Return 422 with every fault."""
-    bodies = _bodies(faults)
+    bodies = fault_bodies(faults)
     told = f"{len(bodies)} fault(s); nothing was saved"
     return problem_answer(422, Problem(code="refused", message=told, faults=bodies))
 
 
-def _bodies(faults: Sequence[Fault]) -> list[FaultBody]:
+def fault_bodies(faults: Sequence[Fault]) -> list[FaultBody]:
+    """Return faults as the API tells them."""
     return [
         FaultBody(code=fault.code, path=fault.path, value=fault.found, limit=fault.allowed, message=str(fault))
         for fault in faults
@@ -78,7 +79,7 @@ def _unreadable(error: Unreadable) -> Response:
         f"Revision {error.number} was saved by another version of Leadsman, and this one cannot read it. Nothing of it "
         "is lost: its file can be downloaded as it is, and opened with that version."
     )
-    return problem_answer(422, Problem(code="unreadable", message=told, faults=_bodies(error.faults)))
+    return problem_answer(422, Problem(code="unreadable", message=told, faults=fault_bodies(error.faults)))
 
 
 def _out_of_range(error: OutOfRange) -> Response:

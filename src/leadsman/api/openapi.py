@@ -7,11 +7,13 @@ from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
+from leadsman.api.schemas.log import LogBody, LogKept, LogSent
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.comparison import ComparisonsReport
 from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.finding import RemediesReport
+from leadsman.core.report.first_water import FirstWaterReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.parts import PartsReport
 from leadsman.core.report.preview import PreviewReport
@@ -26,7 +28,8 @@ from leadsman.formats.relief_reader import ReliefAsked
 from leadsman.settings import Settings
 
 DESCRIBED = (
-    AnalysisReport, ComparisonReport, CourseReport, DayRunReport, GlanceReport, PreviewReport, ImportAsked,
+    AnalysisReport, ComparisonReport, CourseReport, DayRunReport, FirstWaterReport, GlanceReport,
+    PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport,
     schemas.LayingDrawn, schemas.SettingsDrawn, ValveChoicesReport,
@@ -36,7 +39,7 @@ DESCRIBED = (
     schemas.AskWeather, schemas.AskInUnits,
     schemas.AskComparisons, ComparisonsReport,
     schemas.AskSheet, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
-    schemas.CompareSchools,
+    schemas.CompareSchools, LogBody, LogKept, LogSent,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,
     schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.AskEdit,
     schemas.AskPreview, schemas.EditedBody, schemas.NewSite, schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable,

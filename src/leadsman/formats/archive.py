@@ -6,7 +6,7 @@ import re
 import zipfile
 import zlib
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
 from typing import IO, Annotated, Any, Literal, Self
 from uuid import UUID
@@ -17,6 +17,7 @@ from leadsman.core.base.fault import DesignFaults, faults_from
 from leadsman.core.base.pattern import TEXT_PATTERN
 from leadsman.core.catalogue.product import Table
 from leadsman.core.design.file import LARGEST_BYTES
+from leadsman.core.field.entry import LogEntry
 from leadsman.core.report.background import Pin, ReliefReport
 from leadsman.core.survey.survey_file import refuse
 from leadsman.formats.limits import LARGEST_FILE_BYTES
@@ -46,7 +47,7 @@ class ArchivedRevision(_Listed):
 
 
 class ArchivedPlan(_Listed):
-    """A plan with its revisions, oldest first; `demo_key` marks made-up data."""
+    """A plan with its revisions, oldest first; `demo_key` marks made-up data, `log` is how many entries its log has."""
 
     id: UUID
     folder: str = Field(pattern=r"^[a-z0-9-]{1,120}$")
@@ -58,6 +59,7 @@ class ArchivedPlan(_Listed):
     heights: bool
     picture: str | None = Field(pattern=r"^picture\.(png|jpg|webp)$")
     pins: list[Pin]
+    log: int = Field(default=0, ge=0)
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:
@@ -120,8 +122,17 @@ class ArchiveWriter:
         """Write the design file of a revision."""
         self._zip.writestr(_document_name(folder, number), json.dumps(document, indent=1, ensure_ascii=False))
 
-    def add_plan(self, plan: ArchivedPlan, heights: Mapping[str, Any] | None, picture: bytes | None) -> None:
+    def add_plan(
+        self,
+        plan: ArchivedPlan,
+        heights: Mapping[str, Any] | None,
+        picture: bytes | None,
+        log: Sequence[LogEntry] = (),
+    ) -> None:
         """Write what a plan has beside its documents."""
+        if log:
+            lines = "".join(f"{entry.model_dump_json(exclude_none=True)}\n" for entry in log)
+            self._zip.writestr(f"plans/{plan.folder}/log.jsonl", lines)
         if heights is not None:
             self._zip.writestr(f"plans/{plan.folder}/heights.json", json.dumps(heights))
         if picture is not None:
@@ -183,6 +194,19 @@ class Archive:
             return ReliefReport.model_validate(self._json(name, LARGEST_FILE_BYTES)).model_dump()
         except ValidationError:
             raise refuse(f"/{name}", "no_heights", "something else", "a height model") from None
+
+    def log(self, plan: ArchivedPlan) -> list[LogEntry]:
+        """Return the entries of a plan's log."""
+        if not plan.log:
+            return []
+        name, found = f"plans/{plan.folder}/log.jsonl", []
+        for number, line in enumerate(self._read(name, LARGEST_LIST_BYTES).splitlines(), start=1):
+            try:
+                found.append(LogEntry.model_validate_json(line))
+            except ValidationError as error:
+                faults = faults_from(error)
+                raise refuse(f"/{name}:{number}", faults[0].code, faults[0].found, faults[0].allowed) from None
+        return found
 
     def picture(self, plan: ArchivedPlan) -> bytes | None:
         """Return the picture under a plan, None where it has none."""

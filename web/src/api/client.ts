@@ -10,6 +10,7 @@ import type {
   Conflict,
   Design,
   JobAsked,
+  LogEntry,
   DesignEdit,
   DesignHeading,
   DesignList,
@@ -211,6 +212,25 @@ export const compareParts = (
   bucket_l: number,
   signal?: AbortSignal,
 ) => data(api.POST("/api/analyses/parts/comparisons", { body: { document, outlet, bucket_l }, signal }));
+/** First water step by step. */
+export const planFirstWater = (document: Design, signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/first-water", { body: { document }, signal }));
+/** Send entries of the log that waited here; each is kept or refused by itself. */
+export const sendLog = (design_id: string, entries: LogEntry[]) =>
+  data(
+    api.POST("/api/designs/{design_id}/log", {
+      params: { path: { design_id } },
+      body: { entries },
+    }),
+  );
+export const readLog = (design_id: string, part: string | null, signal?: AbortSignal) =>
+  data(
+    api.GET("/api/designs/{design_id}/log", {
+      params: { path: { design_id }, query: { part, length: 500 } },
+      signal,
+    }),
+  );
+export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));
 export const runSeason = (document: Design, signal?: AbortSignal) =>

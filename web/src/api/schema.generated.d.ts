@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/first-water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell first water step by step: what to open and shut, when water comes where, what to measure. */
+        post: operations["planFirstWater"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/fitted": {
         parameters: {
             query?: never;
@@ -479,6 +496,41 @@ export interface paths {
         };
         /** Give the file of a design as it was saved last, also where this version cannot read it. */
         get: operations["readHeadFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the log, newest first, a page at a time; of one part where one is said. */
+        get: operations["readLog"];
+        put?: never;
+        /** Keep entries, each by itself: one that is refused holds up no other, and what is known already counts as kept. */
+        post: operations["sendLog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export the whole log as a table; nothing in it becomes a formula. */
+        get: operations["exportLog"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2671,6 +2723,35 @@ export interface components {
             /** Vessel */
             vessel: string;
         };
+        /**
+         * FieldStepReport
+         * @description One step; water comes between `soonest_s` and `latest_s` after the source is opened [s].
+         *
+         *     `flow_lpm` is what a timed pail should show, `shut_kpa` what a gauge should.
+         */
+        FieldStepReport: {
+            /** Flow Lpm */
+            flow_lpm: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "prime" | "shut" | "open" | "fill" | "arrives" | "close" | "vents" | "flush" | "float" | "pail" | "gauge" | "night" | "joints";
+            /** Latest S */
+            latest_s: number | null;
+            /** Part */
+            part: string | null;
+            /** Seen */
+            seen: (string | components["schemas"]["QuantityReport"])[];
+            /** Shut Kpa */
+            shut_kpa: number | null;
+            /** Soonest S */
+            soonest_s: number | null;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+        };
         /** FindingReport */
         FindingReport: {
             /** Code */
@@ -2722,6 +2803,11 @@ export interface components {
             product: string;
             /** Trough L */
             trough_l: number;
+        };
+        /** FirstWaterReport */
+        FirstWaterReport: {
+            /** Steps */
+            steps: components["schemas"]["FieldStepReport"][];
         };
         /**
          * FitInLine
@@ -3899,6 +3985,64 @@ export interface components {
             trouble: string;
         };
         /**
+         * KeptEntry
+         * @description An entry as it is kept; `received_at` is when it got here.
+         */
+        KeptEntry: {
+            /**
+             * Corrects
+             * @default null
+             */
+            corrects?: string | null;
+            /**
+             * Figures
+             * @default {}
+             */
+            figures?: {
+                [key: string]: number | boolean | string;
+            };
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "note" | "step" | "timing" | "gauge" | "level" | "look" | "mend" | "move" | "service" | "trip";
+            /**
+             * Part
+             * @default null
+             */
+            part?: string | null;
+            /**
+             * Part Name
+             * @default null
+             */
+            part_name?: string | null;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
+            /**
+             * Who
+             * @default
+             */
+            who?: string | "";
+        };
+        /**
          * KeptProducts
          * @description The names under which rows were kept.
          */
@@ -4235,6 +4379,31 @@ export interface components {
             price: number | null;
             /** Product Id */
             product_id: string;
+        };
+        /** LogBody */
+        LogBody: {
+            /** Entries */
+            entries: components["schemas"]["KeptEntry"][];
+        };
+        /**
+         * LogKept
+         * @description Which entries are kept, now or before; which are not.
+         */
+        LogKept: {
+            /** Kept */
+            kept: string[];
+            /** Refused */
+            refused: components["schemas"]["RefusedEntry"][];
+        };
+        /**
+         * LogSent
+         * @description Entries that waited on a phone; each is checked and kept by itself.
+         */
+        LogSent: {
+            /** Entries */
+            entries: {
+                [key: string]: unknown;
+            }[];
         };
         /** LyingCylinderShape */
         LyingCylinderShape: {
@@ -5663,6 +5832,18 @@ export interface components {
             spare_m: (number | null)[][];
             /** Surface M */
             surface_m: number;
+        };
+        /**
+         * RefusedEntry
+         * @description An entry that was not kept, by its place among those sent, and why.
+         */
+        RefusedEntry: {
+            /** Faults */
+            faults: components["schemas"]["FaultBody"][];
+            /** Id */
+            id: string | null;
+            /** Index */
+            index: number;
         };
         /**
          * ReliefAsked
@@ -8065,6 +8246,39 @@ export interface operations {
             };
         };
     };
+    planFirstWater: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstWaterReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     fitInLine: {
         parameters: {
             query?: never;
@@ -9021,6 +9235,133 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description The design file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readLog: {
+        parameters: {
+            query?: {
+                part?: string | null;
+                before?: string | null;
+                before_id?: string | null;
+                length?: number;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sendLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogSent"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogKept"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -33,6 +33,13 @@ function told(element: Element | undefined): string {
   return plain(text);
 }
 
+type Field = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
+
+const isField = (found: Element | undefined): found is Field =>
+  found instanceof HTMLInputElement ||
+  found instanceof HTMLSelectElement ||
+  found instanceof HTMLTextAreaElement;
+
 export class Bench {
   readonly user = userEvent.setup({ delay: null, pointerEventsCheck: PointerEventsCheckLevel.Never });
 
@@ -106,13 +113,12 @@ export class Bench {
   }
 
   /** The field of a label; of several the first, or the one that is named by its place from the end. */
-  field(label: string, within = "body", place = 0): Promise<HTMLInputElement | HTMLSelectElement> {
+  field(label: string, within = "body", place = 0): Promise<Field> {
     return this.until(() => {
       const found = this.all(`${within} :is(input, select, textarea)`)
         .filter((field) => field.getAttribute("aria-label") === label || labels(field).includes(label))
         .at(place);
-      if (!(found instanceof HTMLInputElement || found instanceof HTMLSelectElement))
-        throw new Error(`there is no field ${label} in ${within}`);
+      if (!isField(found)) throw new Error(`there is no field ${label} in ${within}`);
       return found;
     });
   }
@@ -209,9 +215,7 @@ export class Bench {
 }
 
 const labels = (field: HTMLElement) =>
-  field instanceof HTMLInputElement || field instanceof HTMLSelectElement
-    ? [...(field.labels ?? [])].map((label) => told(label))
-    : [];
+  isField(field) ? [...(field.labels ?? [])].map((label) => told(label)) : [];
 
 let root: Root | null = null;
 

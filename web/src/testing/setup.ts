@@ -1,4 +1,5 @@
 /** Before each file of component tests: what the page finds in a browser and not here. */
+import "fake-indexeddb/auto";
 import { configure } from "@testing-library/dom";
 import { afterEach, beforeEach, expect, vi } from "vitest";
 

@@ -32,6 +32,7 @@ from leadsman.core.report.choices import (
 )
 from leadsman.core.report.dayrun import DayRunReport, asked_day
 from leadsman.core.report.finding import RemediesReport, remedies_report
+from leadsman.core.report.first_water import FirstWaterReport, first_water_report
 from leadsman.core.report.preview import PreviewReport, preview_report
 from leadsman.core.report.route import CourseReport, course_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
@@ -71,6 +72,12 @@ def ask_course(body: AskCourse) -> Response:
 def analyse_at_rest(body: Analyse) -> Response:
     """Judge all of a design, try remedies, and let the herds drink: what takes longer than an edit may."""
     return answer(rest_report(judged(body.document, over_time=True)))
+
+
+@analysis.post("/first-water", operation_id="planFirstWater", responses={200: FirstWaterReport, 422: Problem})
+def plan_first_water(body: Analyse) -> Response:
+    """Tell first water step by step: what to open and shut, when water comes where, what to measure."""
+    return answer(first_water_report(judged(body.document)))
 
 
 @analysis.post("/remedies", operation_id="tryRemedies", responses={200: RemediesReport, 422: Problem})

@@ -13,8 +13,10 @@ from psycopg.rows import TupleRow
 from leadsman.api.body_size import LARGEST_ARCHIVE_BYTES
 from leadsman.api.cancelled import check_client
 from leadsman.api.routes import Routes, allow_body, answer, database
+from leadsman.api.routes.log import MOST_ENTRIES, entry_of, row_of
 from leadsman.api.schemas import ArchiveForm, ArchiveRead, Problem
 from leadsman.core.catalogue.own import kept_product
+from leadsman.core.field.entry import LogEntry
 from leadsman.core.report.background import Pin
 from leadsman.db.archive import (
     PlanRow,
@@ -27,6 +29,7 @@ from leadsman.db.archive import (
 )
 from leadsman.db.background import PictureRow, put_height_model, put_picture, select_height_model, select_picture
 from leadsman.db.design import update_deleted
+from leadsman.db.log import LogPage, insert_entry, select_entries
 from leadsman.db.own_product import OwnRow, put_own, select_own
 from leadsman.db.revision import RevisionRow, select_head, select_headings
 from leadsman.formats.archive import (
@@ -97,6 +100,7 @@ def _write_plan(connection: Connection[TupleRow], writer: ArchiveWriter, plan: P
     picture = select_picture(connection, plan.id)
     heights = select_height_model(connection, plan.id)
     headings = select_headings(connection, plan.id)
+    entries = [entry_of(row) for row in select_entries(connection, plan.id, LogPage(length=MOST_ENTRIES))]
     writer.add_plan(
         ArchivedPlan(
             **vars(plan),
@@ -105,9 +109,11 @@ def _write_plan(connection: Connection[TupleRow], writer: ArchiveWriter, plan: P
             heights=heights is not None,
             picture=picture_name(picture.mime) if picture else None,
             pins=[Pin.model_validate(pin) for pin in picture.pins] if picture else [],
+            log=len(entries),
         ),
         heights,
         picture.data if picture else None,
+        entries,
     )
 
 
@@ -118,12 +124,26 @@ def _put_plan(connection: Connection[TupleRow], read: Archive, plan: ArchivedPla
         return _insert(connection, read, plan, plan.id, "added")
     if same:
         update_deleted(connection, plan.id, False)
+        _put_log(connection, read, plan, plan.id)
         return "there"
     beside = uuid5(plan.id, json.dumps(head, sort_keys=True))
     if has_head(connection, beside, head) is not None:
         update_deleted(connection, beside, False)
+        _put_log(connection, read, plan, beside)
         return "there"
     return _insert(connection, read, plan, beside, "beside")
+
+
+def _put_log(connection: Connection[TupleRow], read: Archive, plan: ArchivedPlan, design_id: UUID) -> None:
+    """Add the entries of a plan's log to those that are there; of a plan put beside another under ids that follow."""
+    for entry in read.log(plan):
+        own = entry if design_id == plan.id else _beside(entry, design_id)
+        insert_entry(connection, design_id, row_of(own, own.happened_at))
+
+
+def _beside(entry: LogEntry, design_id: UUID) -> LogEntry:
+    corrects = entry.corrects and uuid5(design_id, str(entry.corrects))
+    return entry.model_copy(update={"id": uuid5(design_id, str(entry.id)), "corrects": corrects})
 
 
 def _insert(connection: Connection[TupleRow], read: Archive, plan: ArchivedPlan, design_id: UUID, outcome: str) -> str:
@@ -133,6 +153,7 @@ def _insert(connection: Connection[TupleRow], read: Archive, plan: ArchivedPlan,
         check_client()
         document = read.document(plan, revision.number)
         insert_revision(connection, design_id, RevisionRow(**dict(revision), document=document))
+    _put_log(connection, read, plan, design_id)
     if (heights := read.heights(plan)) is not None:
         put_height_model(connection, design_id, heights)
     if (data := read.picture(plan)) is not None:

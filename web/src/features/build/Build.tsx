@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { Design, Fault } from "../../api/types";
 import { OneOf } from "../../shared/OneOf";
 import { usePartsNeeded } from "../../shared/usePartsNeeded";
+import { FirstWater } from "./FirstWater";
 import { Floats } from "./Floats";
 import { Holes } from "./Holes";
 import { JobSheet } from "./JobSheet";
@@ -12,6 +13,7 @@ import { Laying } from "./Laying";
 import { Work } from "./Work";
 
 export interface BuildProps {
+  designId: string;
   document: Design;
   faults: Fault[];
   edit: (key: string, recipe: (draft: Design) => void) => void;
@@ -27,6 +29,7 @@ const PAGES = [
   { value: "laying", text: "Laying" },
   { value: "holes", text: "Holes" },
   { value: "floats", text: "Floats" },
+  { value: "water", text: "First water" },
 ] as const;
 
 type Page = (typeof PAGES)[number]["value"];
@@ -51,9 +54,11 @@ export function Build(props: BuildProps) {
         }}
       >
         <OneOf<Page> name="Which page" value={page} options={PAGES} onChange={setPage} />
-        <JobSheet document={document} revision={revision} />
+        {page === "work" && <JobSheet document={document} revision={revision} />}
       </Box>
-      {page === "floats" ? (
+      {page === "water" ? (
+        <FirstWater {...props} />
+      ) : page === "floats" ? (
         <Floats {...props} />
       ) : !needed ? (
         <Typography variant="h1" sx={{ p: 4 }}>

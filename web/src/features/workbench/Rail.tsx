@@ -1,15 +1,25 @@
 import Box from "@mui/material/Box";
-import { NavLink } from "react-router";
+import { useEffect, useRef } from "react";
+import { NavLink, useParams } from "react-router";
 
 import type { Finding } from "../../api/types";
 import { ink } from "../../app/theme";
 import { StandingMark } from "../../shared/StandingMark";
 import { standingOf, VIEWS } from "./model";
 
+const NEXT_PX = 60; // of the view before the open one, so that it is seen that there are more
+
 /** The order of the job; each view with the mark of its worst finding. */
 export function Rail({ designId, findings }: { designId: string; findings: Finding[] | null }) {
+  const { view: open } = useParams();
+  const rail = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const [nav, link] = [rail.current, rail.current?.querySelector("a.active")];
+    if (nav && link instanceof HTMLElement) nav.scrollLeft = link.offsetLeft - nav.offsetLeft - NEXT_PX; // on a phone
+  }, [open]);
   return (
     <Box
+      ref={rail}
       component="nav"
       aria-label="The job in order"
       sx={{

@@ -42,6 +42,7 @@ const Supply = lazyPart(async () => (await import("../supply")).Supply, OPENING)
 const Ground = lazyPart(async () => (await import("../ground")).Ground, OPENING);
 const Day = lazyPart(async () => (await import("../day")).Day, OPENING);
 const Build = lazyPart(async () => (await import("../build")).Build, OPENING);
+const Log = lazyPart(async () => (await import("../log")).Log, OPENING);
 const Parts = lazyPart(async () => (await import("../parts")).Parts, OPENING);
 const CatalogueView = lazyPart(async () => (await import("../catalogue")).CatalogueView, OPENING);
 const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
@@ -181,7 +182,7 @@ export function Workbench() {
   const edits = { apply: bench.apply, drag: bench.drag };
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
   const findings = rest?.findings ?? analysis?.findings ?? null;
-  const isWide = view === "parts" || view === "build"; // nothing beside them
+  const isWide = ["parts", "build", "log"].includes(view); // nothing beside them
   const own = VIEWS.find((one) => one.view === view) ?? null;
   const aboutView = (findings ?? NO_FINDINGS).filter((one) => own?.codes.includes(one.code));
   const column = (details: Details | null) =>
@@ -271,9 +272,14 @@ export function Workbench() {
             <Main>
               <Build
                 {...figures}
+                designId={designId}
                 revision={{ number: bench.baseNumber, isSaved: bench.isSaved }}
                 onShow={(id) => show("lines", id)}
               />
+            </Main>
+          ) : view === "log" ? (
+            <Main>
+              <Log designId={designId} document={document} onShow={(id) => show("lines", id)} />
             </Main>
           ) : view === "day" ? (
             <Day {...figures} routes={routes} onTry={take} />

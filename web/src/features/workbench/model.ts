@@ -2,7 +2,7 @@
 import type { Design, Finding, Standing } from "../../api/types";
 import { keyInWords } from "../../shared/figure";
 
-export type View = "demand" | "supply" | "ground" | "lines" | "day" | "parts" | "build";
+export type View = "demand" | "supply" | "ground" | "lines" | "day" | "parts" | "build" | "log";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
@@ -92,6 +92,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     title: "Build",
     codes: ["closes-over-hole", "float-hits", "hole-unfit", "reopens-too-low"],
   },
+  { view: "log", title: "Log", codes: [] },
 ];
 
 const ORDER: Standing[] = ["stop", "fix", "watch", "fine"];

@@ -1,0 +1,52 @@
+"""Entries of the log, as they are sent and read."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import AwareDatetime, Field
+
+from leadsman.api.schemas.base import FaultBody, Schema
+from leadsman.core.field.entry import LogEntry
+
+MOST_AT_ONCE = 500
+
+
+class LogSent(Schema):
+    """Entries that waited on a phone; each is checked and kept by itself."""
+
+    entries: Annotated[list[dict[str, object]], Field(max_length=MOST_AT_ONCE)]
+
+
+class RefusedEntry(Schema):
+    """An entry that was not kept, by its place among those sent, and why."""
+
+    index: int
+    id: str | None
+    faults: list[FaultBody]
+
+
+class LogKept(Schema):
+    """Which entries are kept, now or before; which are not."""
+
+    kept: list[UUID]
+    refused: list[RefusedEntry]
+
+
+class KeptEntry(LogEntry):
+    """An entry as it is kept; `received_at` is when it got here."""
+
+    received_at: datetime
+
+
+class LogQuery(Schema):
+    """Which entries: of a part, before one that was read last; at most so many."""
+
+    part: str | None = None
+    before: AwareDatetime | None = None
+    before_id: UUID | None = None
+    length: int = Field(default=100, ge=1, le=500)
+
+
+class LogBody(Schema):
+    entries: list[KeptEntry]

@@ -1,0 +1,178 @@
+"""The log: nothing sent is lost, in any order and any number of times, and nothing in it is ever changed."""
+
+import csv
+import io
+import random
+import uuid
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+import psycopg
+import pytest
+from flask.testing import FlaskClient
+
+from examples import one_line
+from leadsman.db.connection import Database
+
+NOW = datetime.now(UTC).replace(microsecond=0)
+
+
+def plan(client: FlaskClient) -> str:
+    made: str = client.post("/api/designs", json={"document": one_line()}).get_json()["design_id"]
+    return made
+
+
+def entry(minutes_ago: float = 5.0, **changes: Any) -> dict[str, Any]:
+    when = (NOW - timedelta(minutes=minutes_ago)).isoformat()
+    return {"id": str(uuid.uuid4()), "kind": "note", "happened_at": when, "who": "Ada", "said": "wet ground", **changes}
+
+
+def send(client: FlaskClient, design_id: str, entries: list[dict[str, Any]]) -> dict[str, Any]:
+    answer = client.post(f"/api/designs/{design_id}/log", json={"entries": entries})
+    assert answer.status_code == 200, answer.get_json()
+    told: dict[str, Any] = answer.get_json()
+    return told
+
+
+def read(client: FlaskClient, design_id: str, **query: Any) -> list[dict[str, Any]]:
+    answer = client.get(f"/api/designs/{design_id}/log", query_string=query)
+    assert answer.status_code == 200, answer.get_json()
+    found: list[dict[str, Any]] = answer.get_json()["entries"]
+    return found
+
+
+@pytest.mark.parametrize("seed", range(5))
+def test_two_phones_and_a_laptop_lose_nothing_in_any_order_of_arrival(client: FlaskClient, seed: int) -> None:
+    chance, design_id = random.Random(seed), plan(client)
+    made = [entry(chance.uniform(1.0, 5_000.0), said=f"entry {number}") for number in range(40)]
+    waiting = [[one for one in made if chance.random() < 0.6] for _ in range(3)]
+    waiting[0] += [one for one in made if not any(one in each for each in waiting)]
+    while any(waiting):  # each sends some, some twice: an answer that did not come back
+        queue = chance.choice([each for each in waiting if each])
+        chance.shuffle(queue)
+        some = queue[: chance.randint(1, 7)]
+        assert send(client, design_id, some)["kept"] == [one["id"] for one in some]
+        if chance.random() < 0.7:
+            del queue[: len(some)]
+    found = read(client, design_id, length=500)
+    assert sorted(one["id"] for one in found) == sorted(one["id"] for one in made)
+    assert [one["said"] for one in found] == [
+        one["said"] for one in sorted(made, key=lambda one: (one["happened_at"], one["id"]), reverse=True)
+    ]
+
+
+def test_one_that_is_refused_holds_up_no_other_and_says_why(client: FlaskClient) -> None:
+    design_id, good = plan(client), entry()
+    timing: dict[str, Any] = {"kind": "timing", "figures": {"volume_l": 20.0, "seconds": 31.2}}
+    bad = [
+        (entry(**timing, happened_at=(NOW + timedelta(days=3)).isoformat()), "/happened_at"),
+        (entry(happened_at="1995-01-01T00:00:00Z"), "/happened_at"),
+        (entry(happened_at="2026-01-01T00:00:00"), "/happened_at"),  # of which zone?
+        (entry(**{**timing, "figures": {"volume_l": 20.0, "seconds": 0}}), ""),
+        (entry(**{**timing, "figures": {"volume_l": 0, "seconds": 30}}), ""),
+        (entry(kind="gauge", figures={"pressure_kpa": "high"}), ""),
+        (entry(kind="level", figures={"level_m": -1}), ""),
+        (entry(kind="wish"), "/kind"),
+        (entry(figures={"Bad Key": 1}), "/figures"),
+        (entry(said="a\x00b"), "/said"),
+        (entry(id="7"), "/id"),
+    ]
+    told = send(client, design_id, [*(one for one, _ in bad), good, entry(**timing)])
+    assert len(told["kept"]) == 2
+    assert told["kept"][0] == good["id"]
+    assert [one["index"] for one in told["refused"]] == list(range(len(bad)))
+    for refused, (_, path) in zip(told["refused"], bad, strict=True):
+        assert refused["faults"][0]["path"].startswith(path)
+        assert refused["faults"][0]["limit"]
+
+
+def test_an_entry_is_never_changed_and_a_correction_stands_beside_it(client: FlaskClient, database: Database) -> None:
+    design_id, first = plan(client), entry(said="20 L in 31 s")
+    send(client, design_id, [first])
+    other = send(client, design_id, [{**first, "said": "20 L in 13 s"}])
+    assert other["kept"] == []
+    assert other["refused"][0]["faults"][0]["code"] == "other_entry"
+    send(client, design_id, [entry(1.0, said="it was 41 s", corrects=first["id"])])
+    assert [one["said"] for one in read(client, design_id)] == ["it was 41 s", "20 L in 31 s"]
+    assert read(client, design_id)[0]["corrects"] == first["id"]
+    with pytest.raises(psycopg.errors.RaiseException, match="never changed"), database.transaction() as connection:
+        connection.execute("UPDATE log_entry SET said = 'nothing'")
+
+
+def test_of_one_part_and_page_by_page(client: FlaskClient) -> None:
+    design_id = plan(client)
+    made = [entry(float(number // 2), part="valve" if number % 3 else None, said=str(number)) for number in range(30)]
+    send(client, design_id, made)
+    of_part = read(client, design_id, part="valve")
+    assert len(of_part) == 20
+    pages: list[dict[str, Any]] = []
+    while True:
+        after = {"before": pages[-1]["happened_at"], "before_id": pages[-1]["id"]} if pages else {}
+        page = read(client, design_id, length=7, **after)
+        if not page:
+            break
+        pages += page
+    assert pages == read(client, design_id, length=100)
+
+
+def test_entries_of_parts_that_are_gone_stay_and_those_of_another_plan_are_not_mixed_in(client: FlaskClient) -> None:
+    one, other = plan(client), plan(client)
+    gone = entry(part="trough-9", part_name="Old pan")
+    send(client, one, [gone])
+    assert read(client, other) == []
+    assert read(client, one)[0]["part_name"] == "Old pan"
+    assert send(client, other, [gone])["refused"][0]["faults"][0]["code"] == "other_entry"
+    missing = client.post(f"/api/designs/{uuid.uuid4()}/log", json={"entries": [gone]})
+    assert missing.status_code == 404
+
+
+def test_it_is_a_table_for_a_spreadsheet_and_no_cell_a_formula(client: FlaskClient) -> None:
+    design_id = plan(client)
+    send(client, design_id, [
+        entry(2.0, said="=1+1"), entry(1.0, kind="timing", figures={"volume_l": 20.0, "seconds": 31.2}),
+    ])  # fmt: skip
+    answer = client.get(f"/api/designs/{design_id}/log.csv")
+    assert answer.mimetype == "text/csv"
+    newest, oldest = csv.DictReader(io.StringIO(answer.get_data(as_text=True)))
+    assert float(newest["seconds"]) == 31.2
+    assert oldest["said"] == "'=1+1"
+    assert oldest["seconds"] == ""
+
+
+def test_the_log_goes_with_its_plan(client: FlaskClient, database: Database) -> None:
+    design_id = plan(client)
+    send(client, design_id, [entry()])
+    with database.transaction() as connection:
+        connection.execute("DELETE FROM design WHERE id = %s", (design_id,))
+        row = connection.execute("SELECT count(*) FROM log_entry WHERE design_id = %s", (design_id,)).fetchone()
+    assert row == (0,)
+
+
+def test_it_goes_into_the_archive_and_comes_back_beside_what_is_there(client: FlaskClient, database: Database) -> None:
+    design_id, first, second = plan(client), entry(9.0, said="before"), entry(3.0, corrects=None, said="after")
+    send(client, design_id, [first, {**second, "corrects": first["id"]}])
+    packed = client.get("/api/archive").data
+    send(client, design_id, [entry(1.0, said="later")])
+
+    def restore() -> dict[str, Any]:
+        sent = {"file": (io.BytesIO(packed), "all.zip")}
+        told: dict[str, Any] = client.post("/api/archive", data=sent).get_json()
+        return told
+
+    restore()  # the plan is there: its log stays as it is, longer than that of the archive
+    assert [one["said"] for one in read(client, design_id)] == ["later", "after", "before"]
+    with database.transaction() as connection:
+        connection.execute("DELETE FROM design WHERE id = %s", (design_id,))
+    restore()
+    found = read(client, design_id)
+    assert [(one["said"], one["id"]) for one in found] == [("after", second["id"]), ("before", first["id"])]
+    assert found[0]["corrects"] == first["id"]
+    edited = {"document": one_line(name="Edited since"), "base_number": 1}
+    assert client.put(f"/api/designs/{design_id}", json=edited).status_code == 200
+    assert restore()["beside"] == 1
+    listed = client.get("/api/designs").get_json()["designs"]
+    (beside,) = (one["id"] for one in listed if one["id"] != design_id)
+    copied = read(client, beside)
+    assert [one["said"] for one in copied] == ["after", "before"]
+    assert copied[0]["corrects"] == copied[1]["id"]
+    assert {one["id"] for one in copied}.isdisjoint({first["id"], second["id"]})

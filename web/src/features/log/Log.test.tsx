@@ -1,0 +1,41 @@
+/** First water and the log, as people use them: steps end, pails are timed, entries wait and are corrected. */
+import { expect, test } from "vitest";
+
+import { readLog } from "../../api/client";
+import { openBench } from "../../testing/bench";
+
+test("a step is done, another failed for a reason, and both stand in the log", async () => {
+  const bench = await openBench("build");
+  await bench.press("First water");
+  await bench.seen("[aria-label='The step in hand']", "Shut the drain of Head main");
+  await bench.press("Done");
+  await bench.seen("[aria-label='The step in hand']", "Open all ends");
+  await bench.fill("Why, if it is skipped or failed", "vent rusted");
+  await bench.press("Failed");
+  await bench.seen("[aria-label='All steps']", "failed: vent rusted");
+  await bench.until(() => expect(bench.text("[data-testid=queue]")).toContain("All entries are sent"));
+  const { entries } = await readLog(bench.designId, null);
+  expect(entries.map(({ figures, said }) => [figures?.step, figures?.ended, said])).toEqual([
+    ["open-ends", "failed", "vent rusted"],
+    ["drain-1", "done", ""],
+  ]);
+  await bench.click("nav a[href$='/log']");
+  await bench.seen("[aria-label=Entries]", "open-ends failed");
+});
+
+test("what is noted is corrected beside it, never over it", async () => {
+  const bench = await openBench("log");
+  await bench.seen("main", "Nothing is noted yet.");
+  await bench.choose("About", "goose-pan");
+  await bench.fill("What you see", "wet ground below the pan");
+  await bench.press("Note it");
+  await bench.seen("[aria-label=Entries]", "wet ground below the pan");
+  await bench.press("Correct it");
+  await bench.fill("Corrects: Note: wet ground below the pan", "it was the overflow");
+  await bench.press("Note it");
+  await bench.seen("[aria-label=Entries]", "corrected later");
+  await bench.until(() => expect(bench.text("[data-testid=queue]")).toContain("All entries are sent"));
+  const { entries } = await readLog(bench.designId, "goose-pan");
+  expect(entries.map(({ said }) => said)).toEqual(["it was the overflow", "wet ground below the pan"]);
+  expect(entries[0]?.corrects).toBe(entries[1]?.id);
+});

@@ -1,0 +1,34 @@
+/** An entry of the log in words. */
+import type { LogEntry } from "../../api/types";
+import { quantityText, type System } from "../../shared/units";
+
+const KINDS: Record<LogEntry["kind"], string> = {
+  note: "Note",
+  step: "Step",
+  timing: "Timed",
+  gauge: "Gauge",
+  level: "Level",
+  look: "Look",
+  mend: "Mended",
+  move: "Moved",
+  service: "Service",
+  trip: "Trip",
+};
+
+/** What was done or measured, without who and when. */
+export function entryText(entry: LogEntry, system: System): string {
+  const { volume_l: litres, seconds, pressure_kpa: kpa, level_m: level, step, ended } = entry.figures ?? {};
+  const figures = [
+    typeof litres === "number" &&
+      typeof seconds === "number" &&
+      `${quantityText({ value: litres, unit: "L", digits: litres % 1 ? 1 : 0 }, system)} in ${seconds} s, ${quantityText({ value: (60 * litres) / seconds, unit: "L/min" }, system)}`,
+    typeof kpa === "number" && quantityText({ value: kpa, unit: "kPa" }, system),
+    typeof level === "number" && quantityText({ value: level, unit: "m" }, system),
+    typeof step === "string" && `${step} ${typeof ended === "string" ? ended : ""}`.trim(),
+  ].filter((text) => text !== false);
+  return [KINDS[entry.kind], figures.join("; "), entry.said].filter(Boolean).join(": ");
+}
+
+/** When it happened, in the words of where it is read. */
+export const whenText = (entry: LogEntry): string =>
+  new Date(entry.happened_at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });

@@ -1,0 +1,1 @@
+export { Log } from "./Log";
