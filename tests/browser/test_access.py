@@ -65,11 +65,12 @@ PAGES = {
         ("Work", "Two people"), ("Laying", "From its start"), ("Holes", "Stem across"), ("Floats", "wide open again"),
         ("First water", "Step 1 of"),
     ),
+    "log": (("Daily look", "1 of"), ("Log", "Nothing is noted")),
 }  # fmt: skip
 
 
 @pytest.mark.parametrize("view", list(PAGES))
-def test_every_page_of_parts_and_build_has_no_serious_fault(bench: Bench, view: str) -> None:
+def test_every_page_of_parts_build_and_log_has_no_serious_fault(bench: Bench, view: str) -> None:
     bench.open(view)
     for page, says in PAGES[view]:
         bench.button(page).click()

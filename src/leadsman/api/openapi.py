@@ -7,7 +7,7 @@ from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
-from leadsman.api.schemas.log import LogBody, LogKept, LogSent
+from leadsman.api.schemas.log import LogBody, LogKept, LogSent, LooksBody
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.comparison import ComparisonsReport
@@ -39,7 +39,7 @@ DESCRIBED = (
     schemas.AskWeather, schemas.AskInUnits,
     schemas.AskComparisons, ComparisonsReport,
     schemas.AskSheet, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
-    schemas.CompareSchools, LogBody, LogKept, LogSent,
+    schemas.CompareSchools, LogBody, LogKept, LogSent, LooksBody,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,
     schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.AskEdit,
     schemas.AskPreview, schemas.EditedBody, schemas.NewSite, schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable,

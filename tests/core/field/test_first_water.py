@@ -105,6 +105,5 @@ def test_a_pail_and_a_gauge_are_told_what_the_plan_says() -> None:
 
 def test_a_plan_with_nothing_to_open_has_little_to_do() -> None:
     assert kinds(steps_of(**{"outlets.0.shut": True, "lines.0.inline": [], "lines.0.cover_m": 0.0})) == [
-        "flush",
         "night",
     ]

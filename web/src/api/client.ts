@@ -230,6 +230,8 @@ export const readLog = (design_id: string, part: string | null, signal?: AbortSi
       signal,
     }),
   );
+export const readLooks = (design_id: string, signal?: AbortSignal) =>
+  data(api.GET("/api/designs/{design_id}/looks", { params: { path: { design_id } }, signal }));
 export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));

@@ -539,6 +539,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell what the looks at each part say together, by the part that waits longest for one. */
+        get: operations["readLooks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/picture": {
         parameters: {
             query?: never;
@@ -4404,6 +4421,26 @@ export interface components {
             entries: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * LookedBody
+         * @description A part that was looked at: when last, and what its looks in a row say; no words where all is well.
+         */
+        LookedBody: {
+            /**
+             * Last At
+             * Format: date-time
+             */
+            last_at: string;
+            /** Part */
+            part: string;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+        };
+        /** LooksBody */
+        LooksBody: {
+            /** Looks */
+            looks: components["schemas"]["LookedBody"][];
         };
         /** LyingCylinderShape */
         LyingCylinderShape: {
@@ -9367,6 +9404,46 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readLooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksBody"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -39,6 +39,7 @@ export const useQueue = create<Queue>()(() => ({ waiting: [], trouble: null, tak
 
 let opened: Promise<IDBPDatabase<Field>> | null = null;
 let sending: Promise<void> | null = null;
+let again = false; // whether something was noted while the last of it was on its way
 
 const field = () =>
   (opened ??= openDB<Field>("leadsman-field", 1, {
@@ -75,11 +76,17 @@ export async function drop(id: string): Promise<void> {
   await show();
 }
 
-/** Send what waits; one sending at a time. */
+/** Send what waits; one sending at a time, and once more where something was noted meanwhile. */
 export function send(): Promise<void> {
+  if (sending) again = true;
   sending ??= sendAll()
     .catch(() => undefined) // there is no connection: it waits
-    .finally(() => (sending = null));
+    .finally(() => {
+      sending = null;
+      const more = again;
+      again = false;
+      if (more) void send();
+    });
   return sending;
 }
 

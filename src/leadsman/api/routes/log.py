@@ -10,15 +10,18 @@ from pydantic import ValidationError
 from leadsman.api.errors import NotFound, fault_bodies
 from leadsman.api.routes import Routes, answer, database
 from leadsman.api.schemas import DesignPath, Problem
-from leadsman.api.schemas.log import KeptEntry, LogBody, LogKept, LogQuery, LogSent, RefusedEntry
+from leadsman.api.schemas.log import KeptEntry, LogBody, LogKept, LogQuery, LogSent, LookedBody, LooksBody, RefusedEntry
 from leadsman.core.base.fault import Fault, faults_from
 from leadsman.core.base.spreadsheet import text_cell
 from leadsman.core.field.entry import LogEntry
+from leadsman.core.field.look import looked
+from leadsman.core.report.base import words
 from leadsman.db.log import LogPage, LogRow, has_design, insert_entry, select_entries
 
 AHEAD = timedelta(hours=1)  # that a phone's clock may be
 OLDEST = datetime(2000, 1, 1, tzinfo=UTC)
 MOST_ENTRIES = 100_000
+MOST_LOOKED_AT = 2_000  # the newest entries say how things stand
 
 log = Routes("log", __name__, url_prefix="/api/designs")
 
@@ -79,6 +82,19 @@ def read_log(path: DesignPath, query: LogQuery) -> Response:
             raise NotFound("plan", str(path.design_id))
         rows = select_entries(connection, path.design_id, page)
     return answer(LogBody(entries=[KeptEntry(**vars(row)) for row in rows]))
+
+
+@log.get("/<uuid:design_id>/looks", operation_id="readLooks", responses={200: LooksBody, 404: Problem})
+def read_looks(path: DesignPath) -> Response:
+    """Tell what the looks at each part say together, by the part that waits longest for one."""
+    with database().transaction() as connection:
+        if not has_design(connection, path.design_id):
+            raise NotFound("plan", str(path.design_id))
+        rows = select_entries(connection, path.design_id, LogPage(length=MOST_LOOKED_AT))
+    found = looked([entry_of(row) for row in rows])
+    return answer(
+        LooksBody(looks=[LookedBody(part=one.part, last_at=one.last_at, told=words(one.told)) for one in found])
+    )
 
 
 @log.get("/<uuid:design_id>/log.csv", operation_id="exportLog", responses={200: None, 404: Problem})

@@ -8,6 +8,7 @@ from pydantic import AwareDatetime, Field
 
 from leadsman.api.schemas.base import FaultBody, Schema
 from leadsman.core.field.entry import LogEntry
+from leadsman.core.report.base import Words
 
 MOST_AT_ONCE = 500
 
@@ -50,3 +51,15 @@ class LogQuery(Schema):
 
 class LogBody(Schema):
     entries: list[KeptEntry]
+
+
+class LookedBody(Schema):
+    """A part that was looked at: when last, and what its looks in a row say; no words where all is well."""
+
+    part: str
+    last_at: datetime
+    told: Words
+
+
+class LooksBody(Schema):
+    looks: list[LookedBody]

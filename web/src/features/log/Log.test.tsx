@@ -39,3 +39,24 @@ test("what is noted is corrected beside it, never over it", async () => {
   expect(entries.map(({ said }) => said)).toEqual(["it was the overflow", "wet ground below the pan"]);
   expect(entries[0]?.corrects).toBe(entries[1]?.id);
 });
+
+test("a round notes what is pressed, and three looks at a running valve say that it passes", async () => {
+  const bench = await openBench("log");
+  for (let round = 0; round < 3; round += 1) {
+    await bench.press("Daily look");
+    await bench.seen("[aria-label='The trough in hand']", "Low trough");
+    await bench.press("Running");
+    await bench.press("Full");
+    await bench.press("Note it, next");
+    await bench.until(() => expect(bench.text("[data-testid=queue]")).toContain("All entries are sent"));
+    await bench.press("Log", "[aria-label='Which page']");
+  }
+  await bench.press("Daily look");
+  await bench.seen("[aria-label='The trough in hand']", "Running at the last 3 looks: the valve passes");
+  const { entries } = await readLog(bench.designId, "low-trough");
+  expect(entries.map(({ figures }) => figures)).toEqual(Array(3).fill({ level: "full", running: true }));
+  await bench.press("Skip");
+  await bench.until(() =>
+    expect(bench.text("[aria-label='The trough in hand']")).not.toContain("Low trough"),
+  );
+});
