@@ -25,12 +25,3 @@ CREATE TABLE log_entry (
 
 CREATE INDEX log_entry_newest_of_design ON log_entry (design_id, happened_at DESC, id);
 CREATE INDEX log_entry_of_part ON log_entry (design_id, part, happened_at DESC, id);
-
-CREATE FUNCTION refuse_changed_log_entry() RETURNS trigger LANGUAGE plpgsql AS $$
-BEGIN
-    RAISE EXCEPTION 'a log entry is never changed: a correction is an entry of its own';
-END
-$$;
-
-CREATE TRIGGER log_entry_is_never_changed BEFORE UPDATE ON log_entry
-    FOR EACH ROW EXECUTE FUNCTION refuse_changed_log_entry();
