@@ -3,8 +3,11 @@
 import csv
 import io
 from datetime import UTC, datetime, timedelta
+from uuid import UUID
 
 from flask import Response
+from psycopg import Connection
+from psycopg.rows import TupleRow
 from pydantic import ValidationError
 
 from leadsman.api.errors import NotFound, fault_bodies
@@ -32,8 +35,7 @@ def send_log(path: DesignPath, body: LogSent) -> Response:
     now = datetime.now(UTC)
     kept, refused = [], []
     with database().transaction() as connection:
-        if not has_design(connection, path.design_id):
-            raise NotFound("plan", str(path.design_id))
+        _require_plan(connection, path.design_id)
         for index, sent in enumerate(body.entries):
             try:
                 entry = LogEntry.model_validate(sent)
@@ -49,6 +51,11 @@ def send_log(path: DesignPath, body: LogSent) -> Response:
             else:
                 kept.append(entry.id)
     return answer(LogKept(kept=kept, refused=refused))
+
+
+def _require_plan(connection: Connection[TupleRow], design_id: UUID) -> None:
+    if not has_design(connection, design_id):
+        raise NotFound(f"no plan {design_id}")
 
 
 def row_of(entry: LogEntry, received_at: datetime) -> LogRow:
@@ -78,8 +85,7 @@ def read_log(path: DesignPath, query: LogQuery) -> Response:
     """Read the log, newest first, a page at a time; of one part where one is said."""
     page = LogPage(before=query.before, before_id=query.before_id, part=query.part, length=query.length)
     with database().transaction() as connection:
-        if not has_design(connection, path.design_id):
-            raise NotFound("plan", str(path.design_id))
+        _require_plan(connection, path.design_id)
         rows = select_entries(connection, path.design_id, page)
     return answer(LogBody(entries=[KeptEntry(**vars(row)) for row in rows]))
 
@@ -88,8 +94,7 @@ def read_log(path: DesignPath, query: LogQuery) -> Response:
 def read_looks(path: DesignPath) -> Response:
     """Tell what the looks at each part say together, by the part that waits longest for one."""
     with database().transaction() as connection:
-        if not has_design(connection, path.design_id):
-            raise NotFound("plan", str(path.design_id))
+        _require_plan(connection, path.design_id)
         rows = select_entries(connection, path.design_id, LogPage(length=MOST_LOOKED_AT))
     found = looked([entry_of(row) for row in rows])
     return answer(
@@ -101,8 +106,7 @@ def read_looks(path: DesignPath) -> Response:
 def export_log(path: DesignPath) -> Response:
     """Export the whole log as a table; nothing in it becomes a formula."""
     with database().transaction() as connection:
-        if not has_design(connection, path.design_id):
-            raise NotFound("plan", str(path.design_id))
+        _require_plan(connection, path.design_id)
         rows = select_entries(connection, path.design_id, LogPage(length=MOST_ENTRIES))
     keys = sorted({key for row in rows for key in row.figures})
     written = io.StringIO()

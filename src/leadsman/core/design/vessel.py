@@ -1,7 +1,7 @@
 """Bodies of water: their shapes and levels."""
 
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import Field, ValidationInfo, field_validator
 
@@ -194,23 +194,25 @@ class Vessel(Part):
     @field_validator("cable_m")
     @classmethod
     def in_the_wall(cls, value: float | None, info: ValidationInfo) -> float | None:
-        shape = info.data.get("shape")
-        if value is not None and shape is not None and value > shape.inside_m:
-            raise fault(f"at most {shape.inside_m:g} m, the rim")
-        return value
+        return _under_rim(value, "", [value], info)
 
     @field_validator("inside")
     @classmethod
     def needs_what_it_can_hold(cls, things: list[Inside], info: ValidationInfo) -> list[Inside]:
-        shape = info.data.get("shape")
-        if shape is not None and any(thing.needs_m is not None and thing.needs_m > shape.inside_m for thing in things):
-            raise fault(f"needs_m of at most {shape.inside_m:g} m, the rim")
-        return things
+        return _under_rim(things, "needs_m of ", [thing.needs_m for thing in things], info)
 
     @field_validator("taps")
     @classmethod
     def under_the_rim(cls, taps: list[WallTap], info: ValidationInfo) -> list[WallTap]:
-        shape = info.data.get("shape")
-        if shape is not None and any(tap.at_m > shape.inside_m for tap in taps):
-            raise fault(f"at_m of at most {shape.inside_m:g} m, the rim")
-        return taps
+        return _under_rim(taps, "at_m of ", [tap.at_m for tap in taps], info)
+
+
+Checked = TypeVar("Checked")
+
+
+def _under_rim(checked: Checked, what: str, heights_m: list[float | None], info: ValidationInfo) -> Checked:
+    """Return what is checked where none of its heights [m] lies over the vessel's rim."""
+    shape = info.data.get("shape")
+    if shape is not None and any(height is not None and height > shape.inside_m for height in heights_m):
+        raise fault(f"{what}at most {shape.inside_m:g} m, the rim")
+    return checked

@@ -96,7 +96,7 @@ def _ticks(low: float, high: float) -> list[float]:
 
 
 def _mark(canvas: Canvas, at: Spot, mark: str) -> None:
-    """Mark a high point by a triangle over it, a low one by a triangle under it."""
+    """Mark a high point by a triangle on top, a low one by a triangle below."""
     way = -1.0 if mark == "high" else 1.0
     canvas.area(
         [(at[0], at[1] + way * 5.0), (at[0] - 5.0, at[1] + way * 13.0), (at[0] + 5.0, at[1] + way * 13.0)], "short"

@@ -1,9 +1,8 @@
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
 import type { Design, Fault } from "../../api/types";
-import { OneOf } from "../../shared/OneOf";
+import { PageBar } from "../../shared/PageBar";
 import { usePartsNeeded } from "../../shared/usePartsNeeded";
 import { FirstWater } from "./FirstWater";
 import { Floats } from "./Floats";
@@ -41,21 +40,9 @@ export function Build(props: BuildProps) {
   const needed = usePartsNeeded(document);
   return (
     <>
-      <Box
-        sx={{
-          px: 4,
-          pt: 3,
-          displayPrint: "none",
-          display: "flex",
-          flexWrap: "wrap",
-          alignItems: "center",
-          columnGap: 6,
-          rowGap: 2,
-        }}
-      >
-        <OneOf<Page> name="Which page" value={page} options={PAGES} onChange={setPage} />
+      <PageBar<Page> page={page} pages={PAGES} onChange={setPage}>
         {page === "work" && <JobSheet document={document} revision={revision} />}
-      </Box>
+      </PageBar>
       {page === "water" ? (
         <FirstWater {...props} />
       ) : page === "floats" ? (

@@ -1,7 +1,6 @@
-import Box from "@mui/material/Box";
 import { useState } from "react";
 
-import { OneOf } from "../../shared/OneOf";
+import { PageBar } from "../../shared/PageBar";
 import { DailyLook } from "./DailyLook";
 import { Entries, type LogProps } from "./Entries";
 
@@ -17,9 +16,7 @@ export function Log(props: LogProps) {
   const [page, setPage] = useState<Page>("entries");
   return (
     <>
-      <Box sx={{ px: 4, pt: 3, displayPrint: "none" }}>
-        <OneOf<Page> name="Which page" value={page} options={PAGES} onChange={setPage} />
-      </Box>
+      <PageBar<Page> page={page} pages={PAGES} onChange={setPage} />
       {page === "entries" ? (
         <Entries {...props} />
       ) : (

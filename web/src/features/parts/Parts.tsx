@@ -1,9 +1,8 @@
-import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState, type ReactNode } from "react";
 
 import type { Design, Fault, Remedy } from "../../api/types";
-import { OneOf } from "../../shared/OneOf";
+import { PageBar } from "../../shared/PageBar";
 import { usePartsNeeded } from "../../shared/usePartsNeeded";
 import { Compare } from "./Compare";
 import { Joints } from "./Joints";
@@ -36,20 +35,7 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
   const shown = usePartsNeeded(document);
   return (
     <>
-      <Box
-        sx={{
-          px: 4,
-          pt: 3,
-          displayPrint: "none",
-          display: "flex",
-          flexWrap: "wrap",
-          alignItems: "center",
-          columnGap: 6,
-          rowGap: 2,
-        }}
-      >
-        <OneOf<Page> name="Which page" value={page} options={PAGES} onChange={setPage} />
-      </Box>
+      <PageBar<Page> page={page} pages={PAGES} onChange={setPage} />
       {page === "catalogue" ? (
         catalogue
       ) : !shown ? (
