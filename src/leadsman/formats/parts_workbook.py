@@ -1,14 +1,13 @@
 """What a plan needs as a workbook: a sheet to buy from, one of joints, one for laying, the order of work."""
 
 from io import BytesIO
-from typing import Any
 
 from xlsxwriter import Workbook
 from xlsxwriter.worksheet import Worksheet
 
 from leadsman.core.base.unit_system import TABLES, System
 from leadsman.core.base.wording import Unit
-from leadsman.core.design import Design, label
+from leadsman.core.design import Design, labels
 from leadsman.core.report.base import spoken
 from leadsman.core.report.parts import PartRowReport, PartsReport
 
@@ -24,7 +23,7 @@ def parts_workbook(design: Design, report: PartsReport, system: System = "metric
     written = BytesIO()
     # totals are written with their values, for readers that do not calculate
     with Workbook(written, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False}) as book:
-        names = _names(design)
+        names = labels(design)
         _to_buy(book, report, names, system)
         _joints(book, report, names, system)
         _laying(book, report, names, system)
@@ -129,10 +128,3 @@ def _unit(row: PartRowReport, system: System) -> str:
 
 def _scaled(value: float | None, unit: Unit, system: System) -> float | None:
     return None if value is None else value * TABLES[system][unit].factor
-
-
-def _names(design: Design) -> dict[str, str]:
-    named: list[Any] = [
-        *design.places, *design.vessels, *design.lines, *design.outlets, *design.inflows, *design.pressure_sources,
-    ]  # fmt: skip
-    return {part.id: label(part) for part in named}

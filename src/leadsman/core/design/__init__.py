@@ -6,7 +6,7 @@ layout, pipes and fittings of its lines, stores, cost. May import base, physics 
 """
 
 from leadsman.core.design.base import Part, fault
-from leadsman.core.design.document import Design, label
+from leadsman.core.design.document import Design, label, labels
 from leadsman.core.design.event import (
     CheckValveFailed,
     DayEvent,
@@ -172,4 +172,5 @@ __all__ = [
     "Weather",
     "fault",
     "label",
+    "labels",
 ]

@@ -114,3 +114,9 @@ def label(
 ) -> str:
     """Return the part's name for people: its name, or its id where it has none."""
     return part.name or part.id
+
+
+def labels(design: Design) -> dict[str, str]:
+    """Return what the places, vessels, lines, outlets and sources of a design are called, by their ids."""
+    named = (design.places, design.vessels, design.lines, design.outlets, design.inflows, design.pressure_sources)
+    return {part.id: label(part) for parts in named for part in parts}

@@ -35,9 +35,7 @@ class LogEntry(BaseModel):
     part_name: Annotated[str, Field(max_length=120, pattern=TEXT_PATTERN)] | None = None
     who: Annotated[str, Field(max_length=60, pattern=TEXT_PATTERN)] | Literal[""] = ""
     said: Annotated[str, Field(max_length=2_000, pattern=NOTE_PATTERN)] = ""
-    figures: Annotated[
-        dict[Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")], Figure], Field(max_length=30)
-    ] = {}
+    figures: Annotated[dict[FigureName, Figure], Field(max_length=30)] = {}
     corrects: UUID | None = None
 
     @model_validator(mode="after")

@@ -1,5 +1,6 @@
 """First water, step by step: what to open and shut in which order, when water is where, what to see and measure."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
@@ -10,7 +11,6 @@ from leadsman.core.analysis.route import Route
 from leadsman.core.base.units import LITRE_M3, kpa_from_pa, lpm_from_m3s, pa_from_head_m
 from leadsman.core.base.wording import Quantity, Wording, duration, say
 from leadsman.core.design import FixedOutlet, FloatValveOutlet, Line, OutletBase, PumpInflow, label
-from leadsman.core.physics.fittings import bore_area_m2
 from leadsman.core.physics.front import Stretch, front_times_s
 
 StepKind = Literal[
@@ -24,8 +24,8 @@ WATCHED_DAYS = 3  # that joints are looked at before they are covered: common pr
 class FieldStep:
     """One step: what is done, what is seen and heard then, at which part of the plan.
 
-    `soonest_s` and `latest_s` are when water comes there after the source is opened [s]; `wanted` is what a measurement
-    should show: seconds for a pail, or kPa on a gauge.
+    `soonest_s` and `latest_s` are when water comes after the source is opened [s]; `flow_m3s` is what a timed pail
+    should show, `shut_kpa` what a gauge should.
     """
 
     step_id: str
@@ -100,12 +100,8 @@ def _arrivals(analysis: Analysis) -> Iterator[FieldStep]:
         told = say("Water should reach {}", label(outlet))
         if soonest_s is None:
             seen = say("No water comes so far on its own: the ground on the way stands over the source.")
-            found.append(
-                (
-                    float("inf"),
-                    FieldStep(step_id=f"arrives-{outlet.id}", kind="arrives", part=outlet.id, told=told, seen=seen),
-                )
-            )
+            never = FieldStep(step_id=f"arrives-{outlet.id}", kind="arrives", part=outlet.id, told=told, seen=seen)
+            found.append((math.inf, never))
             continue
         latest_s = SLOWER * max(soonest_s, shared_s)
         seen = say(
@@ -122,8 +118,7 @@ def _arrivals(analysis: Analysis) -> Iterator[FieldStep]:
 
 
 def _shared(analysis: Analysis) -> dict[str, tuple[float, float]]:
-    """Return, by the vessel that feeds them, what all its lines hold [m3], and what runs in them, all ends open "
-    "[m3/s]."""
+    """Return, by the vessel that feeds them, what all its lines hold [m3], and what runs in them [m3/s]."""
     lines: dict[str, dict[str, Line]] = {}
     flows: dict[str, float] = {}
     for outlet in analysis.fed_outlets:
@@ -159,7 +154,7 @@ def _front_s(analysis: Analysis, route: Route) -> float | None:
 
 
 def _holds_m3(analysis: Analysis, line: Line) -> float:
-    return sum(bore_area_m2(pipe.bore_m) * pipe.length_m for pipe in analysis.model.reaches_of_line(line.id))
+    return sum(pipe.volume_m3 for pipe in analysis.model.reaches_of_line(line.id))
 
 
 def _by_height(analysis: Analysis) -> list[OutletBase]:

@@ -7,7 +7,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, Vessel, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, that_help
+from leadsman.core.findings.remedies import that_set_lower
 
 SAME_M = 1e-6
 BELOW_OVERFLOW_M = 0.05  # of a float that is offered; ours, no source
@@ -62,19 +62,7 @@ def _close_under(outlet: FloatValveOutlet, vessel: Vessel, what: str) -> Finding
 
 
 def _float_lower(analysis: Analysis, outlet: FloatValveOutlet, brim_m: float) -> list[Remedy]:
-    index = [candidate.id for candidate in analysis.document.outlets].index(outlet.id)
-    level_m = round(brim_m - BELOW_OVERFLOW_M, 3)
-    if level_m <= 0.0 or outlet.valve.steps:
-        return []
-    patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level_m}]
-
-    text = say("the float set to {}", Quantity(value=level_m, unit="m", digits=3))
-
-    def under_m(after: Analysis) -> float:
-        changed = next(candidate for candidate in after.design.outlets if candidate.id == outlet.id)
-        return brim_m - changed.valve.closes_at_m if isinstance(changed, FloatValveOutlet) else 0.0
-
     def effect(under: float) -> Wording:
         return say("then it closes {} below the overflow", Quantity(value=under, unit="m"))
 
-    return that_help(analysis, [Candidate(text, patch)], under_m, effect, 0.0)
+    return that_set_lower(analysis, outlet, round(brim_m - BELOW_OVERFLOW_M, 3), brim_m, effect)

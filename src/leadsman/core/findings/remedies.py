@@ -310,3 +310,25 @@ def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValv
         valve["max_pressure_kpa"] = product.max_kpa
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve", "value": valve}]
     return Candidate(say("{} ({})", product.spoken, Quantity(value=product.kv_m3h, unit="m³/h")), patch)
+
+
+def that_set_lower(
+    analysis: Analysis, outlet: FloatValveOutlet, level_m: float, below_m: float, effect: Callable[[float], Wording]
+) -> list[Remedy]:
+    """Return a float set to a level [m], where that lies above the floor; none where its level goes by the season.
+
+    Args:
+        below_m: the height that it has to shut under [m].
+        effect: says how far under it the float shuts then [m].
+    """
+    if level_m <= 0.0 or outlet.valve.steps:
+        return []
+    index = [each.id for each in analysis.document.outlets].index(outlet.id)
+    patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level_m}]
+
+    def under_m(after: Analysis) -> float:
+        set_lower = next(each for each in after.design.outlets if each.id == outlet.id)
+        return below_m - set_lower.valve.closes_at_m if isinstance(set_lower, FloatValveOutlet) else 0.0
+
+    text = say("the float set to {}", Quantity(value=level_m, unit="m", digits=3))
+    return that_help(analysis, [Candidate(text, patch)], under_m, effect, 0.0)

@@ -11,7 +11,7 @@ from leadsman.core.design import Design, FloatValveOutlet, Vessel, label
 from leadsman.core.farm.container_row import sharing_a_level
 from leadsman.core.farm.drinking import over_nipples_m
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
-from leadsman.core.findings.remedies import Candidate, that_help
+from leadsman.core.findings.remedies import Candidate, that_help, that_set_lower
 from leadsman.core.parts.setting import FREE_M, MOST_BEND_RAD, SetFloat, length, settings, told
 
 BELOW_HOLE_M = 0.02  # of a closing level that is offered; ours, no source
@@ -146,7 +146,7 @@ def closes_over_hole(analysis: Analysis) -> Iterator[Finding]:
                 "the valve never shuts. Set the float lower, or move the hole.",
                 Quantity(value=highest_m, unit="m"), Quantity(value=vessel.cable_m, unit="m"),
             ),
-            try_remedies=partial(_closes_at, analysis, outlet, round(vessel.cable_m - BELOW_HOLE_M, 3), vessel.cable_m),
+            try_remedies=partial(_under_hole, analysis, outlet, vessel.cable_m),
         )  # fmt: skip
 
 
@@ -157,21 +157,11 @@ def _settings_m(document: Design, outlet: FloatValveOutlet) -> list[float]:
     return [outlet.valve.closes_at_m, *(step.closes_at_m for step in steps)]
 
 
-def _closes_at(analysis: Analysis, outlet: FloatValveOutlet, level_m: float, under_m: float) -> list[Remedy]:
-    if level_m <= 0.0 or outlet.valve.steps:
-        return []
-    index = [each.id for each in analysis.document.outlets].index(outlet.id)
-    patch = [{"op": "replace", "path": f"/outlets/{index}/valve/closes_at_m", "value": level_m}]
-
-    def below_m(after: Analysis) -> float:
-        changed = next(each for each in after.design.outlets if each.id == outlet.id)
-        return under_m - changed.valve.closes_at_m if isinstance(changed, FloatValveOutlet) else 0.0
-
+def _under_hole(analysis: Analysis, outlet: FloatValveOutlet, hole_m: float) -> list[Remedy]:
     def effect(below: float) -> Wording:
         return say("then it shuts {} below the hole", length(below))
 
-    text = say("the float set to {}", Quantity(value=level_m, unit="m", digits=3))
-    return that_help(analysis, [Candidate(text, patch)], below_m, effect, 0.0)
+    return that_set_lower(analysis, outlet, round(hole_m - BELOW_HOLE_M, 3), hole_m, effect)
 
 
 @judgement("reopens-too-low", "A float opens again too late for what needs the water", Question.DOES_IT_RUN)

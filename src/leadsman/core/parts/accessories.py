@@ -1,5 +1,6 @@
 """What a plan needs beside pipe, joints and valves: roofs' gutters, stands, sleeves, marks, taps in walls, spares."""
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
@@ -78,7 +79,7 @@ def slack_of_hoses(design: Design) -> dict[str, Wording]:
         if vessel is None or vessel.portable is None:
             continue
         start, end = (layout.place_of_end(each) for each in (line.from_, line.to))
-        straight_m = ((start.east_m - end.east_m) ** 2 + (start.north_m - end.north_m) ** 2) ** 0.5
+        straight_m = math.dist((start.east_m, start.north_m), (end.east_m, end.north_m))
         spare_m = line.pipe_length_m - straight_m
         if spare_m < SLACK_M:
             found[line.id] = say(

@@ -107,10 +107,15 @@ def _of_valves(design: Design) -> Iterator[Hole]:
         vessel, product = vessels.get(outlet.fills or ""), inlet_of(outlet)
         passes = product.end_list[0].family in (*STEMS, *TUBES)
         if vessel is not None and vessel.role != "pond" and passes:
-            over_floor_m = layout.outlet_height_m(outlet) - layout.floor_m(vessel)
-            at_m = over_floor_m if outlet.height_m > 0.0 and over_floor_m > 0.0 else None
+            at_m = hole_over_floor_m(layout, outlet, vessel)
             chosen = product.product_id == outlet.valve.product
             yield _hole(design, f"{outlet.id}:hole", vessel, product, at_m, is_chosen=chosen)
+
+
+def hole_over_floor_m(layout: Layout, outlet: FloatValveOutlet, vessel: Vessel) -> float | None:
+    """Return how high over its vessel's floor the plan has a valve [m]; None where it says nothing of that."""
+    over_floor_m = layout.outlet_height_m(outlet) - layout.floor_m(vessel)
+    return over_floor_m if outlet.height_m > 0.0 and over_floor_m > 0.0 else None
 
 
 def _hole(

@@ -108,8 +108,9 @@ def parts_list(design: Design) -> PartsList:
     """Return what a design needs."""
     joined, cut = connections(design), rolls_of(design)
     found = _Rows(design)
+    slack = slack_of_hoses(design)
     for rolls in cut:
-        found.pipe(rolls)
+        found.pipe(rolls, slack)
     for connection in joined:
         found.connection(connection)
     found.joins(cut)
@@ -140,8 +141,8 @@ class _Rows:
         for one in assumed:
             _note(row.assumed, one)
 
-    def pipe(self, rolls: Rolls) -> None:
-        """Count a pipe product by rolls, or by metres."""
+    def pipe(self, rolls: Rolls, slack: dict[str, Wording]) -> None:
+        """Count a pipe product by rolls, or by metres; `slack` says which hoses lack some."""
         product = rolls.product
         metre = in_site_money(self.design, product.price_per_m, product.is_own)
         by_roll = rolls.roll_m is not None
@@ -150,7 +151,7 @@ class _Rows:
         self.rows[product.product_id] = Row(
             product_id=product.product_id, name=product.name, shop="pipe", unit="roll" if by_roll else "m",
             count=count, price=price, roll_m=rolls.roll_m,
-            where=list(dict.fromkeys(piece.line for piece in rolls.pieces)), details=_of_pipe(self.design, rolls),
+            where=list(dict.fromkeys(piece.line for piece in rolls.pieces)), details=_of_pipe(rolls, slack),
             weighs_kg=None if rolls.weight_kg is None else rolls.weight_kg / count,
         )  # fmt: skip
 
@@ -235,14 +236,13 @@ class _Rows:
         return sorted(self.rows.values(), key=lambda row: order.index(row.shop))
 
 
-def _of_pipe(design: Design, rolls: Rolls) -> list[Wording]:
+def _of_pipe(rolls: Rolls, slack: dict[str, Wording]) -> list[Wording]:
     """Say what is worth a look before a pipe is bought: a roll that is hardly used, a hose without slack."""
     found = []
     little_m = rolls.least_used_m
     if little_m is not None:
         metres = Quantity(value=little_m, unit="m", digits=1)
         found.append(say("of one roll only {} are used: a way that much shorter, or an old piece, saves it", metres))
-    slack = slack_of_hoses(design)
     return [*found, *(slack[line] for line in {piece.line: None for piece in rolls.pieces} if line in slack)]
 
 

@@ -14,6 +14,7 @@ from leadsman.core.design import FloatMount, FloatValveOutlet, Inside, LyingCyli
 from leadsman.core.design.vessel import BoxShape
 from leadsman.core.parts.connection import inlet_of
 from leadsman.core.parts.float_travel import Arm, Travel, between_m, travel_of
+from leadsman.core.parts.hole import hole_over_floor_m
 from leadsman.core.parts.section import VesselSection, section_of
 from leadsman.core.physics.ball_arm import WELL_SUNK, BallArm
 
@@ -119,10 +120,12 @@ def settings(analysis: Analysis) -> list[Setting]:
 
 def _setting(analysis: Analysis, vessel: Vessel, outlets: list[FloatValveOutlet]) -> Setting:
     floats = [_set_float(analysis, vessel, outlet) for outlet in outlets]
-    for number, one in enumerate(floats):
-        one.rooms.extend(_rooms(vessel, one, _aside_m(vessel, one.outlet, number, len(floats))))
-    for (number, one), (other_number, other) in combinations(enumerate(floats), 2):
-        _between(vessel, floats, (number, one), (other_number, other))
+    placed = [(one, _aside_m(vessel, one.outlet, number, len(floats))) for number, one in enumerate(floats)]
+    for one, aside_m in placed:
+        one.rooms.extend(_rooms(vessel, one, aside_m))
+    for (one, aside_m), (other, other_aside_m) in combinations(placed, 2):
+        if aside_m is not None and other_aside_m is not None:
+            _between(one, other, other_aside_m - aside_m)
     return Setting(
         vessel=vessel,
         section=section_of(vessel.shape, _mount(outlets[0]).wall),
@@ -138,9 +141,8 @@ def _mount(outlet: FloatValveOutlet) -> FloatMount:
 
 def _set_float(analysis: Analysis, vessel: Vessel, outlet: FloatValveOutlet) -> SetFloat:
     layout, mount, product = analysis.model.layout, _mount(outlet), inlet_of(outlet)
-    over_floor_m = layout.outlet_height_m(outlet) - layout.floor_m(vessel)
-    in_wall = outlet.height_m > 0.0 and over_floor_m > 0.0 and vessel.role != "pond"
-    hole_m = over_floor_m if in_wall else None  # in a pond it hangs from a bracket, at the height that suits it
+    # in a pond it hangs from a bracket, at the height that suits it
+    hole_m = None if vessel.role == "pond" else hole_over_floor_m(layout, outlet, vessel)
     arm_m, float_m = _either_m(mount.arm_mm, product.float_arm_mm), _either_m(mount.float_mm, product.float_mm)
     measured = mount.arm_mm is not None and mount.float_mm is not None
     known = measured or product.product_id == outlet.valve.product
@@ -267,15 +269,11 @@ def told(thing: Inside) -> str:
     return thing.name or THINGS[thing.kind]
 
 
-def _between(vessel: Vessel, floats: Sequence[SetFloat], *pair: tuple[int, SetFloat]) -> None:
-    """Note the room between two floats of a vessel that hang from one wall."""
-    one, other = (each for _, each in pair)
+def _between(one: SetFloat, other: SetFloat, apart_m: float) -> None:
+    """Note the room between two floats of a vessel that hang from one wall, their holes so far apart [m]."""
     if one.travel is None or other.travel is None or _mount(one.outlet).wall != _mount(other.outlet).wall:
         return
-    asides = [_aside_m(vessel, each.outlet, at, len(floats)) for at, each in pair]
-    if asides[0] is None or asides[1] is None:
-        return
-    room_m = between_m(one.travel, other.travel, asides[1] - asides[0])
+    room_m = between_m(one.travel, other.travel, apart_m)
     one.rooms.append(Room(to=f"the float of {label(other.outlet)}", room_m=room_m))
     other.rooms.append(Room(to=f"the float of {label(one.outlet)}", room_m=room_m))
 
@@ -311,16 +309,9 @@ def _notes(analysis: Analysis, vessel: Vessel, floats: Sequence[SetFloat]) -> It
     if len(floats) > 1:
         yield from _of_several(analysis, floats)
     for one in floats:
-        guard = _mount(one.outlet).guard
-        if guard == "enclosed":
-            yield say(
-                "{} is shut away from stock: nobody sees it run, so look under the lid at every round.",
-                label(one.outlet),
-            )
-        elif guard == "open":
-            yield say(
-                "{} is in the open: a fault is seen from afar, and hooves, horns and beaks reach it.", label(one.outlet)
-            )
+        said = GUARDS.get(_mount(one.outlet).guard or "")
+        if said:
+            yield say(said, label(one.outlet))
 
 
 def _of_several(analysis: Analysis, floats: Sequence[SetFloat]) -> Iterator[Wording]:

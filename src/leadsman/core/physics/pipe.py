@@ -29,6 +29,11 @@ class Pipe:
         """Open area [m2]."""
         return bore_area_m2(self.bore_m)
 
+    @property
+    def volume_m3(self) -> float:
+        """What it holds full [m3]."""
+        return self.area_m2 * self.length_m
+
     def velocity_ms(self, flow_m3s: float) -> float:
         """Return the mean velocity [m/s], signed as the flow [m3/s]."""
         return flow_m3s / self.area_m2

@@ -13,11 +13,10 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.unit_system import System, quantity_text, worded
 from leadsman.core.base.units import LITRE_M3, kpa_from_pa, lpm_from_m3s, pa_from_head_m
 from leadsman.core.base.wording import Quantity, Unit
-from leadsman.core.design import Design, Line, label
+from leadsman.core.design import Design, Line, label, labels
 from leadsman.core.findings.registry import judge
 from leadsman.core.findings.verdict import verdict
 from leadsman.core.parts.laid_pipe import pipes_of
-from leadsman.core.physics.fittings import bore_area_m2
 from leadsman.core.report.base import spoken
 from leadsman.core.report.parts import ChainReport, ConnectionReport, PartRowReport, PartsReport, parts_report
 from leadsman.core.report.route import route_report
@@ -83,7 +82,7 @@ def sheet_content(analysis: Analysis, asked: SheetAsked) -> dict[str, Any]:
     """Return what the template lays out."""
     design, system = analysis.document, asked.system
     report = parts_report(design)
-    names = _names(design)
+    names = labels(design)
     findings = judge(analysis)
     told = verdict(analysis, findings)
     revision = "not saved" if asked.revision is None else f"revision {asked.revision}"
@@ -142,11 +141,6 @@ def sheet_content(analysis: Analysis, asked: SheetAsked) -> dict[str, Any]:
         "outlets": _outlets(analysis, system),
         "cautions": CAUTIONS,
     }  # fmt: skip
-
-
-def _names(design: Design) -> dict[str, str]:
-    named = (design.places, design.vessels, design.lines, design.outlets, design.inflows, design.pressure_sources)
-    return {part.id: label(part) for parts in named for part in parts}
 
 
 def _text(value: float, unit: Unit, system: System, digits: int | None = None) -> str:
@@ -363,4 +357,4 @@ def _pail(flow_m3s: float, system: System) -> str:
 
 
 def _holds_m3(analysis: Analysis, line: Line) -> float:
-    return sum(bore_area_m2(pipe.bore_m) * pipe.length_m for pipe in analysis.model.reaches_of_line(line.id))
+    return sum(pipe.volume_m3 for pipe in analysis.model.reaches_of_line(line.id))

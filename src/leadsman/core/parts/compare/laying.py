@@ -5,7 +5,6 @@ from leadsman.core.base.units import LITRE_M3
 from leadsman.core.base.wording import say
 from leadsman.core.parts.compare.comparison import ComparedRow, Comparison, litres, metres, money
 from leadsman.core.parts.work_plan import DIG_MIN_PER_M, ROLL_OUT_MIN_PER_M, TWO_TAKE
-from leadsman.core.physics.fittings import bore_area_m2
 
 TRENCH_PRICE = 4.0  # US dollars a metre by a hired machine, laid and closed; typical, from memory, rough
 SHORTENS_MM_PER_M_K, SWING_K = (
@@ -19,11 +18,7 @@ def surface_or_trench(analysis: Analysis) -> Comparison:
     design = analysis.document
     length_m = sum(line.pipe_length_m for line in design.lines)
     buried_m = sum(line.pipe_length_m for line in design.lines if line.cover_m > 0.0)
-    holds_m3 = sum(
-        bore_area_m2(pipe.bore_m) * pipe.length_m
-        for line in design.lines
-        for pipe in analysis.model.reaches_of_line(line.id)
-    )
+    holds_m3 = sum(pipe.volume_m3 for line in design.lines for pipe in analysis.model.reaches_of_line(line.id))
 
     def row(name: str, trench_m: float, says: str, is_now: bool = False) -> ComparedRow:
         minutes = ROLL_OUT_MIN_PER_M * length_m + DIG_MIN_PER_M * trench_m

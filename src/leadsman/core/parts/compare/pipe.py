@@ -18,8 +18,7 @@ STAND_INS = 6  # at most for each pipe
 
 
 def hose_or_pipe(analysis: Analysis, outlet: OutletBase) -> Comparison | None:
-    """Return the last line to an outlet in hoses and pipes of about its bore, each solved; None where no line "
-    "ends there."""
+    """Return the last line to an outlet in hoses and pipes of about its bore, each solved; None without one."""
     line = last_line(analysis, outlet)
     if line is None:
         return None
