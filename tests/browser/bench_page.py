@@ -17,7 +17,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from leadsman.db.connection import Database
 from leadsman.db.revision import RevisionHeading, RevisionRow, select_head, select_headings
 
-WAIT_S = 30
+WAIT_S = 90
 SHORTEST_PAUSE_S, LONGEST_PAUSE_S = 0.02, 0.25
 T = TypeVar("T")
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -83,7 +83,7 @@ class Bench:
         """Wait until something is true, meanwhile looking away from what is not there yet; seldomer as it takes longer.
 
         Raises:
-            TimeoutException: half a minute has passed; what was not there is its cause.
+            TimeoutException: a minute and a half has passed; what was not there is its cause.
         """
         end, pause, missing = time.monotonic() + WAIT_S, SHORTEST_PAUSE_S, None
         while time.monotonic() < end:

@@ -135,11 +135,21 @@ export class Bench {
   }
 
   async choose(label: string, value: string, within = "body"): Promise<void> {
-    await this.user.selectOptions(await this.field(label, within), value);
+    await this.user.selectOptions(await this.withOption(() => this.field(label, within), value), value);
   }
 
   async chooseIn(css: string, value: string): Promise<void> {
-    await this.user.selectOptions(await this.find(css), value);
+    await this.user.selectOptions(await this.withOption(() => this.find(css), value), value);
+  }
+
+  /** A field once it has an option: what is to be chosen from may be on its way. */
+  private async withOption<T extends HTMLElement>(find: () => Promise<T>, value: string): Promise<T> {
+    await this.until(async () => {
+      const options = [...(await find()).querySelectorAll("option")];
+      if (!options.some((option) => option.value === value || option.text === value))
+        throw new Error(`there is no ${value} to choose`);
+    });
+    return find();
   }
 
   /** Give a day or a time of day to the browser's own field. */
