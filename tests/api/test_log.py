@@ -185,3 +185,22 @@ def test_it_goes_into_the_archive_and_comes_back_beside_what_is_there(client: Fl
     assert [one["said"] for one in copied] == ["after", "before"]
     assert copied[0]["corrects"] == copied[1]["id"]
     assert {one["id"] for one in copied}.isdisjoint({first["id"], second["id"]})
+
+
+def test_what_is_measured_is_held_against_the_plan_as_it_stands(client: FlaskClient) -> None:
+    design_id, document = plan(client), one_line()
+    asked = {"json": {"document": document}}
+    nothing = client.post(f"/api/designs/{design_id}/calibration", **asked).get_json()
+    assert (nothing["readings"], nothing["explanations"], nothing["next"]) == ([], [], [])
+    pail = {"kind": "timing", "part": "valve", "figures": {"volume_l": 10.0, "seconds": 40.0}}
+    gauge = {"kind": "gauge", "part": "valve", "figures": {"pressure_kpa": 190.0}}
+    gone = {"kind": "timing", "part": "pulled-out", "figures": {"volume_l": 10.0, "seconds": 4.0}}
+    told = send(client, design_id, [entry(9.0, **pail), entry(8.0, **gauge), entry(7.0, **gone)])
+    assert len(told["kept"]) == 3
+    found = client.post(f"/api/designs/{design_id}/calibration", **asked).get_json()
+    flow = next(one for one in found["readings"] if one["kind"] == "flow")
+    assert flow["measured"] == pytest.approx(15.0)
+    assert flow["planned"] > 30.0
+    assert {one["part"] for one in found["explanations"][:3]} <= {"line", "valve"}
+    assert found["next"]  # the valve or the line: what would tell
+    assert client.post(f"/api/designs/{uuid.uuid4()}/calibration", **asked).status_code == 404

@@ -19,6 +19,7 @@ from leadsman.api.routes.background import background
 from leadsman.api.routes.catalogue import catalogue
 from leadsman.api.routes.design import designs
 from leadsman.api.routes.edit import edits
+from leadsman.api.routes.field import field
 from leadsman.api.routes.ground import ground
 from leadsman.api.routes.health import health
 from leadsman.api.routes.job import jobs
@@ -29,7 +30,7 @@ from leadsman.core.design.file import LARGEST_BYTES
 from leadsman.db.connection import Database
 from leadsman.settings import Settings, settings_from
 
-ROUTES = (analysis, archive, background, catalogue, designs, edits, ground, health, jobs, log, parts, weather)
+ROUTES = (analysis, archive, background, catalogue, designs, edits, field, ground, health, jobs, log, parts, weather)
 
 
 def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] = ROUTES) -> OpenAPI:

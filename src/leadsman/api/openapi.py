@@ -9,6 +9,7 @@ from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
 from leadsman.api.schemas.log import LogBody, LogKept, LogSent, LooksBody
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
+from leadsman.core.report.calibration import CalibrationReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.comparison import ComparisonsReport
 from leadsman.core.report.dayrun import DayRunReport
@@ -29,7 +30,7 @@ from leadsman.settings import Settings
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, FirstWaterReport, GlanceReport,
-    PreviewReport, ImportAsked,
+    CalibrationReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport,
     schemas.LayingDrawn, schemas.SettingsDrawn, ValveChoicesReport,

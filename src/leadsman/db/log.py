@@ -1,5 +1,6 @@
 """The log of the real line: entries that are added and read, never changed."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -28,11 +29,15 @@ class LogRow:
 
 @dataclass(frozen=True, kw_only=True)
 class LogPage:
-    """Where a page begins: before an entry, by when that happened and its id; of one part of the plan, if said."""
+    """Where a page begins: before an entry, by when that happened and its id; of one part of the plan, if said.
+
+    `kinds` are the only kinds that are wanted; all where it is empty.
+    """
 
     before: datetime | None = None
     before_id: UUID | None = None
     part: str | None = None
+    kinds: Sequence[str] = ()
     length: int = 100
 
 
@@ -68,13 +73,14 @@ def select_entries(connection: Connection[TupleRow], design_id: UUID, page: LogP
             FROM log_entry
             WHERE design_id = %(design_id)s
               AND (%(part)s::text IS NULL OR part = %(part)s)
+              AND (cardinality(%(kinds)s::text[]) = 0 OR kind = ANY(%(kinds)s))
               AND (%(before)s::timestamptz IS NULL
                    OR happened_at < %(before)s
                    OR (happened_at = %(before)s AND id < %(before_id)s::uuid))
             ORDER BY happened_at DESC, id DESC
             LIMIT %(length)s
             """,
-            {**vars(page), "design_id": design_id},
+            {**vars(page), "kinds": list(page.kinds), "design_id": design_id},
         ).fetchall()
 
 

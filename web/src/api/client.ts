@@ -232,6 +232,15 @@ export const readLog = (design_id: string, part: string | null, signal?: AbortSi
   );
 export const readLooks = (design_id: string, signal?: AbortSignal) =>
   data(api.GET("/api/designs/{design_id}/looks", { params: { path: { design_id } }, signal }));
+/** Hold a plan against what its log says was measured. */
+export const calibrate = (design_id: string, document: Design, signal?: AbortSignal) =>
+  data(
+    api.POST("/api/designs/{design_id}/calibration", {
+      params: { path: { design_id } },
+      body: { document },
+      signal,
+    }),
+  );
 export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));

@@ -470,6 +470,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a plan against what its log says was measured: which one part is off, how surely, what to read next. */
+        post: operations["calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/deleted": {
         parameters: {
             query?: never;
@@ -1719,6 +1736,25 @@ export interface components {
             width_m: number;
         };
         /**
+         * CalibrationReport
+         * @description What the readings say; empty lists where nothing was read that the plan has an answer to.
+         *
+         *     `fits` tells whether the first explanation leaves no more than errors do; `levels` at what the stores stood, and
+         *     whether that was read or is the plan's.
+         */
+        CalibrationReport: {
+            /** Explanations */
+            explanations: components["schemas"]["ExplanationReport"][];
+            /** Fits */
+            fits: boolean;
+            /** Levels */
+            levels: components["schemas"]["leadsman__core__report__calibration__LevelReport"][];
+            /** Next */
+            next: (string | components["schemas"]["QuantityReport"])[];
+            /** Readings */
+            readings: components["schemas"]["ReadingReport"][];
+        };
+        /**
          * CatalogueBody
          * @description `unread` names rows of the users' own that an earlier version took, and this one cannot read; they are kept.
          */
@@ -2661,6 +2697,30 @@ export interface components {
             time_s: number;
             /** Where */
             where: string;
+        };
+        /**
+         * ExplanationReport
+         * @description One thing that may be off: how sure it is from 0 to 1, in words too; what to look at; the change of the plan.
+         */
+        ExplanationReport: {
+            /** Kind */
+            kind: ("rough" | "blocked" | "valve" | "height" | "source") | "nothing";
+            /** Look At */
+            look_at: components["schemas"]["LookedAtReport"][];
+            /** Name */
+            name: string | null;
+            /** Part */
+            part: string | null;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Sure */
+            sure: number;
+            /** Sure Words */
+            sure_words: string;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
         };
         /** ExportAsked */
         ExportAsked: {
@@ -4192,20 +4252,6 @@ export interface components {
             readings?: components["schemas"]["StaffReading"][];
         };
         /**
-         * LevelReport
-         * @description What a row of containers holds from a day on; null `since` before the first step.
-         */
-        LevelReport: {
-            /** Change L */
-            change_l: number;
-            /** Closes At M */
-            closes_at_m: number;
-            /** Holds L */
-            holds_l: number;
-            /** Since */
-            since: string | null;
-        };
-        /**
          * LevelStep
          * @description The closing level [m above its vessel's floor] to which a float is set from a day on.
          */
@@ -4421,6 +4467,13 @@ export interface components {
             entries: {
                 [key: string]: unknown;
             }[];
+        };
+        /** LookedAtReport */
+        LookedAtReport: {
+            /** At M */
+            at_m: number;
+            /** Name */
+            name: string;
         };
         /**
          * LookedBody
@@ -5871,6 +5924,38 @@ export interface components {
             surface_m: number;
         };
         /**
+         * ReadingReport
+         * @description A reading with one standard error, and what the plan gives, with its own; in L/min or kPa, as `kind` says.
+         */
+        ReadingReport: {
+            /** Count */
+            count: number;
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "alone" | "all" | "none";
+            /** Error */
+            error: number;
+            /** Explained */
+            explained: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "flow" | "pressure";
+            /** Measured */
+            measured: number;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Planned */
+            planned: number | null;
+            /** Planned Error */
+            planned_error: number | null;
+        };
+        /**
          * RefusedEntry
          * @description An entry that was not kept, by its place among those sent, and why.
          */
@@ -6217,7 +6302,7 @@ export interface components {
             /** Holds L */
             holds_l: number;
             /** Levels */
-            levels: components["schemas"]["LevelReport"][];
+            levels: components["schemas"]["leadsman__core__report__demand__LevelReport"][];
             /** Outlet */
             outlet: string;
             /** Vessels */
@@ -8175,6 +8260,34 @@ export interface components {
             /** Metered L */
             metered_l: number;
         };
+        /**
+         * LevelReport
+         * @description The level of a store while the readings were taken: read then, or else as in the plan.
+         */
+        leadsman__core__report__calibration__LevelReport: {
+            /** Level M */
+            level_m: number;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Read */
+            read: boolean;
+        };
+        /**
+         * LevelReport
+         * @description What a row of containers holds from a day on; null `since` before the first step.
+         */
+        leadsman__core__report__demand__LevelReport: {
+            /** Change L */
+            change_l: number;
+            /** Closes At M */
+            closes_at_m: number;
+            /** Holds L */
+            holds_l: number;
+            /** Since */
+            since: string | null;
+        };
     };
     responses: never;
     parameters: never;
@@ -9194,6 +9307,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SavedAnalysis"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationReport"];
                 };
             };
             /** @description Not Found */

@@ -107,3 +107,6 @@ export type DesignEdit = Schemas["AskEdit"]["edits"][number];
 export type Thing = Schemas["AddThing"]["thing"];
 export type NewSiteAsked = Schemas["NewSite"];
 export type DesignList = Schemas["DesignList"];
+export type Calibration = Schemas["CalibrationReport"];
+export type CalibrationReading = Schemas["ReadingReport"];
+export type Explanation = Schemas["ExplanationReport"];

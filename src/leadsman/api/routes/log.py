@@ -35,7 +35,7 @@ def send_log(path: DesignPath, body: LogSent) -> Response:
     now = datetime.now(UTC)
     kept, refused = [], []
     with database().transaction() as connection:
-        _require_plan(connection, path.design_id)
+        require_plan(connection, path.design_id)
         for index, sent in enumerate(body.entries):
             try:
                 entry = LogEntry.model_validate(sent)
@@ -53,7 +53,7 @@ def send_log(path: DesignPath, body: LogSent) -> Response:
     return answer(LogKept(kept=kept, refused=refused))
 
 
-def _require_plan(connection: Connection[TupleRow], design_id: UUID) -> None:
+def require_plan(connection: Connection[TupleRow], design_id: UUID) -> None:
     if not has_design(connection, design_id):
         raise NotFound(f"no plan {design_id}")
 
@@ -85,7 +85,7 @@ def read_log(path: DesignPath, query: LogQuery) -> Response:
     """Read the log, newest first, a page at a time; of one part where one is said."""
     page = LogPage(before=query.before, before_id=query.before_id, part=query.part, length=query.length)
     with database().transaction() as connection:
-        _require_plan(connection, path.design_id)
+        require_plan(connection, path.design_id)
         rows = select_entries(connection, path.design_id, page)
     return answer(LogBody(entries=[KeptEntry(**vars(row)) for row in rows]))
 
@@ -94,7 +94,7 @@ def read_log(path: DesignPath, query: LogQuery) -> Response:
 def read_looks(path: DesignPath) -> Response:
     """Tell what the looks at each part say together, by the part that waits longest for one."""
     with database().transaction() as connection:
-        _require_plan(connection, path.design_id)
+        require_plan(connection, path.design_id)
         rows = select_entries(connection, path.design_id, LogPage(length=MOST_LOOKED_AT))
     found = looked([entry_of(row) for row in rows])
     return answer(
@@ -106,7 +106,7 @@ def read_looks(path: DesignPath) -> Response:
 def export_log(path: DesignPath) -> Response:
     """Export the whole log as a table; nothing in it becomes a formula."""
     with database().transaction() as connection:
-        _require_plan(connection, path.design_id)
+        require_plan(connection, path.design_id)
         rows = select_entries(connection, path.design_id, LogPage(length=MOST_ENTRIES))
     keys = sorted({key for row in rows for key in row.figures})
     written = io.StringIO()

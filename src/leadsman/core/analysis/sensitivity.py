@@ -78,6 +78,7 @@ def gradient(loader: Loader, cases: Cases, figures: Figures, solution: Solution,
         roughness_m=rough,
         fitting_factor=fitting,
         kv_factor=np.where(loader.law_exponent == SQUARE, kv, 0.0),
+        blocked_per_flow2=np.zeros((count, len(plumbing.layout.design.lines))),
     )
 
 

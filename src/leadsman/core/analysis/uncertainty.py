@@ -64,6 +64,7 @@ def intervals(plumbing: Plumbing, case: Case) -> Intervals:
         roughness_m=likely.roughness_m,
         fitting_factor=fittings - k_share,
         kv_factor=kv - kv_share,
+        blocked_per_flow2=likely.blocked_per_flow2,
     )
     high = Figures(
         place_rise_m=error,
@@ -72,6 +73,7 @@ def intervals(plumbing: Plumbing, case: Case) -> Intervals:
         roughness_m=rough,
         fitting_factor=fittings + k_share,
         kv_factor=kv + kv_share,
+        blocked_per_flow2=likely.blocked_per_flow2,
     )
     return Intervals(low=low, high=high, likely=likely)
 
@@ -102,7 +104,7 @@ def rows_of(intervals: Intervals, shares: Floats) -> Figures:
     for number, (kind, column) in enumerate(intervals.columns()):
         low, high = (float(getattr(bound, kind)[0, column]) for bound in (intervals.low, intervals.high))
         figures[kind][:, column] = low + shares[:, number] * (high - low)
-    return Figures(**figures)
+    return Figures(**figures, blocked_per_flow2=intervals.likely.blocked_per_flow2)
 
 
 def _level_interval(plumbing: Plumbing, case: Case, vessel_id: str) -> tuple[float, float]:

@@ -1,5 +1,6 @@
 """An entry of the log: something seen, measured, moved or mended, by whom and when."""
 
+from collections.abc import Iterable
 from typing import Annotated, Literal
 from uuid import UUID
 
@@ -45,3 +46,10 @@ class LogEntry(BaseModel):
             if not isinstance(value, (int, float)) or isinstance(value, bool) or not low <= value <= high:
                 raise fault(f"figures with {key} from {low:g} to {high:g}")
         return self
+
+
+def standing(entries: Iterable[LogEntry]) -> list[LogEntry]:
+    """Return the entries that no other corrects, in their order."""
+    given = list(entries)
+    corrected = {entry.corrects for entry in given if entry.corrects is not None}
+    return [entry for entry in given if entry.id not in corrected]

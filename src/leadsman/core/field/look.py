@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from leadsman.core.base.wording import Wording, say
-from leadsman.core.field.entry import LogEntry
+from leadsman.core.field.entry import LogEntry, standing
 
 RUNNING_LOOKS = 3  # in a row at which a valve that runs is no chance any more: common practice, no source
 LOW_LOOKS = 2  # in a row at which a trough does not keep up; ours
@@ -25,10 +25,9 @@ def looked(entries: Sequence[LogEntry]) -> list[Looked]:
 
     A look that was corrected counts as its correction says.
     """
-    corrected = {entry.corrects for entry in entries if entry.corrects is not None}
     looks: dict[str, list[LogEntry]] = {}
-    for entry in sorted(entries, key=lambda one: one.happened_at, reverse=True):
-        if entry.kind == "look" and entry.part is not None and entry.id not in corrected:
+    for entry in sorted(standing(entries), key=lambda one: one.happened_at, reverse=True):
+        if entry.kind == "look" and entry.part is not None:
             looks.setdefault(entry.part, []).append(entry)
     found = [Looked(part=part, last_at=own[0].happened_at, told=_told(own)) for part, own in looks.items()]
     return sorted(found, key=lambda one: one.last_at)

@@ -22,7 +22,8 @@ class Figures:
 
     `place_rise_m` is added to each place's ground, `fitting_factor` (for each line) to what its fittings take,
     `kv_factor` (for each outlet to air) to its Kv; `level_rise_m` (for each vessel) to its level; bores and
-    roughness are of each reach [m].
+    roughness are of each reach [m]; `blocked_per_flow2` (for each line) is what something that blocks it takes over
+    flow squared [s2/m5].
     """
 
     place_rise_m: Floats
@@ -31,6 +32,7 @@ class Figures:
     roughness_m: Floats
     fitting_factor: Floats
     kv_factor: Floats
+    blocked_per_flow2: Floats
 
 
 def likely_figures(plumbing: Plumbing) -> Figures:
@@ -43,6 +45,7 @@ def likely_figures(plumbing: Plumbing) -> Figures:
         roughness_m=np.array([[pipe.roughness_m for pipe in plumbing.reaches]]),
         fitting_factor=np.ones((1, len(design.lines))),
         kv_factor=np.ones((1, len(plumbing.to_air))),
+        blocked_per_flow2=np.zeros((1, len(design.lines))),
     )
 
 
@@ -239,12 +242,17 @@ class Loader:
     def _laws(self, figures: Figures, opening: Floats) -> tuple[Floats, Floats]:
         """Return what fittings and outlets take over flow squared, and the scales of outlets of other powers."""
         plumbing = self.plumbing
-        count = max(len(opening), len(figures.bore_m), len(figures.fitting_factor), len(figures.kv_factor))
+        blocked = figures.blocked_per_flow2
+        count = max(
+            len(opening), len(figures.bore_m), len(figures.fitting_factor), len(figures.kv_factor), len(blocked)
+        )
         square = np.zeros((count, plumbing.network.links))
         bore = np.array([[segment.bore_m for segment in plumbing.segments]])
         wider = (bore / figures.bore_m[:, self.first_reach[self.segment_line]]) ** 4 if bore.size else bore
         fittings = self.on_bore * wider + self.own
         square[:, : bore.size] = fittings * figures.fitting_factor[:, self.segment_line]
+        if blocked.any():
+            square[:, plumbing.first_link] += blocked
         factor = figures.kv_factor * np.where(opening > 0.0, opening, 1.0)
         scale = self.law_scale / factor**2
         square[:, bore.size : bore.size + len(self.law_exponent)] = np.where(self.law_exponent == SQUARE, scale, 0.0)

@@ -60,3 +60,22 @@ test("a round notes what is pressed, and three looks at a running valve say that
     expect(bench.text("[aria-label='The trough in hand']")).not.toContain("Low trough"),
   );
 });
+
+test("a pail that takes too long names what is off, and a copy of the plan is made of it", async () => {
+  const bench = await openBench("log");
+  await bench.press("Measured");
+  await bench.seen("main", "Nothing is read yet.");
+  await bench.choose("At", "ewe-valve");
+  await bench.fill("Full in", "200");
+  await bench.press("Note the reading");
+  await bench.seen("[aria-label=Readings]", "Ewe trough valve, the others shut");
+  await bench.seen("[data-testid=next-reading]", "if Ewe trough valve is off");
+  await bench.press("Gauge");
+  await bench.choose("At", "ewe-valve");
+  await bench.choose("Meanwhile", "alone");
+  await bench.fill("It reads", "85");
+  await bench.press("Note the reading");
+  await bench.seen("[data-testid=suspects]", "Ewe trough valve passes");
+  await bench.press("Make a copy of the plan like this");
+  await bench.seen("header", "(as measured)");
+});

@@ -3,10 +3,12 @@ import { useState } from "react";
 import { PageBar } from "../../shared/PageBar";
 import { DailyLook } from "./DailyLook";
 import { Entries, type LogProps } from "./Entries";
+import { Measured } from "./Measured";
 
 const PAGES = [
   { value: "entries", text: "Log" },
   { value: "look", text: "Daily look" },
+  { value: "measured", text: "Measured" },
 ] as const;
 
 type Page = (typeof PAGES)[number]["value"];
@@ -17,11 +19,9 @@ export function Log(props: LogProps) {
   return (
     <>
       <PageBar<Page> page={page} pages={PAGES} onChange={setPage} />
-      {page === "entries" ? (
-        <Entries {...props} />
-      ) : (
-        <DailyLook designId={props.designId} document={props.document} />
-      )}
+      {page === "entries" && <Entries {...props} />}
+      {page === "look" && <DailyLook designId={props.designId} document={props.document} />}
+      {page === "measured" && <Measured {...props} />}
     </>
   );
 }
