@@ -204,3 +204,16 @@ def test_what_is_measured_is_held_against_the_plan_as_it_stands(client: FlaskCli
     assert {one["part"] for one in found["explanations"][:3]} <= {"line", "valve"}
     assert found["next"]  # the valve or the line: what would tell
     assert client.post(f"/api/designs/{uuid.uuid4()}/calibration", **asked).status_code == 404
+
+
+def test_trouble_is_followed_by_answers_and_what_there_is_not_is_told(client: FlaskClient) -> None:
+    design_id, document = plan(client), one_line()
+    asked = {"document": document, "symptom": "low", "part": "valve", "answers": {}}
+    told = client.post(f"/api/designs/{design_id}/trouble", json=asked).get_json()
+    assert told["next"]["answers"][-1]["text"] == "Can't tell"
+    answer = client.post(f"/api/designs/{design_id}/trouble", json=asked | {"answers": {told["next"]["id"]: "yes"}})
+    assert answer.get_json()["causes"][0]["likely"] > told["causes"][0]["likely"]
+    for wrong in ({"part": "nowhere"}, {"answers": {"look:x": "yes"}}, {"symptom": "haunted"}, {"symptom": "pump"}):
+        refused = client.post(f"/api/designs/{design_id}/trouble", json=asked | wrong)
+        assert refused.status_code in (404, 422), wrong
+        assert refused.get_json()["message"]

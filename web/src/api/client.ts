@@ -3,14 +3,10 @@ import createClient, { type BodySerializer } from "openapi-fetch";
 
 import type { paths } from "./schema.generated";
 import type {
-  ReaderUnits,
-  SheetAsked,
   Analysis,
   AskWeather,
   Conflict,
   Design,
-  JobAsked,
-  LogEntry,
   DesignEdit,
   DesignHeading,
   DesignList,
@@ -21,17 +17,22 @@ import type {
   Glance,
   ImportAsked,
   ImportReport,
+  JobAsked,
+  LogEntry,
   NewSiteAsked,
   OwnProduct,
   PartProduct,
   Pin,
-  Preview,
   PipeProduct,
+  Preview,
   Problem,
   ProductTable,
   ProfileAnswer,
+  ReaderUnits,
   Rest,
   SavedAnalysis,
+  SheetAsked,
+  Symptom,
 } from "./types";
 
 /** The server answered that it will not. */
@@ -241,6 +242,12 @@ export const calibrate = (design_id: string, document: Design, signal?: AbortSig
       signal,
     }),
   );
+/** Tell what is behind trouble, after some answers, and what to look at next. */
+export const findTrouble = (
+  design_id: string,
+  body: { document: Design; symptom: Symptom; part: string; answers: Record<string, string> },
+  signal?: AbortSignal,
+) => data(api.POST("/api/designs/{design_id}/trouble", { params: { path: { design_id } }, body, signal }));
 export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));

@@ -781,6 +781,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/trouble": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell what is behind a symptom at a part, after some answers, and what to look at next, the cheapest first. */
+        post: operations["findTrouble"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/edits": {
         parameters: {
             query?: never;
@@ -1266,6 +1283,13 @@ export interface components {
             /** Usual Kg */
             usual_kg: number;
         };
+        /** AnswerReport */
+        AnswerReport: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+        };
         /**
          * ArchiveForm
          * @description An archive as it was exported.
@@ -1505,6 +1529,27 @@ export interface components {
              * @enum {string}
              */
             units?: "metric" | "us" | "imperial";
+        };
+        /**
+         * AskTrouble
+         * @description Trouble at a part, and what was answered so far: ids of answers by those of their checks.
+         */
+        AskTrouble: {
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: string;
+            };
+            document: components["schemas"]["Design"];
+            /** Part */
+            part: string;
+            /**
+             * Symptom
+             * @enum {string}
+             */
+            symptom: "overflow" | "low" | "slow" | "nothing" | "spluttering" | "wet" | "pump" | "dirty" | "frozen";
         };
         /**
          * AskValves
@@ -1780,6 +1825,26 @@ export interface components {
             vessels: components["schemas"]["VesselProduct"][];
         };
         /**
+         * CauseReport
+         * @description One cause and how likely it is, from 0 to 1; `mend` step by step, and what would keep it away.
+         */
+        CauseReport: {
+            /** At M */
+            at_m: number | null;
+            /** Id */
+            id: string;
+            /** Likely */
+            likely: number;
+            /** Mend */
+            mend: string[];
+            /** Part */
+            part: string;
+            /** Prevent */
+            prevent: string;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+        };
+        /**
          * ChainReport
          * @description Adapters in order, how each pair joins (one more than adapters), and the least bore on the way.
          */
@@ -1792,6 +1857,22 @@ export interface components {
             narrowest_mm: number;
             /** Price */
             price: number | null;
+        };
+        /**
+         * CheckReport
+         * @description One thing to look at, with its answers; `minutes` with the walk there.
+         */
+        CheckReport: {
+            /** Answers */
+            answers: components["schemas"]["AnswerReport"][];
+            /** Id */
+            id: string;
+            /** Minutes */
+            minutes: number;
+            /** Part */
+            part: string;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
         };
         /**
          * CheckValveFailed
@@ -7692,6 +7773,29 @@ export interface components {
             volume_l: number;
         };
         /**
+         * TroubleReport
+         * @description What it may be, most likely first; `next` is to be looked at; `found` tells that the first is to be mended.
+         */
+        TroubleReport: {
+            /** After */
+            after: string;
+            /** Causes */
+            causes: components["schemas"]["CauseReport"][];
+            /** Found */
+            found: boolean;
+            /** Lasts */
+            lasts: (string | components["schemas"]["QuantityReport"])[][];
+            /** Lost */
+            lost: (string | components["schemas"]["QuantityReport"])[];
+            next: components["schemas"]["CheckReport"] | null;
+            /** Readings */
+            readings: (string | components["schemas"]["QuantityReport"])[];
+            /** Shut */
+            shut: (string | components["schemas"]["QuantityReport"])[];
+            /** Standby */
+            standby: (string | components["schemas"]["QuantityReport"])[];
+        };
+        /**
          * TroughTipped
          * @description A vessel lies on its side: what it held is lost, and so is all that comes.
          */
@@ -10255,6 +10359,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionLabel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    findTrouble: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskTrouble"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TroubleReport"];
                 };
             };
             /** @description Not Found */

@@ -110,3 +110,5 @@ export type DesignList = Schemas["DesignList"];
 export type Calibration = Schemas["CalibrationReport"];
 export type CalibrationReading = Schemas["ReadingReport"];
 export type Explanation = Schemas["ExplanationReport"];
+export type Trouble = Schemas["TroubleReport"];
+export type Symptom = Schemas["AskTrouble"]["symptom"];

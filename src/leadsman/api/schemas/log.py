@@ -7,8 +7,10 @@ from uuid import UUID
 from pydantic import AwareDatetime, Field
 
 from leadsman.api.schemas.base import FaultBody, Schema
+from leadsman.core.design import Design
 from leadsman.core.field.entry import LogEntry
 from leadsman.core.report.base import Words
+from leadsman.core.trouble.kinds import Symptom
 
 MOST_AT_ONCE = 500
 
@@ -51,6 +53,16 @@ class LogQuery(Schema):
 
 class LogBody(Schema):
     entries: list[KeptEntry]
+
+
+class AskTrouble(Schema):
+    """Trouble at a part, and what was answered so far: ids of answers by those of their checks."""
+
+    document: Design
+    symptom: Symptom
+    part: Annotated[str, Field(max_length=64)]
+    answers: Annotated[dict[Annotated[str, Field(max_length=200)], Annotated[str, Field(max_length=40)]],
+        Field(max_length=200)] = {}  # fmt: skip
 
 
 class LookedBody(Schema):

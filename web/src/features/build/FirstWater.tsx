@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { Link } from "react-router";
 
 import { planFirstWater } from "../../api/client";
 import type { Design, FieldStep, LogEntry } from "../../api/types";
@@ -19,7 +20,7 @@ import { useKept } from "../../shared/useKept";
 import { useLog } from "../../shared/useLog";
 import { useSettled } from "../../shared/useSettled";
 import type { BuildProps } from "./Build";
-import { ended, firstOpen, sourceOpenedAt, type StepEnd } from "./firstWater";
+import { ended, firstOpen, sourceOpenedAt, troubleOf, type StepEnd } from "./firstWater";
 import { Clock, Stopwatch } from "./Stopwatch";
 
 const BIG = { minHeight: 60, fontSize: 17, flex: "1 1 140px" } as const;
@@ -34,6 +35,7 @@ export function FirstWater({ document, designId }: BuildProps) {
   const { entries } = useLog(designId);
   const [chosen, setChosen] = useState<string | null>(null);
   const [why, setWhy] = useState("");
+  const [failed, setFailed] = useState<FieldStep | null>(null);
   if (!plan)
     return (
       <Typography variant="h1" sx={{ p: 4 }}>
@@ -66,6 +68,19 @@ export function FirstWater({ document, designId }: BuildProps) {
               {saidText(step.told, system)}
             </Typography>
             <Typography sx={{ my: 2, fontSize: 16 }}>{saidText(step.seen, system)}</Typography>
+            {failed && (
+              <Box role="status" sx={{ bgcolor: ink("rail"), p: 3, my: 2 }}>
+                <strong>{saidText(failed.told, system)}: failed.</strong>{" "}
+                <Button
+                  variant="outlined"
+                  sx={{ minHeight: 48 }}
+                  component={Link}
+                  to={troubleOf(designId, failed)}
+                >
+                  Find out why
+                </Button>
+              </Box>
+            )}
             {step.kind === "arrives" && (
               <Clock
                 since={sourceOpenedAt(entries)}
@@ -96,7 +111,15 @@ export function FirstWater({ document, designId }: BuildProps) {
               <Button variant="outlined" sx={BIG} disabled={!why} onClick={() => void end(step, "skipped")}>
                 Skip
               </Button>
-              <Button variant="outlined" sx={BIG} disabled={!why} onClick={() => void end(step, "failed")}>
+              <Button
+                variant="outlined"
+                sx={BIG}
+                disabled={!why}
+                onClick={() => {
+                  void end(step, "failed");
+                  setFailed(step);
+                }}
+              >
                 Failed
               </Button>
             </Box>

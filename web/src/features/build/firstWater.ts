@@ -56,3 +56,19 @@ export function clockText(seconds: number): string {
   const whole = Math.max(0, Math.round(seconds));
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
+
+/** Where a failed step is looked into, with what that mostly looks like. */
+export function troubleOf(designId: string, step: FieldStep): string {
+  const symptom = {
+    arrives: "nothing",
+    pail: "slow",
+    gauge: "low",
+    float: "overflow",
+    joints: "wet",
+    night: "wet",
+  }[step.kind as string];
+  const asked = new URLSearchParams({ page: "trouble" });
+  if (step.part) asked.set("part", step.part);
+  if (symptom && step.part) asked.set("symptom", symptom);
+  return `/designs/${designId}/log?${asked.toString()}`;
+}

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 
 import { readLooks } from "../../api/client";
 import type { Design } from "../../api/types";
@@ -13,7 +14,7 @@ import { newEntry } from "../../shared/newEntry";
 import { usePreferences } from "../../shared/preferences";
 import { QueueTold } from "../../shared/QueueTold";
 import { saidText } from "../../shared/saidText";
-import { agoText, lookedAt, QUESTIONS, type Answers } from "./look";
+import { agoText, lookedAt, QUESTIONS, troubleAt, type Answers } from "./look";
 
 interface Props {
   designId: string;
@@ -109,9 +110,14 @@ export function DailyLook({ designId, document }: Props) {
             >
               {next ? `Note it, next: ${nameOfPart(document, next.id)}` : "Note it, and the round is done"}
             </Button>
-            <Button sx={{ ...BIG, width: "100%" }} onClick={go}>
-              Skip
-            </Button>
+            <Box sx={{ display: "flex", gap: 2, mt: 2 }}>
+              <Button variant="outlined" sx={BIG} component={Link} to={troubleAt(document, stop.id)}>
+                Something is wrong
+              </Button>
+              <Button variant="outlined" sx={BIG} onClick={go}>
+                Skip
+              </Button>
+            </Box>
           </article>
         )}
       </Box>

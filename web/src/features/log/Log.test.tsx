@@ -50,6 +50,7 @@ test("a round notes what is pressed, and three looks at a running valve say that
     await bench.press("Note it, next");
     await bench.until(() => expect(bench.text("[data-testid=queue]")).toContain("All entries are sent"));
     await bench.press("Log", "[aria-label='Which page']");
+    await bench.seen("[aria-label=Entries]", "Look");
   }
   await bench.press("Daily look");
   await bench.seen("[aria-label='The trough in hand']", "Running at the last 3 looks: the valve passes");
@@ -78,4 +79,33 @@ test("a pail that takes too long names what is off, and a copy of the plan is ma
   await bench.seen("[data-testid=suspects]", "Ewe trough valve passes");
   await bench.press("Make a copy of the plan like this");
   await bench.seen("header", "(as measured)");
+});
+
+test("in trouble one is sent from look to look until it is found, mended and noted", async () => {
+  const bench = await openBench("log");
+  await bench.press("Daily look");
+  await bench.seen("[aria-label='The trough in hand']", "Low trough");
+  await bench.click("main a[href*='page=trouble']");
+  await bench.seen("main", "What is wrong?");
+  await bench.press("Trough low");
+  await bench.seen("[aria-label='Look at this']", "Press the float of Low trough valve down");
+  await bench.seen("[data-testid=until]", "Standby");
+  await bench.press("It does not");
+  for (let looks = 0; looks < 12 && !bench.all("[data-testid=mend]").length; looks += 1) {
+    await bench.find("[aria-label='Look at this']");
+    const asked = bench.all("[aria-label='Look at this']")[0]?.dataset.testid ?? "";
+    await bench.press(asked === "look:tap_shut:west-draw:1" ? "Not fully open" : "Can't tell");
+    await bench.until(() =>
+      expect(bench.all("[aria-label='Look at this']")[0]?.dataset.testid).not.toBe(asked),
+    );
+  }
+  await bench.seen("[data-testid=mend]", "The tap of West draw-off at 1 m is shut or half shut");
+  await bench.seen("[data-testid=until]", "a full trough lasts them");
+  await bench.press("Mended: note it");
+  await bench.until(async () => {
+    const { entries } = await readLog(bench.designId, "west-draw");
+    expect(entries.map(({ kind, figures }) => [kind, figures?.cause])).toEqual([
+      ["mend", "tap_shut:west-draw:1"],
+    ]);
+  });
 });

@@ -1,13 +1,15 @@
-import { useState } from "react";
+import { useSearchParams } from "react-router";
 
 import { PageBar } from "../../shared/PageBar";
 import { DailyLook } from "./DailyLook";
 import { Entries, type LogProps } from "./Entries";
 import { Measured } from "./Measured";
+import { Trouble } from "./Trouble";
 
 const PAGES = [
   { value: "entries", text: "Log" },
   { value: "look", text: "Daily look" },
+  { value: "trouble", text: "Trouble" },
   { value: "measured", text: "Measured" },
 ] as const;
 
@@ -15,12 +17,18 @@ type Page = (typeof PAGES)[number]["value"];
 
 /** The memory of the real line: what was noted, and the round on which it is looked at. */
 export function Log(props: LogProps) {
-  const [page, setPage] = useState<Page>("entries");
+  const [asked, setAsked] = useSearchParams();
+  const page = PAGES.find(({ value }) => value === asked.get("page"))?.value ?? "entries";
   return (
     <>
-      <PageBar<Page> page={page} pages={PAGES} onChange={setPage} />
+      <PageBar<Page>
+        page={page}
+        pages={PAGES}
+        onChange={(chosen) => setAsked({ page: chosen }, { replace: true })}
+      />
       {page === "entries" && <Entries {...props} />}
       {page === "look" && <DailyLook designId={props.designId} document={props.document} />}
+      {page === "trouble" && <Trouble {...props} />}
       {page === "measured" && <Measured {...props} />}
     </>
   );

@@ -72,3 +72,9 @@ export function agoText(when: string, now: number): string {
   const hours = Math.round(minutes / 60);
   return hours < 48 ? `${hours} h` : `${Math.round(hours / 24)} days`;
 }
+
+/** Where trouble at a vessel is looked into: at the outlet that fills it. */
+export function troubleAt(document: Design, vessel: string): string {
+  const outlet = document.outlets?.find(({ fills }) => fills === vessel)?.id ?? "";
+  return `?${new URLSearchParams({ page: "trouble", part: outlet }).toString()}`;
+}
