@@ -25,12 +25,15 @@ from leadsman.api.routes.health import health
 from leadsman.api.routes.job import jobs
 from leadsman.api.routes.log import log
 from leadsman.api.routes.parts import parts
+from leadsman.api.routes.upkeep import upkeep
 from leadsman.api.routes.weather import weather
 from leadsman.core.design.file import LARGEST_BYTES
 from leadsman.db.connection import Database
 from leadsman.settings import Settings, settings_from
 
-ROUTES = (analysis, archive, background, catalogue, designs, edits, field, ground, health, jobs, log, parts, weather)
+ROUTES = (
+    analysis, archive, background, catalogue, designs, edits, field, ground, health, jobs, log, parts, upkeep, weather,
+)  # fmt: skip
 
 
 def create_app(settings: Settings | None = None, routes: Sequence[APIBlueprint] = ROUTES) -> OpenAPI:

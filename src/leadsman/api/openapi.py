@@ -8,6 +8,7 @@ from pydantic.json_schema import models_json_schema
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
 from leadsman.api.schemas.log import AskTrouble, LogBody, LogKept, LogSent, LooksBody
+from leadsman.api.schemas.upkeep import AskLedger, AskUpkeep, FeedAddress
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.calibration import CalibrationReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
@@ -23,6 +24,7 @@ from leadsman.core.report.schools import SchoolsReport
 from leadsman.core.report.supply import SeasonRunReport
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer
 from leadsman.core.report.trouble import TroubleReport
+from leadsman.core.report.upkeep import LedgerReport, UpkeepReport
 from leadsman.core.report.workbench import AnalysisReport, RestReport
 from leadsman.core.report.yearly import ComparisonReport
 from leadsman.formats.importing import ImportAsked
@@ -41,6 +43,7 @@ DESCRIBED = (
     schemas.AskWeather, schemas.AskInUnits,
     schemas.AskComparisons, ComparisonsReport,
     schemas.AskSheet, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
+    AskLedger, AskUpkeep, FeedAddress, LedgerReport, UpkeepReport,
     schemas.CompareSchools, AskTrouble, TroubleReport, LogBody, LogKept, LogSent, LooksBody,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,
     schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.AskEdit,

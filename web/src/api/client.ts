@@ -18,6 +18,7 @@ import type {
   ImportAsked,
   ImportReport,
   JobAsked,
+  LedgerAsked,
   LogEntry,
   NewSiteAsked,
   OwnProduct,
@@ -248,6 +249,19 @@ export const findTrouble = (
   body: { document: Design; symptom: Symptom; part: string; answers: Record<string, string> },
   signal?: AbortSignal,
 ) => data(api.POST("/api/designs/{design_id}/trouble", { params: { path: { design_id } }, body, signal }));
+/** What is to be done on a line, and the next moves. */
+export const planUpkeep = (design_id: string, document: Design, today: string, signal?: AbortSignal) =>
+  data(
+    api.POST("/api/designs/{design_id}/upkeep", {
+      params: { path: { design_id } },
+      body: { document, today },
+      signal,
+    }),
+  );
+export const makeFeed = (design_id: string) =>
+  data(api.POST("/api/designs/{design_id}/feed", { params: { path: { design_id } } }));
+export const readLedger = (design_id: string, body: LedgerAsked, signal?: AbortSignal) =>
+  data(api.POST("/api/designs/{design_id}/ledger", { params: { path: { design_id } }, body, signal }));
 export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));

@@ -470,6 +470,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the calendar of the plan as it was saved last; only with the key of its address. */
+        get: operations["readFeed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/calibration": {
         parameters: {
             query?: never;
@@ -504,6 +521,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the address of a plan's calendar feed; an earlier address no longer answers. */
+        post: operations["makeFeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/file": {
         parameters: {
             query?: never;
@@ -515,6 +549,23 @@ export interface paths {
         get: operations["readHeadFile"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add up litres, trips, hours and money before the line and since, and tell when it has paid for itself. */
+        post: operations["readLedger"];
         delete?: never;
         options?: never;
         head?: never;
@@ -792,6 +843,23 @@ export interface paths {
         put?: never;
         /** Tell what is behind a symptom at a part, after some answers, and what to look at next, the cheapest first. */
         post: operations["findTrouble"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell what is to be cleaned, checked, drained and covered, when and why, and the next moves with their steps. */
+        post: operations["planUpkeep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1412,6 +1480,33 @@ export interface components {
             design_id?: string | null;
         };
         /**
+         * AskLedger
+         * @description A design with its log's ledger: from which day the line ran, an hour's worth, and what the line cost.
+         */
+        AskLedger: {
+            /**
+             * Begun
+             * @default null
+             */
+            begun?: string | null;
+            document: components["schemas"]["Design"];
+            /**
+             * Price
+             * @default null
+             */
+            price?: number | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Wage
+             * @default 0
+             */
+            wage?: number;
+        };
+        /**
          * AskPipes
          * @description A design, one of its lines, and pipes of the user's own to be laid beside the catalogue's.
          */
@@ -1550,6 +1645,18 @@ export interface components {
              * @enum {string}
              */
             symptom: "overflow" | "low" | "slow" | "nothing" | "spluttering" | "wet" | "pump" | "dirty" | "frozen";
+        };
+        /**
+         * AskUpkeep
+         * @description A design to keep running, and the day it is where the user is.
+         */
+        AskUpkeep: {
+            document: components["schemas"]["Design"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * AskValves
@@ -2860,6 +2967,14 @@ export interface components {
             path: string;
             /** Value */
             value: string;
+        };
+        /**
+         * FeedAddress
+         * @description Where a plan's calendar is, from this server's own address on.
+         */
+        FeedAddress: {
+            /** Path */
+            path: string;
         };
         /**
          * FeedReport
@@ -4311,6 +4426,28 @@ export interface components {
             where: string;
         };
         /**
+         * LedgerReport
+         * @description Before the line and since; `price` is what payback goes by, `planned_price` what the plan's parts cost.
+         */
+        LedgerReport: {
+            after: components["schemas"]["TotalsReport"];
+            before: components["schemas"]["TotalsReport"];
+            /** Begun */
+            begun: string | null;
+            /** Currency */
+            currency: string;
+            /** Months */
+            months: components["schemas"]["MonthReport"][];
+            /** Payback D */
+            payback_d: number | null;
+            /** Planned Price */
+            planned_price: number | null;
+            /** Price */
+            price: number | null;
+            /** Saved Per Day */
+            saved_per_day: number | null;
+        };
+        /**
          * LevelBook
          * @description Readings of a builder's level and a staff in their order, from a point of known height on.
          *
@@ -4637,6 +4774,12 @@ export interface components {
             /** Next */
             next: components["schemas"]["NextReadingReport"][];
         };
+        /** MonthReport */
+        MonthReport: {
+            /** Month */
+            month: string;
+            totals: components["schemas"]["TotalsReport"];
+        };
         /**
          * MoveParts
          * @description Move the places that parts stand at by so much [m]; lines among them take their corners along.
@@ -4675,6 +4818,39 @@ export interface components {
                     number
                 ];
             };
+        };
+        /**
+         * MoveReport
+         * @description One move of a herd: what is done step by step; litres thrown away, minutes of work, seconds until it is full.
+         */
+        MoveReport: {
+            /** Carried */
+            carried: string | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Herd */
+            herd: string;
+            /** Herd Name */
+            herd_name: string;
+            /** Left */
+            left: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Paddock */
+            paddock: string | null;
+            /** Reached */
+            reached: string;
+            /** Reached Name */
+            reached_name: string;
+            /** Steps */
+            steps: (string | components["schemas"]["QuantityReport"])[][];
+            /** Thrown L */
+            thrown_l: number;
+            /** Wait S */
+            wait_s: number | null;
         };
         /**
          * NearReport
@@ -7682,6 +7858,36 @@ export interface components {
             where: string;
         };
         /**
+         * TaskReport
+         * @description Something to do: when next and last, and why then; `litres` is what ran through since [L].
+         */
+        TaskReport: {
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "filter" | "tank" | "float" | "check_valve" | "first_flush" | "pump" | "standby" | "drain" | "spring" | "bury";
+            /** Last */
+            last: string | null;
+            /** Late */
+            late: boolean;
+            /** Litres */
+            litres: number | null;
+            /** Part */
+            part: string;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+            /** Why */
+            why: (string | components["schemas"]["QuantityReport"])[];
+        };
+        /**
          * ThingReport
          * @description Something in a vessel, between two corners [across, up] in m.
          */
@@ -7771,6 +7977,21 @@ export interface components {
             time_s: number;
             /** Volume L */
             volume_l: number;
+        };
+        /** TotalsReport */
+        TotalsReport: {
+            /** Days */
+            days: number;
+            /** Hours */
+            hours: number;
+            /** Litres */
+            litres: number;
+            /** Money */
+            money: number;
+            /** Per Day */
+            per_day: number | null;
+            /** Trips */
+            trips: number;
         };
         /**
          * TroubleReport
@@ -7866,6 +8087,16 @@ export interface components {
             sinks: boolean;
             /** Vessel */
             vessel: string;
+        };
+        /**
+         * UpkeepReport
+         * @description What is to be done, the first due first, and the next moves.
+         */
+        UpkeepReport: {
+            /** Moves */
+            moves: components["schemas"]["MoveReport"][];
+            /** Tasks */
+            tasks: components["schemas"]["TaskReport"][];
         };
         /** UprightCylinderShape */
         UprightCylinderShape: {
@@ -9433,6 +9664,47 @@ export interface operations {
             };
         };
     };
+    readFeed: {
+        parameters: {
+            query?: {
+                key?: string;
+                units?: "metric" | "us" | "imperial";
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     calibrate: {
         parameters: {
             query?: never;
@@ -9521,6 +9793,46 @@ export interface operations {
             };
         };
     };
+    makeFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedAddress"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     readHeadFile: {
         parameters: {
             query?: never;
@@ -9538,6 +9850,50 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readLedger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskLedger"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerReport"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -10403,6 +10759,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TroubleReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    planUpkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskUpkeep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepReport"];
                 };
             };
             /** @description Not Found */

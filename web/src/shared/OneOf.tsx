@@ -24,6 +24,7 @@ export function OneOf<Value extends string>({ name, value, options, onChange }: 
       aria-label={name}
       sx={{
         bgcolor: ink("paper"),
+        flexWrap: "wrap",
         "& button": { py: 0.5, px: 2, color: ink("ink"), borderColor: ink("rule"), textTransform: "none" },
         "& button.Mui-selected, & button.Mui-selected:hover": { bgcolor: ink("deep"), color: ink("paper") },
       }}

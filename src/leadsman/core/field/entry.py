@@ -15,6 +15,7 @@ MEASURED: dict[LogKind, dict[str, tuple[float, float]]] = {
     "timing": {"volume_l": (0.01, 10_000.0), "seconds": (0.1, 86_400.0)},
     "gauge": {"pressure_kpa": (-100.0, 5_000.0)},
     "level": {"level_m": (0.0, 100.0)},
+    "trip": {"litres": (1.0, 100_000.0)},
 }
 Figure = float | int | bool | Annotated[str, Field(max_length=200)]
 FigureName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]

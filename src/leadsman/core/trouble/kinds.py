@@ -63,7 +63,7 @@ KINDS: dict[CauseKind, Kind] = {
     "filter": Kind(
         told="The filter of {} is clogged", look="Shut the tap before the filter of {}, open it: is it dirty?",
         yes="Dirty", no="Clean", minutes=4, weights={"low": 3, "slow": 4, "nothing": 1},
-        mend=("Shut the tap upstream.", "Rinse and brush the screen, see that it has no holes.", "Open slowly and flush."),
+        mend=("Shut the tap upstream.", "Rinse and brush the screen; no holes?", "Open slowly and flush."),
         prevent="Clean it on the days of the service calendar; a larger one lasts longer.",
     ),
     "check_valve": Kind(

@@ -109,3 +109,29 @@ test("in trouble one is sent from look to look until it is found, mended and not
     ]);
   });
 });
+
+test("a task is done at its own interval, and the calendar has an address", async () => {
+  const bench = await openBench("log");
+  await bench.press("Upkeep");
+  const task = "[data-testid='task-float:goose-valve']";
+  await bench.seen(task, "Check float and washer of Goose pan valve");
+  await bench.seen(task, "never noted");
+  await bench.press("Done", task);
+  await bench.until(() => expect(bench.text(task)).toContain("last on"));
+  await bench.press("Make an address");
+  await bench.seen("[data-testid=feed]", "calendar.ics?key=");
+});
+
+test("trips before the line and what it cost say when it is paid back", async () => {
+  const bench = await openBench("log");
+  await bench.press("Ledger");
+  await bench.seen("[data-testid=payback]", "Note each trip with water");
+  await bench.fill("Hauled", "600");
+  await bench.fill("On the way", "40");
+  await bench.fill("Fuel, USD", "6");
+  await bench.press("Note the trip");
+  await bench.seen("[aria-label=Sums]", "600 L");
+  await bench.seen("[data-testid=payback]", "Before the line");
+  await bench.set("The line runs since", "2026-01-01");
+  await bench.seen("[data-testid=payback]", "No trip was noted before the line ran");
+});

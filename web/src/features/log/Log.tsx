@@ -3,14 +3,18 @@ import { useSearchParams } from "react-router";
 import { PageBar } from "../../shared/PageBar";
 import { DailyLook } from "./DailyLook";
 import { Entries, type LogProps } from "./Entries";
+import { Ledger } from "./Ledger";
 import { Measured } from "./Measured";
 import { Trouble } from "./Trouble";
+import { Upkeep } from "./Upkeep";
 
 const PAGES = [
   { value: "entries", text: "Log" },
   { value: "look", text: "Daily look" },
   { value: "trouble", text: "Trouble" },
   { value: "measured", text: "Measured" },
+  { value: "upkeep", text: "Upkeep" },
+  { value: "ledger", text: "Ledger" },
 ] as const;
 
 type Page = (typeof PAGES)[number]["value"];
@@ -30,6 +34,8 @@ export function Log(props: LogProps) {
       {page === "look" && <DailyLook designId={props.designId} document={props.document} />}
       {page === "trouble" && <Trouble {...props} />}
       {page === "measured" && <Measured {...props} />}
+      {page === "upkeep" && <Upkeep {...props} />}
+      {page === "ledger" && <Ledger {...props} />}
     </>
   );
 }

@@ -17,13 +17,24 @@ const KINDS: Record<LogEntry["kind"], string> = {
 
 /** What was done or measured, without who and when. */
 export function entryText(entry: LogEntry, system: System): string {
-  const { volume_l: litres, seconds, pressure_kpa: kpa, level_m: level, step, ended } = entry.figures ?? {};
+  const {
+    volume_l: litres,
+    seconds,
+    pressure_kpa: kpa,
+    level_m: level,
+    litres: hauled,
+    minutes,
+    step,
+    ended,
+  } = entry.figures ?? {};
   const figures = [
     typeof litres === "number" &&
       typeof seconds === "number" &&
       `${quantityText({ value: litres, unit: "L", digits: litres % 1 ? 1 : 0 }, system)} in ${seconds} s, ${quantityText({ value: (60 * litres) / seconds, unit: "L/min" }, system)}`,
     typeof kpa === "number" && quantityText({ value: kpa, unit: "kPa" }, system),
     typeof level === "number" && quantityText({ value: level, unit: "m" }, system),
+    typeof hauled === "number" && quantityText({ value: hauled, unit: "L" }, system),
+    typeof minutes === "number" && `${minutes} min`,
     typeof step === "string" && `${step} ${typeof ended === "string" ? ended : ""}`.trim(),
   ].filter((text) => text !== false);
   return [KINDS[entry.kind], figures.join("; "), entry.said].filter(Boolean).join(": ");
