@@ -18,7 +18,15 @@ from leadsman.db.migrate import migrate
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.demo import load_demo
 from leadsman.launch.process import is_alive
-from leadsman.settings import AUTOSAVE_MS, DATABASE_URL, HEIGHT_SERVICE_URL, LEADSMAN_STATE, WEATHER_SERVICE, Settings
+from leadsman.settings import (
+    AUTOSAVE_MS,
+    DATABASE_URL,
+    HEIGHT_SERVICE_URL,
+    LEADSMAN_STATE,
+    LEVEL_SERVICE_URL,
+    WEATHER_SERVICE,
+    Settings,
+)
 
 CLUSTER, OWNER = "leadsman-test-", "owner.pid"
 
@@ -90,6 +98,6 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 def pytest_configure() -> None:
     """Database tests must not meet a database of somebody's own; generated cases are the same in every short run."""
     properties.register()
-    own = (DATABASE_URL, HEIGHT_SERVICE_URL, WEATHER_SERVICE, AUTOSAVE_MS, LEADSMAN_STATE)
+    own = (DATABASE_URL, HEIGHT_SERVICE_URL, LEVEL_SERVICE_URL, WEATHER_SERVICE, AUTOSAVE_MS, LEADSMAN_STATE)
     for name in (*own, "PGHOST", "PGPORT", "PGUSER", "PGPASSWORD"):
         os.environ.pop(name, None)

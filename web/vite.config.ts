@@ -1,8 +1,35 @@
 import react from "@vitejs/plugin-react";
+import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  plugins: [react({ compiler: true })],
+  publicDir: "src/public",
+  plugins: [
+    react({ compiler: true }),
+    VitePWA({
+      injectRegister: null, // by src/shared/forTheField.ts, once a view of the field is opened
+      registerType: "autoUpdate",
+      manifest: {
+        name: "Leadsman",
+        short_name: "Leadsman",
+        description: "Lay out gravity-fed water lines, and know before digging whether they run.",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#fbf8ee",
+        theme_color: "#16302f",
+        icons: [192, 512].map((size) => ({
+          src: `/icon-${size}.png`,
+          sizes: `${size}x${size}`,
+          type: "image/png",
+          purpose: "any",
+        })),
+      },
+      strategies: "injectManifest",
+      srcDir: "src",
+      filename: "sw.ts",
+      injectManifest: { globPatterns: ["index.html", "assets/*.{js,css,woff2,svg}", "icon-*.png"] },
+    }),
+  ],
   server: { proxy: { "/api": "http://127.0.0.1:8317" } },
   build: {
     target: "es2022",
@@ -12,7 +39,11 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
-            { name: "react", test: /node_modules[\\/](react|react-dom|scheduler|react-router)[\\/]/, priority: 2 },
+            {
+              name: "react",
+              test: /node_modules[\\/](react|react-dom|scheduler|react-router)[\\/]/,
+              priority: 2,
+            },
             { name: "mui", test: /node_modules[\\/](@mui|@emotion)[\\/]/, priority: 1 },
           ],
         },

@@ -8,6 +8,7 @@ from pathlib import Path
 PROJECT = Path(__file__).parents[2]
 DATABASE_URL = "DATABASE_URL"
 HEIGHT_SERVICE_URL = "HEIGHT_SERVICE_URL"
+LEVEL_SERVICE_URL = "LEVEL_SERVICE_URL"
 WEATHER_SERVICE = "WEATHER_SERVICE"
 LEADSMAN_STATE = "LEADSMAN_STATE"
 AUTOSAVE_MS = "AUTOSAVE_MS"
@@ -24,6 +25,7 @@ class Settings:
     Attributes:
         database_url: where PostgreSQL is.
         height_service_url: address of the height service, without "/heights"; empty where there is none.
+        level_service_url: address of the service of a level sensor, without "/levels"; empty where there is none.
         weather_service: "module:function" of a `leadsman.services.weather.WeatherService`.
         state_folder: where the demonstration keeps its database and process files.
         autosave_ms: how long a plan must rest before it is saved [ms].
@@ -34,6 +36,7 @@ class Settings:
 
     database_url: str = ""
     height_service_url: str = ""
+    level_service_url: str = ""
     weather_service: str = MADE_UP_WEATHER
     state_folder: Path = PROJECT / ".leadsman"
     autosave_ms: int = QUIET_BEFORE_SAVE_MS
@@ -47,6 +50,7 @@ def settings_from(environment: Mapping[str, str] = os.environ) -> Settings:
     return Settings(
         database_url=environment.get(DATABASE_URL, ""),
         height_service_url=environment.get(HEIGHT_SERVICE_URL, ""),
+        level_service_url=environment.get(LEVEL_SERVICE_URL, ""),
         weather_service=environment.get(WEATHER_SERVICE) or MADE_UP_WEATHER,
         state_folder=Path(environment.get(LEADSMAN_STATE) or Settings.state_folder).absolute(),
         host_names=tuple(name.strip() for name in environment.get(HOST_NAMES, "").split(",") if name.strip()),

@@ -217,3 +217,21 @@ def test_trouble_is_followed_by_answers_and_what_there_is_not_is_told(client: Fl
         refused = client.post(f"/api/designs/{design_id}/trouble", json=asked | wrong)
         assert refused.status_code in (404, 422), wrong
         assert refused.get_json()["message"]
+
+
+def test_a_round_goes_where_water_lasts_shortest_first_and_says_when_each_was_looked_at(client: FlaskClient) -> None:
+    def of_herd(head: int) -> str:
+        document = one_line()
+        document["herds"][0]["head"] = head
+        document["name"] = f"{head} head"
+        made: str = client.post("/api/designs", json={"document": document}).get_json()["design_id"]
+        assert client.get(f"/api/designs/{made}/revisions/1/glance").status_code == 200
+        return made
+
+    few, many, unknown = of_herd(4), of_herd(60), plan(client)
+    send(client, few, [entry(60.0, kind="look", part="trough", figures={"level": "full"})])
+    stops = client.get("/api/designs/round").get_json()["stops"]
+    assert [stop["design_id"] for stop in stops] == [many, few, unknown]
+    assert stops[0]["lasts_days"] < stops[1]["lasts_days"]
+    assert stops[2]["lasts_days"] is None
+    assert [stop["last_look"] is None for stop in stops] == [True, False, True]

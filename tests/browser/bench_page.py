@@ -17,6 +17,21 @@ from selenium.webdriver.remote.webelement import WebElement
 from leadsman.db.connection import Database
 from leadsman.db.revision import RevisionHeading, RevisionRow, select_head, select_headings
 
+# what a page keeps on the device for the field, so that each test begins as on a new one
+FORGET = """const done = arguments[arguments.length - 1];
+    const kept = navigator.serviceWorker ? navigator.serviceWorker.getRegistrations() : Promise.resolve([]);
+    kept.then((found) => Promise.all(found.map((one) => one.unregister()))).then(() => done(true), () => done(false));
+"""
+NO_ANSWERS = """const done = arguments[arguments.length - 1];
+    const opened = indexedDB.open("leadsman-kept");
+    opened.onerror = () => done(false);
+    opened.onsuccess = () => {
+        if (!opened.result.objectStoreNames.contains("answers")) { opened.result.close(); return done(true); }
+        const emptied = opened.result.transaction("answers", "readwrite");
+        emptied.objectStore("answers").clear();
+        emptied.oncomplete = () => { opened.result.close(); done(true); };
+    };
+"""
 WAIT_S = 90
 SHORTEST_PAUSE_S, LONGEST_PAUSE_S = 0.02, 0.25
 T = TypeVar("T")
@@ -68,8 +83,13 @@ class Bench:
         entries: list[dict[str, str]] = self.browser.get_log("browser")  # type: ignore[no-untyped-call]
         return entries
 
+    def forget_answers(self) -> None:
+        """Empty what the page keeps of answers on the device."""
+        self.browser.execute_async_script(NO_ANSWERS)
+
     def leave(self) -> None:
         """Let the next test begin; a page with changes that are not saved is emptied without asking."""
+        self.browser.execute_async_script(FORGET)
         saved = self.browser.execute_script(TEXT, "[data-testid=saving]")
         if not saved or not saved["told"].startswith("saved"):
             self.browser.execute_script(

@@ -17,12 +17,12 @@ FLAGS = (
 
 
 @contextmanager
-def chrome() -> Iterator[webdriver.Chrome]:
-    """Yield a browser with a fresh profile."""
+def chrome(kept_profile: str | None = None) -> Iterator[webdriver.Chrome]:
+    """Yield a browser with a fresh profile, or with one that stays."""
     options = webdriver.ChromeOptions()
     options.binary_location = "/usr/bin/chromium"
-    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as profile:
-        for flag in [*FLAGS.split(), f"--user-data-dir={profile}"]:
+    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as fresh:
+        for flag in [*FLAGS.split(), f"--user-data-dir={kept_profile or fresh}"]:
             options.add_argument(flag)
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
         service = Service("/usr/bin/chromedriver", popen_kw={"start_new_session": True})

@@ -41,6 +41,15 @@ def serve_front_end(app: Flask, folder: Path, autosave_ms: int) -> None:
         response.cache_control.immutable = True
         return response
 
+    @pages.get("/<any('sw.js', 'manifest.webmanifest', 'icon-192.png', 'icon-512.png'):name>")
+    def installed(name: str) -> Response:
+        """What makes the page open without a connection; looked at anew each time, so that it follows the server."""
+        response = send_from_directory(folder, name, max_age=0)
+        response.headers["Cache-Control"] = "no-cache"
+        if name.endswith(".webmanifest"):
+            response.mimetype = "application/manifest+json"
+        return response
+
     @pages.get(f"/{NOTICES}")
     def notices() -> Response:
         return send_from_directory(folder, NOTICES, mimetype="text/plain")

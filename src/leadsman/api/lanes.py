@@ -14,7 +14,7 @@ class Lane(Enum):
 
 _EDIT = re.compile(r"/api/(analyses/(preview|course|fitted)|edits(/new)?)$")
 _LONG = re.compile(
-    r"/api/(analyses|archive|ground|weather|designs/[^/]+/(analysis|reach|relief|picture|calibration|trouble|upkeep"
+    r"/api/(analyses|archive|ground|weather|designs/[^/]+/(analysis|reach|relief|picture|calibration|trouble|levels|upkeep"
     r"|ledger|calendar\.ics|revisions/\d+/glance))(/|$)"
 )
 _KEPT = re.compile(r"/api/designs/[^/]+/(relief|picture)(/image)?$")

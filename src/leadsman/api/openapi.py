@@ -7,7 +7,7 @@ from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
-from leadsman.api.schemas.log import AskTrouble, LogBody, LogKept, LogSent, LooksBody
+from leadsman.api.schemas.log import AskLevels, AskTrouble, LogBody, LogKept, LogSent, LooksBody, RoundBody
 from leadsman.api.schemas.upkeep import AskLedger, AskUpkeep, FeedAddress
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.calibration import CalibrationReport
@@ -17,6 +17,7 @@ from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.first_water import FirstWaterReport
 from leadsman.core.report.glance import GlanceReport
+from leadsman.core.report.levels import LevelsReport
 from leadsman.core.report.parts import PartsReport
 from leadsman.core.report.preview import PreviewReport
 from leadsman.core.report.route import CourseReport
@@ -43,8 +44,8 @@ DESCRIBED = (
     schemas.AskWeather, schemas.AskInUnits,
     schemas.AskComparisons, ComparisonsReport,
     schemas.AskSheet, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
-    AskLedger, AskUpkeep, FeedAddress, LedgerReport, UpkeepReport,
-    schemas.CompareSchools, AskTrouble, TroubleReport, LogBody, LogKept, LogSent, LooksBody,
+    AskLevels, LevelsReport, AskLedger, AskUpkeep, FeedAddress, LedgerReport, UpkeepReport,
+    schemas.CompareSchools, AskTrouble, TroubleReport, LogBody, LogKept, LogSent, LooksBody, RoundBody,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,
     schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.AskEdit,
     schemas.AskPreview, schemas.EditedBody, schemas.NewSite, schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable,

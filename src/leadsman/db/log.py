@@ -84,6 +84,35 @@ def select_entries(connection: Connection[TupleRow], design_id: UUID, page: LogP
         ).fetchall()
 
 
+@dataclass(frozen=True, kw_only=True)
+class RoundRow:
+    """A plan on a round over all plans: what its list shows, and when it was looked at last."""
+
+    design_id: UUID
+    site_name: str
+    name: str
+    glance: dict[str, Any] | None
+    last_look: datetime | None
+
+
+def select_round(connection: Connection[TupleRow], most: int) -> list[RoundRow]:
+    """Return the plans in use, each with its last look."""
+    with connection.cursor(row_factory=class_row(RoundRow)) as cursor:
+        return cursor.execute(
+            """
+            SELECT design.id AS design_id, revision.site_name, revision.name, revision.glance,
+                   (SELECT max(happened_at) FROM log_entry
+                    WHERE log_entry.design_id = design.id AND log_entry.kind IN ('look', 'level')) AS last_look
+            FROM design
+            JOIN revision ON revision.design_id = design.id AND revision.number = design.head_number
+            WHERE design.deleted_at IS NULL
+            ORDER BY design.saved_at DESC, design.id DESC
+            LIMIT %(most)s
+            """,
+            {"most": most},
+        ).fetchall()
+
+
 def has_design(connection: Connection[TupleRow], design_id: UUID) -> bool:
     """Whether there is a design of that id, deleted ones too while they are kept."""
     row = connection.execute("SELECT 1 FROM design WHERE id = %(id)s", {"id": design_id}).fetchone()

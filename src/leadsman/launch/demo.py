@@ -20,16 +20,18 @@ from leadsman.launch.server import (
     Stopped,
     height_server,
     job_worker,
+    level_server,
     require_free_port,
     require_loopback,
     stop_left_over,
     stop_on_signals,
     web_server,
 )
-from leadsman.settings import HEIGHT_SERVICE_URL, settings_from
+from leadsman.settings import HEIGHT_SERVICE_URL, LEVEL_SERVICE_URL, settings_from
 
 DATABASE_PORT = 54_817
 HEIGHTS_PORT = 54_818
+LEVELS_PORT = 54_819
 DEMO_KEY = "tamsel-ridge"
 
 
@@ -60,8 +62,9 @@ def run_demo(host: str, port: int, allow_network: bool = False) -> int:
 
 
 def _serve(folder: Path, host: str, port: int, lock: int) -> None:
-    pid_file, heights_pid, worker_pid = (folder / f"{name}.pid" for name in ("server", "height-service", "worker"))
-    for left_over in (pid_file, heights_pid, worker_pid):
+    names = ("server", "height-service", "level-service", "worker")
+    pid_file, heights_pid, levels_pid, worker_pid = (folder / f"{name}.pid" for name in names)
+    for left_over in (pid_file, heights_pid, levels_pid, worker_pid):
         stop_left_over(left_over)
     require_free_port(host, port)
     require((POSTGRES,))
@@ -72,18 +75,22 @@ def _serve(folder: Path, host: str, port: int, lock: int) -> None:
             step(f"migrated {name}")
         load_demo(cluster.url)
         heights = height_server(free_port(HEIGHTS_PORT), heights_pid)
-        server = web_server(host, port, cluster.url, pid_file, further={HEIGHT_SERVICE_URL: heights.address})
+        levels = level_server(free_port(LEVELS_PORT), levels_pid)
+        further = {HEIGHT_SERVICE_URL: heights.address, LEVEL_SERVICE_URL: levels.address}
+        server = web_server(host, port, cluster.url, pid_file, further=further)
         worker = job_worker(cluster.url, worker_pid)
         try:
             heights.await_answer()
+            levels.await_answer()
             server.await_answer()
             os.write(lock, server.address.encode())
             step(f"Leadsman is at {server.address}   (Ctrl-C stops it)")
-            keep_running([cluster, server, worker, heights], cluster.url)
+            keep_running([cluster, server, worker, heights, levels], cluster.url)
         finally:
             worker.stop()
             server.stop()
             heights.stop()
+            levels.stop()
     finally:
         cluster.stop()
 

@@ -34,6 +34,7 @@ NOTHING_MORE: Mapping[str, str] = {}
 
 APPLICATION = "leadsman.api.app:create_app()"
 HEIGHT_SERVICE = "leadsman.standins.height_service:create_service()"
+LEVEL_SERVICE = "leadsman.standins.level_service:create_service()"
 
 
 def gunicorn_command(host: str, port: int, workers: int = WORKERS, application: str = APPLICATION) -> list[str]:
@@ -178,6 +179,12 @@ def height_server(port: int, pid_file: Path) -> Server:
     """Return the stand-in height service's server, started; one worker, so that a mode set holds for all."""
     command = gunicorn_command("127.0.0.1", port, 1, HEIGHT_SERVICE)
     return Server("the height service", command, f"http://127.0.0.1:{port}/", {}, pid_file)
+
+
+def level_server(port: int, pid_file: Path) -> Server:
+    """Return the stand-in level sensor's server, started; one worker, so that a mode set holds for all."""
+    command = gunicorn_command("127.0.0.1", port, 1, LEVEL_SERVICE)
+    return Server("the level service", command, f"http://127.0.0.1:{port}/", {}, pid_file)
 
 
 def job_worker(database_url: str, pid_file: Path | None = None) -> Child:

@@ -1,6 +1,7 @@
 /** Talking to the server: calls typed by its own description, and one error class for each way a call can go wrong. */
 import createClient, { type BodySerializer } from "openapi-fetch";
 
+import { isKept, keep, keptAnswer, keyOf, useUnreached } from "./keptAnswers";
 import type { paths } from "./schema.generated";
 import type {
   Analysis,
@@ -19,6 +20,7 @@ import type {
   ImportReport,
   JobAsked,
   LedgerAsked,
+  Levels,
   LogEntry,
   NewSiteAsked,
   OwnProduct,
@@ -57,12 +59,23 @@ export class Stale extends Error {
 export class Unreachable extends Error {}
 
 async function reach(request: Request): Promise<Response> {
+  const key = isKept(request) ? await keyOf(request) : null; // a save is on its way at once: the page may be closing
+  let response: Response;
+  let body: string | null = null;
   try {
-    return await fetch(request);
+    response = await fetch(request);
+    if (key && response.ok) body = await response.text();
   } catch (error) {
     if (request.signal.aborted) throw error; // we let it go ourselves
+    useUnreached.setState((before) => ({ since: before.since ?? Date.now() }));
+    const kept = key && (await keptAnswer(key));
+    if (kept) return kept;
     throw new Unreachable("Leadsman's server does not answer.");
   }
+  if (useUnreached.getState().since !== null) useUnreached.setState({ since: null });
+  if (key === null || body === null) return response;
+  void keep(key, body);
+  return new Response(body, { status: response.status, headers: response.headers });
 }
 
 const api = createClient<paths>({ baseUrl: "/", fetch: reach });
@@ -262,6 +275,21 @@ export const makeFeed = (design_id: string) =>
   data(api.POST("/api/designs/{design_id}/feed", { params: { path: { design_id } } }));
 export const readLedger = (design_id: string, body: LedgerAsked, signal?: AbortSignal) =>
   data(api.POST("/api/designs/{design_id}/ledger", { params: { path: { design_id } }, body, signal }));
+/** The levels of a tank, by sensor and stick, with what the plan expects and what that says. */
+export const readLevels = (
+  design_id: string,
+  { document, vessel }: { document: Design; vessel: string },
+  signal?: AbortSignal,
+) =>
+  withTuples<Levels>(
+    api.POST("/api/designs/{design_id}/levels", {
+      params: { path: { design_id } },
+      body: { document, vessel, days: 4, utc_offset_min: -new Date().getTimezoneOffset() },
+      signal,
+    }),
+  );
+/** The plans in the order of a round: those whose water lasts shortest first. */
+export const readRound = (signal?: AbortSignal) => data(api.GET("/api/designs/round", { signal }));
 export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));

@@ -435,6 +435,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tell the plans in the order in which a round goes: those whose water lasts shortest first. */
+        get: operations["readRound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}": {
         parameters: {
             query?: never;
@@ -566,6 +583,26 @@ export interface paths {
         put?: never;
         /** Add up litres, trips, hours and money before the line and since, and tell when it has paid for itself. */
         post: operations["readLedger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell a vessel's levels of the last days, by sensor and stick, what the plan expects, and what that says.
+         * @description <br/>A sensor that does not answer is told of; what the stick said is there without it.
+         */
+        post: operations["readLevels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1505,6 +1542,25 @@ export interface components {
              * @default 0
              */
             wage?: number;
+        };
+        /**
+         * AskLevels
+         * @description A vessel whose level is read, how many days back, and how far the farm's clock is ahead of UTC [min].
+         */
+        AskLevels: {
+            /**
+             * Days
+             * @default 4
+             */
+            days?: number;
+            document: components["schemas"]["Design"];
+            /**
+             * Utc Offset Min
+             * @default 0
+             */
+            utc_offset_min?: number;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * AskPipes
@@ -3524,10 +3580,17 @@ export interface components {
         /**
          * GlanceReport
          * @description Ways of the lines and spots of the marks [east, north in m], and the sentence on top.
+         *
+         *     `lasts_days` is for how long the worst system's store lasts with no refill [d]; None where nothing is needed of it.
          */
         GlanceReport: {
             /** Findings */
             findings: number;
+            /**
+             * Lasts Days
+             * @default null
+             */
+            lasts_days?: number | null;
             /** Marks */
             marks: components["schemas"]["SmallMark"][];
             /** Outlets */
@@ -4469,6 +4532,20 @@ export interface components {
             /** Readings */
             readings?: components["schemas"]["StaffReading"][];
         };
+        /** LevelFindingReport */
+        LevelFindingReport: {
+            /** Code */
+            code: ("silent" | "stuck" | "jumping" | "wrong-clock" | "passes-at-night" | "source-fades" | "pump-stays-on") | string;
+            /** Lph */
+            lph: number | null;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+        };
         /**
          * LevelStep
          * @description The closing level [m above its vessel's floor] to which a float is set from a day on.
@@ -4478,6 +4555,37 @@ export interface components {
             closes_at_m: number;
             /** From */
             from: string;
+        };
+        /**
+         * LevelsReport
+         * @description Levels over the floor [m], with times: of a sensor, `stick` of a stick, `expected` from the last midnight on.
+         */
+        LevelsReport: {
+            /** Expected */
+            expected: [
+                string,
+                number
+            ][];
+            /** Findings */
+            findings: components["schemas"]["LevelFindingReport"][];
+            /** Full M */
+            full_m: number;
+            /** Readings */
+            readings: [
+                string,
+                number
+            ][];
+            /** Source */
+            source: string | null;
+            /** Stick */
+            stick: [
+                string,
+                number
+            ][];
+            /** Trouble */
+            trouble: string | null;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * Line
@@ -6524,6 +6632,33 @@ export interface components {
              * @default null
              */
             to?: string | null;
+        };
+        /**
+         * RoundBody
+         * @description The plans, those that are empty soonest first; those of which that is not known last.
+         */
+        RoundBody: {
+            /** Stops */
+            stops: components["schemas"]["RoundStop"][];
+        };
+        /**
+         * RoundStop
+         * @description A plan on a round: for how many days its store lasts by the plan, and when it was looked at last.
+         */
+        RoundStop: {
+            /**
+             * Design Id
+             * Format: uuid
+             */
+            design_id: string;
+            /** Last Look */
+            last_look: string | null;
+            /** Lasts Days */
+            lasts_days: number | null;
+            /** Name */
+            name: string;
+            /** Site Name */
+            site_name: string;
         };
         /**
          * RouteReport
@@ -9531,6 +9666,26 @@ export interface operations {
             };
         };
     };
+    readRound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundBody"];
+                };
+            };
+        };
+    };
     readDesign: {
         parameters: {
             query?: never;
@@ -9893,6 +10048,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LedgerReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readLevels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskLevels"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelsReport"];
                 };
             };
             /** @description Not Found */

@@ -117,3 +117,5 @@ export type ServiceTask = Upkeep["tasks"][number];
 export type Move = Upkeep["moves"][number];
 export type Ledger = Schemas["LedgerReport"];
 export type LedgerAsked = Schemas["AskLedger"];
+export type Levels = Omit<Schemas["LevelsReport"], "readings" | "stick" | "expected"> &
+  Record<"readings" | "stick" | "expected", [string, number][]>;

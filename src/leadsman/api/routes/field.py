@@ -1,19 +1,25 @@
 """The plan beside the log of its real line: what readings say of it, and where to look in trouble."""
 
+from datetime import UTC, datetime, timedelta
 from uuid import UUID
 
 from flask import Response
 
-from leadsman.api.routes import Routes, answer, database, judged
+from leadsman.api.routes import Routes, answer, database, judged, settings
 from leadsman.api.routes.log import entry_of, require_plan
 from leadsman.api.schemas import Analyse, DesignPath, Problem
-from leadsman.api.schemas.log import AskTrouble
+from leadsman.api.schemas.log import AskLevels, AskTrouble
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import HOUR_S, LITRE_M3
 from leadsman.core.calibration.fit import calibrated
 from leadsman.core.calibration.reading import Measured, measured
-from leadsman.core.design import Design
+from leadsman.core.design import Design, Vessel
+from leadsman.core.field.store_known import store_known, store_share
 from leadsman.core.report.calibration import CalibrationReport, calibration_report
+from leadsman.core.report.levels import LevelsReport, levels_report, vessel_of
 from leadsman.core.report.trouble import TroubleReport, trouble_report
 from leadsman.db.log import LogPage, select_entries
+from leadsman.services.levels import LevelsUnavailable, ask_levels
 
 MOST_READINGS = 2_000
 READ_KINDS = ("timing", "gauge", "level", "mend", "service")
@@ -41,6 +47,46 @@ def find_trouble(path: DesignPath, body: AskTrouble) -> Response:
     analysis, taken = judged(body.document), _measured(path.design_id, body.document)
     calibration = calibrated(analysis, taken) if taken.readings else None
     return answer(trouble_report(analysis, body.symptom, body.part, body.answers, calibration))
+
+
+@field.post(
+    "/<uuid:design_id>/levels",
+    operation_id="readLevels",
+    responses={200: LevelsReport, 404: Problem, 422: Problem},
+)
+def read_levels(path: DesignPath, body: AskLevels) -> Response:
+    """Tell a vessel's levels of the last days, by sensor and stick, what the plan expects, and what that says.
+
+    A sensor that does not answer is told of; what the stick said is there without it.
+    """
+    analysis, now = judged(body.document), datetime.now(UTC)
+    vessel = vessel_of(analysis, body.vessel)
+    with database().transaction() as connection:
+        require_plan(connection, path.design_id)
+        page = LogPage(kinds=("level",), part=vessel.id, length=MOST_READINGS)
+        entries = [entry_of(row) for row in select_entries(connection, path.design_id, page)]
+    heard, trouble = None, None
+    if address := settings().level_service_url:
+        try:
+            heard = ask_levels(address, _figures(analysis, vessel, body.days))
+        except LevelsUnavailable as error:
+            trouble = f"The sensor's service gives no levels: {error}."
+    readings = heard.readings if heard else []
+    offset = timedelta(minutes=body.utc_offset_min)
+    source = heard.source if heard else None
+    return answer(levels_report(analysis, vessel, readings, entries, now, offset, source, trouble))
+
+
+def _figures(analysis: Analysis, vessel: Vessel, days: float) -> dict[str, str | float]:
+    """Return what a simulated sensor has to know of a vessel; a real one needs its name and the days alone."""
+    store = store_known(analysis, vessel)
+    system = analysis.system_of(vessel.id)
+    daily = system.daily_l(analysis.herds, analysis.other_demands) if system else 0.0
+    drawn = daily * store_share(analysis, vessel)
+    return {
+        "vessel": vessel.id, "days": days, "full_m": store.full_m, "area_m2": store.area_m2,
+        "comes_lph": (store.comes_m3s or 0.0) * HOUR_S / LITRE_M3, "drawn_lpd": drawn, "start_m": vessel.level_m,
+    }  # fmt: skip
 
 
 def _measured(design_id: UUID, document: Design) -> Measured:

@@ -13,17 +13,29 @@ from pydantic import ValidationError
 from leadsman.api.errors import NotFound, fault_bodies
 from leadsman.api.routes import Routes, answer, database
 from leadsman.api.schemas import DesignPath, Problem
-from leadsman.api.schemas.log import KeptEntry, LogBody, LogKept, LogQuery, LogSent, LookedBody, LooksBody, RefusedEntry
+from leadsman.api.schemas.log import (
+    KeptEntry,
+    LogBody,
+    LogKept,
+    LogQuery,
+    LogSent,
+    LookedBody,
+    LooksBody,
+    RefusedEntry,
+    RoundBody,
+    RoundStop,
+)
 from leadsman.core.base.fault import Fault, faults_from
 from leadsman.core.base.spreadsheet import text_cell
 from leadsman.core.field.entry import LogEntry
 from leadsman.core.field.look import looked
 from leadsman.core.report.base import words
-from leadsman.db.log import LogPage, LogRow, has_design, insert_entry, select_entries
+from leadsman.db.log import LogPage, LogRow, has_design, insert_entry, select_entries, select_round
 
 AHEAD = timedelta(hours=1)  # that a phone's clock may be
 OLDEST = datetime(2000, 1, 1, tzinfo=UTC)
 MOST_ENTRIES = 100_000
+MOST_ON_A_ROUND = 200
 MOST_LOOKED_AT = 2_000  # the newest entries say how things stand
 
 log = Routes("log", __name__, url_prefix="/api/designs")
@@ -100,6 +112,24 @@ def read_looks(path: DesignPath) -> Response:
     return answer(
         LooksBody(looks=[LookedBody(part=one.part, last_at=one.last_at, told=words(one.told)) for one in found])
     )
+
+
+@log.get("/round", operation_id="readRound", responses={200: RoundBody})
+def read_round() -> Response:
+    """Tell the plans in the order in which a round goes: those whose water lasts shortest first."""
+    with database().transaction() as connection:
+        rows = select_round(connection, MOST_ON_A_ROUND)
+    stops = [
+        RoundStop(
+            design_id=row.design_id,
+            site_name=row.site_name,
+            name=row.name,
+            lasts_days=(row.glance or {}).get("lasts_days"),
+            last_look=row.last_look,
+        )
+        for row in rows
+    ]
+    return answer(RoundBody(stops=sorted(stops, key=lambda one: (one.lasts_days is None, one.lasts_days or 0.0))))
 
 
 @log.get("/<uuid:design_id>/log.csv", operation_id="exportLog", responses={200: None, 404: Problem})

@@ -55,6 +55,31 @@ class LogBody(Schema):
     entries: list[KeptEntry]
 
 
+class RoundStop(Schema):
+    """A plan on a round: for how many days its store lasts by the plan, and when it was looked at last."""
+
+    design_id: UUID
+    site_name: str
+    name: str
+    lasts_days: float | None
+    last_look: datetime | None
+
+
+class RoundBody(Schema):
+    """The plans, those that are empty soonest first; those of which that is not known last."""
+
+    stops: list[RoundStop]
+
+
+class AskLevels(Schema):
+    """A vessel whose level is read, how many days back, and how far the farm's clock is ahead of UTC [min]."""
+
+    document: Design
+    vessel: Annotated[str, Field(max_length=64)]
+    days: Annotated[float, Field(ge=1, le=30)] = 4.0
+    utc_offset_min: Annotated[int, Field(ge=-840, le=840)] = 0
+
+
 class AskTrouble(Schema):
     """Trouble at a part, and what was answered so far: ids of answers by those of their checks."""
 

@@ -21,7 +21,10 @@ class SmallMark(Report):
 
 
 class GlanceReport(Report):
-    """Ways of the lines and spots of the marks [east, north in m], and the sentence on top."""
+    """Ways of the lines and spots of the marks [east, north in m], and the sentence on top.
+
+    `lasts_days` is for how long the worst system's store lasts with no refill [d]; None where nothing is needed of it.
+    """
 
     ways: list[list[Spot]]
     marks: list[SmallMark]
@@ -29,6 +32,7 @@ class GlanceReport(Report):
     findings: int
     standing: Standing
     sentence: Words
+    lasts_days: float | None = None
 
 
 def glance_report(design: Design, check_cancelled: CancelCheck = never_cancelled) -> GlanceReport:
@@ -47,7 +51,14 @@ def glance_report(design: Design, check_cancelled: CancelCheck = never_cancelled
         findings=len(findings),
         standing=standing,
         sentence=words(sentence),
+        lasts_days=_lasts_days(analysis),
     )
+
+
+def _lasts_days(analysis: Analysis) -> float | None:
+    worst = analysis.worst_system
+    lasts = analysis.lasts(worst) if worst is not None else None
+    return None if lasts is None else lasts.days
 
 
 def _spot(layout: Layout, place_id: str) -> Spot:

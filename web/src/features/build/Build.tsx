@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import type { Design, Fault } from "../../api/types";
 import { PageBar } from "../../shared/PageBar";
+import { useKeptForField } from "../../shared/useKeptForField";
 import { usePartsNeeded } from "../../shared/usePartsNeeded";
 import { FirstWater } from "./FirstWater";
 import { Floats } from "./Floats";
@@ -36,6 +37,7 @@ type Page = (typeof PAGES)[number]["value"];
 /** From parts to a line that runs: the order of work, laying, drilling, setting the floats; all of it on paper. */
 export function Build(props: BuildProps) {
   const { document, revision } = props;
+  useKeptForField(props.designId, document);
   const [page, setPage] = useState<Page>("work");
   const needed = usePartsNeeded(document);
   return (

@@ -14,6 +14,7 @@ import { newEntry } from "../../shared/newEntry";
 import { usePreferences } from "../../shared/preferences";
 import { QueueTold } from "../../shared/QueueTold";
 import { saidText } from "../../shared/saidText";
+import { Round } from "./Round";
 import { agoText, lookedAt, QUESTIONS, troubleAt, type Answers } from "./look";
 
 interface Props {
@@ -120,6 +121,7 @@ export function DailyLook({ designId, document }: Props) {
             </Box>
           </article>
         )}
+        <Round designId={designId} />
       </Box>
       <QueueTold designId={designId} />
     </Box>

@@ -1,7 +1,8 @@
 /** First water and the log, as people use them: steps end, pails are timed, entries wait and are corrected. */
 import { expect, test } from "vitest";
 
-import { readLog } from "../../api/client";
+import { readLog, sendLog } from "../../api/client";
+import { newEntry } from "../../shared/newEntry";
 import { openBench } from "../../testing/bench";
 
 test("a step is done, another failed for a reason, and both stand in the log", async () => {
@@ -134,4 +135,21 @@ test("trips before the line and what it cost say when it is paid back", async ()
   await bench.seen("[data-testid=payback]", "Before the line");
   await bench.set("The line runs since", "2026-01-01");
   await bench.seen("[data-testid=payback]", "No trip was noted before the line ran");
+});
+
+test("a dipstick after a night without drinking says the leak", async () => {
+  const bench = await openBench("log");
+  const at = (hours: number) => new Date(Date.now() - hours * 3_600_000).toISOString();
+  const stick = (hours: number, level_m: number, quiet: boolean) => ({
+    ...newEntry(
+      { kind: "level", part: "chambers", figures: quiet ? { level_m, quiet } : { level_m } },
+      "Ada",
+    ),
+    happened_at: at(hours),
+  });
+  await sendLog(bench.designId, [stick(10, 1.2, false), stick(1, 1.05, true)]);
+  await bench.press("Levels");
+  await bench.choose("Of", "chambers");
+  await bench.seen("[data-testid='finding-stick-leak']", "an hour went in 9.0 hours though nobody drank");
+  expect(bench.all("figure svg circle")).toHaveLength(2);
 });

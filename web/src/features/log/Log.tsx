@@ -1,9 +1,11 @@
 import { useSearchParams } from "react-router";
 
 import { PageBar } from "../../shared/PageBar";
+import { useKeptForField } from "../../shared/useKeptForField";
 import { DailyLook } from "./DailyLook";
 import { Entries, type LogProps } from "./Entries";
 import { Ledger } from "./Ledger";
+import { Levels } from "./Levels";
 import { Measured } from "./Measured";
 import { Trouble } from "./Trouble";
 import { Upkeep } from "./Upkeep";
@@ -13,6 +15,7 @@ const PAGES = [
   { value: "look", text: "Daily look" },
   { value: "trouble", text: "Trouble" },
   { value: "measured", text: "Measured" },
+  { value: "levels", text: "Levels" },
   { value: "upkeep", text: "Upkeep" },
   { value: "ledger", text: "Ledger" },
 ] as const;
@@ -21,6 +24,7 @@ type Page = (typeof PAGES)[number]["value"];
 
 /** The memory of the real line: what was noted, and the round on which it is looked at. */
 export function Log(props: LogProps) {
+  useKeptForField(props.designId, props.document);
   const [asked, setAsked] = useSearchParams();
   const page = PAGES.find(({ value }) => value === asked.get("page"))?.value ?? "entries";
   return (
@@ -34,6 +38,7 @@ export function Log(props: LogProps) {
       {page === "look" && <DailyLook designId={props.designId} document={props.document} />}
       {page === "trouble" && <Trouble {...props} />}
       {page === "measured" && <Measured {...props} />}
+      {page === "levels" && <Levels {...props} />}
       {page === "upkeep" && <Upkeep {...props} />}
       {page === "ledger" && <Ledger {...props} />}
     </>

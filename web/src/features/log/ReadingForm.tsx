@@ -10,7 +10,7 @@ import { newEntry } from "../../shared/newEntry";
 import { OneOf } from "../../shared/OneOf";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
-import { drawingsOf, readable, READINGS, type ReadingKind } from "./readings";
+import { drawingsOf, QUIET, readable, READINGS, type ReadingKind } from "./readings";
 
 const PAIL_L = 20; // to begin with; ours
 const TICK_MS = 100;
@@ -35,9 +35,10 @@ export function ReadingForm({ designId, document }: Props) {
   const ran = drawings.some(({ value }) => value === drawing) ? drawing : (drawings[0]?.value ?? "");
   const keep = async () => {
     if (figure === null) return;
-    const figures: Record<string, number | string> = { [READINGS[kind].key]: figure };
+    const figures: Record<string, number | string | boolean> = { [READINGS[kind].key]: figure };
     if (kind === "timing") figures.volume_l = pail;
-    if (ran) figures.drawing = ran;
+    if (ran === QUIET) figures.quiet = true;
+    else if (ran && kind !== "level") figures.drawing = ran;
     const told: Pick<LogEntry, "kind"> & Partial<LogEntry> = { kind, part: chosen, figures };
     await note(designId, newEntry({ ...told, part_name: nameOfPart(document, chosen) }, who));
     setFigure(null);

@@ -13,6 +13,9 @@ export const READINGS: Record<
   level: { text: "Dipstick", key: "level_m", label: "Water stands", family: "m", digits: 2 },
 };
 
+/** Said of a dipstick: what went since the last one is a leak. */
+export const QUIET = "quiet";
+
 /** Ids of the parts at which something of a kind can be read. */
 export function readable(document: Design, kind: ReadingKind): string[] {
   const outlets = (document.outlets ?? []).map(({ id }) => id);
@@ -32,7 +35,11 @@ export function drawingsOf(
   const alone = { value: "alone", text: "this one runs, the others are shut" };
   const all = { value: "all", text: "all run" };
   const none = { value: "none", text: "all are shut" };
-  if (kind === "level") return [];
+  if (kind === "level")
+    return [
+      { value: "drunk", text: "animals drank since the last dipstick" },
+      { value: QUIET, text: "nobody drank since the last dipstick" },
+    ];
   if (kind === "timing") return [alone, all];
   return document.outlets?.some(({ id }) => id === part) ? [none, alone, all] : [none, all];
 }

@@ -1,0 +1,110 @@
+"""In the field: the page opens without a server, steps and entries are there, and a killed phone loses nothing."""
+
+import os
+import signal
+import tempfile
+from collections.abc import Iterator
+from contextlib import suppress
+from pathlib import Path
+
+import pytest
+from bench_page import Bench
+from chrome import chrome
+
+from leadsman.db.connection import Database
+from leadsman.launch import front_end
+from leadsman.launch.cluster import Cluster, free_port
+from leadsman.launch.server import Server, web_server
+
+KEPT = """const done = arguments[arguments.length - 1];
+    navigator.serviceWorker.ready.then(() => caches.keys()).then(async (names) => {
+        const counts = await Promise.all(names.map(async (name) => (await (await caches.open(name)).keys()).length));
+        done(counts.reduce((sum, count) => sum + count, 0));
+    });"""
+ANSWERS = """const done = arguments[arguments.length - 1];
+    const opened = indexedDB.open("leadsman-kept");
+    opened.onerror = () => done([]);
+    opened.onsuccess = () => {
+        if (!opened.result.objectStoreNames.contains("answers")) { opened.result.close(); return done([]); }
+        const keys = opened.result.transaction("answers").objectStore("answers").getAllKeys();
+        keys.onsuccess = () => { opened.result.close(); done(keys.result.map((key) => key.split(" ")[1])); };
+    };"""
+
+
+class Field:
+    """A server on a port of its own, that can go and be back, and a phone's profile that outlives the browser."""
+
+    def __init__(self, url: str, folder: Path, profile: str) -> None:
+        self.url, self.folder, self.profile, self.port = url, folder, profile, free_port(0)
+        self.server: Server | None = None
+
+    def serve(self) -> Server:
+        self.server = web_server("127.0.0.1", self.port, self.url, self.folder / "server.pid", workers=1)
+        self.server.await_answer()
+        return self.server
+
+    def away(self) -> None:
+        if self.server is not None:
+            self.server.stop()
+        self.server = None
+
+
+@pytest.fixture
+def field(cluster: Cluster, tmp_path: Path) -> Iterator[Field]:
+    front_end.build()
+    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as profile:
+        made = Field(cluster.url, tmp_path, profile)
+        yield made
+        made.away()
+
+
+def test_a_phone_that_was_out_of_reach_and_killed_has_the_plan_the_steps_and_every_entry(
+    field: Field, url: str, demo_id: str
+) -> None:
+    address = field.serve().address
+    with suppress(Exception), chrome(field.profile) as phone:
+        bench = Bench(phone, address, demo_id, Database(url))
+        bench.size(390, 844)
+        bench.load("build")
+        bench.until(lambda: phone.execute_async_script(KEPT) > 40)
+        wanted = {"/api/analyses/first-water", f"/api/designs/{demo_id}/upkeep", f"/api/designs/{demo_id}/log"}
+        bench.until(lambda: wanted <= {str(key).split("?")[0] for key in phone.execute_async_script(ANSWERS)})
+        field.away()
+        bench.load("log")  # closed and opened again, without a server
+        bench.until(lambda: "No connection since" in bench.text("[data-testid=unreached]"))
+        bench.find("textarea").send_keys("float stuck, freed it")
+        bench.button("Note it").click()
+        bench.until(lambda: "1 entry waits on this device" in bench.text("[data-testid=queue]"))
+        bench.load("build")
+        bench.button("First water").click()
+        bench.until(lambda: "Shut the drain of Head main" in bench.text("main"))
+        bench.button("Done").click()
+        bench.until(lambda: "2 entries wait on this device" in bench.text("[data-testid=queue]"))
+        os.killpg(phone.service.process.pid, signal.SIGKILL)
+        bench.database.close()
+        field.folder.joinpath("reached").touch()  # what went wrong before here must not pass as the browser's end
+    assert field.folder.joinpath("reached").exists()
+    field.serve()
+    with chrome(field.profile) as phone:
+        bench = Bench(phone, address, demo_id, Database(url))
+        bench.load("log")
+        bench.until(lambda: "All entries are sent" in bench.text("[data-testid=queue]"))
+        bench.until(lambda: "float stuck, freed it" in bench.text("[aria-label=Entries]"))
+        with bench.database.transaction() as connection:
+            rows = connection.execute("SELECT kind, said FROM log_entry ORDER BY happened_at").fetchall()
+        bench.database.close()
+    assert rows == [("note", "float stuck, freed it"), ("step", "")]
+
+
+def test_what_is_fetched_in_the_field_is_one_page_that_installs(field: Field) -> None:
+    from urllib.request import urlopen
+
+    address = field.serve().address
+    with urlopen(f"{address}manifest.webmanifest") as answer:
+        assert answer.headers["Content-Type"] == "application/manifest+json"
+        assert b'"standalone"' in answer.read()
+    with urlopen(f"{address}sw.js") as answer:
+        assert "javascript" in answer.headers["Content-Type"]
+        assert answer.headers["Cache-Control"] == "no-cache"
+    with urlopen(f"{address}icon-512.png") as answer:
+        assert answer.read().startswith(b"\x89PNG")
