@@ -48,7 +48,7 @@ def test_a_dry_season_is_loaded_its_gap_read_and_closed_by_the_suggested_tank(be
     bench.until(
         lambda: f"Glasshouse butt. On {short} of 90 days there is not enough" in bench.text("[data-testid=season-told]")
     )
-    assert len(bench.browser.find_elements("css selector", "[data-testid=bad-day]")) == short
+    bench.until(lambda: len(bench.browser.find_elements("css selector", "[data-testid=bad-day]")) == short)
     assert f"longest gap lasts {season.cautious.longest_gap_d()} days" in bench.text("[data-testid=season-told]")
     size = season.size_for(0.99)
     assert size is not None

@@ -104,11 +104,17 @@ def test_a_web_server_that_is_killed_is_back_soon_and_goes_when_its_launcher_is_
         told = subprocess.run(["pgrep", "-f", f"gunicorn.*:{port} "], capture_output=True, text=True, check=False)
         return [int(one) for one in told.stdout.split() if is_alive(int(one))]
 
+    def master() -> int:
+        """The server that is no child of another; numbers of processes begin anew after the last."""
+        running = servers()
+        parents = {pid: int(Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[1]) for pid in running}
+        return next(pid for pid, parent in parents.items() if parent not in running)
+
     try:
         said("Leadsman is at")
         said("GET /api/health 200")  # its launcher has its first answer
         time.sleep(1.0)
-        os.kill(min(servers()), signal.SIGKILL)
+        os.kill(master(), signal.SIGKILL)
         said("the web server ended by itself; starting it again")
         said("Leadsman is at")
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=30) as answer:

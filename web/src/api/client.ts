@@ -1,7 +1,7 @@
 /** Talking to the server: calls typed by its own description, and one error class for each way a call can go wrong. */
 import createClient, { type BodySerializer } from "openapi-fetch";
 
-import { isKept, keep, keptAnswer, keyOf, useUnreached } from "./keptAnswers";
+import { isKept, useUnreached } from "./unreached";
 import type { paths } from "./schema.generated";
 import type {
   Analysis,
@@ -59,22 +59,26 @@ export class Stale extends Error {
 export class Unreachable extends Error {}
 
 async function reach(request: Request): Promise<Response> {
-  const key = isKept(request) ? await keyOf(request) : null; // a save is on its way at once: the page may be closing
+  const asked = isKept(request) // a save is on its way at once: the page may be closing
+    ? { url: request.url, said: request.method === "POST" ? await request.clone().text() : "" }
+    : null;
   let response: Response;
   let body: string | null = null;
   try {
     response = await fetch(request);
-    if (key && response.ok) body = await response.text();
+    if (asked && response.ok) body = await response.text();
   } catch (error) {
     if (request.signal.aborted) throw error; // we let it go ourselves
     useUnreached.setState((before) => ({ since: before.since ?? Date.now() }));
-    const kept = key && (await keptAnswer(key));
+    const kept =
+      asked && (await import("./keptAnswers").then((on) => on.keptAnswer(asked)).catch(() => null));
     if (kept) return kept;
     throw new Unreachable("Leadsman's server does not answer.");
   }
   if (useUnreached.getState().since !== null) useUnreached.setState({ since: null });
-  if (key === null || body === null) return response;
-  void keep(key, body);
+  if (asked === null || body === null) return response;
+  const text = body;
+  void import("./keptAnswers").then(({ keep }) => keep(asked, text)).catch(() => undefined);
   return new Response(body, { status: response.status, headers: response.headers });
 }
 

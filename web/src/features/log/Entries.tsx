@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useId, useState } from "react";
+import { useSearchParams } from "react-router";
 
 import { logTableAddress } from "../../api/client";
 import type { Design, LogEntry } from "../../api/types";
@@ -31,7 +32,8 @@ export function Entries({ designId, document, onShow }: LogProps) {
   const { system, name: who, setName } = usePreferences();
   const { entries, waiting, reached } = useLog(designId);
   const id = useId();
-  const [part, setPart] = useState(ALL);
+  const [asked] = useSearchParams();
+  const [part, setPart] = useState(asked.get("about") ?? ALL);
   const [said, setSaid] = useState("");
   const [corrects, setCorrects] = useState<LogEntry | null>(null);
   const [all, setAll] = useState(false);

@@ -18,7 +18,7 @@ import { saidText } from "../../shared/saidText";
 import { useKept } from "../../shared/useKept";
 import { useSettled } from "../../shared/useSettled";
 import type { LogProps } from "./Entries";
-import { partsWithTrouble, SYMPTOMS } from "./trouble";
+import { partInTrouble, partsWithTrouble, SYMPTOMS } from "./trouble";
 
 const BIG = { minHeight: 60, fontSize: 17, flex: "1 1 130px" } as const;
 
@@ -50,7 +50,7 @@ export function Trouble({ designId, document, onShow }: LogProps) {
       { replace: true },
     );
   const parts = partsWithTrouble(document, symptom);
-  const part = parts.includes(asked.get("part") ?? "") ? (asked.get("part") ?? "") : (parts[0] ?? "");
+  const part = partInTrouble(document, parts, asked.get("part") ?? "");
   const setPart = (chosen: string) =>
     setAsked(
       (before) => {

@@ -22,5 +22,16 @@ export function partsWithTrouble(document: Design, symptom: Symptom | null): str
       ...(document.inflows ?? []).filter(({ kind }) => kind === "pump").map(({ id }) => id),
       ...lines.filter(({ pump }) => pump).map(({ id }) => id),
     ];
-  return (document.outlets ?? []).map(({ id }) => id);
+  const outlets = (document.outlets ?? []).map(({ id }) => id);
+  if (symptom !== "dirty") return outlets;
+  return [
+    ...outlets,
+    ...(document.vessels ?? []).filter(({ role }) => role !== "trough").map(({ id }) => id),
+  ];
+}
+
+/** Where trouble with a part shows: a vessel's at the outlet that fills it, where that can have the symptom. */
+export function partInTrouble(document: Design, parts: string[], asked: string): string {
+  const filled = document.outlets?.find(({ fills }) => fills === asked)?.id ?? "";
+  return [asked, filled].find((id) => parts.includes(id)) ?? parts[0] ?? "";
 }

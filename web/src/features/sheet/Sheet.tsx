@@ -1,5 +1,7 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { Link, useParams } from "react-router";
 
 import { Choice } from "../../shared/Choice";
 import { standing } from "../../shared/standing";
@@ -14,6 +16,7 @@ import { SourceSheet } from "./SourceSheet";
 import { VesselSheet } from "./VesselSheet";
 
 const ALL_OUTLETS = "";
+const LOGGED = ["Outlets", "Vessels", "Lines"]; // what entries of the log are about
 const DELETE: Record<string, string> = {
   Lines: "Delete pipe",
   Paddocks: "Delete paddock",
@@ -22,6 +25,7 @@ const DELETE: Record<string, string> = {
 /** Every figure of the plan in real fields: a sheet for each vessel, line and outlet, and what all outlets get. */
 export function Sheet(props: SheetProps) {
   const { document, analysis, selected, onSelect } = props;
+  const { designId = "" } = useParams();
   const { outlets = [], vessels = [], lines = [] } = document;
   const listed = (parts: { id: string; name?: string | null }[], group: string) =>
     parts.map((part, index) => ({ value: part.id, text: part.name ?? part.id, group, index }));
@@ -72,7 +76,17 @@ export function Sheet(props: SheetProps) {
         {shown?.group === "Paddocks" && <PaddockSheet {...props} index={shown.index} key={shown.value} />}
         {shown?.group === "Places" && <PlaceSheet {...props} placeId={shown.value} key={shown.value} />}
         {shown && (
-          <Box sx={{ mt: 3 }}>
+          <Box sx={{ mt: 3, display: "flex", flexWrap: "wrap", gap: 2, alignItems: "center" }}>
+            {LOGGED.includes(shown.group) && (
+              <>
+                <Button component={Link} to={`/designs/${designId}/log?about=${shown.value}`}>
+                  Its log
+                </Button>
+                <Button component={Link} to={`/designs/${designId}/log?page=trouble&part=${shown.value}`}>
+                  Something is wrong
+                </Button>
+              </>
+            )}
             <DeleteButton text={DELETE[shown.group] ?? "Delete"} onClick={props.onRemove} />
           </Box>
         )}

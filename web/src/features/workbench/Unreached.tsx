@@ -1,6 +1,6 @@
 import Alert from "@mui/material/Alert";
 
-import { useUnreached } from "../../api/keptAnswers";
+import { useUnreached } from "../../api/unreached";
 import { StandingMark } from "../../shared/StandingMark";
 
 /** That the server does not answer, and since when: what is shown was kept on this device. */
