@@ -1,7 +1,7 @@
 /** Talking to the server: calls typed by its own description, and one error class for each way a call can go wrong. */
 import createClient, { type BodySerializer } from "openapi-fetch";
 
-import { isKept, useUnreached } from "./unreached";
+import { reach } from "./reach";
 import type { paths } from "./schema.generated";
 import type {
   Analysis,
@@ -38,6 +38,8 @@ import type {
   Symptom,
 } from "./types";
 
+export { Unreachable } from "./reach";
+
 /** The server answered that it will not. */
 export class Refused extends Error {
   constructor(
@@ -53,33 +55,6 @@ export class Stale extends Error {
   constructor(readonly conflict: Conflict) {
     super(conflict.message);
   }
-}
-
-/** No answer came: the server or the way to it is down. */
-export class Unreachable extends Error {}
-
-async function reach(request: Request): Promise<Response> {
-  const asked = isKept(request) // a save is on its way at once: the page may be closing
-    ? { url: request.url, said: request.method === "POST" ? await request.clone().text() : "" }
-    : null;
-  let response: Response;
-  let body: string | null = null;
-  try {
-    response = await fetch(request);
-    if (asked && response.ok) body = await response.text();
-  } catch (error) {
-    if (request.signal.aborted) throw error; // we let it go ourselves
-    useUnreached.setState((before) => ({ since: before.since ?? Date.now() }));
-    const kept =
-      asked && (await import("./keptAnswers").then((on) => on.keptAnswer(asked)).catch(() => null));
-    if (kept) return kept;
-    throw new Unreachable("Leadsman's server does not answer.");
-  }
-  if (useUnreached.getState().since !== null) useUnreached.setState({ since: null });
-  if (asked === null || body === null) return response;
-  const text = body;
-  void import("./keptAnswers").then(({ keep }) => keep(asked, text)).catch(() => undefined);
-  return new Response(body, { status: response.status, headers: response.headers });
 }
 
 const api = createClient<paths>({ baseUrl: "/", fetch: reach });

@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import type { Design, Fault } from "../../api/types";
 import { PageBar } from "../../shared/PageBar";
+import { Unreached } from "../../shared/Unreached";
 import { useKeptForField } from "../../shared/useKeptForField";
 import { usePartsNeeded } from "../../shared/usePartsNeeded";
 import { FirstWater } from "./FirstWater";
@@ -42,6 +43,7 @@ export function Build(props: BuildProps) {
   const needed = usePartsNeeded(document);
   return (
     <>
+      <Unreached />
       <PageBar<Page> page={page} pages={PAGES} onChange={setPage}>
         {page === "work" && <JobSheet document={document} revision={revision} />}
       </PageBar>

@@ -1,6 +1,7 @@
 import { useSearchParams } from "react-router";
 
 import { PageBar } from "../../shared/PageBar";
+import { Unreached } from "../../shared/Unreached";
 import { useKeptForField } from "../../shared/useKeptForField";
 import { DailyLook } from "./DailyLook";
 import { Entries, type LogProps } from "./Entries";
@@ -29,6 +30,7 @@ export function Log(props: LogProps) {
   const page = PAGES.find(({ value }) => value === asked.get("page"))?.value ?? "entries";
   return (
     <>
+      <Unreached />
       <PageBar<Page>
         page={page}
         pages={PAGES}

@@ -10,7 +10,6 @@ import { StandingMark } from "../../shared/StandingMark";
 import { differences, DifferenceTable } from "../revisions";
 import { placeOf } from "./model";
 import { useBench } from "./store";
-import { Unreached } from "./Unreached";
 import type { Judged } from "./useAnalysis";
 
 /** Over the foot of the view: nothing below or above it moves when it comes and goes. */
@@ -60,7 +59,6 @@ export function Notices({ judged, document }: { judged: Judged; document: Design
     judged.faults.length > 0 ? judged.faults : saving.state === "refused" ? saving.faults : [];
   return (
     <Box sx={OVER}>
-      <Unreached />
       {trial && (
         <Alert
           severity="info"

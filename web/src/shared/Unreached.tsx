@@ -1,7 +1,7 @@
 import Alert from "@mui/material/Alert";
 
-import { useUnreached } from "../../api/unreached";
-import { StandingMark } from "../../shared/StandingMark";
+import { useUnreached } from "../api/unreached";
+import { StandingMark } from "./StandingMark";
 
 /** That the server does not answer, and since when: what is shown was kept on this device. */
 export function Unreached() {
