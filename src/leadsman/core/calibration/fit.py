@@ -25,7 +25,6 @@ FINE = 16  # values between two that were solved
 SURE, LIKELY = 0.9, 0.5
 UNLIKELY_SHARE = 0.01  # of chance, that readings lie so far from what even the best suspect gives
 UNIFORM_PER_WIDTH = 12.0**-0.5  # one standard deviation of an even spread over its width
-FOLLOWED = 60  # uncertain figures of the plan at most: those that move the readings
 
 
 @dataclass(frozen=True, kw_only=True)

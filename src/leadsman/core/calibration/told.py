@@ -9,7 +9,7 @@ from leadsman.core.calibration.fit import LIKELY, SURE, Calibration, Explanation
 from leadsman.core.calibration.reading import LEAST_FLOW_ERROR_M3S, Drawing, ReadingKind
 from leadsman.core.calibration.separate import NextReading
 from leadsman.core.calibration.suspect import CATCHES, Suspect
-from leadsman.core.design import label
+from leadsman.core.design.document import labels
 
 PART_NAMES = {"isolating_valve": "tap", "check_valve": "check valve", "filter": "filter", "reducer": "pressure reducer"}
 DRAWING_NAMES: dict[Drawing, str] = {"alone": "the others shut", "all": "all running", "none": "all shut"}
@@ -17,11 +17,7 @@ DRAWING_NAMES: dict[Drawing, str] = {"alone": "the others shut", "all": "all run
 
 def name_of(analysis: Analysis, part: str) -> str:
     """Return what a part is called: an outlet, a place, a line, a vessel or a source."""
-    layout = analysis.model.layout
-    for group in (layout.outlets, layout.lines, layout.vessels, layout.places):
-        if part in group:
-            return label(group[part])
-    return part
+    return labels(analysis.document).get(part, part)
 
 
 def sure_words(sure: float) -> str:

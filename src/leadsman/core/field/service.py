@@ -6,6 +6,7 @@ from datetime import date, timedelta
 from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.downstream import behind_line
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Design, FloatValveOutlet, InlinePart, Line, PumpInflow, RainInflow, label
 from leadsman.core.field.entry import LogEntry, standing
@@ -150,11 +151,7 @@ def _daily_l(analysis: Analysis, part: str) -> float | None:
     """Return what runs through a line in a day [L]: what is needed at all outlets behind it; None for other parts."""
     if part not in analysis.model.layout.lines:
         return None
-    behind = {
-        outlet.id
-        for outlet in analysis.fed_outlets
-        if (route := analysis.routes[outlet.id]) is not None and any(leg.line.id == part for leg in route.legs)
-    }
+    behind = behind_line(analysis, part)
     herds = sum(
         one.daily_l * len(behind & set(one.outlets)) / len(one.outlets) for one in analysis.herds if one.outlets
     )

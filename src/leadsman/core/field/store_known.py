@@ -6,6 +6,7 @@ from datetime import datetime
 from math import hypot
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.downstream import drawing_from
 from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import PumpInflow, RamInflow, SpringInflow, Vessel
@@ -28,11 +29,7 @@ def store_known(analysis: Analysis, vessel: Vessel) -> Store:
     share = store_share(analysis, vessel) if bringing != inflows else 1.0
     brought = share * sum(analysis.brings_m3.get(one.id, 0.0) for one in bringing) / DAY_S
     stops = [one.cut_out_m for one in pumps if one.cut_out_m is not None]
-    drawn = sum(
-        flow
-        for outlet_id, flow in analysis.flows_alone_m3s.items()
-        if (route := analysis.routes[outlet_id]) is not None and route.vessel.id == vessel.id
-    )
+    drawn = sum(analysis.flows_alone_m3s[outlet] for outlet in drawing_from(analysis, vessel.id))
     flow_in = sum(one.flow_lpm or 0.0 for one in pumps) * LITRE_M3 / 60.0
     return Store(
         area_m2=area_m2(vessel),

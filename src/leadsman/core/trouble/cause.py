@@ -4,10 +4,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.downstream import behind_line, drawing_from
 from leadsman.core.analysis.route import Route
 from leadsman.core.base.units import kpa_from_pa, pa_from_head_m
 from leadsman.core.base.wording import Quantity, Wording, say
-from leadsman.core.design import FloatValveOutlet, Line, OutletBase, PumpInflow, RainInflow, label
+from leadsman.core.design import FloatValveOutlet, Line, OutletBase, PumpInflow, RainInflow
+from leadsman.core.design.document import labels
 from leadsman.core.trouble.kinds import KINDS, CauseKind, Symptom
 
 SURFACE_COVER_M = 0.05  # less lies open to hooves and frost; ours
@@ -39,9 +41,7 @@ class Cause:
 
 def named(analysis: Analysis, cause: Cause) -> Wording:
     """Return what the part of a cause is called, and how far along it."""
-    layout = analysis.model.layout
-    groups = (layout.outlets, layout.lines, layout.vessels, {one.id: one for one in analysis.document.inflows})
-    name = next((label(group[cause.part]) for group in groups if cause.part in group), cause.part)
+    name = labels(analysis.document).get(cause.part, cause.part)
     if cause.at_m is None:
         return say("{}", name)
     return say("{} at {}", name, Quantity(value=cause.at_m, unit="m", digits=0))
@@ -83,26 +83,6 @@ def _possible(analysis: Analysis, symptom: Symptom, part: str) -> Iterator[Cause
         yield from _of_air(analysis, outlet)
         yield from _of_inflows(analysis, route)
         yield from _of_wet_line(route.legs[-1].line) if symptom == "wet" and route.legs else ()
-
-
-def behind(analysis: Analysis, line_id: str) -> frozenset[str]:
-    """Return the outlets whose water comes along a line."""
-    routes = analysis.routes
-    return frozenset(
-        outlet.id
-        for outlet in analysis.fed_outlets
-        if (route := routes[outlet.id]) is not None and any(leg.line.id == line_id for leg in route.legs)
-    )
-
-
-def drawing_from(analysis: Analysis, vessel_id: str) -> frozenset[str]:
-    """Return the outlets whose water comes out of a vessel."""
-    routes = analysis.routes
-    return frozenset(
-        outlet.id
-        for outlet in analysis.fed_outlets
-        if (route := routes[outlet.id]) is not None and route.vessel.id == vessel_id
-    )
 
 
 def _of_outlet(analysis: Analysis, outlet: OutletBase) -> Iterator[Cause]:
@@ -151,7 +131,7 @@ def _of_store(analysis: Analysis, vessel_id: str) -> Iterator[Cause]:
 
 
 def _of_line(analysis: Analysis, line: Line) -> Iterator[Cause]:
-    short = behind(analysis, line.id)
+    short = behind_line(analysis, line.id)
     for part in line.inline:
         if part.kind in ("isolating_valve", "filter", "check_valve"):
             kind: CauseKind = "tap_shut" if part.kind == "isolating_valve" else part.kind
@@ -184,7 +164,7 @@ def _of_air(analysis: Analysis, outlet: OutletBase) -> Iterator[Cause]:
         line_id, at_m = filling.profile.spot(high_point.at_m)
         vented = number in filling.profile.vented()
         weight = 0.3 if vented else (MANY if filling.filling.pockets else 1.0)
-        yield Cause(kind="air", part=line_id, at_m=round(at_m, 1), weight=weight, short=behind(analysis, line_id))
+        yield Cause(kind="air", part=line_id, at_m=round(at_m, 1), weight=weight, short=behind_line(analysis, line_id))
 
 
 def _of_inflows(analysis: Analysis, route: Route) -> Iterator[Cause]:

@@ -3,11 +3,12 @@
 from dataclasses import dataclass
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.downstream import behind_line, drawing_from
 from leadsman.core.analysis.reserve import Reserve, reserves
 from leadsman.core.base.units import LITRE_M3, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, duration, listed, say
 from leadsman.core.design import FloatValveOutlet, HaulInflow, label
-from leadsman.core.trouble.cause import Cause, behind, drawing_from
+from leadsman.core.trouble.cause import Cause
 from leadsman.core.trouble.kinds import ISOLATE, KINDS, Symptom
 
 DAY_S = 86_400.0
@@ -56,7 +57,7 @@ def _shut(analysis: Analysis, part: str, cause: Cause | None) -> tuple[Wording, 
     """Return the last tap before a fault, and the outlets behind it; all of the store's where there is no tap."""
     layout = analysis.model.layout
     target = cause.part if cause is not None and (cause.part in layout.lines or cause.part in layout.outlets) else part
-    reached = behind(analysis, target) if target in layout.lines else _outlets_of(analysis, target)
+    reached = behind_line(analysis, target) if target in layout.lines else _outlets_of(analysis, target)
     route = next((analysis.routes[name] for name in sorted(reached) if analysis.routes[name] is not None), None)
     if route is None:
         return (), frozenset()
@@ -77,7 +78,7 @@ def _shut(analysis: Analysis, part: str, cause: Cause | None) -> tuple[Wording, 
         told = say("No tap sits before it: shut the outlet of {}. {}", label(route.vessel), _who(analysis, without))
         return told, without
     line, at_m = best
-    without = behind(analysis, line.id)
+    without = behind_line(analysis, line.id)
     at = Quantity(value=at_m, unit="m", digits=0)
     return say("Shut the tap of {} at {}. {}", label(line), at, _who(analysis, without)), without
 

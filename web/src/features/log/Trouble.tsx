@@ -33,32 +33,17 @@ interface Asked {
 export function Trouble({ designId, document, onShow }: LogProps) {
   const [asked, setAsked] = useSearchParams();
   const symptom = SYMPTOMS.find(({ value }) => value === asked.get("symptom"))?.value ?? null;
-  const choose = (chosen: Symptom) =>
+  const ask = (key: "symptom" | "part", value: string | null) =>
     setAsked(
       (before) => {
-        before.set("symptom", chosen);
-        return before;
-      },
-      { replace: true },
-    );
-  const again = () =>
-    setAsked(
-      (before) => {
-        before.delete("symptom");
+        if (value === null) before.delete(key);
+        else before.set(key, value);
         return before;
       },
       { replace: true },
     );
   const parts = partsWithTrouble(document, symptom);
   const part = partInTrouble(document, parts, asked.get("part") ?? "");
-  const setPart = (chosen: string) =>
-    setAsked(
-      (before) => {
-        before.set("part", chosen);
-        return before;
-      },
-      { replace: true },
-    );
   return (
     <Box component="section" aria-label="Trouble" sx={{ maxWidth: 620 }}>
       <Box sx={{ p: 4 }}>
@@ -67,7 +52,7 @@ export function Trouble({ designId, document, onShow }: LogProps) {
             <Typography variant="h1">What is wrong?</Typography>
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mt: 3 }}>
               {SYMPTOMS.map(({ value, text }) => (
-                <Button key={value} variant="outlined" sx={BIG} onClick={() => choose(value)}>
+                <Button key={value} variant="outlined" sx={BIG} onClick={() => ask("symptom", value)}>
                   {text}
                 </Button>
               ))}
@@ -81,10 +66,10 @@ export function Trouble({ designId, document, onShow }: LogProps) {
                   label={SYMPTOMS.find(({ value }) => value === symptom)?.text ?? ""}
                   value={part}
                   options={parts.map((id) => ({ value: id, text: nameOfPart(document, id) }))}
-                  onChange={setPart}
+                  onChange={(chosen) => ask("part", chosen)}
                 />
               </Box>
-              <Button variant="outlined" sx={{ minHeight: 48 }} onClick={again}>
+              <Button variant="outlined" sx={{ minHeight: 48 }} onClick={() => ask("symptom", null)}>
                 Begin again
               </Button>
             </Box>
