@@ -12,6 +12,7 @@ import psycopg
 import pytest
 from flask.testing import FlaskClient
 
+from archives import emptied, exported_by, in_list, rewritten, sent
 from examples import one_line
 from leadsman.formats import archive as archive_format
 
@@ -36,19 +37,6 @@ def whole(url: str) -> dict[str, list[Any]]:
             name: connection.execute(f"SELECT {columns} FROM {name} ORDER BY 1, 2").fetchall()
             for name, columns in TABLES.items()
         }
-
-
-def emptied(url: str) -> None:
-    with psycopg.connect(url) as connection:
-        connection.execute("TRUNCATE design, own_product CASCADE")
-
-
-def exported_by(client: FlaskClient) -> bytes:
-    return bytes(client.get("/api/archive", buffered=True).data)
-
-
-def sent(client: FlaskClient, data: bytes) -> Any:
-    return client.post("/api/archive", data={"file": (io.BytesIO(data), "all.zip")})
 
 
 @pytest.fixture
@@ -106,26 +94,6 @@ def test_what_was_deleted_stays_out_and_what_was_exported_before_is_restored(cli
         assert not [name for name in opened.namelist() if kept in name]
     sent(client, exported)
     assert client.get("/api/designs").get_json()["count"] == 2
-
-
-def rewritten(data: bytes, change: Callable[[dict[str, bytes]], None]) -> bytes:
-    with zipfile.ZipFile(io.BytesIO(data)) as opened:
-        files = {name: opened.read(name) for name in opened.namelist()}
-    change(files)
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as written:
-        for name, content in files.items():
-            written.writestr(name, content)
-    return out.getvalue()
-
-
-def in_list(change: Callable[[dict[str, Any]], None]) -> Callable[[dict[str, bytes]], None]:
-    def changed(files: dict[str, bytes]) -> None:
-        listing = json.loads(files["archive.json"])
-        change(listing)
-        files["archive.json"] = json.dumps(listing).encode()
-
-    return changed
 
 
 def in_last_document(content: Callable[[bytes], bytes]) -> Callable[[dict[str, bytes]], None]:

@@ -25,6 +25,7 @@ from leadsman.api.routes.health import health
 from leadsman.api.routes.job import jobs
 from leadsman.api.routes.log import log
 from leadsman.api.routes.parts import parts
+from leadsman.api.routes.photo import photos
 from leadsman.api.routes.upkeep import upkeep
 from leadsman.api.routes.weather import weather
 from leadsman.core.design.file import LARGEST_BYTES
@@ -32,7 +33,8 @@ from leadsman.db.connection import Database
 from leadsman.settings import Settings, settings_from
 
 ROUTES = (
-    analysis, archive, background, catalogue, designs, edits, field, ground, health, jobs, log, parts, upkeep, weather,
+    analysis, archive, background, catalogue, designs, edits, field, ground, health, jobs, log, parts, photos, upkeep,
+    weather,
 )  # fmt: skip
 
 

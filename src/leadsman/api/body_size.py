@@ -3,7 +3,7 @@
 import re
 
 LARGEST_BODY_BYTES = 32_000_000  # a file with the plan that it is for
-LARGEST_ARCHIVE_BYTES = 250_000_000
+LARGEST_ARCHIVE_BYTES = 1_000_000_000  # with some thousands of photos
 _ARCHIVE = re.compile(r"/api/archive/?$")
 
 

@@ -15,9 +15,9 @@ class Lane(Enum):
 _EDIT = re.compile(r"/api/(analyses/(preview|course|fitted)|edits(/new)?)$")
 _LONG = re.compile(
     r"/api/(analyses|archive|ground|weather|designs/[^/]+/(analysis|reach|relief|picture|calibration|trouble|levels|upkeep"
-    r"|ledger|calendar\.ics|revisions/\d+/glance))(/|$)"
+    r"|ledger|calendar\.ics|log/[^/]+/photo|revisions/\d+/glance))(/|$)"
 )
-_KEPT = re.compile(r"/api/designs/[^/]+/(relief|picture)(/image)?$")
+_KEPT = re.compile(r"/api/designs/[^/]+/((relief|picture)(/image)?|log/[^/]+/photo)$")
 
 
 def lane_of(method: str, path: str) -> Lane:

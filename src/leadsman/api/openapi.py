@@ -7,7 +7,17 @@ from pydantic.json_schema import models_json_schema
 
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
-from leadsman.api.schemas.log import AskLevels, AskTrouble, LogBody, LogKept, LogSent, LooksBody, RoundBody
+from leadsman.api.schemas.log import (
+    AskLevels,
+    AskTrouble,
+    LogBody,
+    LogKept,
+    LogSent,
+    LooksBody,
+    PhotoForm,
+    PhotoKept,
+    RoundBody,
+)
 from leadsman.api.schemas.upkeep import AskLedger, AskUpkeep, FeedAddress
 from leadsman.core.report.background import PictureReport, ReachReport, ReliefReport
 from leadsman.core.report.calibration import CalibrationReport
@@ -46,6 +56,7 @@ DESCRIBED = (
     schemas.AskSheet, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
     AskLevels, LevelsReport, AskLedger, AskUpkeep, FeedAddress, LedgerReport, UpkeepReport,
     schemas.CompareSchools, AskTrouble, TroubleReport, LogBody, LogKept, LogSent, LooksBody, RoundBody,
+    PhotoForm, PhotoKept,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,
     schemas.FitInLine, schemas.Fitted, schemas.Health, schemas.ImportForm, schemas.KeptProducts, schemas.AskEdit,
     schemas.AskPreview, schemas.EditedBody, schemas.NewSite, schemas.NewDesign, schemas.OwnProduct, schemas.OwnTable,

@@ -25,6 +25,9 @@ class LogRow:
     said: str
     figures: dict[str, Any]
     corrects: UUID | None
+    has_photo: bool = False
+    latitude_deg: float | None = None  # of where the photo was taken
+    longitude_deg: float | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -69,8 +72,9 @@ def select_entries(connection: Connection[TupleRow], design_id: UUID, page: LogP
     with connection.cursor(row_factory=class_row(LogRow)) as cursor:
         return cursor.execute(
             """
-            SELECT id, kind, part, part_name, happened_at, received_at, who, said, figures, corrects
-            FROM log_entry
+            SELECT id, kind, part, part_name, happened_at, received_at, who, said, figures, corrects,
+                   photo.entry_id IS NOT NULL AS has_photo, latitude_deg, longitude_deg
+            FROM log_entry LEFT JOIN photo ON photo.entry_id = log_entry.id
             WHERE design_id = %(design_id)s
               AND (%(part)s::text IS NULL OR part = %(part)s)
               AND (cardinality(%(kinds)s::text[]) = 0 OR kind = ANY(%(kinds)s))
@@ -117,3 +121,12 @@ def has_design(connection: Connection[TupleRow], design_id: UUID) -> bool:
     """Whether there is a design of that id, deleted ones too while they are kept."""
     row = connection.execute("SELECT 1 FROM design WHERE id = %(id)s", {"id": design_id}).fetchone()
     return row is not None
+
+
+def entry_kind(connection: Connection[TupleRow], design_id: UUID, entry_id: UUID) -> str | None:
+    """Return of which kind an entry of a design's log is, None where there is none."""
+    row = connection.execute(
+        "SELECT kind FROM log_entry WHERE id = %(id)s AND design_id = %(design_id)s",
+        {"id": entry_id, "design_id": design_id},
+    ).fetchone()
+    return None if row is None else str(row[0])

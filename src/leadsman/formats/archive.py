@@ -46,6 +46,21 @@ class ArchivedRevision(_Listed):
     label: str = Field(max_length=120, pattern=TEXT_PATTERN)
 
 
+class ArchivedPhoto(_Listed):
+    """A photo of an entry of the log: a hash of what was sent, and where it was taken, if that is kept [°]."""
+
+    entry_id: UUID
+    sent_hash: str = Field(pattern=r"^[0-9a-f]{64}$")
+    latitude_deg: float | None = Field(default=None, ge=-90, le=90)
+    longitude_deg: float | None = Field(default=None, ge=-180, le=180)
+
+    @model_validator(mode="after")
+    def _is_a_place(self) -> Self:
+        if (self.latitude_deg is None) != (self.longitude_deg is None):
+            raise ValueError("both latitude and longitude, or neither")
+        return self
+
+
 class ArchivedPlan(_Listed):
     """A plan with its revisions, oldest first; `demo_key` marks made-up data, `log` is how many entries its log has."""
 
@@ -60,6 +75,7 @@ class ArchivedPlan(_Listed):
     picture: str | None = Field(pattern=r"^picture\.(png|jpg|webp)$")
     pins: list[Pin]
     log: int = Field(default=0, ge=0)
+    photos: list[ArchivedPhoto] = []
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:
@@ -121,6 +137,10 @@ class ArchiveWriter:
     def add_document(self, folder: str, number: int, document: Mapping[str, Any]) -> None:
         """Write the design file of a revision."""
         self._zip.writestr(_document_name(folder, number), json.dumps(document, indent=1, ensure_ascii=False))
+
+    def add_photo(self, folder: str, entry_id: UUID, data: bytes) -> None:
+        """Write the photo of an entry."""
+        self._zip.writestr(photo_name(folder, entry_id), data, zipfile.ZIP_STORED)
 
     def add_plan(
         self,
@@ -212,6 +232,10 @@ class Archive:
         """Return the picture under a plan, None where it has none."""
         return self._read(f"plans/{plan.folder}/{plan.picture}", LARGEST_FILE_BYTES) if plan.picture else None
 
+    def photo(self, plan: ArchivedPlan, photo: ArchivedPhoto) -> bytes:
+        """Return a photo of a plan's log."""
+        return self._read(photo_name(plan.folder, photo.entry_id), LARGEST_FILE_BYTES)
+
     def _json(self, name: str, most_bytes: int) -> Any:
         text = self._read(name, most_bytes)
         try:
@@ -235,6 +259,11 @@ class Archive:
 def picture_name(mime: str) -> str:
     """Return what the picture under a plan is called in an archive."""
     return f"picture.{SUFFIXES[mime]}"
+
+
+def photo_name(folder: str, entry_id: UUID) -> str:
+    """Return what the photo of an entry is called in an archive."""
+    return f"plans/{folder}/photos/{entry_id}.jpg"
 
 
 def _document_name(folder: str, number: int) -> str:

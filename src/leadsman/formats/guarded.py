@@ -21,6 +21,7 @@ from leadsman.core.report.background import ReliefReport
 from leadsman.core.report.survey_import import ImportReport
 from leadsman.formats import reader
 from leadsman.formats.importing import ImportAsked
+from leadsman.formats.photo import PhotoAsked, PhotoRead
 from leadsman.formats.relief_reader import ReliefAsked
 
 AT_ONCE = 2
@@ -41,6 +42,13 @@ def relief_guarded(data: bytes, asked: ReliefAsked, check_cancelled: Check = lam
     report = _guarded("relief", data, asked, check_cancelled)
     assert isinstance(report, ReliefReport)
     return report
+
+
+def photo_guarded(data: bytes, asked: PhotoAsked, check_cancelled: Check = lambda: None) -> PhotoRead:
+    """Return what `read_photo` returns, as `_guarded` does."""
+    read = _guarded("photo", data, asked, check_cancelled)
+    assert isinstance(read, PhotoRead)
+    return read
 
 
 def make_ready() -> None:

@@ -21,6 +21,7 @@ from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.report.background import ReliefReport
 from leadsman.core.report.survey_import import ImportReport
 from leadsman.formats.importing import ImportAsked, import_survey
+from leadsman.formats.photo import PhotoAsked, PhotoRead, read_photo
 from leadsman.formats.relief_reader import ReliefAsked, read_relief
 
 MEMORY_BYTES = 3_000_000_000  # of addresses, most of it libraries
@@ -41,6 +42,7 @@ class Job:
 JOBS = {
     "survey": Job(asked=ImportAsked, read=import_survey, answer=ImportReport),
     "relief": Job(asked=ReliefAsked, read=read_relief, answer=ReliefReport),
+    "photo": Job(asked=PhotoAsked, read=read_photo, answer=PhotoRead),
 }
 
 

@@ -269,6 +269,22 @@ export const readLevels = (
   );
 /** The plans in the order of a round: those whose water lasts shortest first. */
 export const readRound = (signal?: AbortSignal) => data(api.GET("/api/designs/round", { signal }));
+/** Send the photo of an entry that the server has; `keepPlace` is whether the place it was taken at is kept beside it. */
+export const putPhoto = (design_id: string, entry_id: string, file: Blob, keepPlace: boolean) =>
+  data(
+    api.PUT("/api/designs/{design_id}/log/{entry_id}/photo", {
+      params: { path: { design_id, entry_id } },
+      body: null as never,
+      bodySerializer: () => {
+        const filled = new FormData();
+        filled.append("file", file, "photo");
+        filled.append("keep_place", String(keepPlace));
+        return filled;
+      },
+    }),
+  );
+export const photoAddress = (design_id: string, entry_id: string, size: "large" | "small") =>
+  `/api/designs/${design_id}/log/${entry_id}/photo${size === "small" ? "?small=true" : ""}`;
 export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));

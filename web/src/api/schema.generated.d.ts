@@ -644,6 +644,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/log/{entry_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the photo of an entry, large or small. */
+        get: operations["readPhoto"];
+        /** Keep the photo of an entry that is here already; the same one sent again counts as kept. */
+        put: operations["putPhoto"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/looks": {
         parameters: {
             query?: never;
@@ -4322,7 +4340,7 @@ export interface components {
         };
         /**
          * KeptEntry
-         * @description An entry as it is kept; `received_at` is when it got here.
+         * @description An entry as it is kept; `received_at` is when it got here, and where its photo was taken, if that is kept [°].
          */
         KeptEntry: {
             /**
@@ -4342,6 +4360,8 @@ export interface components {
              * Format: date-time
              */
             happened_at: string;
+            /** Has Photo */
+            has_photo: boolean;
             /**
              * Id
              * Format: uuid
@@ -4351,7 +4371,11 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "note" | "step" | "timing" | "gauge" | "level" | "look" | "mend" | "move" | "service" | "trip";
+            kind: "note" | "step" | "timing" | "gauge" | "level" | "look" | "mend" | "move" | "service" | "trip" | "photo";
+            /** Latitude Deg */
+            latitude_deg: number | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
             /**
              * Part
              * @default null
@@ -5448,6 +5472,30 @@ export interface components {
             weight_kg: number;
             /** Work */
             work: components["schemas"]["WorkStepReport"][];
+        };
+        /**
+         * PhotoForm
+         * @description A photo of an entry, and whether the place where it was taken is kept beside it.
+         */
+        PhotoForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+            /**
+             * Keep Place
+             * @default false
+             */
+            keep_place?: boolean;
+        };
+        /**
+         * PhotoKept
+         * @description A photo that is kept, now or before.
+         */
+        PhotoKept: {
+            /** Bytes */
+            bytes: number;
         };
         /**
          * PictureForm
@@ -10220,6 +10268,92 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readPhoto: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["PhotoForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoKept"];
+                };
             };
             /** @description Not Found */
             404: {

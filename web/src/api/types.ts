@@ -16,7 +16,9 @@ export type Analysis = Schemas["AnalysisReport"];
 export type DayRun = Schemas["DayRunReport"];
 export type ReaderUnits = NonNullable<Schemas["AskInUnits"]["units"]>;
 export type SheetAsked = Schemas["AskSheet"];
-export type LogEntry = Omit<Schemas["KeptEntry"], "received_at">;
+type PhotoOf = "has_photo" | "latitude_deg" | "longitude_deg";
+export type LogEntry = Omit<Schemas["KeptEntry"], "received_at" | PhotoOf> &
+  Partial<Pick<Schemas["KeptEntry"], PhotoOf>>;
 export type KeptEntry = Schemas["KeptEntry"];
 export type FieldStep = Schemas["FirstWaterReport"]["steps"][number];
 export type PartsNeeded = Schemas["PartsReport"];

@@ -8,7 +8,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { create } from "zustand";
 
-import { Refused, sendLog } from "../api/client";
+import { putPhoto, Refused, sendLog } from "../api/client";
 import type { LogEntry } from "../api/types";
 
 export interface Waiting {
@@ -17,6 +17,14 @@ export interface Waiting {
   entry: LogEntry;
   /** why the server does not take it; null while it waits */
   refused: string | null;
+  /** the photo of an entry of one: it follows its entry */
+  photo?: Photo;
+}
+
+export interface Photo {
+  file: Blob;
+  /** whether the place where it was taken is kept beside it */
+  keepPlace: boolean;
 }
 
 interface Field extends DBSchema {
@@ -53,9 +61,17 @@ async function show(): Promise<void> {
 }
 
 /** Keep an entry on this device, and send it as soon as there is a connection. */
-export async function note(designId: string, entry: LogEntry): Promise<void> {
+export async function note(designId: string, entry: LogEntry, photo?: Photo): Promise<void> {
   try {
-    await (await field()).put("entries", { id: entry.id, designId, entry, refused: null });
+    await (
+      await field()
+    ).put("entries", {
+      id: entry.id,
+      designId,
+      entry,
+      refused: null,
+      ...(photo && { photo }),
+    });
     useQueue.setState({ trouble: null });
   } catch (error) {
     const full = error instanceof DOMException && error.name === "QuotaExceededError";
@@ -107,17 +123,35 @@ async function sendOf(designId: string, own: Waiting[]): Promise<void> {
       designId,
       own.map((one) => one.entry),
     );
-    for (const id of told.kept) await database.delete("entries", id);
+    const kept = new Set(told.kept);
+    for (const one of own) if (kept.has(one.id) && !one.photo) await database.delete("entries", one.id);
     for (const { index, faults } of told.refused) {
       const one = own[index];
       if (one)
         await database.put("entries", { ...one, refused: faults.map((fault) => fault.message).join("; ") });
     }
     if (told.kept.length) useQueue.setState((queue) => ({ taken: queue.taken + told.kept.length }));
+    for (const one of own) if (kept.has(one.id) && one.photo) await sendPhoto(database, one, one.photo);
   } catch (error) {
     if (!(error instanceof Refused) || !FINAL.includes(error.status)) throw error; // it waits
     const reason = error.problem.message; // the plan is gone, say: kept here, and told
     for (const one of own) await database.put("entries", { ...one, refused: reason });
+  }
+}
+
+async function sendPhoto(
+  database: IDBPDatabase<Field>,
+  one: Waiting,
+  { file, keepPlace }: Photo,
+): Promise<void> {
+  try {
+    await putPhoto(one.designId, one.id, file, keepPlace);
+    await database.delete("entries", one.id);
+    useQueue.setState((queue) => ({ taken: queue.taken + 1 }));
+  } catch (error) {
+    if (!(error instanceof Refused) || !FINAL.includes(error.status)) throw error; // it waits
+    const [fault] = error.problem.faults ?? [];
+    await database.put("entries", { ...one, refused: fault?.message ?? error.problem.message });
   }
 }
 

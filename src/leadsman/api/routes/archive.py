@@ -2,6 +2,7 @@
 
 import json
 import tempfile
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import IO, Any
 from uuid import UUID, uuid5
@@ -15,6 +16,7 @@ from leadsman.api.cancelled import check_client
 from leadsman.api.routes import Routes, allow_body, answer, database
 from leadsman.api.routes.log import MOST_ENTRIES, entry_of, row_of
 from leadsman.api.schemas import ArchiveForm, ArchiveRead, Problem
+from leadsman.core.base.fault import DesignFaults
 from leadsman.core.catalogue.own import kept_product
 from leadsman.core.field.entry import LogEntry
 from leadsman.core.report.background import Pin
@@ -29,18 +31,23 @@ from leadsman.db.archive import (
 )
 from leadsman.db.background import PictureRow, put_height_model, put_picture, select_height_model, select_picture
 from leadsman.db.design import update_deleted
-from leadsman.db.log import LogPage, insert_entry, select_entries
+from leadsman.db.log import LogPage, entry_kind, insert_entry, select_entries
 from leadsman.db.own_product import OwnRow, put_own, select_own
+from leadsman.db.photo import PhotoRow, insert_photo, photo_hash, select_photo, select_photographed
 from leadsman.db.revision import RevisionRow, select_head, select_headings
 from leadsman.formats.archive import (
     Archive,
+    ArchivedPhoto,
     ArchivedPlan,
     ArchivedProduct,
     ArchivedRevision,
     ArchiveWriter,
     folder_name,
+    photo_name,
     picture_name,
 )
+from leadsman.formats.guarded import photo_guarded
+from leadsman.formats.photo import PhotoAsked, is_plain
 from leadsman.formats.picture import picture_mime
 
 IN_MEMORY_BYTES = 8_000_000
@@ -100,6 +107,14 @@ def _write_plan(connection: Connection[TupleRow], writer: ArchiveWriter, plan: P
     picture = select_picture(connection, plan.id)
     heights = select_height_model(connection, plan.id)
     headings = select_headings(connection, plan.id)
+    photos = []
+    for entry_id in select_photographed(connection, plan.id):
+        check_client()
+        photo = select_photo(connection, plan.id, entry_id)
+        assert photo is not None, "all is read as of one moment"
+        writer.add_photo(folder, entry_id, photo.data)
+        place = {"latitude_deg": photo.latitude_deg, "longitude_deg": photo.longitude_deg}
+        photos.append(ArchivedPhoto(entry_id=entry_id, sent_hash=photo.sent_hash.hex(), **place))
     entries = [entry_of(row) for row in select_entries(connection, plan.id, LogPage(length=MOST_ENTRIES))]
     writer.add_plan(
         ArchivedPlan(
@@ -110,6 +125,7 @@ def _write_plan(connection: Connection[TupleRow], writer: ArchiveWriter, plan: P
             picture=picture_name(picture.mime) if picture else None,
             pins=[Pin.model_validate(pin) for pin in picture.pins] if picture else [],
             log=len(entries),
+            photos=photos,
         ),
         heights,
         picture.data if picture else None,
@@ -135,10 +151,32 @@ def _put_plan(connection: Connection[TupleRow], read: Archive, plan: ArchivedPla
 
 
 def _put_log(connection: Connection[TupleRow], read: Archive, plan: ArchivedPlan, design_id: UUID) -> None:
-    """Add the entries of a plan's log to those that are there; of a plan put beside another under ids that follow."""
+    """Add entries and photos of a log to those that are there; of a plan put beside another under ids that follow."""
     for entry in read.log(plan):
         own = entry if design_id == plan.id else _beside(entry, design_id)
         insert_entry(connection, design_id, row_of(own, own.happened_at))
+    for photo in plan.photos:
+        check_client()
+        entry_id = photo.entry_id if design_id == plan.id else uuid5(design_id, str(photo.entry_id))
+        if entry_kind(connection, design_id, entry_id) == "photo" and photo_hash(connection, entry_id) is None:
+            try:
+                row = _photo_row(read.photo(plan, photo), photo, entry_id)
+            except DesignFaults as refused:
+                faults = [
+                    replace(fault, path=f"/{photo_name(plan.folder, photo.entry_id)}") for fault in refused.faults
+                ]
+                raise DesignFaults(faults) from None
+            insert_photo(connection, row)
+
+
+def _photo_row(data: bytes, photo: ArchivedPhoto, entry_id: UUID) -> PhotoRow:
+    """Return a photo as it is kept: what was drawn anew once stays as it is, once it is known for a photo."""
+    drawn = photo_guarded(data, PhotoAsked(), check_client)
+    return PhotoRow(
+        entry_id=entry_id, sent_hash=bytes.fromhex(photo.sent_hash), small=drawn.small,
+        data=data if is_plain(data) else drawn.data,
+        latitude_deg=photo.latitude_deg, longitude_deg=photo.longitude_deg,
+    )  # fmt: skip
 
 
 def _beside(entry: LogEntry, design_id: UUID) -> LogEntry:

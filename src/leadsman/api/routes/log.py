@@ -77,7 +77,7 @@ def row_of(entry: LogEntry, received_at: datetime) -> LogRow:
 
 def entry_of(row: LogRow) -> LogEntry:
     """Return an entry as it was made; it was checked when it came."""
-    return LogEntry.model_construct(**{key: value for key, value in vars(row).items() if key != "received_at"})
+    return LogEntry.model_construct(**{key: getattr(row, key) for key in LogEntry.model_fields})
 
 
 def _faults_of_time(entry: LogEntry, now: datetime) -> list[Fault]:

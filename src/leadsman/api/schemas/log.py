@@ -4,7 +4,8 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from pydantic import AwareDatetime, Field
+from flask_openapi3.models.file import FileStorage
+from pydantic import AwareDatetime, ConfigDict, Field
 
 from leadsman.api.schemas.base import FaultBody, Schema
 from leadsman.core.design import Design
@@ -37,9 +38,38 @@ class LogKept(Schema):
 
 
 class KeptEntry(LogEntry):
-    """An entry as it is kept; `received_at` is when it got here."""
+    """An entry as it is kept; `received_at` is when it got here, and where its photo was taken, if that is kept [°]."""
 
     received_at: datetime
+    has_photo: bool
+    latitude_deg: float | None
+    longitude_deg: float | None
+
+
+class EntryPath(Schema):
+    design_id: UUID
+    entry_id: UUID
+
+
+class PhotoForm(Schema):
+    """A photo of an entry, and whether the place where it was taken is kept beside it."""
+
+    model_config = ConfigDict(extra="forbid", arbitrary_types_allowed=True)
+
+    file: FileStorage
+    keep_place: bool = False
+
+
+class PhotoQuery(Schema):
+    """Which size of a photo is wanted."""
+
+    small: bool = False
+
+
+class PhotoKept(Schema):
+    """A photo that is kept, now or before."""
+
+    bytes: int
 
 
 class LogQuery(Schema):

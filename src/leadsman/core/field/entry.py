@@ -9,7 +9,7 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, model_validato
 from leadsman.core.base.fault import fault
 from leadsman.core.base.pattern import NOTE_PATTERN, TEXT_PATTERN
 
-LogKind = Literal["note", "step", "timing", "gauge", "level", "look", "mend", "move", "service", "trip"]
+LogKind = Literal["note", "step", "timing", "gauge", "level", "look", "mend", "move", "service", "trip", "photo"]
 # what has to be measured for a kind, with its range
 MEASURED: dict[LogKind, dict[str, tuple[float, float]]] = {
     "timing": {"volume_l": (0.01, 10_000.0), "seconds": (0.1, 86_400.0)},

@@ -13,6 +13,8 @@ import { NameField } from "../../shared/NameField";
 import { nameOfPart } from "../../shared/names";
 import { newEntry } from "../../shared/newEntry";
 import { usePreferences } from "../../shared/preferences";
+import { PhotoNote } from "../../shared/PhotoNote";
+import { PhotoShown } from "../../shared/PhotoShown";
 import { QuantityField } from "../../shared/QuantityField";
 import { QueueTold } from "../../shared/QueueTold";
 import { saidText } from "../../shared/saidText";
@@ -23,6 +25,7 @@ import type { BuildProps } from "./Build";
 import { ended, firstOpen, sourceOpenedAt, troubleOf, type StepEnd } from "./firstWater";
 import { Clock, Stopwatch } from "./Stopwatch";
 
+const LONGEST_FIGURE = 200;
 const BIG = { minHeight: 60, fontSize: 17, flex: "1 1 140px" } as const;
 
 /** First water one step after the other: large keys, a clock, a pail; each step done, skipped or failed. */
@@ -45,13 +48,17 @@ export function FirstWater({ document, designId }: BuildProps) {
   const ends = ended(entries);
   const step = plan.steps.find(({ id }) => id === chosen) ?? firstOpen(plan.steps, ends);
   const record = (told: Parameters<typeof newEntry>[0]) => note(designId, newEntry(told, who));
+  const stepFigures = (of: FieldStep) => ({
+    step: of.id,
+    step_told: saidText(of.told, system).slice(0, LONGEST_FIGURE),
+  });
   const end = async (of: FieldStep, how: StepEnd["how"]) => {
     await record({
       kind: "step",
       part: of.part ?? null,
       part_name: of.part ? nameOfPart(document, of.part) : null,
       said: how === "done" ? "" : why,
-      figures: { step: of.id, ended: how },
+      figures: { ...stepFigures(of), ended: how },
     });
     setWhy("");
     setChosen(null);
@@ -92,6 +99,9 @@ export function FirstWater({ document, designId }: BuildProps) {
               <Stopwatch key={step.id} step={step} timings={timingsOf(entries, step)} onTimed={record} />
             )}
             {step.kind === "gauge" && <Gauge key={step.id} step={step} onRead={record} />}
+            {photosOf(entries, step).map((entry) => (
+              <PhotoShown key={entry.id} designId={designId} entry={entry} />
+            ))}
             <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2, mt: 3 }}>
               <Button
                 variant="contained"
@@ -123,6 +133,15 @@ export function FirstWater({ document, designId }: BuildProps) {
                 Failed
               </Button>
             </Box>
+            <PhotoNote
+              key={step.id}
+              designId={designId}
+              about={{
+                part: step.part ?? null,
+                part_name: step.part ? nameOfPart(document, step.part) : null,
+                figures: stepFigures(step),
+              }}
+            />
           </article>
         ) : (
           <Typography variant="h1">Every step has an end. Look again tomorrow.</Typography>
@@ -161,6 +180,10 @@ export function FirstWater({ document, designId }: BuildProps) {
     </Box>
   );
 }
+
+/** The photos that were taken at a step, oldest first. */
+const photosOf = (entries: LogEntry[], step: FieldStep): LogEntry[] =>
+  entries.filter((entry) => entry.kind === "photo" && entry.figures?.step === step.id).reverse();
 
 /** The timings that were taken at a step's outlet, oldest first. */
 const timingsOf = (entries: LogEntry[], step: FieldStep): LogEntry[] =>

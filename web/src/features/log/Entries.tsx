@@ -12,6 +12,8 @@ import { Choice } from "../../shared/Choice";
 import { note } from "../../shared/logQueue";
 import { nameOfPart } from "../../shared/names";
 import { newEntry } from "../../shared/newEntry";
+import { PhotoNote } from "../../shared/PhotoNote";
+import { PhotoShown } from "../../shared/PhotoShown";
 import { usePreferences } from "../../shared/preferences";
 import { QueueTold } from "../../shared/QueueTold";
 import { useLog } from "../../shared/useLog";
@@ -108,6 +110,10 @@ export function Entries({ designId, document, onShow }: LogProps) {
           </Button>
           {corrects && <Button onClick={() => setCorrects(null)}>Cancel</Button>}
         </Box>
+        <PhotoNote
+          designId={designId}
+          about={{ part: part || null, part_name: part ? nameOfPart(document, part) : null }}
+        />
         {!reached && (
           <Typography role="status" sx={{ mt: 2, color: ink("little") }}>
             No connection: the log shows what waits on this device, and what was read before.
@@ -132,6 +138,7 @@ export function Entries({ designId, document, onShow }: LogProps) {
               <Box sx={corrected.has(entry.id) ? { textDecoration: "line-through" } : undefined}>
                 {entryText(entry, system)}
               </Box>
+              <PhotoShown designId={designId} entry={entry} />
               {entry.part && parts.some(({ id }) => id === entry.part) ? (
                 <Button sx={{ p: 0, minHeight: { xs: 44, md: 24 } }} onClick={() => onShow(entry.part ?? "")}>
                   {nameOfPart(document, entry.part)}

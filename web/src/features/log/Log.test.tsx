@@ -21,7 +21,10 @@ test("a step is done, another failed for a reason, and both stand in the log", a
     ["drain-1", "done", ""],
   ]);
   await bench.click("nav a[href$='/log']");
-  await bench.seen("[aria-label=Entries]", "open-ends failed");
+  await bench.seen(
+    "[aria-label=Entries]",
+    "Open all ends and vents; floats and filters not yet fitted, or held down, failed",
+  );
 });
 
 test("what is noted is corrected beside it, never over it", async () => {

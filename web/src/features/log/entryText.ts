@@ -13,6 +13,7 @@ const KINDS: Record<LogEntry["kind"], string> = {
   move: "Moved",
   service: "Service",
   trip: "Trip",
+  photo: "Photo",
 };
 
 /** What was done or measured, without who and when. */
@@ -25,6 +26,7 @@ export function entryText(entry: LogEntry, system: System): string {
     litres: hauled,
     minutes,
     step,
+    step_told: told,
     ended,
   } = entry.figures ?? {};
   const figures = [
@@ -35,7 +37,8 @@ export function entryText(entry: LogEntry, system: System): string {
     typeof level === "number" && quantityText({ value: level, unit: "m" }, system),
     typeof hauled === "number" && quantityText({ value: hauled, unit: "L" }, system),
     typeof minutes === "number" && `${minutes} min`,
-    typeof step === "string" && `${step} ${typeof ended === "string" ? ended : ""}`.trim(),
+    typeof step === "string" &&
+      `${typeof told === "string" ? told : step}${typeof ended === "string" ? `, ${ended}` : ""}`,
   ].filter((text) => text !== false);
   return [KINDS[entry.kind], figures.join("; "), entry.said].filter(Boolean).join(": ");
 }
