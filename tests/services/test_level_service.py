@@ -78,7 +78,12 @@ def test_a_planted_fault_reaches_the_page(
     assert told["trouble"] is None
     assert [one["code"] for one in told["findings"]] == ([code] if code else [])
     if mode in ("fine", "passing"):
-        assert len(told["expected"]) > 10
+        midnight, level_m = told["since"]
+        asked_then = {"document": document, "vessel": "tank", "midnight": midnight, "level_m": level_m}
+        run = client.post(f"/api/designs/{made['design_id']}/levels/expected", json=asked_then).get_json()["expected"]
+        assert len(run) > 10
+        assert run[0] == [midnight, pytest.approx(level_m)]
+        assert datetime.fromisoformat(run[-1][0]) - datetime.fromisoformat(midnight) == timedelta(days=1)
     behaviour.mode = "down"
     told = client.post(f"/api/designs/{made['design_id']}/levels", json=asked).get_json()
     assert "answers 503" in told["trouble"]

@@ -8,6 +8,7 @@ from pydantic.json_schema import models_json_schema
 from leadsman.api import schemas
 from leadsman.api.app import ROUTES, create_app
 from leadsman.api.schemas.log import (
+    AskExpected,
     AskLevels,
     AskTrouble,
     LogBody,
@@ -27,7 +28,7 @@ from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.first_water import FirstWaterReport
 from leadsman.core.report.glance import GlanceReport
-from leadsman.core.report.levels import LevelsReport
+from leadsman.core.report.levels import ExpectedReport, LevelsReport
 from leadsman.core.report.parts import PartsReport
 from leadsman.core.report.preview import PreviewReport
 from leadsman.core.report.route import CourseReport
@@ -54,7 +55,7 @@ DESCRIBED = (
     schemas.AskWeather, schemas.AskInUnits,
     schemas.AskComparisons, ComparisonsReport,
     schemas.AskSheet, schemas.ArchiveForm, schemas.ArchiveRead, schemas.CatalogueBody,
-    AskLevels, LevelsReport, AskLedger, AskUpkeep, FeedAddress, LedgerReport, UpkeepReport,
+    AskExpected, ExpectedReport, AskLevels, LevelsReport, AskLedger, AskUpkeep, FeedAddress, LedgerReport, UpkeepReport,
     schemas.CompareSchools, AskTrouble, TroubleReport, LogBody, LogKept, LogSent, LooksBody, RoundBody,
     PhotoForm, PhotoKept,
     schemas.CompareYears, schemas.Conflict, schemas.DeletedBody, schemas.DesignList, schemas.ExportAsked,

@@ -267,6 +267,15 @@ export const readLevels = (
       signal,
     }),
   );
+/** The levels that the plan expects of a vessel in the day from a midnight on. */
+export const expectLevels = (
+  design_id: string,
+  body: { document: Design; vessel: string; midnight: string; level_m: number },
+  signal?: AbortSignal,
+) =>
+  withTuples<{ expected: Levels["readings"] }>(
+    api.POST("/api/designs/{design_id}/levels/expected", { params: { path: { design_id } }, body, signal }),
+  );
 /** The plans in the order of a round: those whose water lasts shortest first. */
 export const readRound = (signal?: AbortSignal) => data(api.GET("/api/designs/round", { signal }));
 /** Send the photo of an entry that the server has; `keepPlace` is whether the place it was taken at is kept beside it. */

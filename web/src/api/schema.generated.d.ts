@@ -599,10 +599,27 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Tell a vessel's levels of the last days, by sensor and stick, what the plan expects, and what that says.
+         * Tell a vessel's levels of the last days, by sensor and stick, and what they say beside the plan.
          * @description <br/>A sensor that does not answer is told of; what the stick said is there without it.
          */
         post: operations["readLevels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/levels/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell which levels the plan expects of a vessel in the day from a midnight on: a run over time. */
+        post: operations["expectLevels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1496,6 +1513,22 @@ export interface components {
             document: components["schemas"]["Design"];
             /** Edits */
             edits: (components["schemas"]["LayLine"] | components["schemas"]["AddThing"] | components["schemas"]["AddPaddock"] | components["schemas"]["AddHerd"] | components["schemas"]["AddRotation"] | components["schemas"]["AddCrop"] | components["schemas"]["SetCropWay"] | components["schemas"]["AddTimer"] | components["schemas"]["AddEvent"] | components["schemas"]["AddPondLoss"] | components["schemas"]["AddInflow"] | components["schemas"]["SetPumpBy"] | components["schemas"]["AddBook"] | components["schemas"]["AddSight"] | components["schemas"]["AddDistance"] | components["schemas"]["SetFence"] | components["schemas"]["SetPipe"] | components["schemas"]["MovePlaces"] | components["schemas"]["MoveParts"] | components["schemas"]["SetCorners"] | components["schemas"]["SetGround"] | components["schemas"]["SetPointGround"] | components["schemas"]["SetLength"] | components["schemas"]["SetShape"] | components["schemas"]["SetVessel"] | components["schemas"]["AddCase"] | components["schemas"]["CopyCase"] | components["schemas"]["DeleteCase"] | components["schemas"]["CopyParts"] | components["schemas"]["DeleteParts"])[];
+        };
+        /**
+         * AskExpected
+         * @description A vessel, a midnight, and the vessel's level then over its floor [m].
+         */
+        AskExpected: {
+            document: components["schemas"]["Design"];
+            /** Level M */
+            level_m: number;
+            /**
+             * Midnight
+             * Format: date-time
+             */
+            midnight: string;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * AskGround
@@ -2959,6 +2992,17 @@ export interface components {
             time_s: number;
             /** Where */
             where: string;
+        };
+        /**
+         * ExpectedReport
+         * @description Levels over the floor [m] that the plan expects of a vessel, with times, from a midnight on.
+         */
+        ExpectedReport: {
+            /** Expected */
+            expected: [
+                string,
+                number
+            ][];
         };
         /**
          * ExplanationReport
@@ -4582,14 +4626,9 @@ export interface components {
         };
         /**
          * LevelsReport
-         * @description Levels over the floor [m], with times: of a sensor, `stick` of a stick, `expected` from the last midnight on.
+         * @description Levels over the floor [m], with times: of a sensor, `stick` of a stick; `since` is the first after midnight.
          */
         LevelsReport: {
-            /** Expected */
-            expected: [
-                string,
-                number
-            ][];
             /** Findings */
             findings: components["schemas"]["LevelFindingReport"][];
             /** Full M */
@@ -4599,6 +4638,11 @@ export interface components {
                 string,
                 number
             ][];
+            /** Since */
+            since: [
+                string,
+                number
+            ] | null;
             /** Source */
             source: string | null;
             /** Stick */
@@ -10140,6 +10184,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LevelsReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    expectLevels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskExpected"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpectedReport"];
                 };
             };
             /** @description Not Found */

@@ -119,5 +119,6 @@ export type ServiceTask = Upkeep["tasks"][number];
 export type Move = Upkeep["moves"][number];
 export type Ledger = Schemas["LedgerReport"];
 export type LedgerAsked = Schemas["AskLedger"];
-export type Levels = Omit<Schemas["LevelsReport"], "readings" | "stick" | "expected"> &
-  Record<"readings" | "stick" | "expected", [string, number][]>;
+type Level = [when: string, level_m: number];
+export type Levels = Omit<Schemas["LevelsReport"], "readings" | "stick" | "since"> &
+  Record<"readings" | "stick", Level[]> & { since: Level | null };

@@ -93,7 +93,7 @@ export function PhotoNote({ designId, about }: Props) {
               Note the photo
             </Button>
             <Button variant="outlined" sx={{ minHeight: 48 }} onClick={leave}>
-              Leave it
+              Cancel
             </Button>
           </Box>
         </Box>

@@ -8,7 +8,7 @@ from flask import Response
 from leadsman.api.routes import Routes, answer, database, judged, settings
 from leadsman.api.routes.log import entry_of, require_plan
 from leadsman.api.schemas import Analyse, DesignPath, Problem
-from leadsman.api.schemas.log import AskLevels, AskTrouble
+from leadsman.api.schemas.log import AskExpected, AskLevels, AskTrouble
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import HOUR_S, LITRE_M3
 from leadsman.core.calibration.fit import calibrated
@@ -16,7 +16,7 @@ from leadsman.core.calibration.reading import Measured, measured
 from leadsman.core.design import Design, Vessel
 from leadsman.core.field.store_known import store_known, store_share
 from leadsman.core.report.calibration import CalibrationReport, calibration_report
-from leadsman.core.report.levels import LevelsReport, levels_report, vessel_of
+from leadsman.core.report.levels import ExpectedReport, LevelsReport, expected_report, levels_report, vessel_of
 from leadsman.core.report.trouble import TroubleReport, trouble_report
 from leadsman.db.log import LogPage, select_entries
 from leadsman.services.levels import LevelsUnavailable, ask_levels
@@ -55,7 +55,7 @@ def find_trouble(path: DesignPath, body: AskTrouble) -> Response:
     responses={200: LevelsReport, 404: Problem, 422: Problem},
 )
 def read_levels(path: DesignPath, body: AskLevels) -> Response:
-    """Tell a vessel's levels of the last days, by sensor and stick, what the plan expects, and what that says.
+    """Tell a vessel's levels of the last days, by sensor and stick, and what they say beside the plan.
 
     A sensor that does not answer is told of; what the stick said is there without it.
     """
@@ -75,6 +75,19 @@ def read_levels(path: DesignPath, body: AskLevels) -> Response:
     offset = timedelta(minutes=body.utc_offset_min)
     source = heard.source if heard else None
     return answer(levels_report(analysis, vessel, readings, entries, now, offset, source, trouble))
+
+
+@field.post(
+    "/<uuid:design_id>/levels/expected",
+    operation_id="expectLevels",
+    responses={200: ExpectedReport, 404: Problem, 422: Problem},
+)
+def expect_levels(path: DesignPath, body: AskExpected) -> Response:
+    """Tell which levels the plan expects of a vessel in the day from a midnight on: a run over time."""
+    analysis = judged(body.document)
+    with database().transaction() as connection:
+        require_plan(connection, path.design_id)
+    return answer(expected_report(analysis, vessel_of(analysis, body.vessel), body.midnight, body.level_m))
 
 
 def _figures(analysis: Analysis, vessel: Vessel, days: float) -> dict[str, str | float]:

@@ -148,6 +148,6 @@ def export_log(path: DesignPath) -> Response:
             row.happened_at.isoformat(), row.kind, row.part or "", row.part_name or "", row.who, row.said, *figures,
             str(row.id), str(row.corrects or ""), row.received_at.isoformat(),
         ]  # fmt: skip
-        table.writerow([text_cell(cell) if isinstance(cell, str) else cell for cell in cells])
+        table.writerow([text_cell(cell) if cell and isinstance(cell, str) else cell for cell in cells])
     headers = {"Content-Disposition": 'attachment; filename="log.csv"'}
     return Response(written.getvalue(), 200, headers, mimetype="text/csv")

@@ -18,7 +18,7 @@ from leadsman.core.design.file import read_design
 from leadsman.core.field.entry import LogEntry
 from leadsman.core.report.upkeep import LedgerReport, UpkeepReport, ledger_report, upkeep_report
 from leadsman.db.feed import put_key, select_key
-from leadsman.db.log import LogPage, select_entries
+from leadsman.db.log import LogPage, LogRow, select_entries
 from leadsman.db.revision import select_head
 from leadsman.formats.calendar import calendar_of
 
@@ -46,8 +46,8 @@ def plan_upkeep(path: DesignPath, body: AskUpkeep) -> Response:
 def read_ledger(path: DesignPath, body: AskLedger) -> Response:
     """Add up litres, trips, hours and money before the line and since, and tell when it has paid for itself."""
     with database().transaction() as connection:
-        entries = _entries(connection, path.design_id, LEDGER_KINDS)
-    return answer(ledger_report(body.document, entries, body.today, body.begun, body.wage, body.price))
+        rows = _rows(connection, path.design_id, LEDGER_KINDS)
+    return answer(ledger_report(body.document, rows, body.today, body.begun, body.wage, body.price))
 
 
 @upkeep.post("/<uuid:design_id>/feed", operation_id="makeFeed", responses={200: FeedAddress, 404: Problem})
@@ -81,5 +81,9 @@ def read_feed(path: DesignPath, query: FeedQuery) -> Response:
 
 
 def _entries(connection: Connection[TupleRow], design_id: UUID, kinds: tuple[str, ...]) -> list[LogEntry]:
+    return [entry_of(row) for row in _rows(connection, design_id, kinds)]
+
+
+def _rows(connection: Connection[TupleRow], design_id: UUID, kinds: tuple[str, ...]) -> list[LogRow]:
     require_plan(connection, design_id)
-    return [entry_of(row) for row in select_entries(connection, design_id, LogPage(kinds=kinds, length=MOST_ENTRIES))]
+    return select_entries(connection, design_id, LogPage(kinds=kinds, length=MOST_ENTRIES))

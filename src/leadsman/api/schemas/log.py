@@ -110,6 +110,15 @@ class AskLevels(Schema):
     utc_offset_min: Annotated[int, Field(ge=-840, le=840)] = 0
 
 
+class AskExpected(Schema):
+    """A vessel, a midnight, and the vessel's level then over its floor [m]."""
+
+    document: Design
+    vessel: Annotated[str, Field(max_length=64)]
+    midnight: AwareDatetime
+    level_m: Annotated[float, Field(ge=-100, le=100)]
+
+
 class AskTrouble(Schema):
     """Trouble at a part, and what was answered so far: ids of answers by those of their checks."""
 

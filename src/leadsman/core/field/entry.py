@@ -1,7 +1,8 @@
 """An entry of the log: something seen, measured, moved or mended, by whom and when."""
 
-from collections.abc import Iterable
-from typing import Annotated, Literal
+from collections.abc import Iterable, Mapping
+from datetime import datetime
+from typing import Annotated, Any, Literal, Protocol, TypeVar
 from uuid import UUID
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, model_validator
@@ -49,7 +50,25 @@ class LogEntry(BaseModel):
         return self
 
 
-def standing(entries: Iterable[LogEntry]) -> list[LogEntry]:
+class Noted(Protocol):
+    """What sums over a long log read of an entry: as it came, or as it is kept."""
+
+    @property
+    def id(self) -> UUID: ...
+    @property
+    def kind(self) -> str: ...
+    @property
+    def happened_at(self) -> datetime: ...
+    @property
+    def figures(self) -> Mapping[str, Any]: ...
+    @property
+    def corrects(self) -> UUID | None: ...
+
+
+Entry = TypeVar("Entry", bound=Noted)
+
+
+def standing(entries: Iterable[Entry]) -> list[Entry]:
     """Return the entries that no other corrects, in their order."""
     given = list(entries)
     corrected = {entry.corrects for entry in given if entry.corrects is not None}

@@ -3,9 +3,10 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import date
+from typing import TypeGuard
 
 from leadsman.core.base.errors import require_between
-from leadsman.core.field.entry import LogEntry, standing
+from leadsman.core.field.entry import Noted, standing
 
 MINUTE_KEYS = ("minutes", "fill_min", "empty_min")  # on the way, filling, pumping out
 MONEY_KEYS = ("fuel_money", "water_money", "money")
@@ -53,7 +54,7 @@ class Ledger:
 
 
 def ledger(
-    entries: Iterable[LogEntry], today: date, begun: date | None, wage: float = 0.0, price: float | None = None
+    entries: Iterable[Noted], today: date, begun: date | None, wage: float = 0.0, price: float | None = None
 ) -> Ledger:
     """Return the ledger of a log: trips, work and money noted, before a day and from then on.
 
@@ -68,15 +69,15 @@ def ledger(
     require_between("wage", wage, 0.0, MOST_WAGE, "/wage")
     if price is not None:
         require_between("price", price, 0.0, MOST_PRICE, "/price")
-    noted = [one for one in standing(entries) if one.kind in WORKED_KINDS]
-    first = min((one.happened_at.date() for one in noted), default=today)
-    early = [one for one in noted if begun is None or one.happened_at.date() < begun]
-    late = [one for one in noted if begun is not None and one.happened_at.date() >= begun]
+    noted = [_worked(one) for one in standing(entries) if one.kind in WORKED_KINDS]
+    first = min((one.day for one in noted), default=today)
+    early = [one for one in noted if begun is None or one.day < begun]
+    late = [one for one in noted if begun is not None and one.day >= begun]
     before = _totals(early, ((begun or today) - first).days + (0 if begun else 1) if early else 0)
     after = _totals(late, (today - begun).days + 1 if begun is not None else 0)
-    by_month: dict[str, list[LogEntry]] = {}
+    by_month: dict[str, list[_Worked]] = {}
     for one in noted:
-        by_month.setdefault(f"{one.happened_at:%Y-%m}", []).append(one)
+        by_month.setdefault(one.day.isoformat()[:7], []).append(one)
     dear, cheap = before.per_day(wage), after.per_day(wage)
     saved = None if dear is None or cheap is None else dear - cheap
     return Ledger(
@@ -86,7 +87,7 @@ def ledger(
     )  # fmt: skip
 
 
-def line_begun(entries: Iterable[LogEntry]) -> date | None:
+def line_begun(entries: Iterable[Noted]) -> date | None:
     """Return the day on which the line was filled and flushed, by the steps of first water; None before that."""
     ends = [
         one.happened_at.date()
@@ -96,17 +97,38 @@ def line_begun(entries: Iterable[LogEntry]) -> date | None:
     return min(ends, default=None)
 
 
-def _totals(entries: Sequence[LogEntry], days: int) -> Totals:
-    trips = [one for one in entries if one.kind == "trip"]
-    return Totals(
-        days=days,
-        trips=len(trips),
-        litres=sum(_figure(one, "litres") for one in trips),
-        hours=sum(_figure(one, key) for one in entries for key in MINUTE_KEYS) / 60.0,
-        money=sum(_figure(one, key) for one in entries for key in MONEY_KEYS),
+@dataclass(frozen=True, slots=True)
+class _Worked:
+    """What one entry took."""
+
+    day: date
+    trips: int
+    litres: float
+    minutes: float
+    money: float
+
+
+def _worked(entry: Noted) -> _Worked:
+    given = {key: float(value) for key, value in entry.figures.items() if _counts(value)}
+    trip = entry.kind == "trip"
+    return _Worked(
+        entry.happened_at.date(),
+        1 if trip else 0,
+        given.get("litres", 0.0) if trip else 0.0,
+        sum(given.get(key, 0.0) for key in MINUTE_KEYS) if given else 0.0,
+        sum(given.get(key, 0.0) for key in MONEY_KEYS) if given else 0.0,
     )
 
 
-def _figure(entry: LogEntry, key: str) -> float:
-    value = entry.figures.get(key, 0.0)
-    return float(value) if isinstance(value, (int, float)) and not isinstance(value, bool) and value > 0.0 else 0.0
+def _counts(value: object) -> TypeGuard[float]:
+    return isinstance(value, (int, float)) and not isinstance(value, bool) and value > 0.0
+
+
+def _totals(entries: Sequence[_Worked], days: int) -> Totals:
+    return Totals(
+        days=days,
+        trips=sum(one.trips for one in entries),
+        litres=sum(one.litres for one in entries),
+        hours=sum(one.minutes for one in entries) / 60.0,
+        money=sum(one.money for one in entries),
+    )

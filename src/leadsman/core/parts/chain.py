@@ -79,9 +79,8 @@ def chain_between(start: End, goal: End, least_bore_m: float = 0.0) -> Chain | N
         if key in done or count == MOST_ADAPTERS:
             continue
         done.add(key)
-        for product, back, on in _turned_both_ways():
-            joined = STUB if not links and _over_a_stub(end, back) else mate(end, back)
-            if isinstance(joined, Mate) and min(back.bore_m, on.bore_m) >= least_bore_m:
+        for product, back, on, joined in _next_to(end.family, end.size, isinstance(end, PipeEnd), not links):
+            if min(back.bore_m, on.bore_m) >= least_bore_m:
                 number += 1
                 link = Link(product=product, back=back, on=on, mate=joined)
                 cost = price + (UNPRICED if product.price is None else product.price)
@@ -99,6 +98,20 @@ def _over_a_stub(end: End, goal: End) -> bool:
     """Whether two fittings take the same pipe: a short piece of it joins them."""
     are_fittings = not isinstance(end, PipeEnd) and not isinstance(goal, PipeEnd)
     return are_fittings and end.family in TAKEN and (end.family, end.size) == (goal.family, goal.size)
+
+
+@cache
+def _next_to(
+    family: str, size: str, is_pipe: bool, is_first: bool
+) -> tuple[tuple[FittingProduct, End, End, Mate], ...]:
+    """Return the adapters that go on an end, and how; the first one of a chain may be joined by a stub of pipe."""
+    end = (PipeEnd if is_pipe else End)(family=family, size=size, bore_m=0.0)  # its bore does not matter here
+    found = []
+    for product, back, on in _turned_both_ways():
+        joined = STUB if is_first and _over_a_stub(end, back) else mate(end, back)
+        if isinstance(joined, Mate):
+            found.append((product, back, on, joined))
+    return tuple(found)
 
 
 @cache

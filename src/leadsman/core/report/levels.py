@@ -25,16 +25,22 @@ class LevelFindingReport(Report):
 
 
 class LevelsReport(Report):
-    """Levels over the floor [m], with times: of a sensor, `stick` of a stick, `expected` from the last midnight on."""
+    """Levels over the floor [m], with times: of a sensor, `stick` of a stick; `since` is the first after midnight."""
 
     vessel: str
     source: str | None
     trouble: str | None
     readings: list[tuple[datetime, float]]
     stick: list[tuple[datetime, float]]
-    expected: list[tuple[datetime, float]]
+    since: tuple[datetime, float] | None
     full_m: float
     findings: list[LevelFindingReport]
+
+
+class ExpectedReport(Report):
+    """Levels over the floor [m] that the plan expects of a vessel, with times, from a midnight on."""
+
+    expected: list[tuple[datetime, float]]
 
 
 def vessel_of(analysis: Analysis, vessel_id: str) -> Vessel:
@@ -80,23 +86,29 @@ def levels_report(
         trouble=trouble,
         readings=list(readings[::step]),
         stick=stick,
-        expected=_expected(analysis, vessel, readings, now, utc_offset),
+        since=_since_midnight(readings, now, utc_offset),
         full_m=store.full_m,
         findings=found,
     )
 
 
-def _expected(
-    analysis: Analysis, vessel: Vessel, readings: Sequence[tuple[datetime, float]], now: datetime, utc_offset: timedelta
-) -> list[tuple[datetime, float]]:
-    """Return the plan's levels from the last midnight on, from the level that was read then."""
+def expected_report(analysis: Analysis, vessel: Vessel, midnight: datetime, level_m: float) -> ExpectedReport:
+    """Return the levels that the plan expects of a vessel in the day from a midnight on.
+
+    Args:
+        level_m: its level then, over its floor; beyond its brim it is full [m].
+    """
+    design = with_part(analysis.document, "vessels", vessel.id, {"level_m": min(max(level_m, 0.0), vessel.brim_m)})
+    run = asked_day(design, DAY_H, with_events=False, watch=lambda _: analysis.check_cancelled())
+    times = [midnight + timedelta(seconds=float(at_s)) for at_s in run.times_s]
+    return ExpectedReport(expected=list(zip(times, run.levels_m[vessel.id], strict=True)))
+
+
+def _since_midnight(
+    readings: Sequence[tuple[datetime, float]], now: datetime, utc_offset: timedelta
+) -> tuple[datetime, float] | None:
+    """Return the last midnight on the farm's clock, and the first level that was read after it; None without one."""
     local = (now.astimezone(UTC) + utc_offset).replace(hour=0, minute=0, second=0, microsecond=0)
     midnight = local - utc_offset
     after = [level for when, level in readings if midnight <= when <= now]
-    if not after:
-        return []
-    level = min(max(after[0], 0.0), vessel.brim_m)
-    design = with_part(analysis.document, "vessels", vessel.id, {"level_m": level})
-    run = asked_day(design, DAY_H, with_events=False, watch=lambda _: analysis.check_cancelled())
-    times = [midnight + timedelta(seconds=float(at_s)) for at_s in run.times_s]
-    return list(zip(times, run.levels_m[vessel.id], strict=True))
+    return (midnight, after[0]) if after else None

@@ -1,12 +1,12 @@
 """JSON of upkeep: the service calendar, the next moves, and the ledger."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from datetime import date
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design import Design, label
 from leadsman.core.design.cost import PRICED_IN
-from leadsman.core.field.entry import LogEntry
+from leadsman.core.field.entry import LogEntry, Noted
 from leadsman.core.field.ledger import Ledger, Totals, ledger, line_begun
 from leadsman.core.field.moving_day import Move, next_moves
 from leadsman.core.field.service import ServiceKind, Task, service_tasks
@@ -122,7 +122,7 @@ def _move(analysis: Analysis, move: Move) -> MoveReport:
 
 
 def ledger_report(
-    design: Design, entries: list[LogEntry], today: date, begun: date | None, wage: float, price: float | None
+    design: Design, entries: Sequence[Noted], today: date, begun: date | None, wage: float, price: float | None
 ) -> LedgerReport:
     """Return the ledger of a log, with the price that is said, else with what the plan's parts cost.
 

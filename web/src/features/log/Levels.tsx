@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { readLevels } from "../../api/client";
+import { expectLevels, readLevels } from "../../api/client";
 import type { Design, Levels as Told } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";
@@ -26,6 +26,12 @@ interface Asked {
   vessel: string;
 }
 
+/** What the run of a day that the plan expects begins with. */
+interface Since extends Asked {
+  midnight: string;
+  level_m: number;
+}
+
 /** The levels of a tank as a sensor and a stick say them, beside what the plan expects, and what that says. */
 export function Levels({ designId, document }: LogProps) {
   const taken = useQueue((queue) => queue.taken);
@@ -41,6 +47,14 @@ export function Levels({ designId, document }: LogProps) {
       readLevels(designId, now, signal),
     ),
   );
+  const [since, setSince] = useState<Since | null>(null);
+  const begins = told?.vessel === chosen ? told.since : null;
+  const next = begins && { document, vessel: chosen, midnight: begins[0], level_m: begins[1] };
+  if (!isSame(since, next)) setSince(next);
+  const expected =
+    useSettled(["levels expected", designId], since, since, (now: Since, signal) =>
+      expectLevels(designId, now, signal),
+    )?.expected ?? [];
   return (
     <Box component="section" aria-label="Levels" sx={{ maxWidth: 760 }}>
       <Box sx={{ p: 4 }}>
@@ -56,14 +70,29 @@ export function Levels({ designId, document }: LogProps) {
             />
           </Box>
         )}
-        {told && told.vessel === chosen ? <Shown told={told} /> : chosen && <p>Asking the sensor …</p>}
+        {told && told.vessel === chosen ? (
+          <Shown told={told} expected={expected} />
+        ) : (
+          chosen && <p>Asking the sensor …</p>
+        )}
       </Box>
       <QueueTold designId={designId} />
     </Box>
   );
 }
 
-function Shown({ told }: { told: Told }) {
+const isSame = (one: Since | null, other: Since | null) =>
+  one?.document === other?.document &&
+  one?.vessel === other?.vessel &&
+  one?.midnight === other?.midnight &&
+  one?.level_m === other?.level_m;
+
+interface ShownProps {
+  told: Told;
+  expected: Told["readings"];
+}
+
+function Shown({ told, expected }: ShownProps) {
   const { system } = usePreferences();
   const nothing = !told.readings.length && !told.stick.length;
   const last = told.readings.at(-1);
@@ -102,16 +131,16 @@ function Shown({ told }: { told: Told }) {
         ))}
       </Box>
       {!nothing && !told.findings.length && <Typography>Nothing is off by these levels.</Typography>}
-      {!nothing && <Picture told={told} />}
+      {!nothing && <Picture told={told} expected={expected} />}
     </>
   );
 }
 
-function Picture({ told }: { told: Told }) {
+function Picture({ told, expected }: ShownProps) {
   const { system } = usePreferences();
   const [box, size] = useSize<HTMLElement>();
   const frame: Frame = { ...EDGE, width: Math.max(EDGE.left + EDGE.right + 40, size.width) };
-  const span = spanOf(told);
+  const span = spanOf({ ...told, expected });
   const line = (series: Told["readings"]) => pathOf(series, span, frame);
   const heights = [0, told.full_m / 2, told.full_m];
   const y = (level: number) =>
@@ -158,13 +187,7 @@ function Picture({ told }: { told: Told }) {
             </text>
           </g>
         ))}
-        <path
-          d={line(told.expected)}
-          fill="none"
-          stroke={ink("little")}
-          strokeWidth={3}
-          strokeDasharray="7 4"
-        />
+        <path d={line(expected)} fill="none" stroke={ink("little")} strokeWidth={3} strokeDasharray="7 4" />
         <path d={line(told.readings)} fill="none" stroke={ink("deep")} strokeWidth={2} />
         {told.stick.map(([when, level]) => (
           <circle key={when} cx={x(Date.parse(when))} cy={y(level)} r={4} fill={ink("ink")} />

@@ -29,8 +29,10 @@ export function spanOf({
   stick,
   expected,
   full_m,
-}: Pick<Levels, "readings" | "stick" | "expected" | "full_m">): Span {
+  since = null,
+}: Pick<Levels, "readings" | "stick" | "full_m"> & { expected: Series; since?: Levels["since"] }): Span {
   const whens = [...readings, ...expected].map(([when]) => Date.parse(when));
+  if (since) whens.push(Date.parse(since[0]) + DAY_MS); // there is room for what is still worked out
   const marks = whens.length ? whens : stick.map(([when]) => Date.parse(when));
   const from = Math.min(...marks);
   const to = Math.max(...marks, from + HOUR_MS);
