@@ -11,7 +11,11 @@ from leadsman.launch import front_end
 from leadsman.settings import Settings
 
 MOST_GZIPPED_B = 350_000
+MOST_IN_THE_FIELD_B = 275_000
+MOST_IN_THE_SHELL_B = 200_000  # before any view: the list of plans
 SITES, WORKBENCH = "index.html", "src/features/workbench/index.ts"
+BESIDE, WIDE = "src/features/workbench/Beside.tsx", ("parts", "build", "log")
+FIELD = ("src/features/build/index.ts", "src/features/log/index.ts")
 
 
 def test_whichever_view_is_opened_first_its_script_is_light() -> None:
@@ -29,9 +33,12 @@ def test_whichever_view_is_opened_first_its_script_is_light() -> None:
         return sum(len(gzip.compress((dist / chunks[name]["file"]).read_bytes())) for name in needed)
 
     views = chunks[WORKBENCH]["dynamicImports"]
-    weights = {view: weight_b([SITES, WORKBENCH, view]) for view in views} | {"sites": weight_b([SITES])}
+    beside = {view: [] if view.split("/")[-2] in WIDE else [BESIDE] for view in views}
+    weights = {view: weight_b([SITES, WORKBENCH, view, *beside[view]]) for view in views}
     assert "src/features/workbench/LinesView.tsx" in weights
     assert {view: weight for view, weight in weights.items() if weight > MOST_GZIPPED_B} == {}
+    assert {view: weights[view] for view in FIELD if weights[view] > MOST_IN_THE_FIELD_B} == {}
+    assert weight_b([SITES]) < MOST_IN_THE_SHELL_B
 
 
 @pytest.mark.parametrize(
@@ -61,7 +68,7 @@ def test_scripts_and_styles_go_out_packed_to_who_can_unpack_them_and_are_never_a
     assert client.get("/assets/gone-1a2b.js", headers={"Accept-Encoding": accepted}).status_code == 404
 
 
-@pytest.mark.parametrize("view", ["lines", "demand", "supply", "ground", "parts", "gone"])
+@pytest.mark.parametrize("view", ["lines", "demand", "supply", "ground", "parts", "day", "build", "log", "gone"])
 def test_the_page_of_a_plan_names_what_it_will_need_before_its_scripts_have_run(view: str) -> None:
     front_end.build()
     dist = front_end.WEB / "dist"
@@ -71,7 +78,10 @@ def test_the_page_of_a_plan_names_what_it_will_need_before_its_scripts_have_run(
     scripts = re.findall(r'<link rel="modulepreload" crossorigin href="([^"]+)">', page)
     assert {client.get(script, buffered=True).status_code for script in scripts} == {200}
     opened = {"gone": "LinesView", "lines": "LinesView", "parts": "catalogue"}.get(view, view)
-    assert {"workbench", opened} <= {script.split("/")[-1].split("-")[0] for script in scripts}
+    named = {script.split("/")[-1].split("-")[0] for script in scripts}
+    assert {"workbench", opened} <= named
+    assert ("Beside" in named) is (view not in WIDE)
+    assert ("LinesView" in named) is (opened == "LinesView")  # nobody waits for another view's script
     asked = re.findall(r'<link rel="preload" as="fetch" crossorigin href="([^"]+)">', page)
     assert asked == [f"/api{plan}", f"/api{plan}/analysis", "/api/catalogue"]
     assert "preload" not in client.get("/").get_data(as_text=True).replace("modulepreload", "")

@@ -16,12 +16,17 @@ CONTENT_SECURITY = (
 NOTICES = "third-party-notices.md"
 PLAN = re.compile(r"designs/(?P<id>[0-9a-f-]{36})(?:/(?P<view>\w+))?/?")
 WORKBENCH = "src/features/workbench/index.ts"
+BESIDE = "src/features/workbench/Beside.tsx"  # stands beside all views but those that take the whole width
+WIDE = ("parts", "build", "log")
 VIEWS = {
     "lines": "src/features/workbench/LinesView.tsx",
     "demand": "src/features/demand/index.ts",
     "supply": "src/features/supply/index.ts",
     "ground": "src/features/ground/index.ts",
     "parts": "src/features/catalogue/index.ts",
+    "day": "src/features/day/index.ts",
+    "build": "src/features/build/index.ts",
+    "log": "src/features/log/index.ts",
 }
 
 
@@ -80,7 +85,7 @@ def _fetched_ahead(folder: Path, address: str) -> list[str]:
         return []
     chunks = json.loads((folder / ".vite" / "manifest.json").read_text(encoding="utf-8"))
     needed: list[str] = []
-    waiting = [VIEWS.get(plan["view"], VIEWS["lines"]), WORKBENCH]
+    waiting = [VIEWS.get(plan["view"], VIEWS["lines"]), WORKBENCH, *(() if plan["view"] in WIDE else (BESIDE,))]
     while waiting:
         name = waiting.pop()
         if name not in needed:

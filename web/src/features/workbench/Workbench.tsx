@@ -16,14 +16,12 @@ import { patched } from "../../shared/patched";
 import { usePreferences } from "../../shared/preferences";
 import { saidText } from "../../shared/saidText";
 import { shownRoutes } from "../../shared/route";
-import { Findings } from "../finding";
-import { Soundings } from "../sounding";
 import { Main } from "./Main";
 import { outletShown, VIEWS } from "./model";
 import { Notices } from "./Notices";
 import { openPlan } from "./opening";
 import { Rail } from "./Rail";
-import { SideColumn, type Details } from "./SideColumn";
+import type { Details } from "./SideColumn";
 import { useBench } from "./store";
 import { TopBar } from "./TopBar";
 import { useAnalysis } from "./useAnalysis";
@@ -45,6 +43,7 @@ const Build = lazyPart(async () => (await import("../build")).Build, OPENING);
 const Log = lazyPart(async () => (await import("../log")).Log, OPENING);
 const Parts = lazyPart(async () => (await import("../parts")).Parts, OPENING);
 const CatalogueView = lazyPart(async () => (await import("../catalogue")).CatalogueView, OPENING);
+const Beside = lazyPart(async () => (await import("./Beside")).Beside);
 const LinesView = lazyPart(async () => (await import("./LinesView")).LinesView, OPENING);
 
 const VIEW_OF_NUMBER: Record<string, string> = {
@@ -88,9 +87,6 @@ export function Workbench() {
       replace: state.replace,
       select: state.select,
       endStep: state.endStep,
-      point: state.point,
-      side: state.side,
-      setSide: state.setSide,
     })),
   );
   const { open, undo, redo } = bench;
@@ -150,8 +146,6 @@ export function Workbench() {
     return () => clearTimeout(begin);
   }, [stands]);
   const routes = useMemo(() => shownRoutes(analysis, bench.together), [analysis, bench.together]);
-  // the plan and the numbers come first while something is dragged
-  const soundRoutes = useDeferredValue(routes);
   const listed = useDeferredValue(rest?.findings ?? analysis?.findings ?? NO_FINDINGS);
   const { select } = bench;
   const show = useCallback(
@@ -187,29 +181,19 @@ export function Workbench() {
   const aboutView = (findings ?? NO_FINDINGS).filter((one) => own?.codes.includes(one.code));
   const column = (details: Details | null) =>
     (analysis ?? details) && (
-      <SideColumn
-        side={bench.side}
-        onSide={bench.setSide}
+      <Beside
+        analysis={analysis}
         details={details}
+        findings={findings}
+        listed={listed}
+        routes={routes}
+        nameOf={nameOf}
         old={judged.old}
-        soundings={
-          analysis && details && <Soundings routes={soundRoutes} nameOf={nameOf} onSelect={bench.select} />
-        }
-        count={findings?.length ?? null}
-        findings={
-          analysis && (
-            <Findings
-              analysis={analysis}
-              findings={listed}
-              complete={!judged.behind && (rest !== null || analysis.remedies_on_request)}
-              view={own}
-              currency={document.site.currency ?? "USD"}
-              onRemedy={take}
-              onTry={onTry}
-              onShow={bench.point}
-            />
-          )
-        }
+        complete={!judged.behind && (rest !== null || !!analysis?.remedies_on_request)}
+        view={own}
+        currency={document.site.currency ?? "USD"}
+        onRemedy={take}
+        onTry={onTry}
       />
     );
 
