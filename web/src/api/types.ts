@@ -117,6 +117,7 @@ export type Symptom = Schemas["AskTrouble"]["symptom"];
 export type Upkeep = Schemas["UpkeepReport"];
 export type ServiceTask = Upkeep["tasks"][number];
 export type Move = Upkeep["moves"][number];
+export type Looks = Schemas["LooksBody"]["looks"];
 export type Ledger = Schemas["LedgerReport"];
 export type LedgerAsked = Schemas["AskLedger"];
 type Level = [when: string, level_m: number];

@@ -1,20 +1,19 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 
-import { readLooks } from "../../api/client";
 import type { Design } from "../../api/types";
 import { ink } from "../../app/theme";
-import { note, useQueue } from "../../shared/logQueue";
+import { note } from "../../shared/logQueue";
 import { nameOfPart } from "../../shared/names";
 import { newEntry } from "../../shared/newEntry";
 import { usePreferences } from "../../shared/preferences";
 import { QueueTold } from "../../shared/QueueTold";
 import { saidText } from "../../shared/saidText";
 import { Round } from "./Round";
+import { useLooks } from "./useLooks";
 import { agoText, lookedAt, QUESTIONS, troubleAt, type Answers } from "./look";
 
 interface Props {
@@ -27,19 +26,12 @@ const BIG = { minHeight: 56, flex: "1 1 70px", minWidth: 0, px: 1, fontSize: 16 
 /** One round: trough after trough, a few large keys each; what is not pressed is not noted. */
 export function DailyLook({ designId, document }: Props) {
   const { system, name: who } = usePreferences();
-  const taken = useQueue((queue) => queue.taken);
-  const read = useQuery({
-    queryKey: ["looks", designId, taken],
-    queryFn: ({ signal }) => readLooks(designId, signal),
-    networkMode: "always",
-    retry: false,
-    placeholderData: (before) => before,
-  });
+  const { looks, readAt } = useLooks(designId);
   const stops = lookedAt(document);
   const [at, setAt] = useState(0);
   const [answers, setAnswers] = useState<Answers>({});
   const stop = stops[at];
-  const known = read.data?.looks.find(({ part }) => part === stop?.id);
+  const known = looks.find(({ part }) => part === stop?.id);
   const go = () => {
     setAnswers({});
     setAt(at + 1);
@@ -72,7 +64,7 @@ export function DailyLook({ designId, document }: Props) {
           <article aria-label="The trough in hand" data-testid={`look-${stop.id}`}>
             <Box sx={{ color: ink("faint") }}>
               {at + 1} of {stops.length}
-              {known && ` · last look ${agoText(known.last_at, read.dataUpdatedAt)} ago`}
+              {known && ` · last look ${agoText(known.last_at, readAt)} ago`}
             </Box>
             <Typography variant="h1" sx={{ fontSize: 26 }}>
               {nameOfPart(document, stop.id)}

@@ -17,6 +17,7 @@ import { PhotoShown } from "../../shared/PhotoShown";
 import { usePreferences } from "../../shared/preferences";
 import { QueueTold } from "../../shared/QueueTold";
 import { useLog } from "../../shared/useLog";
+import { LookFindings } from "./LookFindings";
 import { entryText, whenText } from "./entryText";
 
 export interface LogProps {
@@ -64,6 +65,7 @@ export function Entries({ designId, document, onShow }: LogProps) {
     <Box component="section" aria-label="Entries of the log" sx={{ maxWidth: 760 }}>
       <Box sx={{ p: 4 }}>
         <Typography variant="h1">Log</Typography>
+        <LookFindings designId={designId} document={document} />
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 3, my: 3, alignItems: "flex-end" }}>
           <Box sx={{ width: 240 }}>
             <Choice

@@ -56,6 +56,7 @@ test("a round notes what is pressed, and three looks at a running valve say that
     await bench.press("Log", "[aria-label='Which page']");
     await bench.seen("[aria-label=Entries]", "Look");
   }
+  await bench.seen("[aria-label='What the looks say']", "Low trough: Running at the last 3 looks");
   await bench.press("Daily look");
   await bench.seen("[aria-label='The trough in hand']", "Running at the last 3 looks: the valve passes");
   const { entries } = await readLog(bench.designId, "low-trough");
