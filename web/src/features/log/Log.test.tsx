@@ -54,7 +54,7 @@ test("a round notes what is pressed, and three looks at a running valve say that
     await bench.press("Note it, next");
     await bench.until(() => expect(bench.text("[data-testid=queue]")).toContain("All entries are sent"));
     await bench.press("Log", "[aria-label='Which page']");
-    await bench.seen("[aria-label=Entries]", "Look");
+    await bench.seen("[aria-label=Entries]", "Look: Full, Running");
   }
   await bench.seen("[aria-label='What the looks say']", "Low trough: Running at the last 3 looks");
   await bench.press("Daily look");

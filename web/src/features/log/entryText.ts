@@ -1,5 +1,6 @@
 /** An entry of the log in words. */
 import type { LogEntry } from "../../api/types";
+import { QUESTIONS } from "./look";
 import { quantityText, type System } from "../../shared/units";
 
 const KINDS: Record<LogEntry["kind"], string> = {
@@ -15,6 +16,12 @@ const KINDS: Record<LogEntry["kind"], string> = {
   trip: "Trip",
   photo: "Photo",
 };
+
+/** What was pressed on a round, as "Full, Running". */
+const lookText = (entry: LogEntry): string =>
+  QUESTIONS.flatMap(({ key, answers }) =>
+    answers.filter(({ value }) => value === entry.figures?.[key]).map(({ text }) => text),
+  ).join(", ");
 
 /** What was done or measured, without who and when. */
 export function entryText(entry: LogEntry, system: System): string {
@@ -39,7 +46,8 @@ export function entryText(entry: LogEntry, system: System): string {
     typeof minutes === "number" && `${minutes} min`,
     typeof step === "string" &&
       `${typeof told === "string" ? told : step}${typeof ended === "string" ? `, ${ended}` : ""}`,
-  ].filter((text) => text !== false);
+    entry.kind === "look" && lookText(entry),
+  ].filter((text) => text !== false && text !== "");
   return [KINDS[entry.kind], figures.join("; "), entry.said].filter(Boolean).join(": ");
 }
 
