@@ -1,6 +1,7 @@
 """Ice, pipes in frost and ground that freezes: outside values, other ways of working them out, and what must hold."""
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 import pytest
@@ -130,7 +131,7 @@ def test_more_frost_makes_more_ice_and_a_layer_over_it_less(some: float, more: f
 def test_what_cannot_be_is_refused_and_what_never_freezes_takes_for_ever() -> None:
     assert standing_s(BARE, 3.5, 6.0, 0.0) == math.inf
     assert freezing_s(BARE, 3.5, 1.0) == math.inf
-    for asked in (
+    asked: list[Callable[[], float]] = [
         lambda: ice_thickness_m(-1.0),
         lambda: ice_thickness_m(math.nan),
         lambda: surface_wm2k(-1.0),
@@ -138,6 +139,7 @@ def test_what_cannot_be_is_refused_and_what_never_freezes_takes_for_ever() -> No
         lambda: loss_in_ground_wmk(BARE, 0.01, 1.5),
         lambda: warmth_left_c(6.0, -10.0, 10.0, 0.0),
         lambda: least_flow_m3s(0.4, -10.0, 10.0, 0.5),
-    ):
+    ]
+    for one in asked:
         with pytest.raises(OutOfRange):
-            asked()
+            one()

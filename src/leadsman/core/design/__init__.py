@@ -26,6 +26,7 @@ from leadsman.core.design.event import (
     TapLeftOpen,
     TroughTipped,
 )
+from leadsman.core.design.frost import Bleed, Frost
 from leadsman.core.design.grazing import Paddock, Rotation
 from leadsman.core.design.growing import Crop, CropStep, PondLoss, Timer
 from leadsman.core.design.herd import Drinking, HeadCount, Herd
@@ -86,6 +87,7 @@ __all__ = [
     "Anchor",
     "BarometerSight",
     "BetweenPlaces",
+    "Bleed",
     "BoxShape",
     "CheckValveFailed",
     "ClinometerSight",
@@ -104,6 +106,7 @@ __all__ = [
     "FloatMount",
     "FloatValveOutlet",
     "Freeze",
+    "Frost",
     "FrustumShape",
     "GaugedSource",
     "HaulInflow",

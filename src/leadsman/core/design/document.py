@@ -8,6 +8,7 @@ from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 from leadsman.core.catalogue import PipeProduct, pipe_product
 from leadsman.core.design.base import Id, Name, Part
 from leadsman.core.design.event import DayEvent, EventBase
+from leadsman.core.design.frost import Frost
 from leadsman.core.design.grazing import Paddock, Rotation
 from leadsman.core.design.growing import Crop, PondLoss, Timer
 from leadsman.core.design.herd import Herd
@@ -54,6 +55,7 @@ class Design(Part):
     pace: PaceCount | None = None
     bench: Id | None = None
     season: SeasonPlan | None = None
+    frost: Frost | None = None
     shown_for: Id | None = None
     own_pipes: Annotated[list[PipeProduct], Field(max_length=200)] = Field(default_factory=list)
 

@@ -101,6 +101,11 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
     bench = document.get("bench")
     if isinstance(bench, str) and bench not in ids["places"]:
         errors.append(_error("unknown_id", ("bench",), bench, "the id of a place"))
+    frost = document.get("frost")
+    for index, bleed in _parts(frost, "bleeds") if isinstance(frost, dict) else ():
+        name = bleed.get("outlet")
+        if isinstance(name, str) and name not in ids["outlets"]:
+            errors.append(_error("unknown_id", ("frost", "bleeds", index, "outlet"), name, "the id of an outlet"))
     errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:

@@ -10,6 +10,7 @@ from leadsman.core.physics.ice import MELTING_JKG
 WATER_KGM3, WATER_JKGK = 1_000.0, 4_200.0  # of water near 0 °C
 AIR_KGM3_AT_0_C = 1.292  # at sea level: a hill's thinner air takes less heat
 PRANDTL = 0.71
+PRANDTL_FACTOR = math.pow(PRANDTL, 1 / 3) / math.pow(1.0 + math.pow(0.4 / PRANDTL, 2 / 3), 0.25)
 STILL_WM2K = 5.7  # what a pipe gives to air that hardly moves: McAdams 1954, from memory
 
 
@@ -61,11 +62,11 @@ def wind_wm2k(wind_mps: float, width_m: float, air_c: float) -> float:
     require_between("width of the pipe [m]", width_m, 1e-4, 2.0)
     require_between("air [°C]", air_c, -70.0, 50.0)
     kelvin = air_c + KELVIN_AT_0_C
-    viscosity = 1.716e-5 * (kelvin / 273.15) ** 1.5 * (273.15 + 110.4) / (kelvin + 110.4)
-    conducts = 0.0241 * (kelvin / 273.15) ** 0.81
+    viscosity = 1.716e-5 * math.pow(kelvin / 273.15, 1.5) * (273.15 + 110.4) / (kelvin + 110.4)
+    conducts = 0.0241 * math.pow(kelvin / 273.15, 0.81)
     reynolds = AIR_KGM3_AT_0_C * 273.15 / kelvin * wind_mps * width_m / viscosity
-    over = 0.62 * math.sqrt(reynolds) * PRANDTL ** (1 / 3) / (1.0 + (0.4 / PRANDTL) ** (2 / 3)) ** 0.25
-    nusselt = 0.3 + over * (1.0 + (reynolds / 282_000.0) ** 0.625) ** 0.8
+    over = 0.62 * math.sqrt(reynolds) * PRANDTL_FACTOR
+    nusselt = 0.3 + over * math.pow(1.0 + math.pow(reynolds / 282_000.0, 0.625), 0.8)
     return max(STILL_WM2K, nusselt * conducts / width_m)
 
 

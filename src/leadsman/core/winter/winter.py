@@ -1,0 +1,111 @@
+"""A plan in a frost: its lines, what keeps them open, what stays in them drained, and its vessels' ice."""
+
+from dataclasses import dataclass
+
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import DAY_S, LITRE_M3
+from leadsman.core.design import Vessel
+from leadsman.core.design.frost import Frost
+from leadsman.core.winter.bleed import LineBleed, bleeds
+from leadsman.core.winter.drain_down import Held, held_water
+from leadsman.core.winter.line_frost import LineFrost, frost_depth, line_frosts, source_c
+from leadsman.core.winter.vessel_ice import VesselIce, vessel_ice
+
+
+@dataclass(frozen=True, kw_only=True)
+class SourceInFrost:
+    """A system's source against what is bled: what comes in, what the animals and plants need, what runs off [m3/d].
+
+    `bled_m3` is by the plan where anything is left running there, else the least that keeps its lines open; None where
+    nothing does. `comes_m3` is None where the source gives without a limit that is known.
+    """
+
+    vessel: Vessel
+    comes_m3: float | None
+    needed_m3: float
+    bled_m3: float | None
+    by_plan: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class Winter:
+    """What a frost does to a plan; `depth_m` is how deep it goes into the ground."""
+
+    frost: Frost
+    depth_m: float
+    source_c: float
+    lines: list[LineFrost]
+    bleeds: list[LineBleed]
+    sources: list[SourceInFrost]
+    held: list[Held]
+    vessels: list[VesselIce]
+
+    @property
+    def freezing(self) -> list[LineFrost]:
+        """The lines whose standing water freezes, the first to freeze first."""
+        return sorted((one for one in self.lines if one.freezes), key=lambda one: one.cold_s)
+
+    def held_in(self, line_id: str) -> list[Held]:
+        """Return the water that stays in a line when it is drained."""
+        return [one for one in self.held if one.line.id == line_id]
+
+
+def winter(analysis: Analysis) -> Winter | None:
+    """Return what the frost of a plan does to it; None where it has none."""
+    frost = analysis.document.frost
+    if frost is None:
+        return None
+    lines = line_frosts(analysis, frost)
+    bled = bleeds(analysis, frost, lines)
+    freezing = [one.line.id for one in lines if one.freezes]
+    return Winter(
+        frost=frost,
+        depth_m=frost_depth(frost),
+        source_c=source_c(analysis, frost),
+        lines=lines,
+        bleeds=bled,
+        sources=_sources(analysis, bled),
+        held=held_water(analysis, freezing),
+        vessels=_vessels(analysis, frost),
+    )
+
+
+def _sources(analysis: Analysis, bled: list[LineBleed]) -> list[SourceInFrost]:
+    found = []
+    for system in analysis.systems:
+        own = [one for one in bled if system.serves(one.outlet.id)]
+        asked = sum(one.asked_m3s for one in own)
+        least = [one.least_m3s for one in own]
+        bled_m3 = asked if asked > 0.0 else None if None in least else sum(flow or 0.0 for flow in least)
+        needed = system.daily_l(analysis.herds, analysis.other_demands) * LITRE_M3
+        unlimited = any(store.id in analysis.model.layout.sources for store in system.stores)
+        comes = sum(analysis.brings_m3.get(inflow.id, 0.0) for inflow in system.inflows)
+        found.append(
+            SourceInFrost(
+                vessel=system.stores[0], comes_m3=None if unlimited else comes, needed_m3=needed,
+                bled_m3=None if bled_m3 is None else bled_m3 * DAY_S, by_plan=asked > 0.0,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _vessels(analysis: Analysis, frost: Frost) -> list[VesselIce]:
+    """Return the ice of every vessel but those that only lie in a house, as far as anybody said; with what is drawn."""
+    warm_c = source_c(analysis, frost)
+    found = []
+    for vessel in analysis.document.vessels:
+        system = analysis.system_of(vessel.id)
+        is_store = system is not None and vessel in system.stores
+        if is_store and system is not None:
+            drawn = system.daily_l(analysis.herds, analysis.other_demands) * LITRE_M3 / len(system.stores)
+            refilled = bool(system.inflows)
+        else:
+            filling = [outlet.id for outlet in analysis.document.outlets if outlet.fills == vessel.id]
+            herds = sum(
+                one.daily_l * len(set(filling) & set(one.outlets)) / len(one.outlets)
+                for one in analysis.herds
+                if one.outlets
+            )
+            drawn, refilled = herds * LITRE_M3, bool(filling)
+        found.append(vessel_ice(frost, vessel, drawn, refilled, warm_c))
+    return found

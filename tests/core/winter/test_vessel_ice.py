@@ -1,0 +1,74 @@
+"""Ice in tanks and troughs: against Stefan's formula, the heat that left, and what must hold whatever the vessel."""
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from leadsman.core.design import Frost, Vessel
+from leadsman.core.physics.ice import ice_thickness_m, surface_wm2k
+from leadsman.core.winter.vessel_ice import VesselIce, vessel_ice
+
+ROUND = {"kind": "upright_cylinder", "diameter_m": 2.0, "height_m": 1.6}
+FLAT = {"kind": "upright_cylinder", "diameter_m": 30.0, "height_m": 2.0}
+
+
+def frost(**changes: Any) -> Frost:
+    return Frost.model_validate({"from": "2031-12-01", "to": "2031-12-20", "air_c": -8.0, "wind_mps": 3.0} | changes)
+
+
+def ice(shape: dict[str, Any] = ROUND, drawn_m3: float = 0.0, refilled: bool = False, warm_c: float = 4.0,
+        cold: dict[str, Any] | None = None, **changes: Any) -> VesselIce:  # fmt: skip
+    told = {"id": "v", "place": "p", "shape": shape, "level_m": 1.4, "outlet_m": 0.1, "stand_m": 0.5, **changes}
+    return vessel_ice(frost(**(cold or {})), Vessel.model_validate(told), drawn_m3, refilled, warm_c)
+
+
+@pytest.mark.parametrize("snow_m", [0.0, 0.05, 0.2])
+def test_on_wide_water_it_is_as_thick_as_stefan_says(snow_m: float) -> None:
+    found = ice(FLAT, warm_c=0.0, cold={"snow_m": snow_m})
+    told = ice_thickness_m(8.0 * 20, 1 / surface_wm2k(3.0) + snow_m / 0.2)
+    assert found.likely.top_m == pytest.approx(told, rel=0.01)
+
+
+def test_the_last_of_a_small_tank_is_solid_and_of_a_large_one_not() -> None:
+    assert ice({**ROUND, "diameter_m": 0.6}).likely.solid_s is not None
+    large = ice({**ROUND, "diameter_m": 4.0}).likely
+    assert large.solid_s is None
+    assert large.core_m3 > 5.0
+
+
+def test_the_outlet_closes_when_ice_comes_down_to_it_or_the_draw_comes_down_to_the_ice() -> None:
+    assert ice(outlet_m=0.1).likely.closed_s is None
+    high = ice(outlet_m=1.3).likely.closed_s
+    drawn = ice(outlet_m=0.1, drawn_m3=0.3).likely.closed_s
+    assert high is not None
+    assert drawn is not None
+    assert drawn == pytest.approx((1.4 - 0.1 - 0.1) * 3.14 / 0.3 * 86_400, rel=0.15)
+    assert ice(outlet_m=0.1, drawn_m3=0.3, refilled=True).likely.closed_s is None
+
+
+def test_refills_bring_heat_for_as_much_as_they_are_warm() -> None:
+    none, some, much = (ice(drawn_m3=drawn, refilled=True, warm_c=8.0).likely for drawn in (0.0, 0.3, 9.0))
+    assert none.top_m > some.top_m > much.top_m
+    assert much.top_m == 0.0  # 9 m3 at 8 °C bring 3.5 kW, and it loses 2
+    cold = ice(drawn_m3=0.3, refilled=True, warm_c=0.0).likely
+    assert cold.top_m == pytest.approx(ice(warm_c=0.0).likely.top_m)
+
+
+@given(
+    air=st.floats(-40.0, -0.2), wind=st.floats(0.0, 20.0), days=st.integers(1, 28), warm=st.floats(0.0, 12.0),
+    drawn=st.floats(0.0, 3.0), refilled=st.booleans(), wide=st.floats(0.3, 6.0), foam=st.floats(0.0, 80.0),
+)  # fmt: skip
+def test_what_must_hold(
+    air: float, wind: float, days: int, warm: float, drawn: float, refilled: bool, wide: float, foam: float
+) -> None:
+    cold = {"air_c": air, "wind_mps": wind, "to": f"2031-12-{days:02}"}
+    asked: dict[str, Any] = {"drawn_m3": drawn, "refilled": refilled, "warm_c": warm, "cold": cold}
+    shape = {**ROUND, "diameter_m": wide}
+    found = ice(shape, **asked)
+    assert found.best.core_m3 >= found.likely.core_m3 - 1e-9 >= found.worst.core_m3 - 2e-9
+    assert found.best.top_m <= found.likely.top_m + 1e-9 or found.likely.solid_s is not None
+    assert 0.0 <= found.likely.core_m3 <= 3.15 / 4 * wide**2 * 1.4
+    kept = ice(shape, lagging_mm=foam, lid=True, **asked)
+    assert kept.likely.core_m3 >= found.likely.core_m3 - 1e-9
