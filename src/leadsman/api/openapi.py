@@ -37,6 +37,7 @@ from leadsman.core.report.supply import SeasonRunReport
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer
 from leadsman.core.report.trouble import TroubleReport
 from leadsman.core.report.upkeep import LedgerReport, UpkeepReport
+from leadsman.core.report.winter import WinterAnswer
 from leadsman.core.report.workbench import AnalysisReport, RestReport
 from leadsman.core.report.yearly import ComparisonReport
 from leadsman.formats.importing import ImportAsked
@@ -45,7 +46,7 @@ from leadsman.settings import Settings
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, FirstWaterReport, GlanceReport,
-    CalibrationReport, PreviewReport, ImportAsked,
+    schemas.AskWinter, WinterAnswer, CalibrationReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport,
     schemas.LayingDrawn, schemas.SettingsDrawn, ValveChoicesReport,

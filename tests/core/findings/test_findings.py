@@ -39,8 +39,16 @@ TWO_ON_A_LINE: Document = {
 }
 RAM_AT_TOP = {**RAM_AT_FOOT, "place": "top"}
 RAM = {"id": "r", "kind": "ram", "fills": "tank", "fall_m": 2.0, "drive_lpm": 60}
+FROST = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -10.0, "wind_mps": 5.0, "water_c": 6.0}
 SINKING = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 80_000}]}
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
+    ("line-freezes", {"frost": FROST}, "fix", None, 14_400.0),
+    ("bleed-over-source", {"frost": FROST}, "watch", None, 850.0),
+    ("bleed-over-source", {"frost": {**FROST, "bleeds": [{"outlet": "valve", "flow_lpm": 20}]}}, "fix", 28_800.0,
+     850.0),
+    ("undrained-dip", {**WAVY, "frost": {**FROST, "drained": True}}, "fix", None, 0.3),
+    ("ice-closes-outlet", {"frost": FROST, "vessels.0.outlet_m": 0.9, "herds": []}, "fix", None, 0.1),
+    ("core-used-up", {"frost": {**FROST, "air_c": -30.0}}, "fix", 0.0, 590.0),
     ("dry-outlet", {"places.1.ground_m": 122.0, "lines.0.points": []}, "stop", -1.6, 0.0),
     ("dry-outlet", {"lines.0.shut": True}, "stop", None, 0.0),
     ("dry-outlet", {"lines.0.points": [[0, 120], [70, 121.5], [140, 105], [210, 101]]}, "stop", -0.5, 0.0),

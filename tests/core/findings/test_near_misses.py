@@ -53,7 +53,20 @@ def locked(low_point_m: float) -> Document:
     return {**LOCKED, "lines.0.points": [[0, 120], [15, 112], [30, 118], [60, low_point_m], [210, 115]]}
 
 
+FROST = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -10.0, "wind_mps": 5.0, "water_c": 6.0, "depth_m": 0.5}
+DRAINED = {**WAVY, "frost": {**FROST, "drained": True}}
+RUNS = {**FROST, "bleeds": [{"outlet": "valve", "flow_lpm": 30.0}]}
+
 PAIRS: list[tuple[str, Document, Document]] = [
+    ("line-freezes", {"frost": FROST, "lines.0.cover_m": 0.45, "lines.0.to": "end"},
+     {"frost": FROST, "lines.0.cover_m": 0.55, "lines.0.to": "end"}),
+    ("line-freezes", {"frost": FROST}, {"frost": {**FROST, "drained": True}}),
+    ("line-freezes", {"frost": {**RUNS, "bleeds": [{"outlet": "valve", "flow_lpm": 10.0}]}}, {"frost": RUNS}),
+    ("bleed-over-source", {"frost": RUNS}, {"frost": RUNS, "inflows.0.timings.0.time_s": 5}),
+    ("undrained-dip", DRAINED, {**DRAINED, "frost": FROST}),
+    ("ice-closes-outlet", {"frost": FROST, "vessels.0.outlet_m": 0.85, "herds": []},
+     {"frost": FROST, "vessels.0.outlet_m": 0.6, "herds": []}),
+    ("core-used-up", {"frost": {**FROST, "air_c": -30.0}}, {"frost": {**FROST, "air_c": -1.0}}),
     ("water-too-far", {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 245}]},
      {"scenarios.0.date": "2026-07-01", "calendar": [{**FAR, "farthest_m": 243}]}),
     ("water-too-far", {"scenarios.0.date": "2026-10-31", "calendar": [{**FAR, "farthest_m": 900}]},

@@ -35,6 +35,7 @@ import type {
   Rest,
   SavedAnalysis,
   SheetAsked,
+  WinterAnswer,
   Symptom,
 } from "./types";
 
@@ -209,6 +210,9 @@ export const compareParts = (
 /** First water step by step. */
 export const planFirstWater = (document: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/first-water", { body: { document }, signal }));
+/** What the plan's frost does, and how its lines are drained and started. */
+export const askWinter = (document: Design, today: string, signal?: AbortSignal) =>
+  withTuples<WinterAnswer>(api.POST("/api/analyses/winter", { body: { document, today }, signal }));
 /** Send entries of the log that waited here; each is kept or refused by itself. */
 export const sendLog = (design_id: string, entries: LogEntry[]) =>
   data(

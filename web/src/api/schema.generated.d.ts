@@ -313,6 +313,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/winter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell what the plan's frost does to lines and vessels, the ways through it, and both walks along the lines. */
+        post: operations["askWinter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/years": {
         parameters: {
             query?: never;
@@ -1818,6 +1835,18 @@ export interface components {
             years: number;
         };
         /**
+         * AskWinter
+         * @description A design with its frost, and the day it is where the user is.
+         */
+        AskWinter: {
+            document: components["schemas"]["Design"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * BadSpellReport
          * @description Days on end whose demand is not wholly met: the first and last, and what is lacking in all.
          */
@@ -1934,6 +1963,32 @@ export interface components {
             bit_mm: number;
             /** Holes */
             holes: number;
+        };
+        /**
+         * Bleed
+         * @description Water that is left running at an outlet so that its line stays open.
+         */
+        Bleed: {
+            /** Flow Lpm */
+            flow_lpm: number;
+            /** Outlet */
+            outlet: string;
+        };
+        /**
+         * BleedReport
+         * @description What keeps the way to an outlet open [L/min], null where nothing does; what is left running, and arrives with.
+         */
+        BleedReport: {
+            /** Asked C */
+            asked_c: number | null;
+            /** Asked Lpm */
+            asked_lpm: number;
+            /** Goes */
+            goes: (string | components["schemas"]["QuantityReport"])[];
+            /** Least Lpm */
+            least_lpm: number | null;
+            /** Outlet */
+            outlet: string;
         };
         /**
          * BookPointReport
@@ -2724,6 +2779,8 @@ export interface components {
              * @constant
              */
             format: "leadsman-design";
+            /** @default null */
+            frost?: components["schemas"]["Frost"] | null;
             /** Herds */
             herds?: components["schemas"]["Herd"][];
             /** Inflows */
@@ -3574,6 +3631,56 @@ export interface components {
              */
             where?: string | null;
         };
+        /**
+         * Frost
+         * @description A frost: its first and last day, and the mean of its air over day and night.
+         *
+         *     `water_c` is how warm the source's water is then, the site's where it is not said; `depth_m` how deep frost goes
+         *     where the plan lies, by what people there know: it goes before what the soil and the degree-days say. `snow_m` lies
+         *     on open ice; `bleeds` is what is left running meanwhile; `drained` where the lines are
+         *     emptied before it.
+         */
+        Frost: {
+            /** Air C */
+            air_c: number;
+            /** Bleeds */
+            bleeds?: components["schemas"]["Bleed"][];
+            /**
+             * Depth M
+             * @default null
+             */
+            depth_m?: number | null;
+            /**
+             * Drained
+             * @default false
+             */
+            drained?: boolean;
+            /** From */
+            from: string;
+            /**
+             * Snow M
+             * @default 0
+             */
+            snow_m?: number;
+            /**
+             * Soil
+             * @default loam
+             * @enum {string}
+             */
+            soil?: "sand" | "loam" | "clay" | "peat";
+            /** To */
+            to: string;
+            /**
+             * Water C
+             * @default null
+             */
+            water_c?: number | null;
+            /**
+             * Wind Mps
+             * @default 3
+             */
+            wind_mps?: number;
+        };
         /** FrustumShape */
         FrustumShape: {
             /** Bottom Diameter M */
@@ -3727,7 +3834,7 @@ export interface components {
             /** Sights */
             sights: components["schemas"]["SightReport"][];
             /** Sources */
-            sources: components["schemas"]["SourceReport"][];
+            sources: components["schemas"]["leadsman__core__report__ground__SourceReport"][];
             /** Unjoined */
             unjoined: string[];
         };
@@ -4134,6 +4241,32 @@ export interface components {
              * @default null
              */
             until_s?: number | null;
+        };
+        /**
+         * IceReport
+         * @description The ice of a vessel at the frost's end, likely, and the range of what may come; null where that does not happen.
+         */
+        IceReport: {
+            /** Closed S */
+            closed_s: number | null;
+            /** Core L */
+            core_l: [
+                number,
+                number,
+                number
+            ];
+            /** Drawn Lpd */
+            drawn_lpd: number;
+            /** Solid S */
+            solid_s: number | null;
+            /** Top M */
+            top_m: [
+                number,
+                number,
+                number
+            ];
+            /** Vessel */
+            vessel: string;
         };
         /**
          * ImportAsked
@@ -4663,7 +4796,7 @@ export interface components {
          *     `assumed` names figures that are a default which nobody has confirmed.
          *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
          *     `tap_every_m` is how far apart taps are wanted along it beside those of the plan, with one at each join and its end.
-         *     `crossings` are where it lies in a sleeve under a track.
+         *     `crossings` are where it lies in a sleeve under a track; `lagging_mm` is how thick the foam around it is.
          */
         Line: {
             /** Assumed */
@@ -4693,6 +4826,11 @@ export interface components {
             id: string;
             /** Inline */
             inline?: components["schemas"]["InlinePart"][];
+            /**
+             * Lagging Mm
+             * @default 0
+             */
+            lagging_mm?: number;
             /**
              * Length M
              * @default null
@@ -4748,6 +4886,28 @@ export interface components {
             to: string;
             /** Way */
             way?: number[][];
+        };
+        /**
+         * LineInFrost
+         * @description A line in the frost: after how long its standing water is at 0 °C, and ice [s]; null where it does not freeze.
+         *
+         *     `riser` is the outlet at which it freezes first, where it comes out of the ground there.
+         */
+        LineInFrost: {
+            /** Cold S */
+            cold_s: number | null;
+            /** Cover M */
+            cover_m: number;
+            /** Frozen S */
+            frozen_s: number | null;
+            /** Line */
+            line: string;
+            /** Loss W Per K */
+            loss_w_per_k: number;
+            /** Reached S */
+            reached_s: number | null;
+            /** Riser */
+            riser: string | null;
         };
         /**
          * LineLengthReport
@@ -7639,20 +7799,6 @@ export interface components {
             where: string;
         };
         /**
-         * SourceReport
-         * @description A source with a datum of its own: how much it was raised to the site's, by how many places, how good that is.
-         */
-        SourceReport: {
-            /** Error M */
-            error_m: number;
-            /** Places */
-            places: number;
-            /** Raised M */
-            raised_m: number;
-            /** Source */
-            source: string;
-        };
-        /**
          * SpellReport
          * @description A zone of a timer, or a float that calls: minutes from midnight, over 1,440 past it.
          */
@@ -8445,6 +8591,7 @@ export interface components {
          *     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
          *     `wall_mm` is how thick its wall is where something passes it, `cable_m` its lowest open cable or hand hole,
          *     `inside` what stands or hangs in it, `taps` those in its wall on which no line ends;
+         *     `lid` closes it, `lagging_mm` is how thick the foam around its walls and on its lid is;
          *     `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
@@ -8474,8 +8621,18 @@ export interface components {
             id: string;
             /** Inside */
             inside?: components["schemas"]["Inside"][];
+            /**
+             * Lagging Mm
+             * @default 0
+             */
+            lagging_mm?: number;
             /** Level M */
             level_m: number;
+            /**
+             * Lid
+             * @default false
+             */
+            lid?: boolean;
             /**
              * Link Mm
              * @default null
@@ -8685,6 +8842,17 @@ export interface components {
             /** Vessel */
             vessel: string;
         };
+        /** WalkStepReport */
+        WalkStepReport: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: string | null;
+            /** Seen */
+            seen: (string | components["schemas"]["QuantityReport"])[];
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+        };
         /**
          * WallTap
          * @description A tap or drain in a vessel's wall on which no line ends: `at_m` over the floor; shut in all figures.
@@ -8755,6 +8923,35 @@ export interface components {
             weight: number;
         };
         /**
+         * WayThrough
+         * @description One way through the winter: digging, water, days without the line; whether it does, and what it means.
+         */
+        WayThrough: {
+            /** Days Without */
+            days_without: number;
+            /** Dig H */
+            dig_h: number;
+            /** Dig M */
+            dig_m: number;
+            /** Does */
+            does: boolean;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "bury" | "bleed" | "drain";
+            /** Means */
+            means: (string | components["schemas"]["QuantityReport"])[];
+            /** Name */
+            name: string;
+            /** Price */
+            price: number | null;
+            /** Stays L */
+            stays_l: number;
+            /** Water Lpd */
+            water_lpd: number;
+        };
+        /**
          * Weather
          * @description Rain [mm] and temperatures [°C] day by day from a day on; `source` says where they come from.
          */
@@ -8789,6 +8986,42 @@ export interface components {
             name?: string;
             /** Text */
             text: string;
+        };
+        /**
+         * WinterAnswer
+         * @description What the frost of a plan does, null where it has none; one to begin with; and both walks.
+         */
+        WinterAnswer: {
+            /** Drain */
+            drain: components["schemas"]["WalkStepReport"][];
+            /** Spring */
+            spring: components["schemas"]["WalkStepReport"][];
+            suggested: components["schemas"]["Frost"];
+            winter: components["schemas"]["WinterReport"] | null;
+        };
+        /**
+         * WinterReport
+         * @description The frost as it is reckoned with, and what it does: the lines that freeze first come first.
+         */
+        WinterReport: {
+            /** Bleeds */
+            bleeds: components["schemas"]["BleedReport"][];
+            /** Days */
+            days: number;
+            /** Degree Days */
+            degree_days: number;
+            /** Depth M */
+            depth_m: number;
+            /** Lines */
+            lines: components["schemas"]["LineInFrost"][];
+            /** Source C */
+            source_c: number;
+            /** Sources */
+            sources: components["schemas"]["leadsman__core__report__winter__SourceReport"][];
+            /** Vessels */
+            vessels: components["schemas"]["IceReport"][];
+            /** Ways */
+            ways: components["schemas"]["WayThrough"][];
         };
         /**
          * WorkStepReport
@@ -8849,6 +9082,33 @@ export interface components {
             holds_l: number;
             /** Since */
             since: string | null;
+        };
+        /**
+         * SourceReport
+         * @description A source with a datum of its own: how much it was raised to the site's, by how many places, how good that is.
+         */
+        leadsman__core__report__ground__SourceReport: {
+            /** Error M */
+            error_m: number;
+            /** Places */
+            places: number;
+            /** Raised M */
+            raised_m: number;
+            /** Source */
+            source: string;
+        };
+        /** SourceReport */
+        leadsman__core__report__winter__SourceReport: {
+            /** Bled Lpd */
+            bled_lpd: number | null;
+            /** By Plan */
+            by_plan: boolean;
+            /** Comes Lpd */
+            comes_lpd: number | null;
+            /** Needed Lpd */
+            needed_lpd: number;
+            /** Vessel */
+            vessel: string;
         };
     };
     responses: never;
@@ -9436,6 +9696,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValveChoicesReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askWinter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWinter"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WinterAnswer"];
                 };
             };
             /** @description Refused */

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 
-import { listParts, planFirstWater, planUpkeep, readLog, readLooks } from "../api/client";
+import { askWinter, listParts, planFirstWater, planUpkeep, readLog, readLooks } from "../api/client";
 import type { Design } from "../api/types";
 import { keepForTheField } from "./forTheField";
 import { today } from "./today";
@@ -22,6 +22,7 @@ export function useKeptForField(designId: string, document: Design): void {
       () => readLooks(designId, signal),
       () => readLog(designId, null, signal),
       () => listParts(settled, signal),
+      () => askWinter(settled, today(), signal),
     ];
     void (async () => {
       for (const ask of asks) if (!signal.aborted) await ask().catch(() => undefined);

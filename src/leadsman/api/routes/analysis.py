@@ -14,6 +14,7 @@ from leadsman.api.schemas import (
     AskPreview,
     AskRemedies,
     AskValves,
+    AskWinter,
     CompareSchools,
     CompareYears,
     FitInLine,
@@ -37,6 +38,7 @@ from leadsman.core.report.preview import PreviewReport, preview_report
 from leadsman.core.report.route import CourseReport, course_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
 from leadsman.core.report.supply import SeasonRunReport, season_run_report
+from leadsman.core.report.winter import WinterAnswer, winter_answer
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
 from leadsman.core.report.yearly import ComparisonReport, comparison_report
 
@@ -78,6 +80,12 @@ def analyse_at_rest(body: Analyse) -> Response:
 def plan_first_water(body: Analyse) -> Response:
     """Tell first water step by step: what to open and shut, when water comes where, what to measure."""
     return answer(first_water_report(judged(body.document)))
+
+
+@analysis.post("/winter", operation_id="askWinter", responses={200: WinterAnswer, 422: Problem})
+def ask_winter(body: AskWinter) -> Response:
+    """Tell what the plan's frost does to lines and vessels, the ways through it, and both walks along the lines."""
+    return answer(winter_answer(judged(body.document), body.today))
 
 
 @analysis.post("/remedies", operation_id="tryRemedies", responses={200: RemediesReport, 422: Problem})

@@ -1,5 +1,6 @@
 """Designs to judge, and what is asked of them."""
 
+from datetime import date
 from typing import Annotated
 
 from pydantic import Field
@@ -95,6 +96,13 @@ class AskPipes(Schema):
     document: Design
     line: str
     own: list[PipeProduct] = Field(default=[], max_length=500)
+
+
+class AskWinter(Schema):
+    """A design with its frost, and the day it is where the user is."""
+
+    document: Design
+    today: date
 
 
 class AskValves(Schema):

@@ -24,7 +24,8 @@ class Frost(Part):
 
     `water_c` is how warm the source's water is then, the site's where it is not said; `depth_m` how deep frost goes
     where the plan lies, by what people there know: it goes before what the soil and the degree-days say. `snow_m` lies
-    on open ice; `bleeds` is what is left running meanwhile.
+    on open ice; `bleeds` is what is left running meanwhile; `drained` where the lines are
+    emptied before it.
     """
 
     from_: Annotated[Day, Field(alias="from")]
@@ -35,6 +36,7 @@ class Frost(Part):
     soil: SoilKind = "loam"
     depth_m: Annotated[float, Field(ge=0, le=5)] | None = None
     snow_m: Annotated[float, Field(ge=0, le=3)] = 0.0
+    drained: bool = False
     bleeds: Annotated[list[Bleed], Field(max_length=1_000)] = Field(default_factory=list)
 
     @field_validator("to")

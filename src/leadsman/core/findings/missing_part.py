@@ -148,7 +148,7 @@ def _taps(analysis: Analysis, where: str, ends: list[VesselEnd]) -> list[Remedy]
 @judgement("no-drain", "A low point that holds water in frost", LASTS)
 def no_drain(analysis: Analysis) -> Iterator[Finding]:
     """Yield each low point without a drain in a line that frost may reach, where the weather or the case has frost."""
-    coldest = _coldest_c(analysis)
+    coldest = None if analysis.document.frost else _coldest_c(analysis)  # a stated frost is judged by itself
     if coldest is None or coldest >= FREEZES_C:
         return
     found: dict[str, dict[int, tuple[PipeProfile, Extreme]]] = {}

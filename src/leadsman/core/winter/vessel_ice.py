@@ -13,7 +13,7 @@ from leadsman.core.physics.pipe_heat import WATER_JKGK, WATER_KGM3
 FOAM_WMK, SNOW_WMK, LID_M2KW = 0.038, 0.2, 0.17  # foam, settled snow, still air under a lid: typical, from memory
 GROUND_M2KW = 2.0  # what a vessel that stands on the ground has under it; ours, no source
 MOST_HEAT, LEAST_HEAT = 1.7, 0.5  # clear windy nights against sun and dark walls: about what observed ice spreads by
-STEP_S = HOUR_S
+LEAST_STEP_S, MOST_STEPS = HOUR_S, 500
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -32,13 +32,22 @@ class Ice:
 
 @dataclass(frozen=True, kw_only=True)
 class VesselIce:
-    """The ice of a vessel as is likely, and in the worst and the best of what may come; its draw a day [m3]."""
+    """The ice of a vessel as is likely, and in the worst and the best of what may come.
+
+    `drawn_m3` is drawn of it in a day [m3]; `refilled` tells that as much comes in.
+    """
 
     vessel: Vessel
     likely: Ice
     worst: Ice
     best: Ice
     drawn_m3: float
+    refilled: bool
+
+    def lacks(self, ice: Ice) -> bool:
+        """Whether what is drawn cannot be: it is all ice, or holds less than a day's need and no more comes."""
+        short = ice.core_m3 < self.drawn_m3 and not self.refilled
+        return self.drawn_m3 > 0.0 and (short or ice.solid_s is not None)
 
 
 def vessel_ice(frost: Frost, vessel: Vessel, drawn_m3: float, refilled: bool, warm_c: float) -> VesselIce:
@@ -52,11 +61,13 @@ def vessel_ice(frost: Frost, vessel: Vessel, drawn_m3: float, refilled: bool, wa
         refilled: whether as much comes in again, at `warm_c` [°C].
     """
     found = [_ice(frost, vessel, drawn_m3, warm_c, refilled, share) for share in (1.0, MOST_HEAT, LEAST_HEAT)]
-    return VesselIce(vessel=vessel, likely=found[0], worst=found[1], best=found[2], drawn_m3=drawn_m3)
+    return VesselIce(
+        vessel=vessel, likely=found[0], worst=found[1], best=found[2], drawn_m3=drawn_m3, refilled=refilled
+    )
 
 
 def _ice(frost: Frost, vessel: Vessel, drawn_m3: float, warm_c: float, refilled: bool, heat: float) -> Ice:
-    """Return the ice at the end of a frost, hour by hour, with a share of the heat that leaves otherwise."""
+    """Return the ice at the end of a frost, step by step, with a share of the heat that leaves otherwise."""
     shape, level_m = shape_of(vessel.model_copy(update={"count": 1})), vessel.level_m
     drawn_m3 /= vessel.count
     volume = shape.volume_m3(level_m)
@@ -68,27 +79,29 @@ def _ice(frost: Frost, vessel: Vessel, drawn_m3: float, warm_c: float, refilled:
     over = air + (LID_M2KW + foam if vessel.lid else frost.snow_m / SNOW_WMK)
     under = air + foam if vessel.stand_m > 0.0 else GROUND_M2KW
     water_c, top, wall, solid_s, closed_s = max(warm_c, 0.0), 0.0, 0.0, None, None
-    for hour in range(1, round(frost.days * DAY_S / STEP_S) + 1):
+    step_s = max(LEAST_STEP_S, frost.days * DAY_S / MOST_STEPS)
+    for step in range(1, round(frost.days * DAY_S / step_s) + 1):
         lost = -frost.air_c * (
             top_m2 / (over + top / ICE_WMK) + wall_m2 / (air + foam + wall / ICE_WMK) + floor_m2 / under
         )  # W, of water at 0 °C
         brought = WATER_KGM3 * WATER_JKGK * drawn_m3 / DAY_S * (max(warm_c, 0.0) - water_c) if refilled else 0.0
         if water_c > 0.0 and top + wall == 0.0:
             warmer = lost * (1.0 - water_c / frost.air_c)
-            water_c += (brought - warmer) * STEP_S / (WATER_KGM3 * WATER_JKGK * max(volume, 1e-6))
+            water_c += (brought - warmer) * step_s / (WATER_KGM3 * WATER_JKGK * max(volume, 1e-6))
             water_c = max(water_c, 0.0)
             continue
         left = max(0.0, 1.0 - brought / lost) if lost > 0.0 else 0.0  # what the refill does not make up for
-        per_ice = STEP_S * left / (ICE_KGM3 * MELTING_JKG) * -frost.air_c
+        per_ice = step_s * left / (ICE_KGM3 * MELTING_JKG) * -frost.air_c
         top += per_ice / (over + top / ICE_WMK)
         wall += per_ice / (air + foam + wall / ICE_WMK)
         if not refilled:
-            level_m = max(0.0, level_m - drawn_m3 * STEP_S / DAY_S / max(floor_m2, 1e-6))
+            level_m = max(0.0, level_m - drawn_m3 * step_s / DAY_S / max(floor_m2, 1e-6))
         core = _core_m3(floor_m2, across_m, level_m, top, wall)
-        if closed_s is None and (level_m - top <= vessel.outlet_m or 2.0 * wall >= across_m):
-            closed_s = hour * STEP_S
+        reached = level_m - top <= vessel.outlet_m < vessel.level_m or 2.0 * wall >= across_m
+        if closed_s is None and top > 0.0 and reached:
+            closed_s = step * step_s
         if core <= 1e-3 * volume:
-            solid_s = hour * STEP_S
+            solid_s = step * step_s
             break
     if solid_s is not None:
         top = level_m

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.analysis.vessel_end import vessel_ends
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, Line, PumpInflow, label
 from leadsman.core.winter.drain_down import OPENED, held_water
@@ -45,7 +44,7 @@ def spring_walk(analysis: Analysis) -> list[WalkStep]:
             steps.append(WalkStep(step_id=f"filter-{line.id}", part=line.id, told=told))
     for outlet in analysis.fed_outlets:
         if isinstance(outlet, FloatValveOutlet):
-            told = say("Fit the valve of {}: washer soft, float free", label(outlet))
+            told = say("Fit {}: washer soft, float free", label(outlet))
             steps.append(WalkStep(step_id=f"fit-{outlet.id}", part=outlet.id, told=told))
     steps.append(
         WalkStep(
@@ -57,16 +56,14 @@ def spring_walk(analysis: Analysis) -> list[WalkStep]:
 
 
 def _shut(analysis: Analysis) -> Iterator[WalkStep]:
-    seen = set()
-    for vessel, end in vessel_ends(analysis):
-        line = end.leg.line
-        if end.leaves and line.id not in seen:
-            seen.add(line.id)
-            yield WalkStep(
-                step_id=f"source-{line.id}", part=line.id,
-                told=say("Shut the tap of {} at {}", label(line), label(vessel)),
-                seen=say("Let air in just below the tap: without it the line empties slowly or not at all."),
-            )  # fmt: skip
+    layout = analysis.model.layout
+    leaving = [(line, layout.vessels[line.from_]) for line in analysis.document.lines if line.from_ in layout.vessels]
+    for line, vessel in sorted(leaving, key=lambda pair: -layout.floor_m(pair[1])):
+        yield WalkStep(
+            step_id=f"source-{line.id}", part=line.id,
+            told=say("Shut the tap of {} at {}", label(line), label(vessel)),
+            seen=say("Let air in just below the tap: without it the line empties slowly or not at all."),
+        )  # fmt: skip
     for inflow in analysis.document.inflows:
         if isinstance(inflow, PumpInflow):
             told = say("Switch off the pump of {} and empty it", label(inflow))
@@ -103,7 +100,7 @@ def _ends(analysis: Analysis) -> Iterator[WalkStep]:
             yield WalkStep(step_id=f"filter-{line.id}", part=line.id, told=told)
     for outlet in analysis.fed_outlets:
         told = (
-            say("Take the valve of {} off, or hold its float down", label(outlet))
+            say("Take {} off, or hold its float down", label(outlet))
             if isinstance(outlet, FloatValveOutlet)
             else say("Open {} and leave it open", label(outlet))
         )

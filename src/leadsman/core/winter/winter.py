@@ -1,6 +1,7 @@
 """A plan in a frost: its lines, what keeps them open, what stays in them drained, and its vessels' ice."""
 
 from dataclasses import dataclass
+from weakref import WeakKeyDictionary
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, LITRE_M3
@@ -10,6 +11,8 @@ from leadsman.core.winter.bleed import LineBleed, bleeds
 from leadsman.core.winter.drain_down import Held, held_water
 from leadsman.core.winter.line_frost import LineFrost, frost_depth, line_frosts, source_c
 from leadsman.core.winter.vessel_ice import VesselIce, vessel_ice
+
+MOST_VESSELS = 300  # of a plan of many, the first
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -25,6 +28,16 @@ class SourceInFrost:
     needed_m3: float
     bled_m3: float | None
     by_plan: bool
+
+    @property
+    def spare_m3(self) -> float | None:
+        """What comes in a day beyond what is needed [m3]; None where that has no limit that is known."""
+        return None if self.comes_m3 is None else max(0.0, self.comes_m3 - self.needed_m3)
+
+    @property
+    def is_short(self) -> bool:
+        """Whether what is bled is more than can be spared."""
+        return self.bled_m3 is not None and self.spare_m3 is not None and self.bled_m3 > self.spare_m3
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -50,11 +63,20 @@ class Winter:
         return [one for one in self.held if one.line.id == line_id]
 
 
+_found: WeakKeyDictionary[Analysis, Winter] = WeakKeyDictionary()
+
+
 def winter(analysis: Analysis) -> Winter | None:
-    """Return what the frost of a plan does to it; None where it has none."""
+    """Return what the frost of a plan does to it, worked out once; None where it has none."""
     frost = analysis.document.frost
     if frost is None:
         return None
+    if analysis not in _found:
+        _found[analysis] = _winter(analysis, frost)
+    return _found[analysis]
+
+
+def _winter(analysis: Analysis, frost: Frost) -> Winter:
     lines = line_frosts(analysis, frost)
     bled = bleeds(analysis, frost, lines)
     freezing = [one.line.id for one in lines if one.freezes]
@@ -90,10 +112,10 @@ def _sources(analysis: Analysis, bled: list[LineBleed]) -> list[SourceInFrost]:
 
 
 def _vessels(analysis: Analysis, frost: Frost) -> list[VesselIce]:
-    """Return the ice of every vessel but those that only lie in a house, as far as anybody said; with what is drawn."""
+    """Return the ice of the vessels, each with what is drawn of it in a day."""
     warm_c = source_c(analysis, frost)
     found = []
-    for vessel in analysis.document.vessels:
+    for vessel in analysis.document.vessels[:MOST_VESSELS]:
         system = analysis.system_of(vessel.id)
         is_store = system is not None and vessel in system.stores
         if is_store and system is not None:

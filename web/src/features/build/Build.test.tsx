@@ -1,6 +1,7 @@
 /** How a plan is built, as people use it: laying sheets, holes, floats. */
 import { expect, test } from "vitest";
 
+import { readLog } from "../../api/client";
 import { openBench } from "../../testing/bench";
 import { named } from "../../testing/farm";
 
@@ -93,4 +94,38 @@ test("spaces between posts are counted, and taps set, once it is said how far ap
   await bench.seen("[aria-label=Laying]", "allowed: 0.5 or more");
   await bench.fill("Between fence posts", "");
   await bench.seen(sheet, "150.0 m –");
+});
+
+test("a frost is set, what freezes first is told, water is left running, and the walk is ticked off", async () => {
+  const bench = await openBench("build");
+  await bench.press("Winter");
+  await bench.seen("main", "No frost is stated yet");
+  await bench.press("Set a frost");
+  await bench.seen("[data-testid=frost-told]", "32 days, 160 degree-days");
+  await bench.seen("[aria-label='Lines in the frost'] tbody tr", "Mat tube");
+  await bench.seen("[data-testid=way-drain]", "stay in low points");
+  await bench.fill("Air, day and night", "-20");
+  await bench.seen("[data-testid=frost-told]", "640 degree-days");
+  await bench.fill("Air, day and night", "3");
+  await bench.until(async () => {
+    const field = await bench.field("Air, day and night");
+    expect(bench.helpOf(field)).toMatch(/less than 0|below 0|under 0/);
+  });
+  await bench.fill("Air, day and night", "-2");
+  await bench.seen("[data-testid=frost-told]", "64 degree-days");
+  await bench.fill("Left running at Low trough valve", "200");
+  await bench.seen("[data-testid=bleed-low-valve]", "°C");
+  await bench.fill("Left running at Low trough valve", "0.1");
+  await bench.seen("[data-testid=bleed-low-valve]", "freezes on the way");
+  await bench.press("The walk: drain, start again");
+  await bench.seen("[data-testid=walk-source-west-draw]", "Shut the tap of West draw-off at West chamber");
+  await bench.press("Done", "[data-testid=walk-source-west-draw]");
+  await bench.seen("[data-testid=walk-source-west-draw]", "✓ done");
+  await bench.press("Start in spring");
+  await bench.seen("[aria-label='Steps of the walk']", "Shut the drain of Head main");
+  await bench.until(() => expect(bench.text("[data-testid=queue]")).toContain("All entries are sent"));
+  const { entries } = await readLog(bench.designId, null);
+  expect(entries.map(({ figures, part }) => [figures?.step, part])).toEqual([
+    ["drain:source-west-draw", "west-draw"],
+  ]);
 });

@@ -11,6 +11,7 @@ import { Floats } from "./Floats";
 import { Holes } from "./Holes";
 import { JobSheet } from "./JobSheet";
 import { Laying } from "./Laying";
+import { Winter } from "./Winter";
 import { Work } from "./Work";
 
 export interface BuildProps {
@@ -31,6 +32,7 @@ const PAGES = [
   { value: "holes", text: "Holes" },
   { value: "floats", text: "Floats" },
   { value: "water", text: "First water" },
+  { value: "winter", text: "Winter" },
 ] as const;
 
 type Page = (typeof PAGES)[number]["value"];
@@ -47,7 +49,9 @@ export function Build(props: BuildProps) {
       <PageBar<Page> page={page} pages={PAGES} onChange={setPage}>
         {page === "work" && <JobSheet document={document} revision={revision} />}
       </PageBar>
-      {page === "water" ? (
+      {page === "winter" ? (
+        <Winter {...props} />
+      ) : page === "water" ? (
         <FirstWater {...props} />
       ) : page === "floats" ? (
         <Floats {...props} />

@@ -90,7 +90,17 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
     view: "build",
     title: "Build",
-    codes: ["closes-over-hole", "float-hits", "hole-unfit", "reopens-too-low"],
+    codes: [
+      "closes-over-hole",
+      "float-hits",
+      "hole-unfit",
+      "reopens-too-low",
+      "line-freezes",
+      "bleed-over-source",
+      "undrained-dip",
+      "ice-closes-outlet",
+      "core-used-up",
+    ],
   },
   { view: "log", title: "Log", codes: [] },
 ];

@@ -143,6 +143,9 @@ def _leave_out(document: Document, gone: set[str]) -> None:
         for found in parts(document, kind):
             if found.get(key) in gone:
                 found.pop(key)
+    frost = document.get("frost")
+    if frost and frost.get("bleeds"):
+        frost["bleeds"] = [bleed for bleed in frost["bleeds"] if bleed["outlet"] not in gone]
     for scenario in parts(document, "scenarios"):
         if scenario.get("levels_m"):
             scenario["levels_m"] = {name: level for name, level in scenario["levels_m"].items() if name not in gone}

@@ -1,0 +1,272 @@
+"""JSON of winter: what a frost does to lines and vessels, the ways through it side by side, and the walks."""
+
+import math
+from datetime import date
+from typing import Literal
+
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.design import Design, Frost, label
+from leadsman.core.design.cost import PRICED_IN
+from leadsman.core.parts.compare.laying import TRENCH_PRICE
+from leadsman.core.parts.work_plan import DIG_MIN_PER_M
+from leadsman.core.report.base import Report, Words, words
+from leadsman.core.winter.bleed import LineBleed
+from leadsman.core.winter.line_frost import LineFrost
+from leadsman.core.winter.vessel_ice import VesselIce
+from leadsman.core.winter.walk import WalkStep, drain_walk, spring_walk
+from leadsman.core.winter.winter import Winter, winter
+
+# a frost to begin with, north of the equator: ours, no source; everybody knows a better one for where they live
+BEGINS, ENDS, BEGINS_SOUTH, ENDS_SOUTH = (12, 20), (1, 20), (6, 20), (7, 20)
+AIR_C = -5.0
+SPADE_M = 0.3  # of depth, for the minutes that a metre of trench takes
+
+
+class LineInFrost(Report):
+    """A line in the frost: after how long its standing water is at 0 °C, and ice [s]; null where it does not freeze.
+
+    `riser` is the outlet at which it freezes first, where it comes out of the ground there.
+    """
+
+    line: str
+    cover_m: float
+    reached_s: float | None
+    cold_s: float | None
+    frozen_s: float | None
+    riser: str | None
+    loss_w_per_k: float
+
+
+class BleedReport(Report):
+    """What keeps the way to an outlet open [L/min], null where nothing does; what is left running, and arrives with."""
+
+    outlet: str
+    least_lpm: float | None
+    asked_lpm: float
+    asked_c: float | None
+    goes: Words
+
+
+class SourceReport(Report):
+    vessel: str
+    comes_lpd: float | None
+    needed_lpd: float
+    bled_lpd: float | None
+    by_plan: bool
+
+
+class IceReport(Report):
+    """A vessel's ice at the frost's end: least, likely and most; null where it is not solid, its outlet not closed."""
+
+    vessel: str
+    top_m: tuple[float, float, float]
+    core_l: tuple[float, float, float]
+    solid_s: float | None
+    closed_s: float | None
+    drawn_lpd: float
+
+
+class WayThrough(Report):
+    """One way through the winter: digging, water, days without the line; whether it does, and what it means."""
+
+    key: Literal["bury", "bleed", "drain"]
+    name: str
+    dig_m: float
+    dig_h: float
+    price: float | None
+    water_lpd: float
+    days_without: int
+    stays_l: float
+    does: bool
+    means: Words
+
+
+class WalkStepReport(Report):
+    id: str
+    told: Words
+    seen: Words
+    part: str | None
+
+
+class WinterReport(Report):
+    """The frost as it is reckoned with, and what it does: the lines that freeze first come first."""
+
+    days: int
+    degree_days: float
+    depth_m: float
+    source_c: float
+    lines: list[LineInFrost]
+    bleeds: list[BleedReport]
+    sources: list[SourceReport]
+    vessels: list[IceReport]
+    ways: list[WayThrough]
+
+
+class WinterAnswer(Report):
+    """What the frost of a plan does, null where it has none; one to begin with; and both walks."""
+
+    winter: WinterReport | None
+    suggested: Frost
+    drain: list[WalkStepReport]
+    spring: list[WalkStepReport]
+
+
+def winter_answer(analysis: Analysis, today: date) -> WinterAnswer:
+    """Return what a frost does to a design, and how its lines are drained and started."""
+    found = winter(analysis)
+    return WinterAnswer(
+        winter=None if found is None else _report(analysis, found),
+        suggested=suggested_frost(analysis.document, today),
+        drain=[_step(step) for step in drain_walk(analysis)],
+        spring=[_step(step) for step in spring_walk(analysis)],
+    )
+
+
+def suggested_frost(design: Design, today: date) -> Frost:
+    """Return the frost that a plan is asked about where nobody said one: a month in its next winter."""
+    begins, ends = (BEGINS_SOUTH, ENDS_SOUTH) if design.site.is_southern else (BEGINS, ENDS)
+    year = today.year if (today.month, today.day) <= begins else today.year + 1
+    last = date(year + (ends < begins), *ends)
+    return Frost.model_validate(
+        {
+            "from": date(year, *begins).isoformat(),
+            "to": last.isoformat(),
+            "air_c": AIR_C,
+            "wind_mps": 3.0,
+            "soil": "loam",
+        }
+    )
+
+
+def _report(analysis: Analysis, found: Winter) -> WinterReport:
+    ordered = sorted(found.lines, key=lambda one: (one.cold_s, one.line.id))
+    return WinterReport(
+        days=found.frost.days,
+        degree_days=found.frost.degree_days,
+        depth_m=found.depth_m,
+        source_c=found.source_c,
+        lines=[_line(one) for one in ordered],
+        bleeds=[_bleed(analysis, one) for one in found.bleeds],
+        sources=[
+            SourceReport(
+                vessel=one.vessel.id,
+                comes_lpd=None if one.comes_m3 is None else one.comes_m3 / LITRE_M3,
+                needed_lpd=one.needed_m3 / LITRE_M3,
+                bled_lpd=None if one.bled_m3 is None else one.bled_m3 / LITRE_M3,
+                by_plan=one.by_plan,
+            )
+            for one in found.sources
+        ],
+        vessels=[_ice(one) for one in found.vessels],
+        ways=[_bury(analysis, found), _run(found), _drain(analysis, found)],
+    )
+
+
+def _line(one: LineFrost) -> LineInFrost:
+    return LineInFrost(
+        line=one.line.id,
+        cover_m=one.line.cover_m,
+        reached_s=_or_none(one.reached_s),
+        cold_s=_or_none(one.cold_s),
+        frozen_s=_or_none(one.frozen_s),
+        riser=one.riser,
+        loss_w_per_k=one.loss_wk,
+    )
+
+
+def _or_none(seconds: float) -> float | None:
+    return seconds if math.isfinite(seconds) else None
+
+
+def _bleed(analysis: Analysis, one: LineBleed) -> BleedReport:
+    return BleedReport(
+        outlet=one.outlet.id,
+        least_lpm=None if one.least_m3s is None else lpm_from_m3s(one.least_m3s),
+        asked_lpm=lpm_from_m3s(one.asked_m3s),
+        asked_c=one.asked_c,
+        goes=words(_goes(analysis, one)),
+    )
+
+
+def _goes(analysis: Analysis, one: LineBleed) -> Wording:
+    """Return where bled water goes from an outlet."""
+    vessel = analysis.model.layout.vessels.get(one.outlet.fills or "")
+    if vessel is None:
+        return say("It runs off where {} ends: lead it away from where animals stand.", label(one.outlet))
+    if vessel.overflow_m is None:
+        return say("{} has no overflow: it runs over its rim, and the ground around it turns to ice.", label(vessel))
+    into = analysis.model.layout.vessels.get(vessel.overflow_into or "")
+    if into is not None:
+        return say("It leaves by the overflow of {} into {}.", label(vessel), label(into))
+    if vessel.overflow_onto == "drain":
+        return say("It leaves by the overflow of {} into a drain; a riser lagged and wide keeps open.", label(vessel))
+    return say("It leaves by the overflow of {} onto the ground: mud, and ice where animals stand.", label(vessel))
+
+
+def _ice(one: VesselIce) -> IceReport:
+    return IceReport(
+        vessel=one.vessel.id,
+        top_m=(one.best.top_m, one.likely.top_m, one.worst.top_m),
+        core_l=(one.worst.core_m3 / LITRE_M3, one.likely.core_m3 / LITRE_M3, one.best.core_m3 / LITRE_M3),
+        solid_s=one.likely.solid_s,
+        closed_s=one.likely.closed_s,
+        drawn_lpd=one.drawn_m3 / LITRE_M3,
+    )
+
+
+def _bury(analysis: Analysis, found: Winter) -> WayThrough:
+    dig_m = sum(one.line.pipe_length_m for one in found.lines if one.line.cover_m < found.depth_m)
+    depth = Quantity(value=found.depth_m, unit="m")
+    told = (
+        say(
+            "Everything deeper than {}; what comes up to a valve needs foam and shelter. Ask what frost depth is usual "
+            "where you are; call the utility locating service before digging.",
+            depth,
+        )
+        if dig_m
+        else say("All pipe lies deeper than {} already.", depth)
+    )
+    minutes = DIG_MIN_PER_M * dig_m * max(1.0, found.depth_m / SPADE_M)
+    return WayThrough(
+        key="bury", name="Buried below the frost", dig_m=dig_m, dig_h=minutes / 60.0,
+        price=TRENCH_PRICE * dig_m if analysis.document.site.currency == PRICED_IN else None,
+        water_lpd=0.0, days_without=0, stays_l=0.0, does=True, means=words(told),
+    )  # fmt: skip
+
+
+def _run(found: Winter) -> WayThrough:
+    cannot = any(one.least_m3s is None for one in found.bleeds)
+    litres = sum(one.least_m3s or 0.0 for one in found.bleeds) * DAY_S / LITRE_M3
+    short = [one for one in found.sources if one.is_short]
+    if cannot:
+        told = say("The source is too cold: no flow arrives above 0 °C.")
+    elif short:
+        told = say("More than {} can spare: the store runs empty, and then the lines freeze.", label(short[0].vessel))
+    else:
+        told = say("The source can spare it. It must not stop: a stuck valve or an empty store freezes the lines.")
+    return WayThrough(
+        key="bleed", name="Left running", dig_m=0.0, dig_h=0.0, price=None, water_lpd=litres, days_without=0,
+        stays_l=0.0, does=not cannot and not short, means=words(told),
+    )  # fmt: skip
+
+
+def _drain(analysis: Analysis, found: Winter) -> WayThrough:
+    stays = sum(one.litres for one in found.held)
+    days = found.frost.days
+    need = Quantity(value=analysis.daily_l, unit="L/d")
+    told = (
+        say("{} stay in low points and split the pipe there: drains first. ", Quantity(value=stays, unit="L"))
+        if stays
+        else say("Nothing stays in it. ")
+    )
+    hauled = say("No water at the outlets meanwhile: {} are hauled or drunk elsewhere.", need)
+    return WayThrough(
+        key="drain", name="Drained before it", dig_m=0.0, dig_h=0.0, price=None, water_lpd=0.0, days_without=days,
+        stays_l=stays, does=stays == 0.0, means=words((*told, *hauled)),
+    )  # fmt: skip
+
+
+def _step(step: WalkStep) -> WalkStepReport:
+    return WalkStepReport(id=step.step_id, told=words(step.told), seen=words(step.seen), part=step.part)

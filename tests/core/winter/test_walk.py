@@ -1,0 +1,88 @@
+"""The walks: every tap, drain and end once, the source first, what no drain empties after it; spring the other way."""
+
+from datetime import date
+from typing import Any
+
+from leadsman.core.base.wording import plain
+from leadsman.core.design import Design
+from leadsman.core.report.winter import suggested_frost, winter_answer
+from leadsman.core.winter.walk import drain_walk, spring_walk
+from systems import farm, judged, line
+
+
+def told(steps: list[Any]) -> list[str]:
+    return [plain(step.told) for step in steps]
+
+
+def two_systems() -> dict[str, Any]:
+    return farm(
+        [
+            line("low", "b", "y", inline=[{"kind": "drain", "at_m": 60}, {"kind": "drain", "at_m": 20}]),
+            line("ax", "a", "x", points=[[0, 140.0], [50, 99.0], [70, 110.0], [100, 100.0]],
+                 inline=[{"kind": "filter", "at_m": 1}]),
+        ],
+        {"a": 140.0, "b": 120.0},
+    )  # fmt: skip
+
+
+def test_it_goes_from_the_highest_source_down_and_ends_with_what_stays() -> None:
+    walk = told(drain_walk(judged(two_systems())))
+    assert walk == [
+        "Shut the tap of ax at a", "Shut the tap of low at b",
+        "Open the drain of low at 20 m", "Open the drain of low at 60 m",
+        "Take out the filter of ax and empty its bowl",
+        "Take x off, or hold its float down", "Take y off, or hold its float down",
+        "Empty the low point of ax at 50 m",
+        "Leave all ends open until spring, off the ground",
+    ]  # fmt: skip
+
+
+def test_spring_shuts_what_was_opened_and_fills() -> None:
+    walk = told(spring_walk(judged(two_systems())))
+    assert walk == [
+        "Shut the drain of low at 20 m", "Shut the drain of low at 60 m", "Clean the filter of ax and put it in",
+        "Fit x: washer soft, float free", "Fit y: washer soft, float free",
+        "Fill as at first water: a quarter open, from the top",
+    ]  # fmt: skip
+
+
+def test_every_step_has_an_id_of_its_own_and_a_plan_of_nothing_has_no_walk() -> None:
+    analysis = judged(two_systems())
+    for walk in (drain_walk(analysis), spring_walk(analysis)):
+        assert len({step.step_id for step in walk}) == len(walk)
+    empty = judged({**farm([], {"a": 120.0}, {}), "outlets": [], "herds": []})
+    assert drain_walk(empty) == []
+
+
+def test_winter_is_half_a_year_apart_on_the_two_halves_of_the_globe() -> None:
+    def months(latitude: float, today: date) -> tuple[str, str]:
+        document = farm([line("ax", "a", "x")], {"a": 120.0}, {"x": 100.0})
+        document["site"]["latitude_deg"] = latitude
+        frost = suggested_frost(Design.model_validate(document), today)
+        return frost.from_, frost.to
+
+    assert months(50.0, date(2031, 11, 2)) == ("2031-12-20", "2032-01-20")
+    assert months(50.0, date(2031, 12, 24)) == ("2032-12-20", "2033-01-20")
+    assert months(-40.0, date(2031, 5, 2)) == ("2031-06-20", "2031-07-20")
+    assert months(-40.0, date(2031, 8, 2)) == ("2032-06-20", "2032-07-20")
+
+
+def test_the_three_ways_say_what_each_costs_and_whether_it_does() -> None:
+    document = two_systems()
+    for one in document["lines"]:
+        one["cover_m"] = 0.2
+    document["frost"] = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -10.0, "water_c": 6.0, "depth_m": 0.5}
+    found = winter_answer(judged(document), date(2031, 11, 1)).winter
+    assert found is not None
+    bury, run, drain = found.ways
+    assert (bury.dig_m, bury.does) == (200.0, True)
+    assert not run.does
+    assert run.water_lpd > 1_000.0
+    assert (drain.days_without, drain.does) == (10, False)
+    assert drain.stays_l > 5.0
+    for one in document["lines"]:
+        one["cover_m"] = 0.6
+    deep = winter_answer(judged(document), date(2031, 11, 1)).winter
+    assert deep is not None
+    assert deep.ways[0].dig_m == 0.0
+    assert deep.ways[1].water_lpd < run.water_lpd / 5
