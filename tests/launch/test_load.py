@@ -100,7 +100,7 @@ def test_long_analyses_wait_for_each_other_and_saves_and_edits_for_none(server: 
         ("designs", 5_000_000, True, "too_large"),
         ("designs", 40_000_000, False, "Too Large"),
         ("archive", 40_000_000, True, "refused|not_found|http"),
-        ("archive", 300_000_000, False, "Too Large"),
+        ("archive", 1_100_000_000, False, "Too Large"),
     ],
 )
 def test_how_much_is_taken_in_depends_on_where_it_goes(

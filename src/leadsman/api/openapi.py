@@ -25,6 +25,7 @@ from leadsman.core.report.calibration import CalibrationReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.comparison import ComparisonsReport
 from leadsman.core.report.dayrun import DayRunReport
+from leadsman.core.report.dosing import DosesReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.first_water import FirstWaterReport
 from leadsman.core.report.glance import GlanceReport
@@ -46,7 +47,7 @@ from leadsman.settings import Settings
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, FirstWaterReport, GlanceReport,
-    schemas.AskWinter, WinterAnswer, CalibrationReport, PreviewReport, ImportAsked,
+    schemas.AskWinter, DosesReport, WinterAnswer, CalibrationReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport,
     schemas.LayingDrawn, schemas.SettingsDrawn, ValveChoicesReport,

@@ -42,6 +42,9 @@ RAM = {"id": "r", "kind": "ram", "fills": "tank", "fall_m": 2.0, "drive_lpm": 60
 FROST = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -10.0, "wind_mps": 5.0, "water_c": 6.0}
 SINKING = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 80_000}]}
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
+    ("strength-drifts", {"vessels.1.role": "bucket_row", "vessels.1.count": 4, "herds": [], "crops": [
+        {"id": "trees", "outlet": "valve", "litres_lpd": 90.0}], "dosings": [{"id": "feed", "vessel": "trough",
+        "into": "pot", "amount": 5.0, "measure": "g", "per_l": 10.0, "every_days": 7.0}]}, "watch", None, 1.25),
     ("line-freezes", {"frost": FROST}, "fix", None, 14_400.0),
     ("bleed-over-source", {"frost": FROST}, "watch", None, 850.0),
     ("bleed-over-source", {"frost": {**FROST, "bleeds": [{"outlet": "valve", "flow_lpm": 20}]}}, "fix", 28_800.0,

@@ -54,10 +54,17 @@ def locked(low_point_m: float) -> Document:
 
 
 FROST = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -10.0, "wind_mps": 5.0, "water_c": 6.0, "depth_m": 0.5}
+POT = {"id": "feed", "vessel": "trough", "into": "pot", "amount": 5.0, "measure": "g", "per_l": 10.0}
+POTS = {
+    "vessels.1.role": "bucket_row", "vessels.1.count": 4, "herds": [],
+    "crops": [{"id": "trees", "outlet": "valve", "litres_lpd": 400.0}],
+}  # fmt: skip
 DRAINED = {**WAVY, "frost": {**FROST, "drained": True}}
 RUNS = {**FROST, "bleeds": [{"outlet": "valve", "flow_lpm": 30.0}]}
 
 PAIRS: list[tuple[str, Document, Document]] = [
+    ("strength-drifts", {**POTS, "dosings": [{**POT, "share": 1.0, "every_days": 1.0}]},
+     {**POTS, "dosings": [{**POT, "share": 0.15, "every_days": 1.0}]}),
     ("line-freezes", {"frost": FROST, "lines.0.cover_m": 0.45, "lines.0.to": "end"},
      {"frost": FROST, "lines.0.cover_m": 0.55, "lines.0.to": "end"}),
     ("line-freezes", {"frost": FROST}, {"frost": {**FROST, "drained": True}}),

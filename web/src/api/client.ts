@@ -11,6 +11,7 @@ import type {
   DesignEdit,
   DesignHeading,
   DesignList,
+  DosesReport,
   ExportKind,
   Finding,
   FittingProduct,
@@ -210,6 +211,9 @@ export const compareParts = (
 /** First water step by step. */
 export const planFirstWater = (document: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/first-water", { body: { document }, signal }));
+/** Each dose for the water that is there, how to mix it, how strong it stays. */
+export const tellDoses = (document: Design, signal?: AbortSignal) =>
+  withTuples<DosesReport>(api.POST("/api/analyses/doses", { body: { document }, signal }));
 /** What the plan's frost does, and how its lines are drained and started. */
 export const askWinter = (document: Design, today: string, signal?: AbortSignal) =>
   withTuples<WinterAnswer>(api.POST("/api/analyses/winter", { body: { document, today }, signal }));

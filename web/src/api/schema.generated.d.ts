@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/doses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell each dose for the water that is in its vessel, how to mix it, and how strong it stays in the pots. */
+        post: operations["tellDoses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/first-water": {
         parameters: {
             query?: never;
@@ -2770,6 +2787,8 @@ export interface components {
             crops?: components["schemas"]["Crop"][];
             /** Distances */
             distances?: components["schemas"]["Distance"][];
+            /** Dosings */
+            dosings?: components["schemas"]["Dosing"][];
             /** Draws */
             draws?: components["schemas"]["Draw"][];
             /** Events */
@@ -2899,6 +2918,105 @@ export interface components {
              * @default 0
              */
             over_m?: number;
+        };
+        /**
+         * DoseReport
+         * @description A dose for the water there is, in g or mL and in spoons; the strength in the pots day by day, 1 the recipe's.
+         */
+        DoseReport: {
+            /** Amount */
+            amount: number;
+            /** By Day */
+            by_day: number[];
+            /** Dead L */
+            dead_l: number;
+            /** Id */
+            id: string;
+            /** Keeps */
+            keeps: number | null;
+            /** Least */
+            least: number | null;
+            /** Metric Spoons */
+            metric_spoons: [
+                number,
+                string
+            ][];
+            /** Most */
+            most: number | null;
+            /** Pots */
+            pots: number;
+            /** Steps */
+            steps: (string | components["schemas"]["QuantityReport"])[][];
+            /** Unit */
+            unit: string;
+            /** Us Spoons */
+            us_spoons: [
+                number,
+                string
+            ][];
+            /** Vessel */
+            vessel: string;
+            /** Water L */
+            water_l: number;
+        };
+        /** DosesReport */
+        DosesReport: {
+            /** Doses */
+            doses: components["schemas"]["DoseReport"][];
+        };
+        /**
+         * Dosing
+         * @description A recipe for the water of a vessel: an `amount` for so many litres, as the packet says.
+         *
+         *     Into the `reservoir` all that tops up comes at strength; into the `pot` plain water comes by a float, and a dose
+         *     goes every so many days. `share` is how much of the packet's dose is given. `taken_share` is how strong what plants
+         *     take is against what they stand in; `air_share` what of the water that is used the air takes.
+         */
+        Dosing: {
+            /**
+             * Air Share
+             * @default 0.1
+             */
+            air_share?: number;
+            /** Amount */
+            amount: number;
+            /**
+             * Every Days
+             * @default 7
+             */
+            every_days?: number;
+            /** Id */
+            id: string;
+            /**
+             * Into
+             * @default reservoir
+             * @enum {string}
+             */
+            into?: "reservoir" | "pot";
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "mL" | "L" | "tsp" | "tbsp" | "fl oz" | "cup" | "pint" | "quart" | "gallon" | "metric tsp" | "metric tbsp" | "metric cup" | "g" | "kg" | "oz" | "lb";
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Per L */
+            per_l: number;
+            /**
+             * Share
+             * @default 1
+             */
+            share?: number;
+            /**
+             * Taken Share
+             * @default 0.8
+             */
+            taken_share?: number;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * DrainBackReport
@@ -4244,7 +4362,7 @@ export interface components {
         };
         /**
          * IceReport
-         * @description The ice of a vessel at the frost's end, likely, and the range of what may come; null where that does not happen.
+         * @description A vessel's ice at the frost's end: least, likely and most; null where it is not solid, its outlet not closed.
          */
         IceReport: {
             /** Closed S */
@@ -9205,6 +9323,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayRunReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tellDoses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DosesReport"];
                 };
             };
             /** @description Refused */

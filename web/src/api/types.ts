@@ -113,6 +113,11 @@ export type Calibration = Schemas["CalibrationReport"];
 export type CalibrationReading = Schemas["ReadingReport"];
 export type Explanation = Schemas["ExplanationReport"];
 export type Trouble = Schemas["TroubleReport"];
+type DoseTold = Schemas["DosesReport"]["doses"][number];
+export type Dose = Omit<DoseTold, "us_spoons" | "metric_spoons"> &
+  Record<"us_spoons" | "metric_spoons", [number, string][]>;
+export type DosesReport = { doses: Dose[] };
+export type Dosing = NonNullable<Design["dosings"]>[number];
 type Three = [number, number, number];
 type WinterTold = NonNullable<Schemas["WinterAnswer"]["winter"]>;
 type Icy = Omit<WinterTold["vessels"][number], "top_m" | "core_l"> & { top_m: Three; core_l: Three };

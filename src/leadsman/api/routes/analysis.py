@@ -32,6 +32,7 @@ from leadsman.core.report.choices import (
     valve_choices_report,
 )
 from leadsman.core.report.dayrun import DayRunReport, asked_day
+from leadsman.core.report.dosing import DosesReport, doses_report
 from leadsman.core.report.finding import RemediesReport, remedies_report
 from leadsman.core.report.first_water import FirstWaterReport, first_water_report
 from leadsman.core.report.preview import PreviewReport, preview_report
@@ -80,6 +81,12 @@ def analyse_at_rest(body: Analyse) -> Response:
 def plan_first_water(body: Analyse) -> Response:
     """Tell first water step by step: what to open and shut, when water comes where, what to measure."""
     return answer(first_water_report(judged(body.document)))
+
+
+@analysis.post("/doses", operation_id="tellDoses", responses={200: DosesReport, 422: Problem})
+def tell_doses(body: Analyse) -> Response:
+    """Tell each dose for the water that is in its vessel, how to mix it, and how strong it stays in the pots."""
+    return answer(doses_report(judged(body.document)))
 
 
 @analysis.post("/winter", operation_id="askWinter", responses={200: WinterAnswer, 422: Problem})

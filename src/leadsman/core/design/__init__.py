@@ -7,6 +7,7 @@ layout, pipes and fittings of its lines, stores, cost. May import base, physics 
 
 from leadsman.core.design.base import Part, fault
 from leadsman.core.design.document import Design, label, labels
+from leadsman.core.design.dosing import Dosing
 from leadsman.core.design.event import (
     CheckValveFailed,
     DayEvent,
@@ -97,6 +98,7 @@ __all__ = [
     "DayEvent",
     "Design",
     "Distance",
+    "Dosing",
     "Draw",
     "Drinking",
     "EmitterOutlet",

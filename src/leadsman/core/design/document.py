@@ -7,6 +7,7 @@ from pydantic_core import ErrorDetails, InitErrorDetails, PydanticCustomError
 
 from leadsman.core.catalogue import PipeProduct, pipe_product
 from leadsman.core.design.base import Id, Name, Part
+from leadsman.core.design.dosing import Dosing
 from leadsman.core.design.event import DayEvent, EventBase
 from leadsman.core.design.frost import Frost
 from leadsman.core.design.grazing import Paddock, Rotation
@@ -41,6 +42,7 @@ class Design(Part):
     calendar: Annotated[list[Rotation], Field(max_length=2_000)] = Field(default_factory=list)
     crops: Annotated[list[Crop], Field(max_length=1_000)] = Field(default_factory=list)
     timers: Annotated[list[Timer], Field(max_length=200)] = Field(default_factory=list)
+    dosings: Annotated[list[Dosing], Field(max_length=200)] = Field(default_factory=list)
     ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = Field(default_factory=list)
     inflows: Annotated[list[Inflow], Field(max_length=1_000)] = Field(default_factory=list)
     draws: Annotated[list[Draw], Field(max_length=10_000)] = Field(default_factory=list)
@@ -111,6 +113,7 @@ def label(
     | Scenario
     | Crop
     | Timer
+    | Dosing
     | EventBase
     | PressureSourceBase,
 ) -> str:

@@ -15,7 +15,7 @@ from leadsman.core.design.event import WHERE as EVENT_WHERE
 
 KINDS = (
     "places", "vessels", "lines", "pressure_sources", "outlets", "herds", "paddocks", "calendar", "crops", "timers",
-    "inflows", "scenarios", "events", "books", "sights", "distances",
+    "dosings", "inflows", "scenarios", "events", "books", "sights", "distances",
 )  # fmt: skip
 # (list, key, lists that it may name)
 REFERENCES = (
@@ -31,6 +31,7 @@ REFERENCES = (
     ("calendar", "herd", ("herds",)),
     ("crops", "outlet", ("outlets",)),
     ("ponds", "vessel", ("vessels",)),
+    ("dosings", "vessel", ("vessels",)),
     ("inflows", "fills", ("vessels",)),
     ("inflows", "draws_from", ("vessels",)),
     ("draws", "vessel", ("vessels",)),

@@ -125,8 +125,8 @@ def _over_source(analysis: Analysis, found: Winter, source: SourceInFrost, spare
         unit="L/d",
         headline=headline,
         why=say(
-            "What runs off is lost to the animals: after the store is empty the lines freeze too. Foam, deeper pipe or "
-            "draining takes less."
+            "What is left running is lost to the animals: once the store is empty the lines freeze too. Foam, deeper "
+            "pipe or draining takes less."
         ),
         try_remedies=partial(that_end, analysis, [lag] if lag.patch else [], bleed_over_source, source.vessel.id,
                              "then what comes in is enough"),

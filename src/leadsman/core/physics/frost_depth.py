@@ -46,5 +46,9 @@ def frost_depth_m(degree_days: float, soil: Soil) -> float:
 
 
 def degree_days_to(depth_m: float, soil: Soil) -> float:
-    """Return the degree-days after which frost has reached a depth [°C·d]; the reverse of `frost_depth_m`."""
+    """Return the degree-days after which frost has reached a depth [°C·d]; the reverse of `frost_depth_m`.
+
+    >>> round(degree_days_to(0.831, SOILS["loam"]))
+    200
+    """
     return depth_m**2 * soil.freezing_jm3 / (2.0 * soil.conducts_wmk * DAY_S)

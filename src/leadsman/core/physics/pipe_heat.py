@@ -75,6 +75,8 @@ def loss_in_air_wmk(wall: Wall, wind_mps: float, air_c: float) -> float:
 
     Raises:
         OutOfRange: as `wind_wm2k`.
+    >>> round(loss_in_air_wmk(Wall(bore_m=0.0272, outer_m=0.032, wall_wmk=0.4), 5.0, -10.0), 1)
+    3.5
     """
     taken = wind_wm2k(wind_mps, wall.outside_m, air_c) * math.pi * wall.outside_m
     return 1.0 / (wall.resistance_mkw + 1.0 / taken)

@@ -194,7 +194,7 @@ def _goes(analysis: Analysis, one: LineBleed) -> Wording:
     """Return where bled water goes from an outlet."""
     vessel = analysis.model.layout.vessels.get(one.outlet.fills or "")
     if vessel is None:
-        return say("It runs off where {} ends: lead it away from where animals stand.", label(one.outlet))
+        return say("It runs out where {} ends: lead it away from where animals stand.", label(one.outlet))
     if vessel.overflow_m is None:
         return say("{} has no overflow: it runs over its rim, and the ground around it turns to ice.", label(vessel))
     into = analysis.model.layout.vessels.get(vessel.overflow_into or "")

@@ -157,3 +157,26 @@ test("a dipstick after a night without drinking says the leak", async () => {
   await bench.seen("[data-testid='finding-stick-leak']", "an hour went in 9.0 hours though nobody drank");
   expect(bench.all("figure svg circle")).toHaveLength(2);
 });
+
+test("a recipe is scaled to the water that is there, and its strength is told", async () => {
+  const bench = await openBench("log");
+  await bench.press("Mixing");
+  await bench.press("Add a recipe");
+  await bench.choose("The water of", "mat-tank");
+  await bench.fill("Amount", "2");
+  await bench.fill("For so much water", "20");
+  await bench.seen("[data-testid^=dose-]", "that are in Mat tank");
+  await bench.seen("[aria-label='How to mix it']", "leave it shut until all is dissolved");
+  await bench.choose("Goes into", "pot");
+  await bench.seen("[aria-label='How to mix it']", "Let it spread before measuring");
+  await bench.fill("Amount", "0");
+  await bench.until(async () => {
+    const field = await bench.field("Amount");
+    expect(bench.helpOf(field)).not.toBe("");
+  });
+  await bench.fill("Amount", "3");
+  await bench.until(() => bench.saved());
+  expect(bench.document().dosings).toMatchObject([{ vessel: "mat-tank", amount: 3, into: "pot" }]);
+  await bench.press("Delete this recipe");
+  await bench.seen("main", "No recipe yet");
+});

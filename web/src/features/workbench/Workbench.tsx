@@ -263,7 +263,7 @@ export function Workbench() {
             </Main>
           ) : view === "log" ? (
             <Main>
-              <Log designId={designId} document={document} onShow={(id) => show("lines", id)} />
+              <Log {...figures} designId={designId} onShow={(id) => show("lines", id)} />
             </Main>
           ) : view === "day" ? (
             <Day {...figures} routes={routes} onTry={take} />

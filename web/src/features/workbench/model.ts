@@ -16,6 +16,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
       "water-too-far",
       "figures-assumed",
       "flow-below-plants",
+      "strength-drifts",
       "nipples-above-water",
       "room-below-rule",
       "timers-clash",

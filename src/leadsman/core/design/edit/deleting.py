@@ -20,6 +20,7 @@ from leadsman.core.design.edit.splitting import join_lines, joinable
 # what goes with a part that one of its keys names
 GO_ALONG = (
     ("requirements", "outlet"), ("requirements", "place"), ("requirements", "vessel"), ("distances", "line"),
+    ("dosings", "vessel"),
     ("ponds", "vessel"), ("draws", "vessel"), ("inflows", "fills"), ("calendar", "herd"), ("sights", "outlet"),
     ("events", "where"), ("events", "to"),
 )  # fmt: skip

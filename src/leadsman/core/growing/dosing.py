@@ -1,0 +1,104 @@
+"""Doses of a plan: how much for the water that is there, and how strong it is in the pots by either school."""
+
+from dataclasses import dataclass
+
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.measures import METRIC_SPOONS, US_SPOONS, in_base, is_mass, spoons
+from leadsman.core.base.units import LITRE_M3
+from leadsman.core.design import Dosing, Vessel
+from leadsman.core.design.store import shape_of
+from leadsman.core.farm.container_row import ContainerRow
+from leadsman.core.growing.strength import Cycle, PotWater, dose_that_keeps, dosed_pot
+
+SHOWN_DAYS = 28
+DRIFT = 0.25  # of the wanted strength, up or down: more burns or starves; ours, no source
+
+
+@dataclass(frozen=True, kw_only=True)
+class Dose:
+    """A dose for the water of a vessel: litres, g or mL, the same in spoons; what is out of the outlet's reach [L].
+
+    `row` are the pots that drink of it, None where none do; `by_day` the strength in them day by day from now, 1 for
+    the recipe's; `cycle` where it repeats between doses, `keeps` what of a full dose would hold it at 1 on the mean.
+    """
+
+    dosing: Dosing
+    vessel: Vessel
+    water_l: float
+    dead_l: float
+    base_amount: float
+    is_mass: bool
+    us_spoons: list[tuple[float, str]]
+    metric_spoons: list[tuple[float, str]]
+    row: ContainerRow | None
+    by_day: list[float]
+    cycle: Cycle | None
+    keeps: float | None
+
+    @property
+    def drifts(self) -> bool:
+        """Whether the strength in the pots strays from the recipe's by more than a quarter."""
+        strengths = self.by_day if self.cycle is None else [self.cycle.least, self.cycle.most]
+        return any(abs(strength - 1.0) > DRIFT for strength in strengths)
+
+
+def doses(analysis: Analysis) -> list[Dose]:
+    """Return every dose of a plan."""
+    return [_dose(analysis, dosing) for dosing in analysis.document.dosings]
+
+
+def _dose(analysis: Analysis, dosing: Dosing) -> Dose:
+    vessel = analysis.model.layout.vessels[dosing.vessel]
+    water_l = shape_of(vessel).volume_m3(vessel.level_m) / LITRE_M3
+    row = _row(analysis, dosing)
+    if dosing.into == "pot" and row is not None:
+        water_l = row.holds_m3 / LITRE_M3  # all pots at that level share it
+    amount = in_base(dosing.amount, dosing.measure) * dosing.share * water_l / dosing.per_l
+    by_mass = is_mass(dosing.measure)
+    pot = _pot(dosing, row)
+    return Dose(
+        dosing=dosing, vessel=vessel, water_l=water_l,
+        dead_l=shape_of(vessel).volume_m3(min(vessel.outlet_m, vessel.level_m)) / LITRE_M3,
+        base_amount=amount, is_mass=by_mass,
+        us_spoons=[] if by_mass else spoons(amount, US_SPOONS),
+        metric_spoons=[] if by_mass else spoons(amount, METRIC_SPOONS),
+        row=row,
+        by_day=[] if pot is None else _by_day(dosing, pot),
+        cycle=dosed_pot(pot, dosing.every_days, dosing.share) if pot is not None and dosing.into == "pot" else None,
+        keeps=dose_that_keeps(pot, dosing.every_days) if pot is not None and dosing.into == "pot" else None,
+    )  # fmt: skip
+
+
+def _row(analysis: Analysis, dosing: Dosing) -> ContainerRow | None:
+    """Return the pots that drink of a dosed vessel: their own, or those that its water comes to."""
+    for row in analysis.container_rows:
+        route = analysis.routes.get(row.outlet.id)
+        if dosing.into == "pot" and any(vessel.id == dosing.vessel for vessel in row.vessels):
+            return row
+        if dosing.into == "reservoir" and route is not None and route.vessel.id == dosing.vessel:
+            return row
+    return None
+
+
+def _pot(dosing: Dosing, row: ContainerRow | None) -> PotWater | None:
+    if row is None or row.holds_m3 <= 0.0 or row.demand_m3_per_day <= 0.0:
+        return None
+    used = row.demand_m3_per_day / LITRE_M3
+    return PotWater(
+        holds_l=row.holds_m3 / LITRE_M3, drunk_lpd=used * (1.0 - dosing.air_share), air_lpd=used * dosing.air_share,
+        taken_share=dosing.taken_share,
+    )  # fmt: skip
+
+
+def _by_day(dosing: Dosing, pot: PotWater) -> list[float]:
+    """Return the strength at the end of each day from now, the pots as strong as the recipe to begin with."""
+    strength, found, since = 1.0, [1.0], 0.0
+    for _ in range(SHOWN_DAYS):
+        if dosing.into == "reservoir":
+            strength = pot.fed(strength, dosing.share, 1.0)
+        else:
+            strength, since = pot.fed(strength, 0.0, 1.0), since + 1.0
+            if since >= dosing.every_days:
+                strength, since = strength + dosing.share, since - dosing.every_days
+        found.append(strength)
+    return found

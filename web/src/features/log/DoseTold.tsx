@@ -1,0 +1,84 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+
+import type { Design, Dose } from "../../api/types";
+import { ink } from "../../app/theme";
+import { nameOfPart } from "../../shared/names";
+import { usePreferences } from "../../shared/preferences";
+import { saidText } from "../../shared/saidText";
+import { quantityText } from "../../shared/units";
+
+const percent = (share: number) => `${Math.round(100 * share)} %`;
+const spoonText = (spoons: [number, string][]) =>
+  spoons.map(([count, name]) => `${count} ${name}`).join(" and ");
+const BAR = { width: 8, high: 44 };
+const FULL = 2; // strength at the top of the picture
+
+/** A dose: how much for the water that is there, how to mix it, how strong the pots stay. */
+export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
+  const system = usePreferences((state) => state.system);
+  const litres = (value: number) => quantityText({ value, unit: "L" }, system);
+  const spoons = system === "metric" ? dose.metric_spoons : dose.us_spoons;
+  const amount = dose.amount < 10 ? dose.amount.toFixed(1) : Math.round(dose.amount).toLocaleString("en-US");
+  return (
+    <Box data-testid={`dose-${dose.id}`} sx={{ bgcolor: ink("rail"), p: 3, mt: 3 }}>
+      <Typography variant="h2" sx={{ fontSize: 22 }}>
+        {amount} {dose.unit}
+        {spoons.length > 0 && `, that is ${spoonText(spoons)}`}
+      </Typography>
+      <Typography>
+        for the {litres(dose.water_l)} that are in {nameOfPart(document, dose.vessel)}
+        {dose.dead_l >= 1 && `, ${litres(dose.dead_l)} of it under the outlet`}.
+      </Typography>
+      <Box component="ol" aria-label="How to mix it" sx={{ pl: 5 }}>
+        {dose.steps.map((step, number) => (
+          <li key={number}>{saidText(step, system)}</li>
+        ))}
+      </Box>
+      {dose.by_day.length > 0 && (
+        <>
+          <Typography data-testid={`strength-${dose.id}`}>
+            In {dose.pots} pots:{" "}
+            {dose.least != null && dose.most != null
+              ? `from ${percent(dose.least)} just before a dose to ${percent(dose.most)} just after it, once that repeats.`
+              : `${percent(dose.by_day.at(-1) ?? 1)} of the recipe’s strength after ${dose.by_day.length - 1} days.`}{" "}
+            {dose.keeps != null &&
+              `A dose of ${percent(dose.keeps)} would hold it at full strength on the mean.`}
+          </Typography>
+          <svg
+            role="img"
+            aria-label={`Strength in the pots over ${dose.by_day.length - 1} days`}
+            width={dose.by_day.length * BAR.width}
+            height={BAR.high + 4}
+          >
+            <line
+              x1={0}
+              x2={dose.by_day.length * BAR.width}
+              y1={BAR.high * (1 - 1 / FULL) + 2}
+              y2={BAR.high * (1 - 1 / FULL) + 2}
+              stroke={ink("ink")}
+              strokeDasharray="3 3"
+            />
+            {dose.by_day.map((strength, day) => {
+              const high = (Math.min(strength, FULL) / FULL) * BAR.high;
+              return (
+                <rect
+                  key={day}
+                  x={day * BAR.width + 1}
+                  y={BAR.high - high + 2}
+                  width={BAR.width - 2}
+                  height={high}
+                  fill={ink("deep")}
+                />
+              );
+            })}
+          </svg>
+          <Typography sx={{ fontSize: 13 }}>
+            A bar a day, the dashes full strength. By what the plants drink on this plan, with what they take
+            of the strength as the recipe has it; measure it.
+          </Typography>
+        </>
+      )}
+    </Box>
+  );
+}
