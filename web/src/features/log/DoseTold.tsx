@@ -12,13 +12,14 @@ const percent = (share: number) => `${Math.round(100 * share)} %`;
 const spoonText = (spoons: [number, string][]) =>
   spoons.map(([count, name]) => `${count} ${name}`).join(" and ");
 const BAR = { width: 8, high: 44 };
-const FULL = 2; // strength at the top of the picture
+const LEAST_TOP = 2; // strength at the top of the picture, or the highest there is
 
 /** A dose: how much for the water that is there, how to mix it, how strong the pots stay. */
 export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
   const system = usePreferences((state) => state.system);
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
   const spoons = system === "metric" ? dose.metric_spoons : dose.us_spoons;
+  const top = Math.max(LEAST_TOP, ...dose.by_day);
   const amount = dose.amount < 10 ? dose.amount.toFixed(1) : Math.round(dose.amount).toLocaleString("en-US");
   return (
     <Box data-testid={`dose-${dose.id}`} sx={{ bgcolor: ink("rail"), p: 3, mt: 3 }}>
@@ -54,13 +55,13 @@ export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
             <line
               x1={0}
               x2={dose.by_day.length * BAR.width}
-              y1={BAR.high * (1 - 1 / FULL) + 2}
-              y2={BAR.high * (1 - 1 / FULL) + 2}
+              y1={BAR.high * (1 - 1 / top) + 2}
+              y2={BAR.high * (1 - 1 / top) + 2}
               stroke={ink("ink")}
               strokeDasharray="3 3"
             />
             {dose.by_day.map((strength, day) => {
-              const high = (Math.min(strength, FULL) / FULL) * BAR.high;
+              const high = (strength / top) * BAR.high;
               return (
                 <rect
                   key={day}
