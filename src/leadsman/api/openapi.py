@@ -25,7 +25,7 @@ from leadsman.core.report.calibration import CalibrationReport
 from leadsman.core.report.choices import PipeChoicesReport, ValveChoicesReport
 from leadsman.core.report.comparison import ComparisonsReport
 from leadsman.core.report.dayrun import DayRunReport
-from leadsman.core.report.dosing import DosesReport
+from leadsman.core.report.dosing import DosesReport, MixedReport
 from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.first_water import FirstWaterReport
 from leadsman.core.report.glance import GlanceReport
@@ -47,7 +47,8 @@ from leadsman.settings import Settings
 
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, FirstWaterReport, GlanceReport,
-    schemas.AskWinter, DosesReport, WinterAnswer, CalibrationReport, PreviewReport, ImportAsked,
+    schemas.AskMixed, schemas.AskWinter, DosesReport, MixedReport, WinterAnswer,
+    CalibrationReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport,
     schemas.LayingDrawn, schemas.SettingsDrawn, ValveChoicesReport,

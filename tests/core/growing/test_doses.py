@@ -10,12 +10,14 @@ from hypothesis import strategies as st
 from pint import UnitRegistry
 from scipy.integrate import solve_ivp
 
-from leadsman.core.base.errors import OutOfRange
+from leadsman.core.base.errors import OutOfRange, UnknownName
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.base.measures import GRAMS, METRIC_SPOONS, MILLILITRES, US_SPOONS, in_base, spoons
 from leadsman.core.findings.registry import judge
 from leadsman.core.growing.dosing import Dose, doses
+from leadsman.core.growing.mixing import mixed_to
 from leadsman.core.growing.strength import PotWater, dose_that_keeps, dosed_pot
+from leadsman.core.report.dosing import mixed_report
 from systems import farm, judged, line
 
 PINT = {
@@ -123,8 +125,8 @@ def test_a_dose_is_for_the_water_that_is_there() -> None:
     """3,000 L in the tank: 150 times two teaspoons, in a row of 10 buckets of 19.6 L below a float at 0.4 m."""
     dose = one(grown(DOSING))
     assert dose.water_l == pytest.approx(3_000.0)
-    assert dose.base_amount == pytest.approx(300 * 4.92892159375)
-    assert dose.us_spoons == [(6.0, "cup"), (4.0, "tbsp")]
+    assert dose.amount.base == pytest.approx(300 * 4.92892159375)
+    assert dose.amount.us_spoons == [(6.0, "cup"), (4.0, "tbsp")]
     pot = one(grown({**DOSING, "vessel": "row", "into": "pot"}))
     assert pot.water_l == pytest.approx(10 * 1_000 * np.pi / 4 * 0.25**2 * 0.4)
     assert pot.row is not None
@@ -176,6 +178,37 @@ def test_a_dose_that_cannot_be_is_refused_by_name(change: dict[str, Any], path: 
     with pytest.raises(DesignFaults) as refused:
         judged(grown(dosing))
     assert path in [fault.path for fault in refused.value.faults]
+
+
+@given(
+    water=st.floats(1.0, 5_000.0), room=st.floats(0.0, 5_000.0), now=st.floats(0.0, 3.0), wanted=st.floats(0.05, 3.0)
+)
+def test_what_is_mixed_has_the_strength_that_was_wanted_or_it_is_said_what_can_be(
+    water: float, room: float, now: float, wanted: float
+) -> None:
+    weakest = now * water / (water + room)
+    if wanted < weakest * 0.999999:
+        with pytest.raises(OutOfRange, match="allowed is") as refused:
+            mixed_to(water, room, now, wanted)
+        assert refused.value.low == pytest.approx(weakest)
+    elif wanted > weakest * 1.000001:
+        mixed = mixed_to(water, room, now, wanted)
+        assert (now * water + mixed.dose_for_l) / (water + mixed.plain_l) == pytest.approx(wanted, rel=1e-6)
+        assert mixed.plain_l <= room + 1e-6
+
+
+def test_what_a_recipe_s_water_needs_is_told_in_its_own_measure() -> None:
+    document = grown({**DOSING, "measure": "g"})
+    told = mixed_report(judged(document), "feed", 0.4, 1.0)
+    assert told.plain_l is None
+    assert told.dose is not None
+    assert told.dose.value == pytest.approx(0.6 * 300.0)
+    assert told.dose.unit == "g"
+    assert mixed_report(judged(document), "feed", 1.1, 1.0).plain_l == pytest.approx(300.0)
+    with pytest.raises(OutOfRange):
+        mixed_report(judged(document), "feed", 2.0, 1.0)  # 3,000 L, and 1,000 L of room
+    with pytest.raises(UnknownName):
+        mixed_report(judged(document), "gone", 1.0, 1.0)
 
 
 def test_a_level_above_the_brim_is_refused() -> None:

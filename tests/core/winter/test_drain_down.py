@@ -123,3 +123,10 @@ def test_another_drain_never_leaves_more(seed: int) -> None:
         now = litres(one(points, inline=inline))
         assert now <= before + 1e-9
         before = now
+
+
+def test_a_line_that_fills_a_tank_is_taken_off_there_and_only_then_runs_empty() -> None:
+    document = farm([line("up", "a", "b", points=[[0, 140.0], [100, 120.0]])], {"a": 140.0, "b": 120.0}, {})
+    analysis = judged({**document, "outlets": [], "herds": []})
+    assert litres(analysis) == 0.0
+    assert litres(analysis, ends_open=False) == pytest.approx(100 * L_PER_M)

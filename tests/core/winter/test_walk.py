@@ -46,6 +46,16 @@ def test_spring_shuts_what_was_opened_and_fills() -> None:
     ]  # fmt: skip
 
 
+def test_a_line_between_two_tanks_comes_off_at_the_lower_and_goes_on_again() -> None:
+    document = farm([line("up", "a", "b", inline=[{"kind": "tap_point", "at_m": 40}])], {"a": 140.0, "b": 120.0}, {})
+    analysis = judged({**document, "outlets": [], "herds": []})
+    assert told(drain_walk(analysis)) == [
+        "Shut the tap of up at a", "Open the tap of up at 40 m", "Take up off at b",
+        "Leave all ends open until spring, off the ground",
+    ]  # fmt: skip
+    assert told(spring_walk(analysis))[:2] == ["Shut the tap of up at 40 m", "Fit up again at b"]
+
+
 def test_every_step_has_an_id_of_its_own_and_a_plan_of_nothing_has_no_walk() -> None:
     analysis = judged(two_systems())
     for walk in (drain_walk(analysis), spring_walk(analysis)):

@@ -23,6 +23,7 @@ import type {
   LedgerAsked,
   Levels,
   LogEntry,
+  Mixed,
   NewSiteAsked,
   OwnProduct,
   PartProduct,
@@ -214,6 +215,11 @@ export const planFirstWater = (document: Design, signal?: AbortSignal) =>
 /** Each dose for the water that is there, how to mix it, how strong it stays. */
 export const tellDoses = (document: Design, signal?: AbortSignal) =>
   withTuples<DosesReport>(api.POST("/api/analyses/doses", { body: { document }, signal }));
+/** What brings the water of a recipe's vessel from one strength to another. */
+export const tellMixed = (
+  body: { document: Design; dosing: string; now: number; wanted: number },
+  signal?: AbortSignal,
+) => withTuples<Mixed>(api.POST("/api/analyses/mixed", { body, signal }));
 /** What the plan's frost does, and how its lines are drained and started. */
 export const askWinter = (document: Design, today: string, signal?: AbortSignal) =>
   withTuples<WinterAnswer>(api.POST("/api/analyses/winter", { body: { document, today }, signal }));

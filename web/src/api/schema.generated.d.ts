@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/mixed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell what brings the water of a recipe's vessel from one strength to another. */
+        post: operations["tellMixed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/parts": {
         parameters: {
             query?: never;
@@ -1378,6 +1395,26 @@ export interface components {
             kind: "add_timer";
         };
         /**
+         * AmountReport
+         * @description How much is mixed in: in g or mL, and in spoons where it is not weighed.
+         */
+        AmountReport: {
+            /** Metric Spoons */
+            metric_spoons: [
+                number,
+                string
+            ][];
+            /** Unit */
+            unit: string;
+            /** Us Spoons */
+            us_spoons: [
+                number,
+                string
+            ][];
+            /** Value */
+            value: number;
+        };
+        /**
          * Analyse
          * @description A design to judge; nothing is kept.
          */
@@ -1646,6 +1683,19 @@ export interface components {
             utc_offset_min?: number;
             /** Vessel */
             vessel: string;
+        };
+        /**
+         * AskMixed
+         * @description A recipe of a design, how strong its vessel's water is now and is to be, as shares of the recipe's.
+         */
+        AskMixed: {
+            document: components["schemas"]["Design"];
+            /** Dosing */
+            dosing: string;
+            /** Now */
+            now: number;
+            /** Wanted */
+            wanted: number;
         };
         /**
          * AskPipes
@@ -2924,8 +2974,7 @@ export interface components {
          * @description A dose for the water there is, in g or mL and in spoons; the strength in the pots day by day, 1 the recipe's.
          */
         DoseReport: {
-            /** Amount */
-            amount: number;
+            amount: components["schemas"]["AmountReport"];
             /** By Day */
             by_day: number[];
             /** Dead L */
@@ -2936,24 +2985,12 @@ export interface components {
             keeps: number | null;
             /** Least */
             least: number | null;
-            /** Metric Spoons */
-            metric_spoons: [
-                number,
-                string
-            ][];
             /** Most */
             most: number | null;
             /** Pots */
             pots: number;
             /** Steps */
             steps: (string | components["schemas"]["QuantityReport"])[][];
-            /** Unit */
-            unit: string;
-            /** Us Spoons */
-            us_spoons: [
-                number,
-                string
-            ][];
             /** Vessel */
             vessel: string;
             /** Water L */
@@ -5227,6 +5264,15 @@ export interface components {
             flows: components["schemas"]["FlowCheckReport"][];
             /** Next */
             next: components["schemas"]["NextReadingReport"][];
+        };
+        /**
+         * MixedReport
+         * @description What brings water to a strength: a dose, or plain water [L]; null where it is the other.
+         */
+        MixedReport: {
+            dose: components["schemas"]["AmountReport"] | null;
+            /** Plain L */
+            plain_l: number | null;
         };
         /** MonthReport */
         MonthReport: {
@@ -9422,6 +9468,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fitted"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tellMixed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskMixed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixedReport"];
                 };
             };
             /** @description Refused */

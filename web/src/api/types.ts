@@ -113,9 +113,10 @@ export type Calibration = Schemas["CalibrationReport"];
 export type CalibrationReading = Schemas["ReadingReport"];
 export type Explanation = Schemas["ExplanationReport"];
 export type Trouble = Schemas["TroubleReport"];
-type DoseTold = Schemas["DosesReport"]["doses"][number];
-export type Dose = Omit<DoseTold, "us_spoons" | "metric_spoons"> &
+export type DoseAmount = Omit<Schemas["AmountReport"], "us_spoons" | "metric_spoons"> &
   Record<"us_spoons" | "metric_spoons", [number, string][]>;
+export type Dose = Omit<Schemas["DosesReport"]["doses"][number], "amount"> & { amount: DoseAmount };
+export type Mixed = { dose: DoseAmount | null; plain_l: number | null };
 export type DosesReport = { doses: Dose[] };
 export type Dosing = NonNullable<Design["dosings"]>[number];
 type Three = [number, number, number];

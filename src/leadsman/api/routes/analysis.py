@@ -10,6 +10,7 @@ from leadsman.api.schemas import (
     Analyse,
     AskCourse,
     AskDay,
+    AskMixed,
     AskPipes,
     AskPreview,
     AskRemedies,
@@ -32,7 +33,7 @@ from leadsman.core.report.choices import (
     valve_choices_report,
 )
 from leadsman.core.report.dayrun import DayRunReport, asked_day
-from leadsman.core.report.dosing import DosesReport, doses_report
+from leadsman.core.report.dosing import DosesReport, MixedReport, doses_report, mixed_report
 from leadsman.core.report.finding import RemediesReport, remedies_report
 from leadsman.core.report.first_water import FirstWaterReport, first_water_report
 from leadsman.core.report.preview import PreviewReport, preview_report
@@ -87,6 +88,12 @@ def plan_first_water(body: Analyse) -> Response:
 def tell_doses(body: Analyse) -> Response:
     """Tell each dose for the water that is in its vessel, how to mix it, and how strong it stays in the pots."""
     return answer(doses_report(judged(body.document)))
+
+
+@analysis.post("/mixed", operation_id="tellMixed", responses={200: MixedReport, 422: Problem})
+def tell_mixed(body: AskMixed) -> Response:
+    """Tell what brings the water of a recipe's vessel from one strength to another."""
+    return answer(mixed_report(judged(body.document), body.dosing, body.now, body.wanted))
 
 
 @analysis.post("/winter", operation_id="askWinter", responses={200: WinterAnswer, 422: Problem})

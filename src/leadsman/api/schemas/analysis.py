@@ -98,6 +98,15 @@ class AskPipes(Schema):
     own: list[PipeProduct] = Field(default=[], max_length=500)
 
 
+class AskMixed(Schema):
+    """A recipe of a design, how strong its vessel's water is now and is to be, as shares of the recipe's."""
+
+    document: Design
+    dosing: Annotated[str, Field(max_length=64)]
+    now: float = Field(ge=0, le=10)
+    wanted: float = Field(gt=0, le=10)
+
+
 class AskWinter(Schema):
     """A design with its frost, and the day it is where the user is."""
 

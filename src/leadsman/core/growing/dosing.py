@@ -15,8 +15,18 @@ DRIFT = 0.25  # of the wanted strength, up or down: more burns or starves; ours,
 
 
 @dataclass(frozen=True, kw_only=True)
+class Amount:
+    """How much of what is mixed in: g or mL, and the same in spoons where it is not weighed."""
+
+    base: float
+    is_mass: bool
+    us_spoons: list[tuple[float, str]]
+    metric_spoons: list[tuple[float, str]]
+
+
+@dataclass(frozen=True, kw_only=True)
 class Dose:
-    """A dose for the water of a vessel: litres, g or mL, the same in spoons; what is out of the outlet's reach [L].
+    """A dose for the water of a vessel [L], and what of that is out of the outlet's reach [L].
 
     `row` are the pots that drink of it, None where none do; `by_day` the strength in them day by day from now, 1 for
     the recipe's; `cycle` where it repeats between doses, `keeps` what of a full dose would hold it at 1 on the mean.
@@ -26,10 +36,7 @@ class Dose:
     vessel: Vessel
     water_l: float
     dead_l: float
-    base_amount: float
-    is_mass: bool
-    us_spoons: list[tuple[float, str]]
-    metric_spoons: list[tuple[float, str]]
+    amount: Amount
     row: ContainerRow | None
     by_day: list[float]
     cycle: Cycle | None
@@ -47,21 +54,27 @@ def doses(analysis: Analysis) -> list[Dose]:
     return [_dose(analysis, dosing) for dosing in analysis.document.dosings]
 
 
+def amount_for(dosing: Dosing, litres: float) -> Amount:
+    """Return how much of a recipe's goes into so many litres, all of the packet's dose."""
+    base, by_mass = in_base(dosing.amount, dosing.measure) * litres / dosing.per_l, is_mass(dosing.measure)
+    return Amount(
+        base=base, is_mass=by_mass,
+        us_spoons=[] if by_mass else spoons(base, US_SPOONS),
+        metric_spoons=[] if by_mass else spoons(base, METRIC_SPOONS),
+    )  # fmt: skip
+
+
 def _dose(analysis: Analysis, dosing: Dosing) -> Dose:
     vessel = analysis.model.layout.vessels[dosing.vessel]
     water_l = shape_of(vessel).volume_m3(vessel.level_m) / LITRE_M3
     row = _row(analysis, dosing)
     if dosing.into == "pot" and row is not None:
         water_l = row.holds_m3 / LITRE_M3  # all pots at that level share it
-    amount = in_base(dosing.amount, dosing.measure) * dosing.share * water_l / dosing.per_l
-    by_mass = is_mass(dosing.measure)
     pot = _pot(dosing, row)
     return Dose(
         dosing=dosing, vessel=vessel, water_l=water_l,
         dead_l=shape_of(vessel).volume_m3(min(vessel.outlet_m, vessel.level_m)) / LITRE_M3,
-        base_amount=amount, is_mass=by_mass,
-        us_spoons=[] if by_mass else spoons(amount, US_SPOONS),
-        metric_spoons=[] if by_mass else spoons(amount, METRIC_SPOONS),
+        amount=amount_for(dosing, water_l * dosing.share),
         row=row,
         by_day=[] if pot is None else _by_day(dosing, pot),
         cycle=dosed_pot(pot, dosing.every_days, dosing.share) if pot is not None and dosing.into == "pot" else None,

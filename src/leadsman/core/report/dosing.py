@@ -3,14 +3,33 @@
 from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import m_from_mm
+from leadsman.core.base.errors import UnknownName
+from leadsman.core.base.units import LITRE_M3, m_from_mm
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, label
-from leadsman.core.growing.dosing import Dose, doses
+from leadsman.core.design.store import shape_of
+from leadsman.core.growing.dosing import Amount, Dose, amount_for, doses
+from leadsman.core.growing.mixing import mixed_to
 from leadsman.core.physics.orifice import seat_bore_m
 from leadsman.core.report.base import Report, Words, words
 
 SMALL_SEAT_MM = 5.0  # what grains block; ours, no source
+
+
+class AmountReport(Report):
+    """How much is mixed in: in g or mL, and in spoons where it is not weighed."""
+
+    value: float
+    unit: str
+    us_spoons: list[tuple[float, str]]
+    metric_spoons: list[tuple[float, str]]
+
+
+class MixedReport(Report):
+    """What brings water to a strength: a dose, or plain water [L]; null where it is the other."""
+
+    dose: AmountReport | None
+    plain_l: float | None
 
 
 class DoseReport(Report):
@@ -20,10 +39,7 @@ class DoseReport(Report):
     vessel: str
     water_l: float
     dead_l: float
-    amount: float
-    unit: str
-    us_spoons: list[tuple[float, str]]
-    metric_spoons: list[tuple[float, str]]
+    amount: AmountReport
     pots: int
     by_day: list[float]
     least: float | None
@@ -47,16 +63,41 @@ def _dose(analysis: Analysis, dose: Dose) -> DoseReport:
         vessel=dose.vessel.id,
         water_l=dose.water_l,
         dead_l=dose.dead_l,
-        amount=dose.base_amount,
-        unit="g" if dose.is_mass else "mL",
-        us_spoons=dose.us_spoons,
-        metric_spoons=dose.metric_spoons,
+        amount=_amount(dose.amount),
         pots=dose.row.containers if dose.row is not None else 0,
         by_day=dose.by_day,
         least=None if dose.cycle is None else dose.cycle.least,
         most=None if dose.cycle is None else dose.cycle.most,
         keeps=dose.keeps,
         steps=[words(step) for step in _steps(analysis, dose)],
+    )
+
+
+def mixed_report(analysis: Analysis, dosing_id: str, now: float, wanted: float) -> MixedReport:
+    """Return what brings the water that a recipe is for from one strength to another, 1 the recipe's.
+
+    Raises:
+        UnknownName: no such recipe.
+        OutOfRange: no mixing makes that strength.
+    """
+    known = {dose.dosing.id: dose for dose in doses(analysis)}
+    if dosing_id not in known:
+        raise UnknownName("recipe", dosing_id, list(known), "/dosing")
+    dose = known[dosing_id]
+    shape = shape_of(dose.vessel)
+    room_m3 = shape.volume_m3(dose.vessel.brim_m) - shape.volume_m3(dose.vessel.level_m)
+    found = mixed_to(dose.water_l, max(0.0, room_m3) / LITRE_M3, now, wanted)
+    if wanted < now:
+        return MixedReport(dose=None, plain_l=found.plain_l)
+    return MixedReport(dose=_amount(amount_for(dose.dosing, found.dose_for_l)), plain_l=None)
+
+
+def _amount(amount: Amount) -> AmountReport:
+    return AmountReport(
+        value=amount.base,
+        unit="g" if amount.is_mass else "mL",
+        us_spoons=amount.us_spoons,
+        metric_spoons=amount.metric_spoons,
     )
 
 

@@ -41,7 +41,8 @@ def held_water(running: Running, lines: Iterable[str] | None = None, *, ends_ope
 
     Args:
         lines: the lines that are looked at; all of them where None.
-        ends_open: whether the outlets are taken off or held open, so that water runs out at them.
+        ends_open: whether outlets are taken off or held open, and lines taken off at vessels they fill, so that water
+            runs out there.
     """
     points, ways = _network(running)
     openings = [number for number, point in enumerate(points) if _is_opened(running, point)]
@@ -111,7 +112,8 @@ def _ends(running: Running, points: list[_Point]) -> list[int]:
         line = layout.lines[point.line]
         ends = [line.from_] if point.at_m == 0.0 else []
         ends += [line.to] if number + 1 == len(points) or points[number + 1].line != line.id else []
-        if any(end in nodes or (count[end] == 1 and end not in layout.vessels) for end in ends):
+        into = point.at_m > 0.0 and line.to in ends and line.to in layout.vessels  # taken off where it fills one
+        if into or any(end in nodes or (count[end] == 1 and end not in layout.vessels) for end in ends):
             found.append(number)
     return found
 

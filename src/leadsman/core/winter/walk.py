@@ -42,6 +42,10 @@ def spring_walk(analysis: Analysis) -> list[WalkStep]:
         if any(part.kind == "filter" for part in line.inline):
             told = say("Clean the filter of {} and put it in", label(line))
             steps.append(WalkStep(step_id=f"filter-{line.id}", part=line.id, told=told))
+    for line in analysis.document.lines:
+        if line.to in analysis.model.layout.vessels:
+            told = say("Fit {} again at {}", label(line), label(analysis.model.layout.vessels[line.to]))
+            steps.append(WalkStep(step_id=f"on-{line.id}", part=line.id, told=told))
     for outlet in analysis.fed_outlets:
         if isinstance(outlet, FloatValveOutlet):
             told = say("Fit {}: washer soft, float free", label(outlet))
@@ -98,6 +102,11 @@ def _ends(analysis: Analysis) -> Iterator[WalkStep]:
         if any(part.kind == "filter" for part in line.inline):
             told = say("Take out the filter of {} and empty its bowl", label(line))
             yield WalkStep(step_id=f"filter-{line.id}", part=line.id, told=told)
+    vessels = analysis.model.layout.vessels
+    for line in analysis.document.lines:
+        if line.to in vessels:
+            told = say("Take {} off at {}", label(line), label(vessels[line.to]))
+            yield WalkStep(step_id=f"off-{line.id}", part=line.id, told=told, seen=say("Water runs out there"))
     for outlet in analysis.fed_outlets:
         told = (
             say("Take {} off, or hold its float down", label(outlet))

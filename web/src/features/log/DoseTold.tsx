@@ -5,12 +5,12 @@ import type { Design, Dose } from "../../api/types";
 import { ink } from "../../app/theme";
 import { nameOfPart } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
+import { amountText } from "./amount";
+import { Strength } from "./Strength";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 
 const percent = (share: number) => `${Math.round(100 * share)} %`;
-const spoonText = (spoons: [number, string][]) =>
-  spoons.map(([count, name]) => `${count} ${name}`).join(" and ");
 const BAR = { width: 8, high: 44 };
 const LEAST_TOP = 2; // strength at the top of the picture, or the highest there is
 
@@ -18,14 +18,11 @@ const LEAST_TOP = 2; // strength at the top of the picture, or the highest there
 export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
   const system = usePreferences((state) => state.system);
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
-  const spoons = system === "metric" ? dose.metric_spoons : dose.us_spoons;
   const top = Math.max(LEAST_TOP, ...dose.by_day);
-  const amount = dose.amount < 10 ? dose.amount.toFixed(1) : Math.round(dose.amount).toLocaleString("en-US");
   return (
     <Box data-testid={`dose-${dose.id}`} sx={{ bgcolor: ink("rail"), p: 3, mt: 3 }}>
       <Typography variant="h2" sx={{ fontSize: 22 }}>
-        {amount} {dose.unit}
-        {spoons.length > 0 && `, that is ${spoonText(spoons)}`}
+        {amountText(dose.amount, system)}
       </Typography>
       <Typography>
         for the {litres(dose.water_l)} that are in {nameOfPart(document, dose.vessel)}
@@ -80,6 +77,7 @@ export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
           </Typography>
         </>
       )}
+      <Strength document={document} dosing={dose.id} />
     </Box>
   );
 }

@@ -177,6 +177,10 @@ test("a recipe is scaled to the water that is there, and its strength is told", 
   await bench.fill("Amount", "3");
   await bench.until(() => bench.saved());
   expect(bench.document().dosings).toMatchObject([{ vessel: "mat-tank", amount: 3, into: "pot" }]);
+  await bench.fill("Strength now, % of the recipe’s", "40");
+  await bench.seen("[data-testid^=mixed-]", "Mix in");
+  await bench.fill("Strength now, % of the recipe’s", "900");
+  await bench.seen("[data-testid^=mixed-]", "allowed");
   await bench.press("Delete this recipe");
   await bench.seen("main", "No recipe yet");
 });
