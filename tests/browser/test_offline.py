@@ -131,6 +131,7 @@ def test_a_file_that_is_no_photo_is_told_of_and_a_photo_shows_with_its_words(ben
     bench.until(lambda: "All entries are sent" in bench.text("[data-testid=queue]"))
     bench.until(lambda: "Taken at 51.51000°, -8.25000°" in bench.text("[aria-label=Entries]"))
     assert "Photo: the joint weeps" in bench.text("[aria-label=Entries]")
+    assert bench.axe() == []
     with bench.database.transaction() as connection:
         kept = "SELECT kind, part, latitude_deg FROM log_entry JOIN photo ON entry_id = id"
         rows = connection.execute(kept).fetchall()

@@ -14,6 +14,7 @@ def test_a_frost_is_set_what_freezes_first_is_seen_and_the_lines_are_drained_by_
     bench.await_text("[data-testid=frost-told]", "degree-days")
     bench.await_text("[aria-label='Lines in the frost'] tbody tr", "Mat tube")
     bench.await_text("[data-testid=way-drain]", "does not do yet")
+    assert bench.axe() == []
     bench.find("main input[type=checkbox]").click()  # the lines are drained before it
     bench.until(bench.saved)
     frost = read_design(bench.head().document).frost
@@ -22,6 +23,7 @@ def test_a_frost_is_set_what_freezes_first_is_seen_and_the_lines_are_drained_by_
     bench.button("The walk").click()
     step = "[data-testid=walk-source-west-draw]"
     bench.await_text(step, "Shut the tap of West draw-off at West chamber")
+    assert bench.axe() == []
     bench.find(f"{step} button").click()
     bench.await_text(step, "done")
     bench.until(lambda: "All entries are sent" in bench.text("[data-testid=queue]"))
