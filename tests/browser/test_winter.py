@@ -10,7 +10,7 @@ def test_a_frost_is_set_what_freezes_first_is_seen_and_the_lines_are_drained_by_
     bench.load("build")
     bench.button("Winter").click()
     bench.await_text("main", "No frost is stated yet")
-    bench.button("Set a frost").click()
+    bench.button("Add a frost").click()
     bench.await_text("[data-testid=frost-told]", "degree-days")
     bench.await_text("[aria-label='Lines in the frost'] tbody tr", "Mat tube")
     bench.await_text("[data-testid=way-drain]", "does not do yet")

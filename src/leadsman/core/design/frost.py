@@ -22,10 +22,9 @@ class Bleed(Part):
 class Frost(Part):
     """A frost: its first and last day, and the mean of its air over day and night.
 
-    `water_c` is how warm the source's water is then, the site's where it is not said; `depth_m` how deep frost goes
-    where the plan lies, by what people there know: it goes before what the soil and the degree-days say. `snow_m` lies
-    on open ice; `bleeds` is what is left running meanwhile; `drained` where the lines are
-    emptied before it.
+    `water_c` is the source's water temperature then, the site's where none is given; `depth_m` the frost depth that is
+    usual there, used instead of the one from soil and degree-days. `snow_m` lies on open ice; `bleeds` is what is left
+    running meanwhile; `drained` where the lines are emptied before it.
     """
 
     from_: Annotated[Day, Field(alias="from")]

@@ -100,7 +100,7 @@ test("a frost is set, what freezes first is told, water is left running, and the
   const bench = await openBench("build");
   await bench.press("Winter");
   await bench.seen("main", "No frost is stated yet");
-  await bench.press("Set a frost");
+  await bench.press("Add a frost");
   await bench.seen("[data-testid=frost-told]", "32 days, 160 degree-days");
   await bench.seen("[aria-label='Lines in the frost'] tbody tr", "Mat tube");
   await bench.seen("[data-testid=way-drain]", "stay in low points");

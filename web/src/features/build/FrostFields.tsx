@@ -14,7 +14,7 @@ interface Props extends Pick<BuildProps, "edit" | "onDone"> {
   frost: Frost;
   site: Design["site"];
   faults: Fault[];
-  onForget: () => void;
+  onDelete: () => void;
 }
 
 const SOILS = [
@@ -27,7 +27,7 @@ const SOILS = [
 type Soil = NonNullable<Frost["soil"]>;
 
 /** The frost that the plan is asked about: when, how cold, what wind, what ground. */
-export function FrostFields({ frost, site, faults, edit, onDone, onForget }: Props) {
+export function FrostFields({ frost, site, faults, edit, onDone, onDelete }: Props) {
   const change = (key: string, recipe: (own: Frost) => void) =>
     edit(`frost.${key}`, (draft) => {
       if (draft.frost) recipe(draft.frost);
@@ -131,7 +131,7 @@ export function FrostFields({ frost, site, faults, edit, onDone, onForget }: Pro
         }
         label="The lines are drained before it"
       />
-      <Button onClick={onForget}>Forget this frost</Button>
+      <Button onClick={onDelete}>Delete this frost</Button>
     </>
   );
 }

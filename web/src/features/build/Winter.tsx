@@ -34,7 +34,7 @@ export function Winter(props: BuildProps) {
   if (!told)
     return (
       <Typography variant="h1" sx={{ p: 4 }}>
-        Working out what a frost does …
+        Calculating what a frost does …
       </Typography>
     );
   const put = (frost: Design["frost"]) => {
@@ -60,7 +60,7 @@ export function Winter(props: BuildProps) {
             faults={faults}
             edit={edit}
             onDone={onDone}
-            onForget={() => put(undefined)}
+            onDelete={() => put(undefined)}
           />
         ) : (
           <Box sx={{ my: 3 }}>
@@ -69,7 +69,7 @@ export function Winter(props: BuildProps) {
               next winter, then set it to what people around you know.
             </Typography>
             <Button variant="contained" sx={{ minHeight: 48 }} onClick={() => put(told.suggested)}>
-              Set a frost
+              Add a frost
             </Button>
           </Box>
         )}
