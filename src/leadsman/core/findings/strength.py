@@ -19,7 +19,7 @@ def strength_drifts(analysis: Analysis) -> Iterator[Finding]:
     for number, dose in enumerate(doses(analysis)):
         if not dose.drifts or dose.row is None:
             continue
-        low, high = _range(dose)
+        low, high = dose.strengths
         far = max((high, low), key=lambda strength: abs(strength - 1.0))
         name = label(dose.row.vessels[-1])
         why = (
@@ -44,12 +44,6 @@ def strength_drifts(analysis: Analysis) -> Iterator[Finding]:
             why=(*why, *say(" Measure it before each dose.")),
             try_remedies=partial(_steadier, analysis, number, dose),
         )
-
-
-def _range(dose: Dose) -> tuple[float, float]:
-    if dose.cycle is not None:
-        return dose.cycle.least, dose.cycle.most
-    return min(dose.by_day), max(dose.by_day)
 
 
 def _steadier(analysis: Analysis, number: int, dose: Dose) -> list[Remedy]:

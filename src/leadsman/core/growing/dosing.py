@@ -43,10 +43,16 @@ class Dose:
     keeps: float | None
 
     @property
+    def strengths(self) -> tuple[float, float]:
+        """The least and the greatest strength in the pots: over the cycle where it repeats, else over the days."""
+        if self.cycle is not None:
+            return self.cycle.least, self.cycle.most
+        return min(self.by_day, default=1.0), max(self.by_day, default=1.0)
+
+    @property
     def drifts(self) -> bool:
         """Whether the strength in the pots strays from the recipe's by more than a quarter."""
-        strengths = self.by_day if self.cycle is None else [self.cycle.least, self.cycle.most]
-        return any(abs(strength - 1.0) > DRIFT for strength in strengths)
+        return any(abs(strength - 1.0) > DRIFT for strength in self.strengths)
 
 
 def doses(analysis: Analysis) -> list[Dose]:

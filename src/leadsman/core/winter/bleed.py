@@ -25,7 +25,6 @@ class LineBleed:
     """
 
     outlet: OutletBase
-    vessel: str
     least_m3s: float | None
     asked_m3s: float
     asked_c: float | None
@@ -44,17 +43,13 @@ def bleeds(running: Running, frost: Frost, frosts: Sequence[LineFrost]) -> list[
     least = _least(ways, warm_c, frost.air_c)
     asked = {one.outlet: m3s_from_lpm(one.flow_lpm) for one in frost.bleeds if one.outlet in ways}
     told = _arrives(ways, asked, warm_c, frost.air_c)
-    found = []
-    for outlet in running.fed_outlets:
-        route = running.routes[outlet.id]
-        if route is not None:
-            found.append(
-                LineBleed(
-                    outlet=outlet, vessel=route.vessel.id, least_m3s=least[outlet.id],
-                    asked_m3s=asked.get(outlet.id, 0.0), asked_c=told.get(outlet.id),
-                )
-            )  # fmt: skip
-    return found
+    return [
+        LineBleed(
+            outlet=outlet, least_m3s=least[outlet.id], asked_m3s=asked.get(outlet.id, 0.0), asked_c=told.get(outlet.id)
+        )
+        for outlet in running.fed_outlets
+        if outlet.id in ways
+    ]
 
 
 Ways = Mapping[str, list[tuple[str, float]]]

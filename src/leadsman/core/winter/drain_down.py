@@ -50,11 +50,13 @@ def held_water(running: Running, lines: Iterable[str] | None = None, *, ends_ope
         openings += _ends(running, points)
     level_m = _escape_levels(points, ways, openings)
     asked = None if lines is None else set(lines)
+    of_line: dict[str, list[int]] = {}
+    for number, point in enumerate(points):
+        of_line.setdefault(point.line, []).append(number)
     found = []
     for line in running.document.lines:
         if asked is None or line.id in asked:
-            own = [number for number, point in enumerate(points) if point.line == line.id]
-            found += _held_in(running, line, points, own, level_m)
+            found += _held_in(running, line, points, of_line[line.id], level_m)
     return found
 
 
