@@ -1,5 +1,6 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
+import type { ReactNode } from "react";
 
 import type { Design, Fault, WinterReport } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -22,6 +23,33 @@ interface Props extends Pick<BuildProps, "edit" | "onDone"> {
 
 const LEAST_LPM = 0.005;
 const REGION = { overflowX: "auto", mt: 2 } as const;
+
+interface RowsProps {
+  /** for those who hear the page */
+  label: string;
+  heads: readonly { text: string; kind?: "figure" | "wide" }[];
+  children: ReactNode;
+}
+
+/** A table of rows that scrolls sideways where it has no room. */
+function Rows({ label, heads, children }: RowsProps) {
+  return (
+    <Box sx={REGION} tabIndex={0} role="region" aria-label={label}>
+      <Box component="table" sx={TABLE}>
+        <thead>
+          <tr>
+            {heads.map(({ text, kind }) => (
+              <th key={text} scope="col" className={kind}>
+                {text}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>{children}</tbody>
+      </Box>
+    </Box>
+  );
+}
 
 /** What the frost does: the ways through it, what freezes first, what keeps it open, the ice on tanks and troughs. */
 export function FrostTold({ document, told, faults, edit, onDone }: Props) {
@@ -46,146 +74,112 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
       <Typography variant="h2" sx={{ mt: 4 }}>
         Ways through it
       </Typography>
-      <Box sx={REGION} tabIndex={0} role="region" aria-label="Ways through the winter">
-        <Box component="table" sx={TABLE}>
-          <thead>
-            <tr>
-              <th scope="col">Way</th>
-              <th scope="col" className="figure">
-                Trench
-              </th>
-              <th scope="col" className="figure">
-                By hand
-              </th>
-              <th scope="col" className="figure">
-                Water
-              </th>
-              <th scope="col" className="figure">
-                Days without
-              </th>
-              <th scope="col" className="wide">
-                What it means
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {told.ways.map((way) => (
-              <tr key={way.key} data-testid={`way-${way.key}`}>
-                <th scope="row" style={{ fontWeight: 700, minWidth: 130 }}>
-                  <span aria-hidden style={{ color: ink(way.does ? "deep" : "short") }}>
-                    {way.does ? "●" : "■"}{" "}
-                  </span>
-                  {way.name}
-                  <span className="aside">{way.does ? "would do" : "does not do yet"}</span>
-                  <Box sx={{ display: { xs: "block", md: "none" }, fontWeight: 400 }}>
-                    {saidText(way.means, system)}
-                  </Box>
-                </th>
-                <td className="figure">{way.dig_m ? metres(way.dig_m, 0) : "–"}</td>
-                <td className="figure">{way.dig_h ? `${way.dig_h.toFixed(0)} h` : "–"}</td>
-                <td className="figure">{way.water_lpd ? daily(way.water_lpd) : "–"}</td>
-                <td className="figure">{way.days_without || "–"}</td>
-                <td className="wide">{saidText(way.means, system)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Box>
-      </Box>
+      <Rows
+        label="Ways through the winter"
+        heads={[
+          { text: "Way" },
+          { text: "Trench", kind: "figure" },
+          { text: "By hand", kind: "figure" },
+          { text: "Water", kind: "figure" },
+          { text: "Days without", kind: "figure" },
+          { text: "What it means", kind: "wide" },
+        ]}
+      >
+        {told.ways.map((way) => (
+          <tr key={way.key} data-testid={`way-${way.key}`}>
+            <th scope="row" style={{ fontWeight: 700, minWidth: 130 }}>
+              <span aria-hidden style={{ color: ink(way.does ? "deep" : "short") }}>
+                {way.does ? "●" : "■"}{" "}
+              </span>
+              {way.name}
+              <span className="aside">{way.does ? "would do" : "does not do yet"}</span>
+              <Box sx={{ display: { xs: "block", md: "none" }, fontWeight: 400 }}>
+                {saidText(way.means, system)}
+              </Box>
+            </th>
+            <td className="figure">{way.dig_m ? metres(way.dig_m, 0) : "–"}</td>
+            <td className="figure">{way.dig_h ? `${way.dig_h.toFixed(0)} h` : "–"}</td>
+            <td className="figure">{way.water_lpd ? daily(way.water_lpd) : "–"}</td>
+            <td className="figure">{way.days_without || "–"}</td>
+            <td className="wide">{saidText(way.means, system)}</td>
+          </tr>
+        ))}
+      </Rows>
       <Typography variant="h2" sx={{ mt: 4 }}>
         What freezes first, while it stands still
       </Typography>
-      <Box sx={REGION} tabIndex={0} role="region" aria-label="Lines in the frost">
-        <Box component="table" sx={TABLE}>
-          <thead>
-            <tr>
-              <th scope="col">Line</th>
-              <th scope="col" className="figure">
-                Cover
-              </th>
-              <th scope="col" className="figure">
-                At 0 °C after
-              </th>
-              <th scope="col" className="figure">
-                Ice all through after
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {told.lines.map((one) => (
-              <tr key={one.line} data-testid={`frozen-${one.line}`}>
-                <th scope="row">
-                  {name(one.line)}
-                  {one.riser && <span className="aside">where it comes up at {one.riser}</span>}
-                </th>
-                <td className="figure">{metres(one.cover_m)}</td>
-                <td className="figure">{one.cold_s == null ? "stays open" : durationText(one.cold_s)}</td>
-                <td className="figure">
-                  {one.frozen_s == null ? "not in this frost" : durationText(one.frozen_s)}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Box>
-      </Box>
+      <Rows
+        label="Lines in the frost"
+        heads={[
+          { text: "Line" },
+          { text: "Cover", kind: "figure" },
+          { text: "At 0 °C after", kind: "figure" },
+          { text: "Ice all through after", kind: "figure" },
+        ]}
+      >
+        {told.lines.map((one) => (
+          <tr key={one.line} data-testid={`frozen-${one.line}`}>
+            <th scope="row">
+              {name(one.line)}
+              {one.riser && <span className="aside">where it comes up at {one.riser}</span>}
+            </th>
+            <td className="figure">{metres(one.cover_m)}</td>
+            <td className="figure">{one.cold_s == null ? "stays open" : durationText(one.cold_s)}</td>
+            <td className="figure">
+              {one.frozen_s == null ? "not in this frost" : durationText(one.frozen_s)}
+            </td>
+          </tr>
+        ))}
+      </Rows>
       <Folded title="What keeps it open">
-        <Box sx={REGION} tabIndex={0} role="region" aria-label="Water left running">
-          <Box component="table" sx={TABLE}>
-            <thead>
-              <tr>
-                <th scope="col">Outlet</th>
-                <th scope="col" className="figure">
-                  Least, all together
-                </th>
-                <th scope="col">Left running</th>
-                <th scope="col" className="figure">
-                  Arrives at
-                </th>
-                <th scope="col" className="wide">
-                  Where it goes
-                </th>
+        <Rows
+          label="Water left running"
+          heads={[
+            { text: "Outlet" },
+            { text: "Least, all together", kind: "figure" },
+            { text: "Left running" },
+            { text: "Arrives at", kind: "figure" },
+            { text: "Where it goes", kind: "wide" },
+          ]}
+        >
+          {told.bleeds.map((one) => {
+            const own = bleeds.findIndex(({ outlet }) => outlet === one.outlet);
+            return (
+              <tr key={one.outlet} data-testid={`bleed-${one.outlet}`}>
+                <th scope="row">{name(one.outlet)}</th>
+                <td className="figure">
+                  {one.least_lpm == null
+                    ? "no flow does"
+                    : one.least_lpm < LEAST_LPM
+                      ? "what runs past it does"
+                      : quantityText({ value: one.least_lpm, unit: "L/min" }, system)}
+                </td>
+                <td>
+                  <Box sx={{ width: 110 }}>
+                    <QuantityField
+                      label=""
+                      name={`Left running at ${name(one.outlet)}`}
+                      family="L/min"
+                      value={bleeds[own]?.flow_lpm ?? null}
+                      fault={own < 0 ? undefined : faultAt(faults, `/frost/bleeds/${own}/flow_lpm`)}
+                      onDone={onDone}
+                      onChange={(flow) => setBleed(one.outlet, flow)}
+                      onClear={() => setBleed(one.outlet, null)}
+                    />
+                  </Box>
+                </td>
+                <td className="figure">
+                  {one.asked_c == null
+                    ? "–"
+                    : one.asked_c < 0
+                      ? "freezes on the way"
+                      : quantityText({ value: one.asked_c, unit: "°C" }, system)}
+                </td>
+                <td className="wide">{saidText(one.goes, system)}</td>
               </tr>
-            </thead>
-            <tbody>
-              {told.bleeds.map((one) => {
-                const own = bleeds.findIndex(({ outlet }) => outlet === one.outlet);
-                return (
-                  <tr key={one.outlet} data-testid={`bleed-${one.outlet}`}>
-                    <th scope="row">{name(one.outlet)}</th>
-                    <td className="figure">
-                      {one.least_lpm == null
-                        ? "no flow does"
-                        : one.least_lpm < LEAST_LPM
-                          ? "what runs past it does"
-                          : quantityText({ value: one.least_lpm, unit: "L/min" }, system)}
-                    </td>
-                    <td>
-                      <Box sx={{ width: 110 }}>
-                        <QuantityField
-                          label=""
-                          name={`Left running at ${name(one.outlet)}`}
-                          family="L/min"
-                          value={bleeds[own]?.flow_lpm ?? null}
-                          fault={own < 0 ? undefined : faultAt(faults, `/frost/bleeds/${own}/flow_lpm`)}
-                          onDone={onDone}
-                          onChange={(flow) => setBleed(one.outlet, flow)}
-                          onClear={() => setBleed(one.outlet, null)}
-                        />
-                      </Box>
-                    </td>
-                    <td className="figure">
-                      {one.asked_c == null
-                        ? "–"
-                        : one.asked_c < 0
-                          ? "freezes on the way"
-                          : quantityText({ value: one.asked_c, unit: "°C" }, system)}
-                    </td>
-                    <td className="wide">{saidText(one.goes, system)}</td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </Box>
-        </Box>
+            );
+          })}
+        </Rows>
         {told.sources.map((one) => (
           <Typography key={one.vessel} sx={{ mt: 1, fontSize: 13 }}>
             {name(one.vessel)}: {one.comes_lpd == null ? "no limit known" : `${daily(one.comes_lpd)} come`},{" "}
@@ -198,52 +192,42 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
         ))}
       </Folded>
       <Folded title="Ice at the end of the frost">
-        <Box sx={REGION} tabIndex={0} role="region" aria-label="Ice on tanks and troughs">
-          <Box component="table" sx={TABLE}>
-            <thead>
-              <tr>
-                <th scope="col">Vessel</th>
-                <th scope="col" className="figure">
-                  Ice on top
-                </th>
-                <th scope="col" className="figure">
-                  Stays liquid
-                </th>
-                <th scope="col" className="figure">
-                  Drawn a day
-                </th>
-                <th scope="col">Then</th>
-              </tr>
-            </thead>
-            <tbody>
-              {told.vessels.map((one) => (
-                <tr key={one.vessel} data-testid={`ice-${one.vessel}`}>
-                  <th scope="row">{name(one.vessel)}</th>
-                  <td className="figure">
-                    {metres(one.top_m[1])}
-                    <span className="aside">
-                      {metres(one.top_m[0])} to {metres(one.top_m[2])}
-                    </span>
-                  </td>
-                  <td className="figure">
-                    {litres(one.core_l[1])}
-                    <span className="aside">
-                      {litres(one.core_l[0])} to {litres(one.core_l[2])}
-                    </span>
-                  </td>
-                  <td className="figure">{litres(one.drawn_lpd)}</td>
-                  <td>
-                    {one.solid_s != null
-                      ? `ice all through after ${durationText(one.solid_s)}`
-                      : one.closed_s != null
-                        ? `its outlet closes after ${durationText(one.closed_s)}`
-                        : "its outlet stays open"}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Box>
-        </Box>
+        <Rows
+          label="Ice on tanks and troughs"
+          heads={[
+            { text: "Vessel" },
+            { text: "Ice on top", kind: "figure" },
+            { text: "Stays liquid", kind: "figure" },
+            { text: "Drawn a day", kind: "figure" },
+            { text: "Then" },
+          ]}
+        >
+          {told.vessels.map((one) => (
+            <tr key={one.vessel} data-testid={`ice-${one.vessel}`}>
+              <th scope="row">{name(one.vessel)}</th>
+              <td className="figure">
+                {metres(one.top_m[1])}
+                <span className="aside">
+                  {metres(one.top_m[0])} to {metres(one.top_m[2])}
+                </span>
+              </td>
+              <td className="figure">
+                {litres(one.core_l[1])}
+                <span className="aside">
+                  {litres(one.core_l[0])} to {litres(one.core_l[2])}
+                </span>
+              </td>
+              <td className="figure">{litres(one.drawn_lpd)}</td>
+              <td>
+                {one.solid_s != null
+                  ? `ice all through after ${durationText(one.solid_s)}`
+                  : one.closed_s != null
+                    ? `its outlet closes after ${durationText(one.closed_s)}`
+                    : "its outlet stays open"}
+              </td>
+            </tr>
+          ))}
+        </Rows>
       </Folded>
       <Typography sx={{ mt: 2, fontSize: 13 }}>
         Ice by Stefan’s formula with wind and cover; sun, dark walls and clear nights are in the range alone.
