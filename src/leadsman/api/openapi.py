@@ -31,9 +31,12 @@ from leadsman.core.report.first_water import FirstWaterReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.levels import ExpectedReport, LevelsReport
 from leadsman.core.report.parts import PartsReport
+from leadsman.core.report.pond import PondsReport
 from leadsman.core.report.preview import PreviewReport
 from leadsman.core.report.route import CourseReport
+from leadsman.core.report.row_season import RowSeasonsReport
 from leadsman.core.report.schools import SchoolsReport
+from leadsman.core.report.standby import StandbysReport
 from leadsman.core.report.supply import SeasonRunReport
 from leadsman.core.report.survey_import import ImportReport, ProfileAnswer
 from leadsman.core.report.trouble import TroubleReport
@@ -48,6 +51,7 @@ from leadsman.settings import Settings
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, FirstWaterReport, GlanceReport,
     schemas.AskMixed, schemas.AskWinter, DosesReport, MixedReport, WinterAnswer,
+    PondsReport, RowSeasonsReport, StandbysReport,
     CalibrationReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport,

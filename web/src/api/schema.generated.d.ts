@@ -242,6 +242,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/ponds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell of each pond its levels with the pump on and off, where its float may go, its changes and its top-up. */
+        post: operations["tellPonds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/preview": {
         parameters: {
             query?: never;
@@ -296,6 +313,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell of each row of containers which lags and how it levels, its season, and how many could be served. */
+        post: operations["tellRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/schools": {
         parameters: {
             query?: never;
@@ -324,6 +358,23 @@ export interface paths {
         put?: never;
         /** Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap. */
         post: operations["runSeason"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/analyses/standbys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell of each standby container whom it waters for how long, its load, its reach and its trips. */
+        post: operations["tellStandbys"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2195,6 +2246,22 @@ export interface components {
             price: number | null;
         };
         /**
+         * ChangeReport
+         * @description A change of water: litres, minutes out and in (null: unknown, never), when the next comes, who goes short.
+         */
+        ChangeReport: {
+            /** Between S */
+            between_s: number;
+            /** Out S */
+            out_s: number | null;
+            /** Refill S */
+            refill_s: number | null;
+            /** Short */
+            short: (string | components["schemas"]["QuantityReport"])[] | null;
+            /** Volume L */
+            volume_l: number;
+        };
+        /**
          * CheckReport
          * @description One thing to look at, with its answers; `minutes` with the walk there.
          */
@@ -2241,6 +2308,34 @@ export interface components {
             until_s?: number | null;
             /** Where */
             where: string;
+        };
+        /**
+         * Circulation
+         * @description A pump that takes a pond's water out of a filter chamber beside it and sends it back.
+         *
+         *     The water runs into `chamber` by itself through a pipe of `pipe_mm` bore and `pipe_m` length; `pipe_k` are the
+         *     fittings in it, its two ends among them. `drains_back_l` stands in filter and return pipe while the pump runs and
+         *     comes back when it stops.
+         */
+        Circulation: {
+            /** Chamber */
+            chamber: string;
+            /**
+             * Drains Back L
+             * @default 0
+             */
+            drains_back_l?: number;
+            /**
+             * Pipe K
+             * @default 1.5
+             */
+            pipe_k?: number;
+            /** Pipe M */
+            pipe_m: number;
+            /** Pipe Mm */
+            pipe_mm: number;
+            /** Pump Lpm */
+            pump_lpm: number;
         };
         /**
          * ClashReport
@@ -2888,6 +2983,8 @@ export interface components {
             /** Sights */
             sights?: (components["schemas"]["HoseLevelSight"] | components["schemas"]["ClinometerSight"] | components["schemas"]["BarometerSight"] | components["schemas"]["HeightSight"] | components["schemas"]["TimedFlow"])[];
             site: components["schemas"]["Site"];
+            /** Standbys */
+            standbys?: components["schemas"]["Standby"][];
             /** Stems */
             stems?: components["schemas"]["MeasuredStem"][];
             /** Timers */
@@ -3593,6 +3690,23 @@ export interface components {
              * @enum {string}
              */
             wall?: "end" | "side";
+        };
+        /**
+         * FloatPlaceReport
+         * @description A place for the float: the level it is set to there, over the floor of its vessel; what goes for and against.
+         */
+        FloatPlaceReport: {
+            /** Is Here */
+            is_here: boolean;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "pond" | "filter" | "balance";
+            /** Says */
+            says: (string | components["schemas"]["QuantityReport"])[][];
+            /** Set To M */
+            set_to_m: number | null;
         };
         /** FloatValveOutlet */
         FloatValveOutlet: {
@@ -4912,6 +5026,35 @@ export interface components {
             from: string;
         };
         /**
+         * LevellingReport
+         * @description The container that lags longest: by how long [s], how deep it stands, and how all fill from empty over time.
+         *
+         *     `depths_m` is that of the first, the middle and the last container of the way at each of `times_s`; `level_s` when
+         *     the last is within a twentieth of its depth, null where it is not in the time shown.
+         */
+        LevellingReport: {
+            /** Depth M */
+            depth_m: number;
+            /** Depths M */
+            depths_m: [
+                number,
+                number,
+                number
+            ][];
+            /** Lag S */
+            lag_s: number;
+            /** Last */
+            last: (string | components["schemas"]["QuantityReport"])[];
+            /** Level S */
+            level_s: number | null;
+            /** Mean M */
+            mean_m: number;
+            /** Peak M */
+            peak_m: number;
+            /** Times S */
+            times_s: number[];
+        };
+        /**
          * LevelsReport
          * @description Levels over the floor [m], with times: of a sensor, `stick` of a stick; `since` is the first after midnight.
          */
@@ -5151,6 +5294,22 @@ export interface components {
             /** Product Id */
             product_id: string;
         };
+        /**
+         * LoadReport
+         * @description Weight full, and under each foot with its pressure, on level and on uneven ground; null where not known.
+         */
+        LoadReport: {
+            /** Full Kg */
+            full_kg: number;
+            /** Level Kg */
+            level_kg: number | null;
+            /** Level Kpa */
+            level_kpa: number | null;
+            /** Uneven Kg */
+            uneven_kg: number | null;
+            /** Uneven Kpa */
+            uneven_kpa: number | null;
+        };
         /** LogBody */
         LogBody: {
             /** Entries */
@@ -5202,6 +5361,24 @@ export interface components {
         LooksBody: {
             /** Looks */
             looks: components["schemas"]["LookedBody"][];
+        };
+        /**
+         * LoopReport
+         * @description Levels over the floor of each with the pump on and off, and how far the chamber stands lower while it runs.
+         */
+        LoopReport: {
+            /** Chamber */
+            chamber: string;
+            /** Chamber Off M */
+            chamber_off_m: number;
+            /** Chamber On M */
+            chamber_on_m: number;
+            /** Fall M */
+            fall_m: number;
+            /** Pond Off M */
+            pond_off_m: number;
+            /** Pond On M */
+            pond_on_m: number;
         };
         /** LyingCylinderShape */
         LyingCylinderShape: {
@@ -6108,9 +6285,13 @@ export interface components {
         };
         /**
          * PondLoss
-         * @description What a vessel under the sky loses: by the air, into the ground, and by what is let out of it.
+         * @description What a vessel under the sky loses, by the air, into the ground, and by what is let out of it; and what it gets.
          *
          *     Evaporation as such, or from a pan times `pan_factor`; `area_m2` where the vessel's own surface is not meant.
+         *     `change_percent_week` of its water is changed in `changes_per_week` goes, let out at `change_lpm`. `wave_mm` is how
+         *     high waves stand over still water, `storm_mm` the rain of a storm. `topped_lpd` is what its float was measured to
+         *     let in on a day without rain. Where treated mains feed it, `remover_l` is what its chlorine remover takes at once,
+         *     `remover_lpm` the flow up to which it does, `cartridge_l` how many litres it lasts.
          */
         PondLoss: {
             /**
@@ -6119,10 +6300,27 @@ export interface components {
              */
             area_m2?: number | null;
             /**
+             * Cartridge L
+             * @default null
+             */
+            cartridge_l?: number | null;
+            /**
+             * Change Lpm
+             * @default null
+             */
+            change_lpm?: number | null;
+            /**
              * Change Percent Week
              * @default 0
              */
             change_percent_week?: number;
+            /**
+             * Changes Per Week
+             * @default 1
+             */
+            changes_per_week?: number;
+            /** @default null */
+            circulation?: components["schemas"]["Circulation"] | null;
             /**
              * Discharge Lpd
              * @default 0
@@ -6144,12 +6342,74 @@ export interface components {
              */
             pan_mm_d?: number | null;
             /**
+             * Remover L
+             * @default null
+             */
+            remover_l?: number | null;
+            /**
+             * Remover Lpm
+             * @default null
+             */
+            remover_lpm?: number | null;
+            /**
              * Seepage Mm D
              * @default 0
              */
             seepage_mm_d?: number;
+            /**
+             * Storm Mm
+             * @default null
+             */
+            storm_mm?: number | null;
+            /**
+             * Topped Lpd
+             * @default null
+             */
+            topped_lpd?: number | null;
             /** Vessel */
             vessel: string;
+            /**
+             * Wave Mm
+             * @default 0
+             */
+            wave_mm?: number;
+        };
+        /**
+         * PondReport
+         * @description A pond: its feed and losses [L/d], what a storm and waves take over its overflow, and what its top-up says.
+         */
+        PondReport: {
+            change: components["schemas"]["ChangeReport"] | null;
+            /** Expected Lpd */
+            expected_lpd: number;
+            /** Keeps M */
+            keeps_m: number | null;
+            /** Least Lpd */
+            least_lpd: number;
+            loop: components["schemas"]["LoopReport"] | null;
+            /** Measured Lpd */
+            measured_lpd: number | null;
+            /** Most Lpd */
+            most_lpd: number;
+            /** Outlet */
+            outlet: string | null;
+            /** Places */
+            places: components["schemas"]["FloatPlaceReport"][];
+            /** Remover D */
+            remover_d: number | null;
+            /** Still Mm D */
+            still_mm_d: number;
+            /** Storm Over L */
+            storm_over_l: number | null;
+            /** Vessel */
+            vessel: string;
+            /** Waves Over M */
+            waves_over_m: number | null;
+        };
+        /** PondsReport */
+        PondsReport: {
+            /** Ponds */
+            ponds: components["schemas"]["PondReport"][];
         };
         /**
          * Portable
@@ -7114,6 +7374,38 @@ export interface components {
             outlet: string;
             /** Vessels */
             vessels: string[];
+        };
+        /**
+         * RowSeasonReport
+         * @description A row over the season; `levelling` null where its tubes are unknown, `reservoir` where no vessel feeds it.
+         */
+        RowSeasonReport: {
+            /** Air H */
+            air_h: number | null;
+            /** By Float */
+            by_float: number | null;
+            /** By Tubes */
+            by_tubes: number | null;
+            /** Lasts To */
+            lasts_to: string | null;
+            levelling: components["schemas"]["LevellingReport"] | null;
+            /** Needed L */
+            needed_l: number;
+            /** Outlet */
+            outlet: string;
+            /** Reservoir */
+            reservoir: string | null;
+            /** Reservoir D */
+            reservoir_d: number | null;
+            /** Reservoir L */
+            reservoir_l: number;
+            /** Weeks */
+            weeks: components["schemas"]["WeekReport"][];
+        };
+        /** RowSeasonsReport */
+        RowSeasonsReport: {
+            /** Rows */
+            rows: components["schemas"]["RowSeasonReport"][];
         };
         /**
          * Run
@@ -8098,6 +8390,153 @@ export interface components {
             stages: number[][];
         };
         /**
+         * Standby
+         * @description A container filled at `filled_at`, taken to `place`, from which it fills a vessel through a hose.
+         *
+         *     It holds `holds_l`, `deep_m` deep when full, its floor `floor_m` over the ground at its place (of stand or
+         *     trailer). By gravity, or by a pump of `pump_lpm`. It stands on so many `feet` (legs or pallets, `footprint_m2` under
+         *     each), each rated `foot_limit_kg`; on a vehicle that may carry `vehicle_limit_kg`. `fill_lpm` is the flow at the
+         *     filling point, `fill_hose_m` the hose there; `trip_min` the way there and back; `price_per_trip` fuel and water.
+         */
+        Standby: {
+            /**
+             * Deep M
+             * @default 1
+             */
+            deep_m?: number;
+            /**
+             * Empty Kg
+             * @default 0
+             */
+            empty_kg?: number;
+            /**
+             * Feet
+             * @default null
+             */
+            feet?: number | null;
+            /**
+             * Fill Hose M
+             * @default null
+             */
+            fill_hose_m?: number | null;
+            /**
+             * Fill Lpm
+             * @default null
+             */
+            fill_lpm?: number | null;
+            /**
+             * Filled At
+             * @default null
+             */
+            filled_at?: string | null;
+            /** Fills */
+            fills: string;
+            /**
+             * Floor M
+             * @default 0
+             */
+            floor_m?: number;
+            /**
+             * Foot Limit Kg
+             * @default null
+             */
+            foot_limit_kg?: number | null;
+            /**
+             * Footprint M2
+             * @default null
+             */
+            footprint_m2?: number | null;
+            /** Holds L */
+            holds_l: number;
+            /**
+             * Hose M
+             * @default null
+             */
+            hose_m?: number | null;
+            /**
+             * Hose Mm
+             * @default null
+             */
+            hose_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** Place */
+            place: string;
+            /**
+             * Price Per Trip
+             * @default null
+             */
+            price_per_trip?: number | null;
+            /**
+             * Pump Lpm
+             * @default null
+             */
+            pump_lpm?: number | null;
+            /**
+             * Trip Min
+             * @default null
+             */
+            trip_min?: number | null;
+            /**
+             * Vehicle Limit Kg
+             * @default null
+             */
+            vehicle_limit_kg?: number | null;
+        };
+        /**
+         * StandbyReport
+         * @description What a standby is good for in the case shown; times null where unknown, or where nothing runs.
+         *
+         *     `line_price` is what the plan's parts cost, 0 where unknown: a line saves what bringing all the water costs.
+         */
+        StandbyReport: {
+            /** Away M */
+            away_m: number;
+            /** Empties S */
+            empties_s: number | null;
+            /** Fall M */
+            fall_m: number;
+            /** Fill S */
+            fill_s: number | null;
+            /** Fills Away M */
+            fills_away_m: number | null;
+            /** First Lpm */
+            first_lpm: number | null;
+            /** Herds */
+            herds: string[];
+            /** Hours Per Week */
+            hours_per_week: number | null;
+            /** Id */
+            id: string;
+            /** Lasts S */
+            lasts_s: number | null;
+            /** Line Price */
+            line_price: number;
+            load: components["schemas"]["LoadReport"];
+            /** Need Lpd */
+            need_lpd: number;
+            /** Price Per Week */
+            price_per_week: number | null;
+            /** Reaches */
+            reaches: boolean | null;
+            /** Stays L */
+            stays_l: number;
+            /** Trip Min */
+            trip_min: number | null;
+            /** Trips Per Week */
+            trips_per_week: number | null;
+        };
+        /** StandbysReport */
+        StandbysReport: {
+            /** Standbys */
+            standbys: components["schemas"]["StandbyReport"][];
+        };
+        /**
          * StandingReport
          * @description A standing tank that is hauled to: what is drawn from it in a day, days to empty, and what fills it up.
          */
@@ -8750,7 +9189,8 @@ export interface components {
          *     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
          *     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
          *     of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
-         *     `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
+         *     `link_mm` that of the links between its `count`, `link_m` how long each of them is, `fed_at` where along them the
+         *     water comes in; `stand_limit_kg` what its stand is rated for, `air_min_per_h` for how long air is blown through it,
          *     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
          *     `wall_mm` is how thick its wall is where something passes it, `cable_m` its lowest open cable or hand hole,
          *     `inside` what stands or hangs in it, `taps` those in its wall on which no line ends;
@@ -8758,6 +9198,11 @@ export interface components {
          *     `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
+            /**
+             * Air Min Per H
+             * @default null
+             */
+            air_min_per_h?: number | null;
             /** Assumed */
             assumed?: string[];
             /**
@@ -8775,6 +9220,12 @@ export interface components {
              * @default null
              */
             empty_kg?: number | null;
+            /**
+             * Fed At
+             * @default end
+             * @enum {string}
+             */
+            fed_at?: "end" | "middle";
             /**
              * Food Grade
              * @default null
@@ -8796,6 +9247,11 @@ export interface components {
              * @default false
              */
             lid?: boolean;
+            /**
+             * Link M
+             * @default null
+             */
+            link_m?: number | null;
             /**
              * Link Mm
              * @default null
@@ -9149,6 +9605,21 @@ export interface components {
             name?: string;
             /** Text */
             text: string;
+        };
+        /** WeekReport */
+        WeekReport: {
+            /** Begins */
+            begins: string;
+            /** Closes At M */
+            closes_at_m: number;
+            /** Daily L */
+            daily_l: number;
+            /** Left L */
+            left_l: number | null;
+            /** Taken L */
+            taken_l: number;
+            /** Topped L */
+            topped_l: number;
         };
         /**
          * WinterAnswer
@@ -9740,6 +10211,39 @@ export interface operations {
             };
         };
     };
+    tellPonds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PondsReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     preview: {
         parameters: {
             query?: never;
@@ -9839,6 +10343,39 @@ export interface operations {
             };
         };
     };
+    tellRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowSeasonsReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     compareSchools: {
         parameters: {
             query?: never;
@@ -9892,6 +10429,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SeasonRunReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tellStandbys: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Analyse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandbysReport"];
                 };
             };
             /** @description Refused */

@@ -36,9 +36,12 @@ from leadsman.core.report.dayrun import DayRunReport, asked_day
 from leadsman.core.report.dosing import DosesReport, MixedReport, doses_report, mixed_report
 from leadsman.core.report.finding import RemediesReport, remedies_report
 from leadsman.core.report.first_water import FirstWaterReport, first_water_report
+from leadsman.core.report.pond import PondsReport, ponds_report
 from leadsman.core.report.preview import PreviewReport, preview_report
 from leadsman.core.report.route import CourseReport, course_report
+from leadsman.core.report.row_season import RowSeasonsReport, row_seasons_report
 from leadsman.core.report.schools import SchoolsReport, schools_report
+from leadsman.core.report.standby import StandbysReport, standbys_report
 from leadsman.core.report.supply import SeasonRunReport, season_run_report
 from leadsman.core.report.winter import WinterAnswer, winter_answer
 from leadsman.core.report.workbench import AnalysisReport, RestReport, analysis_report, rest_report
@@ -88,6 +91,24 @@ def plan_first_water(body: Analyse) -> Response:
 def tell_doses(body: Analyse) -> Response:
     """Tell each dose for the water that is in its vessel, how to mix it, and how strong it stays in the pots."""
     return answer(doses_report(judged(body.document)))
+
+
+@analysis.post("/rows", operation_id="tellRows", responses={200: RowSeasonsReport, 422: Problem})
+def tell_rows(body: Analyse) -> Response:
+    """Tell of each row of containers which lags and how it levels, its season, and how many could be served."""
+    return answer(row_seasons_report(judged(body.document)))
+
+
+@analysis.post("/ponds", operation_id="tellPonds", responses={200: PondsReport, 422: Problem})
+def tell_ponds(body: Analyse) -> Response:
+    """Tell of each pond its levels with the pump on and off, where its float may go, its changes and its top-up."""
+    return answer(ponds_report(judged(body.document)))
+
+
+@analysis.post("/standbys", operation_id="tellStandbys", responses={200: StandbysReport, 422: Problem})
+def tell_standbys(body: Analyse) -> Response:
+    """Tell of each standby container whom it waters for how long, its load, its reach and its trips."""
+    return answer(standbys_report(judged(body.document)))
 
 
 @analysis.post("/mixed", operation_id="tellMixed", responses={200: MixedReport, 422: Problem})

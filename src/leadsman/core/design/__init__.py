@@ -29,7 +29,7 @@ from leadsman.core.design.event import (
 )
 from leadsman.core.design.frost import Bleed, Frost
 from leadsman.core.design.grazing import Paddock, Rotation
-from leadsman.core.design.growing import Crop, CropStep, PondLoss, Timer
+from leadsman.core.design.growing import Crop, CropStep, Timer
 from leadsman.core.design.herd import Drinking, HeadCount, Herd
 from leadsman.core.design.inflow import (
     HaulInflow,
@@ -55,8 +55,10 @@ from leadsman.core.design.outlet import (
     OutletBase,
     ValveData,
 )
+from leadsman.core.design.pond import Circulation, PondLoss
 from leadsman.core.design.pressure_source import GaugedSource, PressureSource, PressureSourceBase, RamSource, RamTrial
 from leadsman.core.design.site import Anchor, Place, Site
+from leadsman.core.design.standby import Standby
 from leadsman.core.design.survey import (
     BarometerSight,
     BetweenPlaces,
@@ -91,6 +93,7 @@ __all__ = [
     "Bleed",
     "BoxShape",
     "CheckValveFailed",
+    "Circulation",
     "ClinometerSight",
     "Crop",
     "CropStep",
@@ -161,6 +164,7 @@ __all__ = [
     "SpringInflow",
     "StaffReading",
     "StageVolumeShape",
+    "Standby",
     "SteadyInflow",
     "StuckOpen",
     "StuckShut",

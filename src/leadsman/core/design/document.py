@@ -11,14 +11,16 @@ from leadsman.core.design.dosing import Dosing
 from leadsman.core.design.event import DayEvent, EventBase
 from leadsman.core.design.frost import Frost
 from leadsman.core.design.grazing import Paddock, Rotation
-from leadsman.core.design.growing import Crop, PondLoss, Timer
+from leadsman.core.design.growing import Crop, Timer
 from leadsman.core.design.herd import Herd
 from leadsman.core.design.inflow import Inflow, InflowBase, SeasonPlan
 from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
+from leadsman.core.design.pond import PondLoss
 from leadsman.core.design.pressure_source import PressureSource, PressureSourceBase
 from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
+from leadsman.core.design.standby import Standby
 from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
 from leadsman.core.design.upgrade import upgraded
 from leadsman.core.design.use import Draw, MeasuredStem, Requirement, Scenario, ShedItem
@@ -44,6 +46,7 @@ class Design(Part):
     timers: Annotated[list[Timer], Field(max_length=200)] = Field(default_factory=list)
     dosings: Annotated[list[Dosing], Field(max_length=200)] = Field(default_factory=list)
     ponds: Annotated[list[PondLoss], Field(max_length=1_000)] = Field(default_factory=list)
+    standbys: Annotated[list[Standby], Field(max_length=50)] = Field(default_factory=list)
     inflows: Annotated[list[Inflow], Field(max_length=1_000)] = Field(default_factory=list)
     draws: Annotated[list[Draw], Field(max_length=10_000)] = Field(default_factory=list)
     events: Annotated[list[DayEvent], Field(max_length=200)] = Field(default_factory=list)
@@ -114,6 +117,7 @@ def label(
     | Crop
     | Timer
     | Dosing
+    | Standby
     | EventBase
     | PressureSourceBase,
 ) -> str:

@@ -77,25 +77,3 @@ class Timer(Part):
         """Minutes from midnight to its start."""
         hours, minutes = self.starts.split(":")
         return int(hours) * 60 + int(minutes)
-
-
-class PondLoss(Part):
-    """What a vessel under the sky loses: by the air, into the ground, and by what is let out of it.
-
-    Evaporation as such, or from a pan times `pan_factor`; `area_m2` where the vessel's own surface is not meant.
-    """
-
-    vessel: Id
-    evaporation_mm_d: Annotated[float, Field(ge=0, le=50)] | None = None
-    pan_mm_d: Annotated[float, Field(ge=0, le=50)] | None = None
-    pan_factor: Annotated[float, Field(gt=0, le=1.5)] | None = None
-    seepage_mm_d: Annotated[float, Field(ge=0, le=500)] = 0.0
-    change_percent_week: Annotated[float, Field(ge=0, le=700)] = 0.0
-    discharge_lpd: Annotated[float, Field(ge=0, le=1e6)] = 0.0
-    area_m2: Annotated[float, Field(gt=0, le=1e6)] | None = None
-
-    @model_validator(mode="after")
-    def evaporates_once(self) -> "PondLoss":
-        if self.evaporation_mm_d is not None and self.pan_mm_d is not None:
-            raise fault("evaporation_mm_d or pan_mm_d, not both")
-        return self

@@ -15,7 +15,7 @@ from leadsman.core.design.event import WHERE as EVENT_WHERE
 
 KINDS = (
     "places", "vessels", "lines", "pressure_sources", "outlets", "herds", "paddocks", "calendar", "crops", "timers",
-    "dosings", "inflows", "scenarios", "events", "books", "sights", "distances",
+    "dosings", "standbys", "inflows", "scenarios", "events", "books", "sights", "distances",
 )  # fmt: skip
 # (list, key, lists that it may name)
 REFERENCES = (
@@ -32,6 +32,9 @@ REFERENCES = (
     ("crops", "outlet", ("outlets",)),
     ("ponds", "vessel", ("vessels",)),
     ("dosings", "vessel", ("vessels",)),
+    ("standbys", "fills", ("vessels",)),
+    ("standbys", "place", ("places",)),
+    ("standbys", "filled_at", ("places",)),
     ("inflows", "fills", ("vessels",)),
     ("inflows", "draws_from", ("vessels",)),
     ("draws", "vessel", ("vessels",)),
@@ -107,6 +110,11 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
         name = bleed.get("outlet")
         if isinstance(name, str) and name not in ids["outlets"]:
             errors.append(_error("unknown_id", ("frost", "bleeds", index, "outlet"), name, "the id of an outlet"))
+    for index, pond in _parts(document, "ponds"):
+        loop = pond.get("circulation")
+        name = loop.get("chamber") if isinstance(loop, dict) else None
+        if isinstance(name, str) and name not in ids["vessels"]:
+            errors.append(_error("unknown_id", ("ponds", index, "circulation", "chamber"), name, "the id of a vessel"))
     errors += _catalogue_errors(document)
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:

@@ -133,7 +133,8 @@ class Vessel(Part):
     `nipples_m` from its floor (below it where negative), over which `over_nipples_m` of water are to stand.
     `empty_kg` is its own weight without water; `portable` where it is moved from tap to tap. `overflow_mm` is the bore
     of its overflow, which runs into the vessel `overflow_into`, or `overflow_onto` a drain or the animals' ground;
-    `link_mm` that of the links between its `count`, `stand_limit_kg` what its stand is rated for,
+    `link_mm` that of the links between its `count`, `link_m` how long each of them is, `fed_at` where along them the
+    water comes in; `stand_limit_kg` what its stand is rated for, `air_min_per_h` for how long air is blown through it,
     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
     `wall_mm` is how thick its wall is where something passes it, `cable_m` its lowest open cable or hand hole,
     `inside` what stands or hangs in it, `taps` those in its wall on which no line ends;
@@ -160,6 +161,9 @@ class Vessel(Part):
     overflow_into: Id | None = None
     overflow_onto: Literal["drain", "ground"] | None = None
     link_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
+    link_m: Annotated[float, Field(gt=0, le=1_000)] | None = None
+    fed_at: Literal["end", "middle"] = "end"
+    air_min_per_h: Annotated[float, Field(ge=0, le=60)] | None = None
     overflow_mm: Annotated[float, Field(gt=0, le=2_000)] | None = None
     stand_limit_kg: Annotated[float, Field(gt=0, le=1e7)] | None = None
     wall_mm: Annotated[float, Field(gt=0, le=1_000)] | None = None

@@ -96,6 +96,18 @@ def _crop(design: Design, crop: Crop, scenario: Scenario, flows_lpm: dict[str, f
     return OtherDemand(kind="crop", part_id=crop.id, name=label(crop), where=crop.outlet, daily_l=litres, how=how)
 
 
+def surface_m2(pond: PondLoss, vessel: Vessel) -> float:
+    """Return the surface of a pond that air and ground take water from [m2], as it stands."""
+    shape = shape_of(vessel)
+    return shape.surface_m2(min(vessel.level_m, shape.height_m)) if pond.area_m2 is None else pond.area_m2
+
+
+def evaporated_mm(pond: PondLoss) -> float:
+    """Return what the air takes of a pond in a day [mm]: its own figure, else the pan's times its factor."""
+    by_pan = (pond.pan_mm_d or 0.0) * (pond.pan_factor or PAN_FACTOR)
+    return by_pan if pond.evaporation_mm_d is None else pond.evaporation_mm_d
+
+
 def pond_demand(pond: PondLoss, vessel: Vessel) -> OtherDemand:
     """Return what a vessel under the sky loses in a day, at the surface and volume that it has as it stands.
 
@@ -105,10 +117,7 @@ def pond_demand(pond: PondLoss, vessel: Vessel) -> OtherDemand:
     >>> pond_demand(PondLoss(vessel="pond", evaporation_mm_d=6.0), pond).daily_l
     120.0
     """
-    shape = shape_of(vessel)
-    area_m2 = shape.surface_m2(min(vessel.level_m, shape.height_m)) if pond.area_m2 is None else pond.area_m2
-    by_pan = (pond.pan_mm_d or 0.0) * (pond.pan_factor or PAN_FACTOR)
-    evaporated = by_pan if pond.evaporation_mm_d is None else pond.evaporation_mm_d
+    shape, area_m2, evaporated = shape_of(vessel), surface_m2(pond, vessel), evaporated_mm(pond)
     lost = (evaporated + pond.seepage_mm_d) * area_m2
     changed = pond.change_percent_week / 100.0 / DAYS_A_WEEK * shape.volume_m3(vessel.level_m) / LITRE_M3
     how = say(

@@ -20,7 +20,7 @@ from leadsman.core.design.edit.splitting import join_lines, joinable
 # what goes with a part that one of its keys names
 GO_ALONG = (
     ("requirements", "outlet"), ("requirements", "place"), ("requirements", "vessel"), ("distances", "line"),
-    ("dosings", "vessel"),
+    ("dosings", "vessel"), ("standbys", "fills"), ("standbys", "place"),
     ("ponds", "vessel"), ("draws", "vessel"), ("inflows", "fills"), ("calendar", "herd"), ("sights", "outlet"),
     ("events", "where"), ("events", "to"),
 )  # fmt: skip
@@ -140,13 +140,16 @@ def _leave_out(document: Document, gone: set[str]) -> None:
         for found in parts(document, kind):
             if found.get(key):
                 found[key] = [name for name in found[key] if name not in gone]
-    for kind, key in (("inflows", "draws_from"), ("vessels", "overflow_into")):
+    for kind, key in (("inflows", "draws_from"), ("vessels", "overflow_into"), ("standbys", "filled_at")):
         for found in parts(document, kind):
             if found.get(key) in gone:
                 found.pop(key)
     frost = document.get("frost")
     if frost and frost.get("bleeds"):
         frost["bleeds"] = [bleed for bleed in frost["bleeds"] if bleed["outlet"] not in gone]
+    for pond in parts(document, "ponds"):
+        if (pond.get("circulation") or {}).get("chamber") in gone:
+            pond.pop("circulation")
     for scenario in parts(document, "scenarios"):
         if scenario.get("levels_m"):
             scenario["levels_m"] = {name: level for name, level in scenario["levels_m"].items() if name not in gone}
