@@ -16,7 +16,7 @@ from leadsman.api.routes import DATABASE
 from leadsman.db.connection import Database
 from leadsman.db.migrate import migrate
 from leadsman.launch.cluster import Cluster, free_port
-from leadsman.launch.demo import load_demo
+from leadsman.launch.demo import DEMO_KEY, load_demo
 from leadsman.launch.process import is_alive
 from leadsman.settings import (
     AUTOSAVE_MS,
@@ -70,7 +70,7 @@ def demo_id(url: str) -> str:
     """The demonstration design, fresh in the database: its id."""
     load_demo(url)
     with psycopg.connect(url) as connection:
-        row = connection.execute("SELECT id FROM design").fetchone()
+        row = connection.execute("SELECT id FROM design WHERE demo_key = %s", [DEMO_KEY]).fetchone()
     assert row is not None
     return str(row[0])
 

@@ -35,3 +35,22 @@ def test_a_frost_is_set_what_freezes_first_is_seen_and_the_lines_are_drained_by_
     with bench.database.transaction() as connection:
         rows = connection.execute("SELECT kind, part, figures->>'step' FROM log_entry").fetchall()
     assert rows == [("step", "west-draw", "drain:source-west-draw")]
+
+
+def test_foam_and_a_lid_are_set_in_the_frost_and_the_ice_gets_thinner(bench: Bench) -> None:
+    bench.load("build")
+    bench.button("Winter").click()
+    bench.button("Add a frost").click()
+    bench.await_text("[data-testid=frost-told]", "degree-days")
+    for title in ("Ice at the end of the frost", "Animals in the frost", "Lids, foam and walls"):
+        bench.browser.find_element("xpath", f"//summary[.='{title}']").click()
+    bench.await_text("[data-testid=winter-heifers]", "34 animals")
+    before = bench.text("[data-testid=ice-butt] td")
+    bench.choose_named("Lid of Glasshouse butt", "lid")
+    bench.choose_named("Walls of Glasshouse butt", "dark")
+    bench.until(lambda: bench.text("[data-testid=ice-butt] td") < before)
+    bench.until(bench.saved)
+    butt = next(vessel for vessel in read_design(bench.head().document).vessels if vessel.id == "butt")
+    assert (butt.lid, butt.dark) == (True, True)
+    assert bench.axe() == []
+    assert bench.logged() == []

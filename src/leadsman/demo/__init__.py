@@ -5,6 +5,7 @@ from datetime import date
 from importlib.resources import files
 
 from leadsman.core.design import Design
+from leadsman.core.design.change import patched
 from leadsman.core.design.file import read_design
 from leadsman.core.survey.relief import Relief, mesh_over, relief_over
 from leadsman.standins.hill import heights_on_plan_m
@@ -25,6 +26,11 @@ def tamsel_ridge() -> Design:
         "source": f"made up: mild lowland, 1 year with a hot spell, seed {SEED}",
     }
     return read_design({**document, "season": {"weather": weather}})
+
+
+def tamsel_ridge_in_winter(design: Design) -> Design:
+    """Return the demonstration design as it goes through a frost: its lines drained, its weir box lagged."""
+    return patched(design, json.loads((files("leadsman.demo") / "winter.json").read_bytes()))
 
 
 def tamsel_relief(design: Design) -> Relief:

@@ -11,7 +11,7 @@ from leadsman.db.background import put_height_model
 from leadsman.db.connection import Database
 from leadsman.db.design import insert_design
 from leadsman.db.migrate import NewerDatabase, migrate
-from leadsman.demo import tamsel_relief, tamsel_ridge
+from leadsman.demo import tamsel_relief, tamsel_ridge, tamsel_ridge_in_winter
 from leadsman.launch import LaunchError, front_end, step
 from leadsman.launch.cluster import Cluster, free_port
 from leadsman.launch.debian import POSTGRES, require
@@ -32,7 +32,7 @@ from leadsman.settings import HEIGHT_SERVICE_URL, LEVEL_SERVICE_URL, settings_fr
 DATABASE_PORT = 54_817
 HEIGHTS_PORT = 54_818
 LEVELS_PORT = 54_819
-DEMO_KEY = "tamsel-ridge"
+DEMO_KEY, WINTER_KEY = "tamsel-ridge", "tamsel-ridge-winter"
 
 
 def run_demo(host: str, port: int, allow_network: bool = False) -> int:
@@ -106,11 +106,13 @@ def running_cluster(data: Path) -> Cluster:
 
 
 def load_demo(url: str) -> None:
-    """Keep the demonstration design, where it is not there yet."""
+    """Keep the demonstration design and its winter, where they are not there yet."""
     database = Database(url)
     try:
+        design = tamsel_ridge()
+        with database.transaction() as connection:  # saved before the other, which the list shows first
+            insert_design(connection, write_design(tamsel_ridge_in_winter(design)), WINTER_KEY)
         with database.transaction() as connection:
-            design = tamsel_ridge()
             design_id = insert_design(connection, write_design(design), DEMO_KEY)
             if design_id is not None:
                 put_height_model(connection, design_id, relief_report(tamsel_relief(design)).model_dump())

@@ -72,3 +72,30 @@ def test_what_must_hold(
     assert 0.0 <= found.likely.core_m3 <= 3.15 / 4 * wide**2 * 1.4
     kept = ice(shape, lagging_mm=foam, lid=True, **asked)
     assert kept.likely.core_m3 >= found.likely.core_m3 - 1e-9
+
+
+def test_dark_walls_in_the_sun_keep_more_liquid_than_light_ones_and_the_sun_needs_a_place() -> None:
+    def on_stand(dark: bool | None, latitude: float | None = 47.0, **cold: Any) -> VesselIce:
+        told = {"id": "v", "place": "p", "shape": ROUND, "level_m": 1.4, "stand_m": 0.5, "dark": dark}
+        return vessel_ice(frost(**cold), Vessel.model_validate(told), 0.0, False, 2.0, latitude)
+
+    dark, light, unknown = on_stand(True), on_stand(False), on_stand(None)
+    assert dark.likely.wall_m < light.likely.wall_m < unknown.likely.wall_m
+    assert dark.worst == unknown.worst  # no sun comes there
+    assert on_stand(True, None).likely == on_stand(None, None).likely
+    # at 47 degrees the sun of December gives 0.5 · 10.0 MJ/m2, 57 W/m2; half a north-bound winter farther there is less
+    assert on_stand(True, 60.0).likely.wall_m > dark.likely.wall_m
+    # in the south the sun of December stands high: the same days take no ice on dark walls
+    assert on_stand(True, -47.0).likely.wall_m < dark.likely.wall_m
+
+
+def test_what_must_be_drunk_to_keep_it_open_is_the_heat_that_open_water_loses() -> None:
+    found = ice(FLAT, drawn_m3=1.0, refilled=True, warm_c=6.0)
+    loss_w = 8.0 * (3.14159265 / 4 * 30.0**2 * surface_wm2k(3.0) * 2 + 3.14159265 * 30.0 * 1.4 * surface_wm2k(3.0))
+    assert found.open_m3 == pytest.approx(loss_w * 86_400 / (1000 * 4186 * 6.0), rel=0.01)  # over, beside and under it
+    assert not found.kept_open
+    for share, frozen in ((0.95, True), (1.05, False)):
+        drunk = ice(FLAT, drawn_m3=share * (found.open_m3 or 0.0), refilled=True, warm_c=6.0)
+        assert (drunk.likely.top_m > 0.0) is frozen
+        assert drunk.kept_open is not frozen
+    assert ice(drawn_m3=1.0, refilled=True, warm_c=0.0).open_m3 is None

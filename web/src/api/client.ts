@@ -1,17 +1,12 @@
-/** Talking to the server: calls typed by its own description, and one error class for each way a call can go wrong. */
-import createClient, { type BodySerializer } from "openapi-fetch";
-
-import { reach } from "./reach";
-import type { paths } from "./schema.generated";
+/** Talking to the server of plans, their analyses, files and pictures: calls typed by its own description. */
+import { api, data, dataOrNone, design, form, revision, withTuples, type Answer } from "./call";
 import type {
   Analysis,
   AskWeather,
-  Conflict,
   Design,
   DesignEdit,
   DesignHeading,
   DesignList,
-  DosesReport,
   ExportKind,
   Finding,
   FittingProduct,
@@ -20,88 +15,23 @@ import type {
   ImportAsked,
   ImportReport,
   JobAsked,
-  LedgerAsked,
-  Levels,
-  LogEntry,
-  Mixed,
   NewSiteAsked,
   OwnProduct,
   PartProduct,
   Pin,
   PipeProduct,
   Preview,
-  Problem,
   ProductTable,
   ProfileAnswer,
   ReaderUnits,
   Rest,
   SavedAnalysis,
   SheetAsked,
-  WinterAnswer,
-  Symptom,
 } from "./types";
 
-export { Unreachable } from "./reach";
-
-/** The server answered that it will not. */
-export class Refused extends Error {
-  constructor(
-    readonly status: number,
-    readonly problem: Problem,
-  ) {
-    super(problem.message);
-  }
-}
-
-/** Somebody else saved first; both versions are kept. */
-export class Stale extends Error {
-  constructor(readonly conflict: Conflict) {
-    super(conflict.message);
-  }
-}
-
-const api = createClient<paths>({ baseUrl: "/", fetch: reach });
-
-interface Answer<Data> {
-  data?: Data;
-  error?: unknown;
-  response: Response;
-}
-
-/** The data of an answer; throws what went wrong. */
-async function data<Data>(asked: Promise<Answer<Data>>): Promise<Data> {
-  const { data: found, error, response } = await asked;
-  if (response.ok) return found as Data;
-  if (response.status === 409) throw new Stale(error as Conflict);
-  const problem =
-    error && typeof error === "object"
-      ? (error as Problem)
-      : { code: "http", message: `Answer ${response.status}`, faults: [] };
-  throw new Refused(response.status, problem);
-}
-
-/** The same of an answer with tuples in it, which the library's types turn into lists. */
-const withTuples = <Data>(asked: Promise<Answer<unknown>>) => data(asked as Promise<Answer<Data>>);
-
-async function dataOrNone<Data>(asked: Promise<Answer<Data>>): Promise<Data | null> {
-  const answer = await asked;
-  return answer.response.status === 404 ? null : data(Promise.resolve(answer));
-}
+export { Refused, Stale, Unreachable } from "./call";
 
 const PAGE_LENGTH = 50;
-
-const design = (id: string) => ({ params: { path: { design_id: id } } });
-const revision = (id: string, number: number) => ({ params: { path: { design_id: id, number } } });
-
-/** A form with a file and what its user says of it. */
-const form =
-  <Body>(file: File | null, key: string, told: unknown): BodySerializer<Body> =>
-  () => {
-    const filled = new FormData();
-    filled.append(key, JSON.stringify(told));
-    if (file) filled.append("file", file);
-    return filled;
-  };
 
 /** A page of the plans, last saved first; the next begins after the last one of the page before. */
 export const listDesigns = (
@@ -212,103 +142,6 @@ export const compareParts = (
 /** First water step by step. */
 export const planFirstWater = (document: Design, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/first-water", { body: { document }, signal }));
-/** Each dose for the water that is there, how to mix it, how strong it stays. */
-export const tellDoses = (document: Design, signal?: AbortSignal) =>
-  withTuples<DosesReport>(api.POST("/api/analyses/doses", { body: { document }, signal }));
-/** What brings the water of a recipe's vessel from one strength to another. */
-export const tellMixed = (
-  body: { document: Design; dosing: string; now: number; wanted: number },
-  signal?: AbortSignal,
-) => withTuples<Mixed>(api.POST("/api/analyses/mixed", { body, signal }));
-/** What the plan's frost does, and how its lines are drained and started. */
-export const askWinter = (document: Design, today: string, signal?: AbortSignal) =>
-  withTuples<WinterAnswer>(api.POST("/api/analyses/winter", { body: { document, today }, signal }));
-/** Send entries of the log that waited here; each is kept or refused by itself. */
-export const sendLog = (design_id: string, entries: LogEntry[]) =>
-  data(
-    api.POST("/api/designs/{design_id}/log", {
-      params: { path: { design_id } },
-      body: { entries },
-    }),
-  );
-export const readLog = (design_id: string, part: string | null, signal?: AbortSignal) =>
-  data(
-    api.GET("/api/designs/{design_id}/log", {
-      params: { path: { design_id }, query: { part, length: 500 } },
-      signal,
-    }),
-  );
-export const readLooks = (design_id: string, signal?: AbortSignal) =>
-  data(api.GET("/api/designs/{design_id}/looks", { params: { path: { design_id } }, signal }));
-/** Hold a plan against what its log says was measured. */
-export const calibrate = (design_id: string, document: Design, signal?: AbortSignal) =>
-  data(
-    api.POST("/api/designs/{design_id}/calibration", {
-      params: { path: { design_id } },
-      body: { document },
-      signal,
-    }),
-  );
-/** Tell what is behind trouble, after some answers, and what to look at next. */
-export const findTrouble = (
-  design_id: string,
-  body: { document: Design; symptom: Symptom; part: string; answers: Record<string, string> },
-  signal?: AbortSignal,
-) => data(api.POST("/api/designs/{design_id}/trouble", { params: { path: { design_id } }, body, signal }));
-/** What is to be done on a line, and the next moves. */
-export const planUpkeep = (design_id: string, document: Design, today: string, signal?: AbortSignal) =>
-  data(
-    api.POST("/api/designs/{design_id}/upkeep", {
-      params: { path: { design_id } },
-      body: { document, today },
-      signal,
-    }),
-  );
-export const makeFeed = (design_id: string) =>
-  data(api.POST("/api/designs/{design_id}/feed", { params: { path: { design_id } } }));
-export const readLedger = (design_id: string, body: LedgerAsked, signal?: AbortSignal) =>
-  data(api.POST("/api/designs/{design_id}/ledger", { params: { path: { design_id } }, body, signal }));
-/** The levels of a tank, by sensor and stick, with what the plan expects and what that says. */
-export const readLevels = (
-  design_id: string,
-  { document, vessel }: { document: Design; vessel: string },
-  signal?: AbortSignal,
-) =>
-  withTuples<Levels>(
-    api.POST("/api/designs/{design_id}/levels", {
-      params: { path: { design_id } },
-      body: { document, vessel, days: 4, utc_offset_min: -new Date().getTimezoneOffset() },
-      signal,
-    }),
-  );
-/** The levels that the plan expects of a vessel in the day from a midnight on. */
-export const expectLevels = (
-  design_id: string,
-  body: { document: Design; vessel: string; midnight: string; level_m: number },
-  signal?: AbortSignal,
-) =>
-  withTuples<{ expected: Levels["readings"] }>(
-    api.POST("/api/designs/{design_id}/levels/expected", { params: { path: { design_id } }, body, signal }),
-  );
-/** The plans in the order of a round: those whose water lasts shortest first. */
-export const readRound = (signal?: AbortSignal) => data(api.GET("/api/designs/round", { signal }));
-/** Send the photo of an entry that the server has; `keepPlace` is whether the place it was taken at is kept beside it. */
-export const putPhoto = (design_id: string, entry_id: string, file: Blob, keepPlace: boolean) =>
-  data(
-    api.PUT("/api/designs/{design_id}/log/{entry_id}/photo", {
-      params: { path: { design_id, entry_id } },
-      body: null as never,
-      bodySerializer: () => {
-        const filled = new FormData();
-        filled.append("file", file, "photo");
-        filled.append("keep_place", String(keepPlace));
-        return filled;
-      },
-    }),
-  );
-export const photoAddress = (design_id: string, entry_id: string, size: "large" | "small") =>
-  `/api/designs/${design_id}/log/${entry_id}/photo${size === "small" ? "?small=true" : ""}`;
-export const logTableAddress = (design_id: string) => `/api/designs/${design_id}/log.csv`;
 export const compareSchools = (document: Design, outlet: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/schools", { body: { document, outlet }, signal }));
 export const runSeason = (document: Design, signal?: AbortSignal) =>

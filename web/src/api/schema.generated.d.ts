@@ -2107,6 +2107,8 @@ export interface components {
             least_lpm: number | null;
             /** Outlet */
             outlet: string;
+            /** Riser Mm */
+            riser_mm: number | null;
         };
         /**
          * BookPointReport
@@ -3086,6 +3088,10 @@ export interface components {
             most: number | null;
             /** Pots */
             pots: number;
+            /** Pump L */
+            pump_l: number;
+            /** Pump M */
+            pump_m: number | null;
             /** Steps */
             steps: (string | components["schemas"]["QuantityReport"])[][];
             /** Vessel */
@@ -4525,6 +4531,10 @@ export interface components {
             ];
             /** Drawn Lpd */
             drawn_lpd: number;
+            /** Kept Open */
+            kept_open: boolean;
+            /** Open Lpd */
+            open_lpd: number | null;
             /** Solid S */
             solid_s: number | null;
             /** Top M */
@@ -5029,14 +5039,15 @@ export interface components {
          * LevellingReport
          * @description The container that lags longest: by how long [s], how deep it stands, and how all fill from empty over time.
          *
-         *     `depths_m` is that of the first, the middle and the last container of the way at each of `times_s`; `level_s` when
-         *     the last is within a twentieth of its depth, null where it is not in the time shown.
+         *     `full` is the share of its depth that the first, the middle and the last container of the way hold at each of
+         *     `times_s`; `level_s` when the last is within a twentieth of it, null where it is not in the time shown. `slowest`
+         *     is the line that most of the lag comes from, null for the links between containers; `slowest_share` how much.
          */
         LevellingReport: {
             /** Depth M */
             depth_m: number;
-            /** Depths M */
-            depths_m: [
+            /** Full */
+            full: [
                 number,
                 number,
                 number
@@ -5051,6 +5062,10 @@ export interface components {
             mean_m: number;
             /** Peak M */
             peak_m: number;
+            /** Slowest */
+            slowest: string | null;
+            /** Slowest Share */
+            slowest_share: number;
             /** Times S */
             times_s: number[];
         };
@@ -9194,7 +9209,8 @@ export interface components {
          *     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
          *     `wall_mm` is how thick its wall is where something passes it, `cable_m` its lowest open cable or hand hole,
          *     `inside` what stands or hangs in it, `taps` those in its wall on which no line ends;
-         *     `lid` closes it, `lagging_mm` is how thick the foam around its walls and on its lid is;
+         *     `lid` closes it, `dark` tells whether its walls are dark or light, `lagging_mm` is how thick the foam around its
+         *     walls and on its lid is;
          *     `assumed` names figures that are a default nobody has confirmed.
          */
         Vessel: {
@@ -9215,6 +9231,11 @@ export interface components {
              * @default 1
              */
             count?: number;
+            /**
+             * Dark
+             * @default null
+             */
+            dark?: boolean | null;
             /**
              * Empty Kg
              * @default null
@@ -9634,6 +9655,24 @@ export interface components {
             winter: components["schemas"]["WinterReport"] | null;
         };
         /**
+         * WinterHerd
+         * @description A herd in the frost: what one needs, and all; how far its class walks to water, how far its paddocks reach.
+         */
+        WinterHerd: {
+            /** Daily L */
+            daily_l: number;
+            /** Each Lpd */
+            each_lpd: number;
+            /** Farthest M */
+            farthest_m: number | null;
+            /** Head */
+            head: number;
+            /** Herd */
+            herd: string;
+            /** Limit M */
+            limit_m: number;
+        };
+        /**
          * WinterReport
          * @description The frost as it is reckoned with, and what it does: the lines that freeze first come first.
          */
@@ -9646,6 +9685,8 @@ export interface components {
             degree_days: number;
             /** Depth M */
             depth_m: number;
+            /** Herds */
+            herds: components["schemas"]["WinterHerd"][];
             /** Lines */
             lines: components["schemas"]["LineInFrost"][];
             /** Source C */

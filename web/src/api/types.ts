@@ -136,3 +136,11 @@ export type LedgerAsked = Schemas["AskLedger"];
 type Level = [when: string, level_m: number];
 export type Levels = Omit<Schemas["LevelsReport"], "readings" | "stick" | "since"> &
   Record<"readings" | "stick", Level[]> & { since: Level | null };
+type RowTold = Schemas["RowSeasonsReport"]["rows"][number];
+type LevellingTold = Omit<NonNullable<RowTold["levelling"]>, "full"> & { full: Three[] };
+export type RowSeason = Omit<RowTold, "levelling"> & { levelling: LevellingTold | null };
+export type RowSeasons = { rows: RowSeason[] };
+export type PondTold = Schemas["PondsReport"]["ponds"][number];
+export type StandbyTold = Schemas["StandbysReport"]["standbys"][number];
+export type Standby = NonNullable<Design["standbys"]>[number];
+export type Circulation = NonNullable<PondLoss["circulation"]>;

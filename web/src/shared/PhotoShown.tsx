@@ -1,7 +1,7 @@
 import Box from "@mui/material/Box";
 import { useEffect, useRef } from "react";
 
-import { photoAddress } from "../api/client";
+import { photoAddress } from "../api/field";
 import type { LogEntry } from "../api/types";
 import { ink } from "../app/theme";
 import { useQueue } from "./logQueue";

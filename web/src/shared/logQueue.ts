@@ -8,7 +8,8 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { create } from "zustand";
 
-import { putPhoto, Refused, sendLog } from "../api/client";
+import { Refused } from "../api/client";
+import { putPhoto, sendLog } from "../api/field";
 import type { LogEntry } from "../api/types";
 
 export interface Waiting {

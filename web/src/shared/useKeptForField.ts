@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 
-import { askWinter, listParts, planFirstWater, planUpkeep, readLog, readLooks } from "../api/client";
+import { listParts, planFirstWater } from "../api/client";
+import { askWinter, planUpkeep, readLog, readLooks } from "../api/field";
 import type { Design } from "../api/types";
 import { keepForTheField } from "./forTheField";
 import { today } from "./today";

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 
-import { readLog } from "../api/client";
+import { readLog } from "../api/field";
 import type { LogEntry } from "../api/types";
 import { useQueue } from "./logQueue";
 

@@ -138,7 +138,8 @@ class Vessel(Part):
     `reachable` whether a vehicle or a hose gets to it, `product` what it is bought as;
     `wall_mm` is how thick its wall is where something passes it, `cable_m` its lowest open cable or hand hole,
     `inside` what stands or hangs in it, `taps` those in its wall on which no line ends;
-    `lid` closes it, `lagging_mm` is how thick the foam around its walls and on its lid is;
+    `lid` closes it, `dark` tells whether its walls are dark or light, `lagging_mm` is how thick the foam around its
+    walls and on its lid is;
     `assumed` names figures that are a default nobody has confirmed.
     """
 
@@ -171,6 +172,7 @@ class Vessel(Part):
     inside: Annotated[list[Inside], Field(max_length=20)] = Field(default_factory=list)
     taps: Annotated[list[WallTap], Field(max_length=20)] = Field(default_factory=list)
     lid: bool = False
+    dark: bool | None = None
     lagging_mm: Annotated[float, Field(ge=0, le=500)] = 0.0
     food_grade: bool | None = None
     reachable: bool | None = None

@@ -10,7 +10,7 @@ from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.pond_pump import lowered
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, more_flow, that_end
-from leadsman.core.parts.setting import length
+from leadsman.core.pond.levels import depth
 from leadsman.core.pond.pond import Pond, chlorine_passes, ponds
 
 LASTS = Question.HOW_LONG_DOES_IT_LAST
@@ -97,8 +97,8 @@ def waves_reach_overflow(analysis: Analysis) -> Iterator[Finding]:
             value=pond.pond.wave_mm,
             limit=pond.pond.wave_mm - over_m / MILLIMETRE_M,
             unit="mm",
-            headline=say("Waves of {} reach {} over the overflow of {}", length(pond.pond.wave_mm * MILLIMETRE_M),
-                         length(over_m), label(pond.vessel)),
+            headline=say("Waves of {} reach {} over the overflow of {}", depth(pond.pond.wave_mm * MILLIMETRE_M),
+                         depth(over_m), label(pond.vessel)),
             why=say(
                 "What they carry out the float lets in again, unseen. Close it lower, or put it into a chamber of its "
                 "own, where the water is still.",
@@ -128,7 +128,7 @@ def top_up_hides_leak(analysis: Analysis) -> Iterator[Finding]:
                 "(evaporation taken as good to 30 %: ours). Shut the feed for a day and mark the level: more than {} a "
                 "day is a leak. Look at liner, waterfall edge and pipes one after the other.",
                 Quantity(value=top_up.measured_lpd, unit="L/d"), Quantity(value=top_up.least_lpd, unit="L/d"),
-                Quantity(value=top_up.most_lpd, unit="L/d"), length(top_up.most_lpd * LITRE_M3 / top_up.area_m2),
+                Quantity(value=top_up.most_lpd, unit="L/d"), depth(top_up.most_lpd * LITRE_M3 / top_up.area_m2),
             ),
         )  # fmt: skip
 

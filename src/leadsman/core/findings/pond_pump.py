@@ -10,8 +10,7 @@ from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import OutletBase, Vessel, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, Ladder, that_help
-from leadsman.core.parts.setting import length
-from leadsman.core.pond.levels import Basin
+from leadsman.core.pond.levels import Basin, depth
 from leadsman.core.pond.pond import FloatPlace, Pond, ponds
 
 RUNS = Question.DOES_IT_RUN
@@ -27,7 +26,7 @@ def pump_left_dry(analysis: Analysis) -> Iterator[Finding]:
         for basin, lowest_m, needs_m, what in _left_dry(pond):
             here_m, need_m = lowest_m - basin.floor_m, needs_m - basin.floor_m
             fall = say("") if pond.levels is None else say(
-                "While it runs the chamber stands {} lower than the pond. ", length(pond.levels.fall_m)
+                "While it runs the chamber stands {} lower than the pond. ", depth(pond.levels.fall_m)
             )  # fmt: skip
             yield Finding(
                 severity=Severity.STOP if here_m <= 0.0 else Severity.FIX,
@@ -36,7 +35,7 @@ def pump_left_dry(analysis: Analysis) -> Iterator[Finding]:
                 limit=need_m,
                 unit="m",
                 headline=say("{} in {} is left dry: {} of water, and it needs {}", what, label(basin.vessel),
-                             length(max(0.0, here_m)), length(need_m)),
+                             depth(max(0.0, here_m)), depth(need_m)),
                 why=say(
                     "{}The float is wide open again only at that level. Set it higher, or join pond and chamber by a "
                     "wider pipe.", fall,
@@ -77,7 +76,7 @@ def _wetter(analysis: Analysis, pond: Pond, lacks_m: float) -> list[Remedy]:
         return min((lowest - needs for _, lowest, needs, _ in _left_dry(own)), default=0.0)
 
     def effect(spare: float) -> Wording:
-        return say("then it is never dry") if spare >= 0.0 else say("then {} lack", length(-spare))
+        return say("then it is never dry") if spare >= 0.0 else say("then {} lack", depth(-spare))
 
     tried: list[Candidate | Ladder] = []
     outlet, room_m = pond.outlet, pond.basin.brim_m - BELOW_BRIM_M - (pond.keeps_m or 0.0)
@@ -126,7 +125,7 @@ def pump_off_floods(analysis: Analysis) -> Iterator[Finding]:
                 value=over_m / MILLIMETRE_M,
                 limit=0.0,
                 unit="mm",
-                headline=say("{} overflows when the pump stops, by {}", label(lower.vessel), length(over_m)),
+                headline=say("{} overflows when the pump stops, by {}", label(lower.vessel), depth(over_m)),
                 why=say(
                     "The water of pond, chamber, filter and return pipe then stands at one level. Set the float "
                     "lower, with the pump running, or give {} a higher rim.", label(lower.vessel),
@@ -144,7 +143,7 @@ def pump_off_floods(analysis: Analysis) -> Iterator[Finding]:
                 why=say(
                     "The pump draws the chamber down by {}: set to the same water with the pump off, the float "
                     "opens as soon as it runs, and the pond overflows by {}.",
-                    length(pond.levels.fall_m), length(set_off_m),
+                    depth(pond.levels.fall_m), depth(set_off_m),
                 ),
                 try_remedies=partial(_wider_only, analysis, pond),
             )  # fmt: skip
@@ -167,7 +166,7 @@ def lowered(analysis: Analysis, pond: Pond, over_m: float, spare_of: Callable[[P
     text = say("the float set to {}", Quantity(value=level_m, unit="m", digits=3))
 
     def effect(spare: float) -> Wording:
-        return say("then {} are left to the rim", length(max(0.0, spare)))
+        return say("then {} are left to the rim", depth(max(0.0, spare)))
 
     return that_help(
         analysis, [Candidate(text, _set_to(analysis, outlet, level_m))],

@@ -28,6 +28,7 @@ def pot_lags(analysis: Analysis) -> Iterator[Finding]:
         lag = Quantity(value=chain.lag_s / MINUTE_S, unit="min")
         name, depth_m = spot_name(chain, chain.last), float(chain.depths_m[chain.last])
         mean_m, peak_m = chain.lowest_m
+        slowest, share = chain.slowest
         if not keeps_up(chain):
             yield Finding(
                 severity=Severity.FIX,
@@ -54,7 +55,10 @@ def pot_lags(analysis: Analysis) -> Iterator[Finding]:
                 headline=say("{} lags {} behind the float's level", name, lag),
                 why=say(
                     "A change of level, or a dose in the first container, takes about three times as long to reach it: "
-                    "longer than a night (our own rule). Measure strength and level there, not at the float.",
+                    "longer than a night (our own rule). {} of it comes of {}. Measure strength and level there, "
+                    "not at the float.",
+                    f"{share:.0%}",
+                    "the links between containers" if slowest is None else label(slowest),
                 ),
                 try_remedies=partial(_remedies, analysis, row.outlet.id, _sooner, -LAG_S, _lag),
             )

@@ -43,8 +43,9 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
                 ),
                 *(
                     say(
-                        "A smaller valve loses less, but the trough takes longer than {} to fill: choose between a "
-                        "small loss and a fast refill. ",
+                        "A smaller valve loses less, but {} takes longer than {} to fill: choose between a small loss "
+                        "and a fast refill. ",
+                        label(refill.vessel),
                         Quantity(value=refill.time_s / MINUTE_S, unit="min"),
                     )
                     if refill and refill.time_s is not None

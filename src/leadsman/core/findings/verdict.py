@@ -179,6 +179,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     name = analysis.name_among(worst) if worst else None
     demand, refill, usable = (m3 / LITRE_M3 for m3 in (day.demand_m3_per_day, day.refill_m3_per_day, day.usable_m3))
     is_judged = not is_default or (worst is not None and analysis.waters_animals(worst))
+    by_hand = worst is not None and not worst.inflows and not analysis.waters_animals(worst)
     lasts = analysis.lasts(worst) if worst else None
     days = None if lasts is None else Quantity(value=lasts.days, unit="d")
     told = say("{} usable", Quantity(value=usable, unit="L"))
@@ -202,7 +203,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
             value=Quantity(value=refill - demand, unit="L/d"),
             instead="",
             wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=demand, unit="L")),
-            standing=_worst(findings, ("demand-over-refill",)) if worst and demand > 0.0 else "unknown",
+            standing=_worst(findings, ("demand-over-refill",)) if worst and demand > 0.0 and not by_hand else "unknown",
             where=vessel,
         ),
     ]

@@ -28,6 +28,8 @@ class Amount:
 class Dose:
     """A dose for the water of a vessel [L], and what of that is out of the outlet's reach [L].
 
+    `pump_m` is the level under which a pump in it runs dry [m], None where none is; `pump_l` what lies below that [L].
+
     `row` are the pots that drink of it, None where none do; `by_day` the strength in them day by day from now, 1 for
     the recipe's; `cycle` where it repeats between doses, `keeps` what of a full dose would hold it at 1 on the mean.
     """
@@ -36,6 +38,8 @@ class Dose:
     vessel: Vessel
     water_l: float
     dead_l: float
+    pump_m: float | None
+    pump_l: float
     amount: Amount
     row: ContainerRow | None
     by_day: list[float]
@@ -77,9 +81,12 @@ def _dose(analysis: Analysis, dosing: Dosing) -> Dose:
     if dosing.into == "pot" and row is not None:
         water_l = row.holds_m3 / LITRE_M3  # all pots at that level share it
     pot = _pot(dosing, row)
+    needs = [one.needs_m for one in vessel.inside if one.kind == "pump" and one.needs_m is not None]
+    pump_m = max(needs, default=None)
     return Dose(
         dosing=dosing, vessel=vessel, water_l=water_l,
         dead_l=shape_of(vessel).volume_m3(min(vessel.outlet_m, vessel.level_m)) / LITRE_M3,
+        pump_m=pump_m, pump_l=0.0 if pump_m is None else shape_of(vessel).volume_m3(pump_m) / LITRE_M3,
         amount=amount_for(dosing, water_l * dosing.share),
         row=row,
         by_day=[] if pot is None else _by_day(dosing, pot),

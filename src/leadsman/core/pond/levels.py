@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from leadsman.core.base.units import LITRE_M3, m3s_from_lpm, m_from_mm
+from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M, m3s_from_lpm, m_from_mm
+from leadsman.core.base.wording import Quantity
 from leadsman.core.design import Circulation, Vessel
 from leadsman.core.design.store import shape_of
 from leadsman.core.physics.fittings import minor_loss_per_flow2
@@ -10,6 +11,13 @@ from leadsman.core.physics.pipe import Pipe
 from leadsman.core.physics.water import Water
 
 SMOOTH_M = 1.5e-6
+
+
+def depth(metres: float) -> Quantity:
+    """Return a difference of levels as it is read off a rule at a pond: whole millimetres, metres from one on."""
+    if abs(metres) < 1.0:
+        return Quantity(value=metres / MILLIMETRE_M, unit="mm", digits=0)
+    return Quantity(value=metres, unit="m", digits=2)
 
 
 @dataclass(frozen=True, kw_only=True)

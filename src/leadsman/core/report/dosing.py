@@ -39,6 +39,8 @@ class DoseReport(Report):
     vessel: str
     water_l: float
     dead_l: float
+    pump_m: float | None
+    pump_l: float
     amount: AmountReport
     pots: int
     by_day: list[float]
@@ -63,6 +65,8 @@ def _dose(analysis: Analysis, dose: Dose) -> DoseReport:
         vessel=dose.vessel.id,
         water_l=dose.water_l,
         dead_l=dose.dead_l,
+        pump_m=dose.pump_m,
+        pump_l=dose.pump_l,
         amount=_amount(dose.amount),
         pots=dose.row.containers if dose.row is not None else 0,
         by_day=dose.by_day,

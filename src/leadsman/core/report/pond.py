@@ -6,7 +6,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.findings.pond import who_goes_short
-from leadsman.core.parts.setting import length
+from leadsman.core.pond.levels import depth
 from leadsman.core.pond.pond import FloatPlace, Pond, ponds, remover_lasts_d
 from leadsman.core.report.base import Report, Words, words
 
@@ -119,27 +119,27 @@ def _place(pond: Pond, place: FloatPlace) -> FloatPlaceReport:
     if place is FloatPlace.POND:
         says.append(say("In sight, and in the way of waves, wind, fish and nets"))
         if wave_m > 0.0:
-            left = length(spare_m - wave_m)
-            says.append(say("Waves of {} move it: {} are left to the overflow", length(wave_m), left))
+            left = depth(spare_m - wave_m)
+            says.append(say("Waves of {} move it: {} are left to the overflow", depth(wave_m), left))
         if levels is not None and levels.opens_off_m3 > 0.0:
             says.append(say(
                 "Each time the pump stops the pond sinks by {}, and the float lets in {} too much",
-                length(levels.pond_on_m - levels.off_m), Quantity(value=levels.opens_off_m3 / LITRE_M3, unit="L"),
+                depth(levels.pond_on_m - levels.off_m), Quantity(value=levels.opens_off_m3 / LITRE_M3, unit="L"),
             ))  # fmt: skip
     elif place is FloatPlace.FILTER and levels is not None and pond.chamber is not None:
         set_to_m = levels.chamber_on_m - pond.chamber.floor_m
-        says.append(say("Set it with the pump running: the chamber stands {} lower then", length(levels.fall_m)))
+        says.append(say("Set it with the pump running: the chamber stands {} lower then", depth(levels.fall_m)))
         says.append(say(
             "Set with the pump off, the pond comes to {} from its overflow when it runs",
-            length(pond.basin.brim_m - levels.pond_if_set_off_m),
+            depth(pond.basin.brim_m - levels.pond_if_set_off_m),
         ))  # fmt: skip
         says.append(say(
-            "With the pump off {} are left to the chamber's rim", length(pond.chamber.brim_m - levels.off_m)
+            "With the pump off {} are left to the chamber's rim", depth(pond.chamber.brim_m - levels.off_m)
         ))  # fmt: skip
         says.append(say("A filter that clogs lowers its chamber, and the float overfills the pond"))
     elif place is FloatPlace.BALANCE:
         says.append(say("Out of sight in still water, at the pond's level, with its own overflow and stopcock"))
-        says.append(say("{} are left to the pond's overflow", length(spare_m)))
+        says.append(say("{} are left to the pond's overflow", depth(spare_m)))
         if levels is not None and levels.opens_off_m3 > 0.0:
             says.append(say(
                 "Each time the pump stops it lets in {} too much, as in the pond",

@@ -16,8 +16,9 @@ HOURS_A_DAY, MINUTES_AN_HOUR = 24.0, 60.0
 class LevellingReport(Report):
     """The container that lags longest: by how long [s], how deep it stands, and how all fill from empty over time.
 
-    `depths_m` is that of the first, the middle and the last container of the way at each of `times_s`; `level_s` when
-    the last is within a twentieth of its depth, null where it is not in the time shown.
+    `full` is the share of its depth that the first, the middle and the last container of the way hold at each of
+    `times_s`; `level_s` when the last is within a twentieth of it, null where it is not in the time shown. `slowest`
+    is the line that most of the lag comes from, null for the links between containers; `slowest_share` how much.
     """
 
     last: Words
@@ -26,7 +27,9 @@ class LevellingReport(Report):
     mean_m: float
     peak_m: float
     times_s: list[float]
-    depths_m: list[tuple[float, float, float]]
+    full: list[tuple[float, float, float]]
+    slowest: str | None
+    slowest_share: float
     level_s: float | None
 
 
@@ -86,7 +89,8 @@ def _row(analysis: Analysis, row: ContainerRow) -> RowSeasonReport:
 def _levelling(chain: RowChain) -> LevellingReport:
     over_time = levelling(chain)
     mean_m, peak_m = chain.lowest_m
-    pots = [number for number, spot in enumerate(chain.spots) if spot is not None]
+    pots = [number for number, spot in enumerate(chain.spots) if spot is not None and number > 0]
+    slowest, share = chain.slowest
     by_lag = sorted(pots, key=lambda number: float(chain.chain.lags_s()[number]))
     shown = [by_lag[0], by_lag[len(by_lag) // 2], chain.last]
     return LevellingReport(
@@ -96,7 +100,12 @@ def _levelling(chain: RowChain) -> LevellingReport:
         mean_m=mean_m,
         peak_m=peak_m,
         times_s=over_time.times_s.tolist(),
-        depths_m=[(float(a), float(b), float(c)) for a, b, c in np.round(over_time.depths_m[:, shown], 5)],
+        full=[
+            (float(a), float(b), float(c))
+            for a, b, c in np.round(over_time.depths_m[:, shown] / np.maximum(chain.depths_m[shown], 1e-6), 4)
+        ],
+        slowest=slowest.id if slowest else None,
+        slowest_share=share,
         level_s=over_time.level_s,
     )
 

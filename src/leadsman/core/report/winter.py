@@ -11,6 +11,7 @@ from leadsman.core.design import Design, Frost, label
 from leadsman.core.design.cost import PRICED_IN
 from leadsman.core.parts.compare.laying import TRENCH_PRICE
 from leadsman.core.parts.work_plan import DIG_MIN_PER_M
+from leadsman.core.physics.riser import riser_bore_mm
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.winter.bleed import LineBleed
 from leadsman.core.winter.line_frost import LineFrost
@@ -47,6 +48,7 @@ class BleedReport(Report):
     asked_lpm: float
     asked_c: float | None
     goes: Words
+    riser_mm: float | None
 
 
 class SourceReport(Report):
@@ -66,6 +68,19 @@ class IceReport(Report):
     solid_s: float | None
     closed_s: float | None
     drawn_lpd: float
+    open_lpd: float | None
+    kept_open: bool
+
+
+class WinterHerd(Report):
+    """A herd in the frost: what one needs, and all; how far its class walks to water, how far its paddocks reach."""
+
+    herd: str
+    head: int
+    each_lpd: float
+    daily_l: float
+    limit_m: float
+    farthest_m: float | None
 
 
 class WayThrough(Report):
@@ -102,6 +117,7 @@ class WinterReport(Report):
     sources: list[SourceReport]
     vessels: list[IceReport]
     ways: list[WayThrough]
+    herds: list[WinterHerd]
 
 
 class WinterAnswer(Report):
@@ -160,7 +176,18 @@ def _report(analysis: Analysis, found: Winter) -> WinterReport:
             for one in found.sources
         ],
         vessels=[_ice(one) for one in found.vessels],
-        ways=[_bury(analysis, found), _run(found), _drain(analysis, found)],
+        ways=[_bury(analysis, found), _run(found), _drain(found)],
+        herds=[
+            WinterHerd(
+                herd=walk.demand.herd.id,
+                head=walk.demand.head,
+                each_lpd=walk.demand.per_head_lpd,
+                daily_l=walk.demand.daily_l,
+                limit_m=walk.limit_m,
+                farthest_m=walk.farthest_m,
+            )
+            for walk in found.need.walks
+        ],
     )
 
 
@@ -187,7 +214,20 @@ def _bleed(analysis: Analysis, one: LineBleed) -> BleedReport:
         asked_lpm=lpm_from_m3s(one.asked_m3s),
         asked_c=one.asked_c,
         goes=words(_goes(analysis, one)),
+        riser_mm=_riser_mm(analysis, one),
     )
+
+
+def _riser_mm(analysis: Analysis, one: LineBleed) -> float | None:
+    """Return the bore of the riser that carries what runs, and the valve stuck open, out of what an outlet fills [mm].
+
+    None where it fills nothing, nothing is left running, or none of those that are sold is wide enough.
+    """
+    bled_m3s = one.asked_m3s or one.least_m3s or 0.0
+    if one.outlet.fills is None or bled_m3s <= 0.0:
+        return None
+    stuck_m3s = analysis.flows_alone_m3s.get(one.outlet.id, 0.0)
+    return riser_bore_mm(max(bled_m3s, stuck_m3s))
 
 
 def _goes(analysis: Analysis, one: LineBleed) -> Wording:
@@ -213,6 +253,8 @@ def _ice(one: VesselIce) -> IceReport:
         solid_s=one.likely.solid_s,
         closed_s=one.likely.closed_s,
         drawn_lpd=one.drawn_m3 / LITRE_M3,
+        open_lpd=None if one.open_m3 is None else one.open_m3 / LITRE_M3,
+        kept_open=one.kept_open,
     )
 
 
@@ -252,10 +294,10 @@ def _run(found: Winter) -> WayThrough:
     )  # fmt: skip
 
 
-def _drain(analysis: Analysis, found: Winter) -> WayThrough:
+def _drain(found: Winter) -> WayThrough:
     stays = sum(one.litres for one in found.held)
     days = found.frost.days
-    need = Quantity(value=analysis.daily_l, unit="L/d")
+    need = Quantity(value=found.need.daily_l, unit="L/d")
     told = (
         say("{} stay in low points and split the pipe there: drains first. ", Quantity(value=stays, unit="L"))
         if stays

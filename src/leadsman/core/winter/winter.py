@@ -4,12 +4,13 @@ from dataclasses import dataclass
 from weakref import WeakKeyDictionary
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import DAY_S, LITRE_M3
+from leadsman.core.base.units import DAY_S
 from leadsman.core.design import Vessel
 from leadsman.core.design.frost import Frost
 from leadsman.core.winter.bleed import LineBleed, bleeds
 from leadsman.core.winter.drain_down import Held, held_water
 from leadsman.core.winter.line_frost import LineFrost, frost_depth, line_frosts, source_c
+from leadsman.core.winter.need import WinterNeed, winter_need
 from leadsman.core.winter.vessel_ice import VesselIce, vessel_ice
 
 MOST_VESSELS = 300  # of a plan of many, the first
@@ -52,6 +53,7 @@ class Winter:
     sources: list[SourceInFrost]
     held: list[Held]
     vessels: list[VesselIce]
+    need: WinterNeed
 
     @property
     def freezing(self) -> list[LineFrost]:
@@ -80,26 +82,28 @@ def _winter(analysis: Analysis, frost: Frost) -> Winter:
     lines = line_frosts(analysis, frost)
     bled = bleeds(analysis, frost, lines)
     freezing = [one.line.id for one in lines if one.freezes]
+    need = winter_need(analysis, frost)
     return Winter(
         frost=frost,
         depth_m=frost_depth(frost),
         source_c=source_c(analysis, frost),
         lines=lines,
         bleeds=bled,
-        sources=_sources(analysis, bled),
+        sources=_sources(analysis, bled, need),
         held=held_water(analysis, freezing),
-        vessels=_vessels(analysis, frost),
+        vessels=_vessels(analysis, frost, need),
+        need=need,
     )
 
 
-def _sources(analysis: Analysis, bled: list[LineBleed]) -> list[SourceInFrost]:
+def _sources(analysis: Analysis, bled: list[LineBleed], need: WinterNeed) -> list[SourceInFrost]:
     found = []
     for system in analysis.systems:
         own = [one for one in bled if system.serves(one.outlet.id)]
         asked = sum(one.asked_m3s for one in own)
         least = [one.least_m3s for one in own]
         bled_m3 = asked if asked > 0.0 else None if None in least else sum(flow or 0.0 for flow in least)
-        needed = system.daily_l(analysis.herds, analysis.other_demands) * LITRE_M3
+        needed = need.of_system_m3(system)
         unlimited = any(store.id in analysis.model.layout.sources for store in system.stores)
         comes = sum(analysis.brings_m3.get(inflow.id, 0.0) for inflow in system.inflows)
         found.append(
@@ -111,7 +115,7 @@ def _sources(analysis: Analysis, bled: list[LineBleed]) -> list[SourceInFrost]:
     return found
 
 
-def _vessels(analysis: Analysis, frost: Frost) -> list[VesselIce]:
+def _vessels(analysis: Analysis, frost: Frost, need: WinterNeed) -> list[VesselIce]:
     """Return the ice of the vessels, each with what is drawn of it in a day."""
     warm_c = source_c(analysis, frost)
     found = []
@@ -119,15 +123,10 @@ def _vessels(analysis: Analysis, frost: Frost) -> list[VesselIce]:
         system = analysis.system_of(vessel.id)
         is_store = system is not None and vessel in system.stores
         if is_store and system is not None:
-            drawn = system.daily_l(analysis.herds, analysis.other_demands) * LITRE_M3 / len(system.stores)
+            drawn = need.of_system_m3(system) / len(system.stores)
             refilled = bool(system.inflows)
         else:
-            filling = [outlet.id for outlet in analysis.document.outlets if outlet.fills == vessel.id]
-            herds = sum(
-                one.daily_l * len(set(filling) & set(one.outlets)) / len(one.outlets)
-                for one in analysis.herds
-                if one.outlets
-            )
-            drawn, refilled = herds * LITRE_M3, bool(filling)
-        found.append(vessel_ice(frost, vessel, drawn, refilled, warm_c))
+            filling = {outlet.id for outlet in analysis.document.outlets if outlet.fills == vessel.id}
+            drawn, refilled = need.of_trough_m3(vessel, filling), bool(filling) and not frost.drained
+        found.append(vessel_ice(frost, vessel, drawn, refilled, warm_c, analysis.document.site.latitude_deg))
     return found

@@ -1,7 +1,7 @@
 /** How a plan is built, as people use it: laying sheets, holes, floats. */
 import { expect, test } from "vitest";
 
-import { readLog } from "../../api/client";
+import { readLog } from "../../api/field";
 import { openBench } from "../../testing/bench";
 import { named } from "../../testing/farm";
 

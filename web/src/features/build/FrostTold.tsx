@@ -1,6 +1,5 @@
 import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
-import type { ReactNode } from "react";
 
 import type { Design, Fault, WinterReport } from "../../api/types";
 import { ink } from "../../app/theme";
@@ -10,10 +9,11 @@ import { faultAt } from "../../shared/faults";
 import { nameOfPart } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
-import { TABLE } from "../../shared/rowTable";
+import { Rows } from "../../shared/Rows";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import type { BuildProps } from "./Build";
+import { FrostCovers } from "./FrostCovers";
 
 interface Props extends Pick<BuildProps, "edit" | "onDone"> {
   document: Design;
@@ -22,35 +22,6 @@ interface Props extends Pick<BuildProps, "edit" | "onDone"> {
 }
 
 const LEAST_LPM = 0.005;
-const REGION = { overflowX: "auto", mt: 2 } as const;
-
-interface RowsProps {
-  /** for those who hear the page */
-  label: string;
-  heads: readonly { text: string; kind?: "figure" | "wide" }[];
-  children: ReactNode;
-}
-
-/** A table of rows that scrolls sideways where it has no room. */
-function Rows({ label, heads, children }: RowsProps) {
-  return (
-    <Box sx={REGION} tabIndex={0} role="region" aria-label={label}>
-      <Box component="table" sx={TABLE}>
-        <thead>
-          <tr>
-            {heads.map(({ text, kind }) => (
-              <th key={text} scope="col" className={kind}>
-                {text}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>{children}</tbody>
-      </Box>
-    </Box>
-  );
-}
-
 /** What the frost does: the ways through it, what freezes first, what keeps it open, the ice on tanks and troughs. */
 export function FrostTold({ document, told, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
@@ -175,7 +146,15 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
                       ? "freezes on the way"
                       : quantityText({ value: one.asked_c, unit: "°C" }, system)}
                 </td>
-                <td className="wide">{saidText(one.goes, system)}</td>
+                <td className="wide">
+                  {saidText(one.goes, system)}
+                  {one.riser_mm !== null && (
+                    <span className="aside">
+                      a riser of {quantityText({ value: one.riser_mm, unit: "mm", digits: 0 }, system)} bore
+                      or more carries that, and the valve stuck open
+                    </span>
+                  )}
+                </td>
               </tr>
             );
           })}
@@ -223,16 +202,53 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
                   ? `ice all through after ${durationText(one.solid_s)}`
                   : one.closed_s != null
                     ? `its outlet closes after ${durationText(one.closed_s)}`
-                    : "its outlet stays open"}
+                    : one.kept_open
+                      ? "kept open by drinking"
+                      : "its outlet stays open"}
+                {one.open_lpd !== null && !one.kept_open && one.drawn_lpd > 0 && (
+                  <span className="aside">{litres(one.open_lpd)} a day drunk would keep it free of ice</span>
+                )}
               </td>
             </tr>
           ))}
         </Rows>
       </Folded>
+      {told.herds.length > 0 && (
+        <Folded title="Animals in the frost">
+          <Rows
+            label="Animals in the frost"
+            heads={[
+              { text: "Herd" },
+              { text: "Each needs", kind: "figure" },
+              { text: "All", kind: "figure" },
+              { text: "Walks to water up to", kind: "figure" },
+              { text: "Its paddock reaches", kind: "figure" },
+            ]}
+          >
+            {told.herds.map((one) => (
+              <tr key={one.herd} data-testid={`winter-${one.herd}`}>
+                <th scope="row">
+                  {name(one.herd)}
+                  <span className="aside">{one.head} animals</span>
+                </th>
+                <td className="figure">
+                  {quantityText({ value: one.each_lpd, unit: "L/d", digits: 1 }, system)}
+                </td>
+                <td className="figure">{daily(one.daily_l)}</td>
+                <td className="figure">{metres(one.limit_m, 0)}</td>
+                <td className="figure">{one.farthest_m === null ? "–" : metres(one.farthest_m, 0)}</td>
+              </tr>
+            ))}
+          </Rows>
+        </Folded>
+      )}
+      <Folded title="Lids, foam and walls">
+        <FrostCovers {...{ document, told, faults, edit, onDone }} />
+      </Folded>
       <Typography sx={{ mt: 2, fontSize: 13 }}>
-        Ice by Stefan’s formula with wind and cover; sun, dark walls and clear nights are in the range alone.
-        Pipe in the air by Churchill and Bernstein, in the ground as if it had been frozen for long: the most
-        that it loses.
+        Ice by Stefan’s formula with wind and cover; clear nights are in the range alone, and so is the sun
+        where nobody says whether walls are dark. Pipe in the air by Churchill and Bernstein, in the ground as
+        if it had been frozen for long: the most that it loses.
       </Typography>
     </>
   );

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { askWinter } from "../../api/client";
+import { askWinter } from "../../api/field";
 import type { Design } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { OneOf } from "../../shared/OneOf";

@@ -9,6 +9,7 @@ import { QuantityField } from "../../shared/QuantityField";
 import { StandingMark } from "../../shared/StandingMark";
 import { Steps } from "../../shared/Steps";
 import { quantityText } from "../../shared/units";
+import { RowOverSeason } from "./RowOverSeason";
 
 interface Props {
   document: Design;
@@ -50,7 +51,7 @@ export function ContainerRow({ document, row, year, faults, edit, onDone }: Prop
           <QuantityField
             label="Float closes at"
             family="m"
-            digits={2}
+            digits={3}
             value={valve.closes_at_m}
             fault={faultAt(faults, `/outlets/${index}/valve/closes_at_m`)}
             onDone={onDone}
@@ -61,7 +62,7 @@ export function ContainerRow({ document, row, year, faults, edit, onDone }: Prop
           label="Level"
           ask="Lower it in steps over the season"
           family="m"
-          digits={2}
+          digits={3}
           steps={(valve.steps ?? []).map((one) => ({ from: one.from, value: one.closes_at_m }))}
           first={valve.closes_at_m}
           year={year}
@@ -90,14 +91,14 @@ export function ContainerRow({ document, row, year, faults, edit, onDone }: Prop
               <th scope="col">From</th>
               <th scope="col">Level in the container</th>
               <th scope="col">They hold</th>
-              <th scope="col">Water used per day</th>
+              <th scope="col">Given up by lowering</th>
             </tr>
           </thead>
           <tbody>
             {row.levels.map((level) => (
               <tr key={level.since ?? ""}>
                 <th scope="row">{level.since ?? "the start"}</th>
-                <td>{quantityText({ value: level.closes_at_m, unit: "m" }, system)}</td>
+                <td>{quantityText({ value: level.closes_at_m, unit: "m", digits: 3 }, system)}</td>
                 <td>{litres(level.holds_l)}</td>
                 <td>{level.since === null ? "" : litres(-level.change_l)}</td>
               </tr>
@@ -105,6 +106,14 @@ export function ContainerRow({ document, row, year, faults, edit, onDone }: Prop
           </tbody>
         </Box>
       )}
+      <RowOverSeason
+        document={document}
+        outlet={row.outlet}
+        vessels={row.vessels}
+        faults={faults}
+        edit={edit}
+        onDone={onDone}
+      />
     </Box>
   );
 }

@@ -2,6 +2,7 @@
 import { expect, test } from "vitest";
 
 import { compareSchools } from "../../api/client";
+import { tellRows } from "../../api/field";
 import type { Design } from "../../api/types";
 import { openBench } from "../../testing/bench";
 import { atRest, expected, farm, figures, named, numberText, wording } from "../../testing/farm";
@@ -215,4 +216,33 @@ test("the number of a herd changes over the season", async () => {
   });
   await bench.seen(TABLE, figures(named(fewer.demand.herds, "heifers").daily_l, 0));
   expect(bench.text(TABLE)).not.toBe(before);
+});
+
+test("a row of containers tells which one lags, its season, and lags less behind wider tubes", async () => {
+  const bench = await openBench("demand");
+  await bench.row("row-mat-valve");
+  const lags = "[data-testid=lags-mat-valve]";
+  await bench.seen(lags, "Container 12 of Propagation benches lags");
+  const before = (await tellRows(bench.document())).rows[0]?.levelling;
+  expect(bench.text(lags)).toContain(`lags ${((before?.lag_s ?? 0) / 3600).toFixed(1)} h`);
+  await bench.seen("[data-testid=season-mat-valve]", "lasts to 2026-06-23");
+  await bench.fill("Link pipe bore", "6", "[data-testid=row-mat-valve]");
+  await bench.seen(lags, "by the links between containers");
+  expect((await tellRows(bench.document())).rows[0]?.levelling?.lag_s).toBeGreaterThan(before?.lag_s ?? 0);
+});
+
+test("a pond's top-up that is too large is a leak, and a filter chamber gives it levels", async () => {
+  const bench = await openBench("demand");
+  await bench.row("pond");
+  const told = "[data-testid=pond-pond]";
+  await bench.seen(told, "A float hides a leak");
+  await bench.fill("Top-up as measured, dry day", "900");
+  await bench.seen(told, "measured: 900 L/day");
+  await bench.find("[data-testid=finding-top-up-hides-leak]");
+  await bench.choose("Filter chamber", "weir-box");
+  await bench.seen("[aria-label='Levels with the pump on and off']", "Weir box");
+  await bench.seen("[aria-label='Where the float may be']", "in the filter chamber");
+  await bench.choose("Filter chamber", "");
+  await bench.gone("[aria-label='Levels with the pump on and off']");
+  expect(bench.document().ponds?.[0]?.circulation).toBeUndefined();
 });

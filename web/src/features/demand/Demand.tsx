@@ -125,7 +125,7 @@ export function Demand(props: DemandProps) {
         <Typography sx={{ my: 3 }}>
           {hasOutlets
             ? "No use yet: add a herd, or plants."
-            : "No use yet: draw a pipe to a trough or a tap under Lines first, then add the animals here."}
+            : "No use yet: draw a pipe to a trough or a tap under Lines first, then add animals or plants here."}
         </Typography>
       )}
       <Box sx={{ display: "flex", gap: 4, mt: 3, flexWrap: "wrap" }}>
@@ -151,7 +151,9 @@ export function Demand(props: DemandProps) {
         </Box>
       </Box>
       <Caution>
-        Animals die within days without water. Plan on the larger figure, look daily, and count every animal.
+        {document.crops?.length && !document.herds?.length
+          ? "Plants in pots wilt within a day of heat without water: look daily, and keep water in hand."
+          : "Animals die within days without water. Plan on the larger figure, look daily, and count every animal."}
       </Caution>
     </Box>
   );

@@ -26,7 +26,10 @@ export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
       </Typography>
       <Typography>
         for the {litres(dose.water_l)} that are in {nameOfPart(document, dose.vessel)}
-        {dose.dead_l >= 1 && `, ${litres(dose.dead_l)} of it under the outlet`}.
+        {dose.dead_l >= 1 && `, ${litres(dose.dead_l)} of it under the outlet`}
+        {dose.pump_m != null &&
+          `; its pump runs dry under ${quantityText({ value: dose.pump_m, unit: "m" }, system)}, where ${litres(dose.pump_l)} are left`}
+        .
       </Typography>
       <Box component="ol" aria-label="How to mix it" sx={{ pl: 5 }}>
         {dose.steps.map((step, number) => (

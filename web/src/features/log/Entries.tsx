@@ -5,7 +5,7 @@ import Typography from "@mui/material/Typography";
 import { useId, useState } from "react";
 import { useSearchParams } from "react-router";
 
-import { logTableAddress } from "../../api/client";
+import { logTableAddress } from "../../api/field";
 import type { Design, LogEntry } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";

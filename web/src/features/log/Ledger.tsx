@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { readLedger } from "../../api/client";
+import { readLedger } from "../../api/field";
 import type { Design, Ledger as Told } from "../../api/types";
 import { DayField } from "../../shared/DayField";
 import { note, useQueue } from "../../shared/logQueue";

@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { expectLevels, readLevels } from "../../api/client";
+import { expectLevels, readLevels } from "../../api/field";
 import type { Design, Levels as Told } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Choice } from "../../shared/Choice";

@@ -1,7 +1,7 @@
 /** First water and the log, as people use them: steps end, pails are timed, entries wait and are corrected. */
 import { expect, test } from "vitest";
 
-import { readLog, sendLog } from "../../api/client";
+import { readLog, sendLog } from "../../api/field";
 import { newEntry } from "../../shared/newEntry";
 import { openBench } from "../../testing/bench";
 

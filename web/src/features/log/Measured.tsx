@@ -9,7 +9,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 
-import { calibrate } from "../../api/client";
+import { calibrate } from "../../api/field";
 import { createOnce } from "../../api/once";
 import type { Calibration, CalibrationReading, Design, Explanation } from "../../api/types";
 import { ink } from "../../app/theme";

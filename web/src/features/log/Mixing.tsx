@@ -2,7 +2,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 
-import { tellDoses } from "../../api/client";
+import { tellDoses } from "../../api/field";
 import type { Design, Dosing } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { useKept } from "../../shared/useKept";

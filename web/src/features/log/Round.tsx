@@ -3,7 +3,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
-import { readRound } from "../../api/client";
+import { readRound } from "../../api/field";
 import { ink } from "../../app/theme";
 import { useQueue } from "../../shared/logQueue";
 import { agoText } from "./look";

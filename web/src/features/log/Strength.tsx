@@ -2,7 +2,8 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
-import { Refused, tellMixed } from "../../api/client";
+import { Refused } from "../../api/client";
+import { tellMixed } from "../../api/field";
 import type { Design, Mixed } from "../../api/types";
 import { Folded } from "../../shared/Folded";
 import { usePreferences } from "../../shared/preferences";

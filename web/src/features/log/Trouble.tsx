@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 
-import { findTrouble } from "../../api/client";
+import { findTrouble } from "../../api/field";
 import type { Design, Symptom, Trouble as Told } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Caution } from "../../shared/Caution";

@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { makeFeed, planUpkeep } from "../../api/client";
+import { makeFeed, planUpkeep } from "../../api/field";
 import type { Design, Move, ServiceTask } from "../../api/types";
 import { ink } from "../../app/theme";
 import { Folded } from "../../shared/Folded";

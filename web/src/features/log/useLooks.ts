@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 
-import { readLooks } from "../../api/client";
+import { readLooks } from "../../api/field";
 import type { Looks } from "../../api/types";
 import { useQueue } from "../../shared/logQueue";
 

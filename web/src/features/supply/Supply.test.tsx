@@ -3,6 +3,7 @@ import { fireEvent } from "@testing-library/dom";
 import { expect, test } from "vitest";
 
 import { compareYears, runSeason } from "../../api/client";
+import { tellStandbys } from "../../api/field";
 import { usePreferences } from "../../shared/preferences";
 import { openBench } from "../../testing/bench";
 import { expected, farm, figures, named } from "../../testing/farm";
@@ -116,4 +117,25 @@ test("what is typed in gallons is kept in litres", async () => {
   const { season } = await runSeason(await farm());
   const gallons = figures((season?.capacity_l ?? NaN) / US_GALLON_L, 0);
   await bench.seen("svg:has([data-testid=season-store])", `${gallons} gal`);
+});
+
+test("a standby is added, says for whom it is good, and when its hose is too short", async () => {
+  const bench = await openBench("supply");
+  await bench.choose("Add source", "standby");
+  const card = "section[aria-label='Standby tote']";
+  const told = "[data-testid=standby-standby-1]";
+  await bench.seen(told, "It supplies Dairy heifers");
+  expect(bench.text(told)).toContain("It stands at what it fills");
+  const litres = await tellStandbys(bench.document());
+  const lasts = (litres.standbys.at(-1)?.lasts_s ?? 0) / 3600;
+  expect(bench.text(told)).toContain(`for ${lasts.toFixed(1)} h`);
+  await bench.choose("Stands at", "gate", card);
+  await bench.fill("Hose length", "60", card);
+  await bench.seen(told, "its hose does not reach");
+  await bench.find("[data-testid=finding-standby-out-of-reach]");
+  await bench.fill("Hose length", "180", card);
+  await bench.gone("[data-testid=finding-standby-out-of-reach]");
+  await bench.press("Delete this standby", card);
+  await bench.gone(told);
+  expect(bench.document().standbys).toHaveLength(1);
 });

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 
 import { runSeason } from "../../api/client";
+import { tellStandbys } from "../../api/field";
 import type { Analysis, Design, Fault, Finding, Rest } from "../../api/types";
 import { Caution } from "../../shared/Caution";
 import { Choice } from "../../shared/Choice";
@@ -11,12 +12,14 @@ import { Overview, type Column } from "../../shared/Overview";
 import { usePreferences } from "../../shared/preferences";
 import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
+import { useKept } from "../../shared/useKept";
 import { useOpened } from "../../shared/useOpened";
 import { useSettled } from "../../shared/useSettled";
 import { Bars } from "./Bars";
 import { Carries } from "./Carries";
 import { KINDS } from "./inflow";
 import { supplyRows } from "./rows";
+import { addedStandby, STANDBY } from "./standby";
 import { YearPicture } from "./YearPicture";
 
 export interface SupplyProps {
@@ -50,7 +53,9 @@ export function Supply(props: SupplyProps) {
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
   const wanted = document.requirements?.findIndex((one) => one.days_in_hand) ?? -1;
   const days = rest?.lasts?.days ?? supply.days_in_hand;
-  const rows = supplyRows(props, told?.season ?? null, system);
+  const asked = document.standbys?.length ? document : null;
+  const standbys = useKept(useSettled(["standbys"], asked, asked, tellStandbys));
+  const rows = supplyRows(props, told?.season ?? null, standbys?.standbys ?? [], system);
   const [open, setOpen] = useOpened(rows.map((row) => row.id));
   return (
     <Box sx={{ p: { xs: 3, md: 4 }, maxWidth: 1240 }}>
@@ -74,8 +79,14 @@ export function Supply(props: SupplyProps) {
               options={[
                 { value: "", text: "choose …" },
                 ...KINDS.map(({ kind, text }) => ({ value: kind, text })),
+                STANDBY,
               ]}
               onChange={(kind) => {
+                if (kind === STANDBY.value) {
+                  edit("standby.new", (draft) => void addedStandby(draft));
+                  onDone();
+                  return;
+                }
                 const chosen = KINDS.find((one) => one.kind === kind);
                 if (!chosen) return;
                 apply("inflow.new", [{ kind: "add_inflow", source: chosen.kind }]);

@@ -1,7 +1,7 @@
 /** The lines of the supply: what each source brings and each store holds, and how it stands. */
 import Typography from "@mui/material/Typography";
 
-import type { SeasonRun } from "../../api/types";
+import type { SeasonRun, StandbyTold } from "../../api/types";
 import { nameIn, named } from "../../shared/names";
 import type { OverviewRow } from "../../shared/Overview";
 import { figure, quantityText, type System } from "../../shared/units";
@@ -11,12 +11,19 @@ import { Compare } from "./Compare";
 import { InflowSheet } from "./InflowSheet";
 import { KINDS } from "./inflow";
 import { Season } from "./Season";
+import { STANDBY } from "./standby";
+import { StandbySheet } from "./StandbySheet";
 import { StoreSheet } from "./StoreSheet";
 import type { SupplyProps } from "./Supply";
 
 const PRESSED = { mains: "mains", well: "well with a pressure tank", ram: "ram pump" } as const;
 
-export function supplyRows(props: SupplyProps, season: SeasonRun | null, system: System): OverviewRow[] {
+export function supplyRows(
+  props: SupplyProps,
+  season: SeasonRun | null,
+  told: StandbyTold[],
+  system: System,
+): OverviewRow[] {
   const { document, analysis, faults, edit, onDone } = props;
   const { supply } = analysis;
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
@@ -67,7 +74,9 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
     };
   });
   const stores = supply.stores.map((store): OverviewRow => {
-    const own = props.findings.filter((one) => one.inflow === null && one.where === store.vessel);
+    const own = props.findings.filter(
+      (one) => one.inflow === null && one.where === store.vessel && !one.code.startsWith("standby-"),
+    );
     return {
       id: store.vessel,
       name: nameIn(document.vessels, store.vessel),
@@ -81,10 +90,33 @@ export function supplyRows(props: SupplyProps, season: SeasonRun | null, system:
       content: () => <StoreSheet {...{ document, supply, store }} />,
     };
   });
+  const standbys = (document.standbys ?? []).map((standby, index): OverviewRow => {
+    const own = props.findings.filter(
+      (one) => one.code.startsWith("standby-") && one.where === standby.fills,
+    );
+    return {
+      id: standby.id,
+      name: named(standby),
+      cells: [
+        STANDBY.kind,
+        "",
+        litres(standby.holds_l),
+        nameIn(document.vessels, standby.fills),
+        <WorstFinding key="state" findings={own} fine="stands by" />,
+      ],
+      content: () => (
+        <StandbySheet
+          {...{ document, index, faults, edit, onDone }}
+          told={told.find((one) => one.id === standby.id)}
+        />
+      ),
+    };
+  });
   return [
     ...sources,
     ...pressed,
     ...stores,
+    ...standbys,
     {
       id: "season",
       name: "Season and weather",
