@@ -232,7 +232,7 @@ test("a row of containers tells which one lags, its season, and lags less behind
 });
 
 test("a pond's top-up that is too large is a leak, and a filter chamber gives it levels", async () => {
-  const bench = await openBench("demand");
+  const bench = await openBench("demand", { rest: true });
   await bench.row("pond");
   const told = "[data-testid=pond-pond]";
   await bench.seen(told, "A float hides a leak");

@@ -120,7 +120,7 @@ test("what is typed in gallons is kept in litres", async () => {
 });
 
 test("a standby is added, says for whom it is good, and when its hose is too short", async () => {
-  const bench = await openBench("supply");
+  const bench = await openBench("supply", { rest: true });
   await bench.choose("Add source", "standby");
   const card = "section[aria-label='Standby tote']";
   const told = "[data-testid=standby-standby-1]";
