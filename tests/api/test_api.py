@@ -60,7 +60,7 @@ def test_one_plan_has_one_count_of_findings_wherever_it_is_shown(client: FlaskCl
     listed = client.get("/api/designs").get_json()["designs"][0]["glance"]
     workbench = client.post("/api/analyses/rest", json={"document": document}).get_json()
     checked = check_report(Analysis(design))
-    assert listed["findings"] == seen["findings"] == len(workbench["findings"]) == len(checked.findings) == 12
+    assert listed["findings"] == seen["findings"] == len(workbench["findings"]) == len(checked.findings) == 13
     assert listed["sentence"] == workbench["verdict"]["sentence"]
 
 

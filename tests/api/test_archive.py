@@ -57,7 +57,7 @@ def kept(client: FlaskClient, demo_id: str) -> str:
 def test_all_that_is_exported_comes_back_as_it_was(client: FlaskClient, url: str, kept: str) -> None:
     before = whole(url)
     assert {name: len(rows) for name, rows in before.items()} == {
-        "design": 2, "revision": 4, "height_model": 1, "picture": 1, "own_product": 1,
+        "design": 3, "revision": 5, "height_model": 1, "picture": 1, "own_product": 1,
     }  # fmt: skip
     exported = client.get("/api/archive", buffered=True)
     assert exported.mimetype == "application/zip"
@@ -67,7 +67,7 @@ def test_all_that_is_exported_comes_back_as_it_was(client: FlaskClient, url: str
     emptied(url)
     read = sent(client, exported.data)
     assert (read.status_code, read.get_json()) == (
-        200, {"added": 2, "there": 0, "beside": 0, "products_added": 1, "products_left": []},
+        200, {"added": 3, "there": 0, "beside": 0, "products_added": 1, "products_left": []},
     )  # fmt: skip
     assert whole(url) == before
 
@@ -77,9 +77,9 @@ def test_read_again_it_adds_nothing_and_writes_over_nothing(client: FlaskClient,
     client.put(f"/api/designs/{kept}", json={"base_number": 2, "document": one_line(name="Later work")})
     client.put("/api/catalogue/pipe", json={"product": {**PIPE, "price_per_m": 9.0}})
     first = sent(client, exported).get_json()
-    assert first == {"added": 0, "there": 1, "beside": 1, "products_added": 0, "products_left": ["own-shop-32"]}
+    assert first == {"added": 0, "there": 2, "beside": 1, "products_added": 0, "products_left": ["own-shop-32"]}
     after = whole(url)
-    assert sent(client, exported).get_json() == {**first, "there": 2, "beside": 0}
+    assert sent(client, exported).get_json() == {**first, "there": 3, "beside": 0}
     assert whole(url) == after
     assert client.get(f"/api/designs/{kept}").get_json()["document"]["name"] == "Later work"
     names = [one["name"] for one in client.get("/api/designs").get_json()["designs"]]
@@ -93,7 +93,7 @@ def test_what_was_deleted_stays_out_and_what_was_exported_before_is_restored(cli
     with zipfile.ZipFile(io.BytesIO(without)) as opened:
         assert not [name for name in opened.namelist() if kept in name]
     sent(client, exported)
-    assert client.get("/api/designs").get_json()["count"] == 2
+    assert client.get("/api/designs").get_json()["count"] == 3
 
 
 def in_last_document(content: Callable[[bytes], bytes]) -> Callable[[dict[str, bytes]], None]:

@@ -117,7 +117,7 @@ def test_what_people_type_is_printed_and_never_obeyed() -> None:
 
 
 def test_a_plan_without_anything_to_join_has_a_sheet_too() -> None:
-    bare = {**write_design(tamsel_ridge()), "lines": [], "outlets": [], "vessels": [], "inflows": []}
+    bare = {**write_design(tamsel_ridge()), "lines": [], "outlets": [], "vessels": [], "inflows": [], "standbys": []}
     for key in ("herds", "paddocks", "calendar", "crops", "timers", "ponds", "scenarios", "requirements", "shown_for"):
         bare.pop(key, None)
     for key in ("bench", "books", "sights", "distances"):

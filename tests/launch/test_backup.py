@@ -80,7 +80,7 @@ def test_what_was_backed_up_comes_back_row_by_row_whatever_was_done_since(
     edit(kept)
     after = whole(kept)
     assert main(["restore", str(file)]) == 1
-    assert "holds 2 plans" in capsys.readouterr().err
+    assert "holds 3 plans" in capsys.readouterr().err
     assert whole(kept) == after
     assert main(["restore", str(file), "--replace"]) == 0
     assert whole(kept) == before

@@ -203,3 +203,10 @@ def test_frosts_of_two_systems_are_their_own() -> None:
     assert [source.vessel.id for source in found.sources] == ["a", "b"]
     assert math.isinf(found.lines[1].reached_s)
     assert (found.sources[0].bled_m3 or 0.0) > 20 * (found.sources[1].bled_m3 or 0.0)
+
+
+def test_a_line_that_runs_empty_does_not_freeze_if_it_falls_all_the_way() -> None:
+    sagging = [[0, 120], [40, 104], [60, 106], [100, 100]]
+    assert only(in_frost([line("ax", "a", "x")])).freezes
+    assert not only(in_frost([line("ax", "a", "x", empties=True)])).freezes
+    assert only(in_frost([line("ax", "a", "x", empties=True, points=sagging)])).freezes

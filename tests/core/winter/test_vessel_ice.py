@@ -99,3 +99,10 @@ def test_what_must_be_drunk_to_keep_it_open_is_the_heat_that_open_water_loses() 
         assert (drunk.likely.top_m > 0.0) is frozen
         assert drunk.kept_open is not frozen
     assert ice(drawn_m3=1.0, refilled=True, warm_c=0.0).open_m3 is None
+
+
+def test_a_trough_that_nothing_comes_into_is_drunk_empty_and_not_called_ice() -> None:
+    found = ice({**ROUND, "diameter_m": 1.0}, drawn_m3=0.5, warm_c=6.0).likely
+    assert found.solid_s is None
+    assert found.empty_s == pytest.approx(1.4 * 3.14159 / 4 / 0.5 * 86_400, rel=0.2)  # a little sooner: some is ice
+    assert ice({**ROUND, "diameter_m": 1.0}, drawn_m3=0.5, refilled=True).likely.empty_s is None

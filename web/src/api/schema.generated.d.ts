@@ -4518,7 +4518,7 @@ export interface components {
         };
         /**
          * IceReport
-         * @description A vessel's ice at the frost's end: least, likely and most; null where it is not solid, its outlet not closed.
+         * @description A vessel's ice at the frost's end: least, likely and most; null where it is not solid, closed or empty.
          */
         IceReport: {
             /** Closed S */
@@ -4531,6 +4531,8 @@ export interface components {
             ];
             /** Drawn Lpd */
             drawn_lpd: number;
+            /** Empty S */
+            empty_s: number | null;
             /** Kept Open */
             kept_open: boolean;
             /** Open Lpd */
@@ -5108,7 +5110,8 @@ export interface components {
          *     `assumed` names figures that are a default which nobody has confirmed.
          *     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
          *     `tap_every_m` is how far apart taps are wanted along it beside those of the plan, with one at each join and its end.
-         *     `crossings` are where it lies in a sleeve under a track; `lagging_mm` is how thick the foam around it is.
+         *     `crossings` are where it lies in a sleeve under a track; `lagging_mm` is how thick the foam around it is; `empties`
+         *     tells that it runs empty whenever it is not in use, as a sloping draw-off pipe with its tap at the top.
          */
         Line: {
             /** Assumed */
@@ -5125,6 +5128,11 @@ export interface components {
             cover_m?: number;
             /** Crossings */
             crossings?: components["schemas"]["Crossing"][];
+            /**
+             * Empties
+             * @default false
+             */
+            empties?: boolean;
             /** Fittings */
             fittings?: components["schemas"]["Fitting"][];
             /** From */

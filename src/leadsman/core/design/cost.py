@@ -92,13 +92,25 @@ def _pipe(line: Line) -> dict[str, float]:
     return metres
 
 
+def _unnamed_mm(line: Line) -> float | None:
+    """Return the bore of a line of no product: what another bore costs is not known."""
+    return None if line.product or line.runs else line.bore_mm
+
+
+def _unpriced(vessel: Vessel) -> tuple[object, ...]:
+    """Return what of a vessel is bought and has no price in the catalogue: links, foam, a lid."""
+    return vessel.link_mm, vessel.link_m, vessel.fed_at, vessel.lagging_mm, vessel.lid
+
+
 def _stands_otherwise(before: Design, after: Design) -> bool:
-    """Whether something is raised, moved or dug otherwise: what that costs nobody here knows."""
+    """Whether something is raised, moved or dug, or bought that has no price: what that costs nobody here knows."""
 
     def stands(design: Design) -> list[object]:
         return [
-            {vessel.id: (vessel.place, vessel.stand_m) for vessel in design.vessels},
-            {line.id: (line.points, line.cover_m) for line in design.lines},
+            {vessel.id: (vessel.place, vessel.stand_m, *_unpriced(vessel)) for vessel in design.vessels},
+            {line.id: (line.points, line.cover_m, line.lagging_mm, _unnamed_mm(line)) for line in design.lines},
+            [(pond.vessel, pond.circulation, pond.remover_lpm, pond.remover_l) for pond in design.ponds],
+            design.standbys,
             design.places,
             design.inflows,
         ]

@@ -108,7 +108,8 @@ class Line(Part):
     `assumed` names figures that are a default which nobody has confirmed.
     `points_error_m` is the half-width of the error of the points between the ends, `points_from` where they come from.
     `tap_every_m` is how far apart taps are wanted along it beside those of the plan, with one at each join and its end.
-    `crossings` are where it lies in a sleeve under a track; `lagging_mm` is how thick the foam around it is.
+    `crossings` are where it lies in a sleeve under a track; `lagging_mm` is how thick the foam around it is; `empties`
+    tells that it runs empty whenever it is not in use, as a sloping draw-off pipe with its tap at the top.
     """
 
     id: Id
@@ -131,6 +132,7 @@ class Line(Part):
     points_from: Annotated[str, Field(max_length=60, pattern=TEXT_PATTERN)] | None = None
     cover_m: Annotated[float, Field(ge=-20, le=20)] = 0.0
     lagging_mm: Annotated[float, Field(ge=0, le=200)] = 0.0
+    empties: bool = False
     tap_every_m: Annotated[float, Field(ge=5, le=2_000)] | None = None
     fittings: Annotated[list[Fitting], Field(max_length=1_000)] = Field(default_factory=list)
     crossings: Annotated[list[Crossing], Field(max_length=100)] = Field(default_factory=list)

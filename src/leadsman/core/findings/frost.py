@@ -205,7 +205,7 @@ def core_used_up(analysis: Analysis) -> Iterator[Finding]:
     """Yield each vessel from which something is drawn that is ice before the frost ends, or nearly so."""
     found = winter(analysis)
     for one in found.vessels if found is not None else ():
-        if one.lacks(one.worst):
+        if one.lacks(one.worst) and one.likely.empty_s is None:  # drawn empty is no matter of ice
             yield _used_up(analysis, one)
 
 

@@ -5,7 +5,7 @@ from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, LITRE_M3, MILLIMETRE_M, MINUTE_S, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Wording, listed, say
+from leadsman.core.base.wording import Quantity, Unit, Wording, listed, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.pond_pump import lowered
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
@@ -154,7 +154,17 @@ def chlorine_left(analysis: Analysis) -> Iterator[Finding]:
                 "Throttle the feed, or fit a larger one" if unit == "L/min" else
                 "Change less at once, or treat the pond for all of it first",
             ),
+            try_remedies=partial(_wider_remover, analysis, pond, value, unit),
         )  # fmt: skip
+
+
+def _wider_remover(analysis: Analysis, pond: Pond, value: float, unit: Unit) -> list[Remedy]:
+    """Return a chlorine remover for all that comes."""
+    key, size = ("remover_lpm", value + 0.05) if unit == "L/min" else ("remover_l", value + 0.5)
+    patch = [{"op": "replace", "path": f"/ponds/{pond.number}/{key}", "value": round(size, 1)}]
+    text = say("a chlorine remover for {}", Quantity(value=value, unit=unit))
+    outlet = pond.outlet.id if pond.outlet is not None else ""
+    return that_end(analysis, [Candidate(text, patch)], chlorine_left, outlet, "then it takes all of it")
 
 
 def who_goes_short(pond: Pond) -> Wording | None:

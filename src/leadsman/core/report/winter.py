@@ -60,13 +60,14 @@ class SourceReport(Report):
 
 
 class IceReport(Report):
-    """A vessel's ice at the frost's end: least, likely and most; null where it is not solid, its outlet not closed."""
+    """A vessel's ice at the frost's end: least, likely and most; null where it is not solid, closed or empty."""
 
     vessel: str
     top_m: tuple[float, float, float]
     core_l: tuple[float, float, float]
     solid_s: float | None
     closed_s: float | None
+    empty_s: float | None
     drawn_lpd: float
     open_lpd: float | None
     kept_open: bool
@@ -252,6 +253,7 @@ def _ice(one: VesselIce) -> IceReport:
         core_l=(one.worst.core_m3 / LITRE_M3, one.likely.core_m3 / LITRE_M3, one.best.core_m3 / LITRE_M3),
         solid_s=one.likely.solid_s,
         closed_s=one.likely.closed_s,
+        empty_s=one.likely.empty_s,
         drawn_lpd=one.drawn_m3 / LITRE_M3,
         open_lpd=None if one.open_m3 is None else one.open_m3 / LITRE_M3,
         kept_open=one.kept_open,

@@ -10,6 +10,7 @@ from leadsman.core.design.frost import Frost
 from leadsman.core.design.layout import line_profile
 from leadsman.core.physics.frost_depth import SOILS, degree_days_to, frost_depth_m
 from leadsman.core.physics.pipe_heat import Wall, freezing_s, loss_in_air_wmk, loss_in_ground_wmk, standing_s
+from leadsman.core.winter.drain_down import held_water
 
 PLASTIC_WMK = 0.4  # polyethylene; other plastics conduct less: handbook value, from memory
 USUAL_SDR = 13.6  # where a bore is all that is known of a pipe: width over wall
@@ -63,8 +64,18 @@ def source_c(running: Running, frost: Frost) -> float:
 
 
 def line_frosts(running: Running, frost: Frost) -> list[LineFrost]:
-    """Return what a frost does to each line, in the order of the document."""
-    return [_line_frost(running, frost, line) for line in running.document.lines]
+    """Return what a frost does to each line, in the order of the document.
+
+    A line that runs empty when not in use does not freeze, if the way out of it falls all along.
+    """
+    empties = [line.id for line in running.document.lines if line.empties]
+    held = {one.line.id for one in held_water(running, empties)} if empties else set()
+    return [
+        LineFrost(line=line, stretches=[], reached_s=0.0, cold_s=math.inf, frozen_s=math.inf, riser=None)
+        if line.empties and line.id not in held
+        else _line_frost(running, frost, line)
+        for line in running.document.lines
+    ]
 
 
 def _line_frost(running: Running, frost: Frost, line: Line) -> LineFrost:

@@ -26,7 +26,8 @@ LEAST_STEP_S, MOST_STEPS = HOUR_S, 500
 class Ice:
     """How a vessel's water ends a frost: ice on top and on the walls [m], what is liquid [m3] and when none is [s].
 
-    `closed_s` is when ice has reached its outlet, or there is no water over it any more; None where neither happens.
+    `closed_s` is when ice has reached its outlet, or there is no water over it any more; `empty_s` when all of it is
+    drawn and none came; None where that does not happen.
     """
 
     top_m: float
@@ -34,6 +35,7 @@ class Ice:
     core_m3: float
     solid_s: float | None
     closed_s: float | None
+    empty_s: float | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -151,7 +153,7 @@ def _ice(
     skin, level_m = _Skin(frost, vessel, heat, sun_wm2), vessel.level_m
     drawn_m3 /= vessel.count
     across_m, floor_m2, volume = skin.across_m, skin.floor_m2, skin.volume
-    water_c, top, wall, solid_s, closed_s = max(warm_c, 0.0), 0.0, 0.0, None, None
+    water_c, top, wall, solid_s, closed_s, empty_s = max(warm_c, 0.0), 0.0, 0.0, None, None, None
     step_s = max(LEAST_STEP_S, frost.days * DAY_S / MOST_STEPS)
     for step in range(1, round(frost.days * DAY_S / step_s) + 1):
         lost = skin.lost_w(top, wall)
@@ -171,6 +173,9 @@ def _ice(
         reached = level_m - top <= vessel.outlet_m < vessel.level_m or 2.0 * wall >= across_m
         if closed_s is None and top > 0.0 and reached:
             closed_s = step * step_s
+        if level_m <= top and not refilled and drawn_m3 > 0.0:
+            empty_s = step * step_s
+            break
         if core <= 1e-3 * volume:
             solid_s = step * step_s
             break
@@ -179,6 +184,7 @@ def _ice(
     return Ice(
         top_m=min(top, level_m), wall_m=min(wall, across_m / 2.0),
         core_m3=vessel.count * _core_m3(floor_m2, across_m, level_m, top, wall), solid_s=solid_s, closed_s=closed_s,
+        empty_s=empty_s,
     )  # fmt: skip
 
 

@@ -18,8 +18,12 @@ const LIDS = [
   { value: "open", text: "open" },
   { value: "lid", text: "with a lid" },
 ];
+const USES = [
+  { value: "full", text: "stands full" },
+  { value: "empty", text: "runs empty" },
+];
 const WALLS = [
-  { value: "", text: "not said" },
+  { value: "", text: "unknown" },
   { value: "dark", text: "dark" },
   { value: "light", text: "light" },
 ];
@@ -54,7 +58,7 @@ export function FrostCovers({ document, told, faults, edit, onDone }: Props) {
   return (
     <Rows
       label="Lids, foam and walls"
-      heads={[{ text: "Part" }, { text: "Foam" }, { text: "Lid" }, { text: "Walls" }]}
+      heads={[{ text: "Part" }, { text: "Foam" }, { text: "Lid, or when not in use" }, { text: "Walls" }]}
     >
       {(document.vessels ?? []).map(
         (vessel, index) =>
@@ -102,7 +106,20 @@ export function FrostCovers({ document, told, faults, edit, onDone }: Props) {
                 <span className="aside">lies open</span>
               </th>
               <td>{field("lines", index, line)}</td>
-              <td>–</td>
+              <td>
+                <BareChoice
+                  name={`${named(line)} when not in use`}
+                  value={line.empties ? "empty" : "full"}
+                  options={USES}
+                  onChange={(value) => {
+                    edit(`${line.id}.empties`, (draft) => {
+                      const own = draft.lines?.[index];
+                      if (own) own.empties = value === "empty";
+                    });
+                    onDone();
+                  }}
+                />
+              </td>
               <td>–</td>
             </tr>
           ),

@@ -198,15 +198,17 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
               </td>
               <td className="figure">{litres(one.drawn_lpd)}</td>
               <td>
-                {one.solid_s != null
-                  ? `ice all through after ${durationText(one.solid_s)}`
-                  : one.closed_s != null
-                    ? `its outlet closes after ${durationText(one.closed_s)}`
-                    : one.kept_open
-                      ? "kept open by drinking"
-                      : "its outlet stays open"}
+                {one.empty_s != null
+                  ? `drawn empty after ${durationText(one.empty_s)}: nothing comes in`
+                  : one.solid_s != null
+                    ? `ice all through after ${durationText(one.solid_s)}`
+                    : one.closed_s != null
+                      ? `its outlet closes after ${durationText(one.closed_s)}`
+                      : one.kept_open
+                        ? "kept free of ice by what is drawn"
+                        : "its outlet stays open"}
                 {one.open_lpd !== null && !one.kept_open && one.drawn_lpd > 0 && (
-                  <span className="aside">{litres(one.open_lpd)} a day drunk would keep it free of ice</span>
+                  <span className="aside">{litres(one.open_lpd)} a day drawn would keep it free of ice</span>
                 )}
               </td>
             </tr>

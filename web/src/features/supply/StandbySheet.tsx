@@ -129,7 +129,7 @@ export function StandbySheet({ document, index, told, faults, edit, onDone }: Pr
       </Folded>
       <Folded title="Filling and trips">
         <Box sx={GRID}>
-          {choose("filled_at", "Filled at", [{ value: "", text: "not said" }, ...places])}
+          {choose("filled_at", "Filled at", [{ value: "", text: "unknown" }, ...places])}
           {fields(TRIPS)}
         </Box>
       </Folded>
