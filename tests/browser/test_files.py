@@ -58,9 +58,10 @@ def test_weather_is_taken_from_the_service_and_the_season_saved_as_a_table(bench
     season = expected(lambda d: d.update(season={"weather": weather})).store_season
     assert season is not None
     assert [float(row["store_l"]) for row in rows] == pytest.approx(season.cautious.volumes_m3[:, 0] * 1000, abs=0.01)
-    assert [float(row["Glasshouse roof l"]) for row in rows] == pytest.approx(
-        season.inflows_m3["glasshouse-roof"] * 1000, abs=0.01
-    )
+    names = {inflow.id: inflow.name for inflow in tamsel_ridge().inflows}
+    assert season.inflows_m3
+    for source, daily_m3 in season.inflows_m3.items():
+        assert [float(row[f"{names[source]} l"]) for row in rows] == pytest.approx(daily_m3 * 1000, abs=0.01)
 
 
 def test_the_demand_is_saved_as_a_table(bench: Bench, tmp_path: Path) -> None:
@@ -137,7 +138,7 @@ def test_everything_is_exported_as_one_file_and_read_back(bench: Bench, tmp_path
     with bench.database.transaction() as connection:
         connection.execute("DELETE FROM design")
     bench.find("[aria-label='Archive file']").send_keys(str(file))
-    bench.until(lambda: "1 plan added." in bench.text("[aria-label='A copy of everything']"))
+    bench.until(lambda: "2 plans added." in bench.text("[aria-label='A copy of everything']"))
     bench.until(lambda: "Plan A" in bench.text("main section li"))
     assert bench.head() == before
     (tmp_path / "letters.zip").write_bytes(b"no archive")

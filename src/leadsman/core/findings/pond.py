@@ -83,8 +83,7 @@ def _sooner_full(analysis: Analysis, pond: Pond, outlet: OutletBase) -> list[Rem
     return that_end(analysis, [Candidate(text, patch)], never_catches_up, outlet.id, effect)
 
 
-@judgement("waves-reach-overflow", "Waves run over the overflow of a pond, and its float makes up for it", LASTS,
-           at_rest=True)  # fmt: skip
+@judgement("waves-reach-overflow", "Waves run over the overflow of a pond, and its float makes up for it", LASTS)
 def waves_reach_overflow(analysis: Analysis) -> Iterator[Finding]:
     """Yield each pond whose waves reach its overflow while the float is shut."""
     for pond in ponds(analysis):
@@ -107,7 +106,7 @@ def waves_reach_overflow(analysis: Analysis) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-@judgement("top-up-hides-leak", "A pond is topped up by more than it should lose", LASTS, at_rest=True)
+@judgement("top-up-hides-leak", "A pond is topped up by more than it should lose", LASTS)
 def top_up_hides_leak(analysis: Analysis) -> Iterator[Finding]:
     """Yield each pond whose measured top-up is more than evaporation, seepage, changes and discharge explain."""
     for pond in ponds(analysis):

@@ -19,7 +19,7 @@ WIDTHS_MM = (32.0, 40.0, 50.0, 63.0, 75.0, 90.0, 110.0, 125.0, 160.0, 200.0)
 NEEDY = ("pump", "skimmer")
 
 
-@judgement("pump-left-dry", "A pump or skimmer is left dry by the level of the float", RUNS, at_rest=True)
+@judgement("pump-left-dry", "A pump or skimmer is left dry by the level of the float", RUNS)
 def pump_left_dry(analysis: Analysis) -> Iterator[Finding]:
     """Yield each pond whose pump or skimmer stands dry while the pump runs and the float is only just wide open."""
     for pond in ponds(analysis):
@@ -110,7 +110,7 @@ def _wider(pond: Pond) -> list[Ladder]:
     ])]  # fmt: skip
 
 
-@judgement("pump-off-floods", "Water runs out of pond or filter when the pump stops", RUNS, at_rest=True)
+@judgement("pump-off-floods", "Water runs out of pond or filter when the pump stops", RUNS)
 def pump_off_floods(analysis: Analysis) -> Iterator[Finding]:
     """Yield each pond that runs out of itself or its chamber when the pump stops, or was set with the pump off."""
     for pond in ponds(analysis):
