@@ -75,6 +75,10 @@ def _parser() -> argparse.ArgumentParser:
     solve.add_argument("--section", metavar="LINE", help="also the grade at every surveyed point of a line")
     solve.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
     _with_units(solve)
+    size = command("size", _size, "the cheapest pipes with which everything required holds")
+    size.add_argument("file", help="a design file, or - for standard input")
+    size.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
+    _with_units(size)
     check = command("check", _check, "the findings on a design file")
     check.add_argument("file", help="a design file, or - for standard input")
     check.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
@@ -174,6 +178,27 @@ def _dayrun(arguments: argparse.Namespace, _rest: list[str]) -> int:
     else:
         print(printed_day(report, arguments.units))
     return DONE if report.ended_s is None else NOT_CONVERGED
+
+
+def _size(arguments: argparse.Namespace, _rest: list[str]) -> int:
+    from leadsman.core.report.base import spoken
+    from leadsman.core.report.sizing import printed_size, size_report
+    from leadsman.core.sizing.problem import NothingFits
+    from leadsman.core.sizing.size import size
+
+    design = _read(arguments.file)
+    try:
+        report = size_report(size(design))
+    except NothingFits as none:
+        print(f"Nothing fits: {none}.", file=sys.stderr)
+        return NOT_CONVERGED
+    if arguments.json:
+        _print_json(report)
+    else:
+        print(printed_size(report, design))
+        for one in report.why:
+            print(f"not {spoken(one.reason, arguments.units)}")
+    return DONE
 
 
 def _priced(price: float | None, currency: str) -> str:

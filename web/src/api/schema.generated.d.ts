@@ -2985,6 +2985,8 @@ export interface components {
             /** Sights */
             sights?: (components["schemas"]["HoseLevelSight"] | components["schemas"]["ClinometerSight"] | components["schemas"]["BarometerSight"] | components["schemas"]["HeightSight"] | components["schemas"]["TimedFlow"])[];
             site: components["schemas"]["Site"];
+            /** @default null */
+            sizing?: components["schemas"]["Sizing"] | null;
             /** Standbys */
             standbys?: components["schemas"]["Standby"][];
             /** Stems */
@@ -8162,6 +8164,43 @@ export interface components {
             share: number;
             /** Store L */
             store_l: number | null;
+        };
+        /**
+         * Sizing
+         * @description The pipes to choose from, and whether a line may be of two of them one after the other.
+         *
+         *     Where it lists none, each line is sized among the priced pipes of its own series.
+         */
+        Sizing: {
+            /** Products */
+            products?: components["schemas"]["SizingProduct"][];
+            /**
+             * Split
+             * @default false
+             */
+            split?: boolean;
+        };
+        /**
+         * SizingProduct
+         * @description A pipe that may be laid: its bore, its roughness or its Hazen–Williams coefficient, a metre's price.
+         */
+        SizingProduct: {
+            /** Bore Mm */
+            bore_mm: number;
+            /**
+             * Hazen Williams C
+             * @default null
+             */
+            hazen_williams_c?: number | null;
+            /** Id */
+            id: string;
+            /** Price Per M */
+            price_per_m: number;
+            /**
+             * Roughness Mm
+             * @default null
+             */
+            roughness_mm?: number | null;
         };
         /**
          * SmallMark

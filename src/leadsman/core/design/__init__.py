@@ -58,6 +58,7 @@ from leadsman.core.design.outlet import (
 from leadsman.core.design.pond import Circulation, PondLoss
 from leadsman.core.design.pressure_source import GaugedSource, PressureSource, PressureSourceBase, RamSource, RamTrial
 from leadsman.core.design.site import Anchor, Place, Site
+from leadsman.core.design.sizing import Sizing, SizingProduct
 from leadsman.core.design.standby import Standby
 from leadsman.core.design.survey import (
     BarometerSight,
@@ -159,6 +160,8 @@ __all__ = [
     "SightBase",
     "SiphonPrimed",
     "Site",
+    "Sizing",
+    "SizingProduct",
     "SourceLost",
     "Split",
     "SpringInflow",

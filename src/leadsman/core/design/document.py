@@ -20,6 +20,7 @@ from leadsman.core.design.pond import PondLoss
 from leadsman.core.design.pressure_source import PressureSource, PressureSourceBase
 from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
+from leadsman.core.design.sizing import Sizing
 from leadsman.core.design.standby import Standby
 from leadsman.core.design.survey import Distance, LevelBook, PaceCount, Sight
 from leadsman.core.design.upgrade import upgraded
@@ -61,6 +62,7 @@ class Design(Part):
     bench: Id | None = None
     season: SeasonPlan | None = None
     frost: Frost | None = None
+    sizing: Sizing | None = None
     shown_for: Id | None = None
     own_pipes: Annotated[list[PipeProduct], Field(max_length=200)] = Field(default_factory=list)
 
