@@ -11,7 +11,8 @@ from leadsman.core.sizing.trials import TOGETHER, Trials
 SEED = 27
 LONGEST_REPAIR = 3  # changes for each line
 MOST_PAIRS = 4_000  # of lines tried at once, one narrower and one wider
-PATIENCE, WORSE_SHARE = 25, 0.05  # fresh starts that find nothing; how much dearer a plan they may go on from
+SHAKES = (1, 1, 3)  # sizes by which lines are changed for a fresh start
+PATIENCE, WORSE_SHARE = 40, 0.02  # fresh starts that find nothing; how much dearer a plan they may go on from
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -54,9 +55,10 @@ def improved(trials: Trials, starts: Sequence[Ints], most_tries: int) -> Found:
     fails = 0
     while trials.count < most_tries:
         shaken = here.copy()
-        many = min(len(here), int(chance.integers(2, 5)))
+        many = min(len(here), int(chance.integers(2, max(5, len(here) // 4 + 1))))
+        far = int(chance.choice(SHAKES))
         for line in chance.choice(len(here), size=many, replace=False):
-            shaken[line] = np.clip(shaken[line] + chance.integers(-3, 4), 0, trials.most[line])
+            shaken[line] = np.clip(shaken[line] + chance.integers(-far, far + 1), 0, trials.most[line])
         feasible = _repaired(trials, shaken)
         if feasible is None:
             continue
