@@ -163,6 +163,23 @@ def test_what_means_nothing_without_a_part_goes_along_and_the_pipe_stays() -> No
     assert (after.scenarios[0].open, after.scenarios[0].levels_m) == ([], {"header": 1.0})
 
 
+def test_a_standby_keeps_its_places_and_goes_with_what_it_fills_and_a_pond_forgets_its_chamber() -> None:
+    document = worked_example()
+    box = {"kind": "box", "length_m": 1.0, "width_m": 1.0, "height_m": 1.0}
+    document["vessels"] += [{"id": "chamber", "role": "chamber", "place": "nursery", "shape": box, "level_m": 0.5},
+                            {"id": "butt", "place": "fork", "shape": box, "level_m": 0.5}]  # fmt: skip
+    loop = {"chamber": "chamber", "pump_lpm": 20, "pipe_mm": 40, "pipe_m": 2}
+    document["ponds"] = [{"vessel": "low-trough", "circulation": loop}]
+    document["places"] += [{"id": "yard", "east_m": 9, "north_m": 9, "ground_m": 250.0}]
+    document["vessels"] += [{"id": "parked", "place": "yard", "shape": box, "level_m": 0.5}]
+    document["standbys"] = [{"id": "tote", "fills": "butt", "place": "yard", "holds_l": 500, "filled_at": "low"}]
+    after = done(document, {"kind": "delete_parts", "parts": ["parked", "chamber"]}).design
+    assert "yard" in ids(after, "places")  # the standby still stands there
+    assert [(one.place, one.filled_at) for one in after.standbys] == [("yard", "low")]
+    assert [pond.circulation for pond in after.ponds] == [None]
+    assert done(document, {"kind": "delete_parts", "parts": ["butt"]}).design.standbys == []
+
+
 @pytest.mark.parametrize(
     ("document", "parts", "why"),
     [

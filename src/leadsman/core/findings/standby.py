@@ -16,7 +16,7 @@ LASTS = Question.HOW_LONG_DOES_IT_LAST
 HOSE_SLACK = 1.1  # over the straight way; ours, no source
 
 
-@judgement("standby-out-of-reach", "A standby container does not reach what it is to fill", LASTS)
+@judgement("standby-out-of-reach", "A standby container does not reach what it is to fill", LASTS, at_rest=True)
 def standby_out_of_reach(analysis: Analysis) -> Iterator[Finding]:
     """Yield each standby whose hose is too short, or whose water does not rise to the brim of what it fills."""
     for answer in standbys(analysis):
@@ -71,7 +71,7 @@ def _lighter(analysis: Analysis, answer: StandbyAnswer, feet: int, limit_kg: flo
     return that_end(analysis, [Candidate(text, patch)], standby_overloaded, answer.vessel.id, "then it is carried")
 
 
-@judgement("standby-overloaded", "A standby container is too heavy for what it stands on", LASTS)
+@judgement("standby-overloaded", "A standby container is too heavy for what it stands on", LASTS, at_rest=True)
 def standby_overloaded(analysis: Analysis) -> Iterator[Finding]:
     """Yield each standby that is too heavy for its vehicle, or for its legs or pallets on level or uneven ground."""
     for answer in standbys(analysis):

@@ -13,9 +13,8 @@ from leadsman.core.design.line_pipe import line_reaches
 from leadsman.core.design.store import shape_of
 from leadsman.core.farm.container_row import ContainerRow
 from leadsman.core.physics.container_chain import ContainerChain
-from leadsman.core.physics.pipe import Pipe
+from leadsman.core.physics.pipe import PLASTIC_M, Pipe
 
-SMOOTH_M = 1.5e-6  # plastic tube, as the catalogue's pipe of polyethylene
 JUNCTION_M2 = 1e-5  # of a joint between two tubes, which holds nothing
 PEAK_OF_MEAN = np.pi  # plants drink as a half sine over twelve hours of daylight: ours, no source
 
@@ -138,7 +137,7 @@ class _Built:
         """Number a vessel's containers from where the water comes in; return the one at which lines go on."""
         depth_m = min(max(self.surface_m - self.layout.floor_m(vessel), 0.0), vessel.brim_m)
         area_m2 = max(shape_of(vessel).surface_m2(depth_m) / vessel.count, JUNCTION_M2)
-        link = Pipe(length_m=vessel.link_m or 0.0, bore_m=m_from_mm(vessel.link_mm or 1.0), roughness_m=SMOOTH_M)
+        link = Pipe(length_m=vessel.link_m or 0.0, bore_m=m_from_mm(vessel.link_mm or 1.0), roughness_m=PLASTIC_M)
         first = vessel.count // 2 if vessel.fed_at == "middle" else 0
         numbered = {first: self._node((vessel, first + 1), area_m2, depth_m, parent, tube, line)}
         for at in (*range(first + 1, vessel.count), *range(first - 1, -1, -1)):

@@ -8,6 +8,8 @@ from leadsman.core.base.errors import require_between
 from leadsman.core.physics.fittings import bore_area_m2
 from leadsman.core.physics.friction import ROUGHEST, DarcyWeisbach
 
+PLASTIC_M = 1.5e-6  # roughness of plastic pipe, tube and hose, new: handbook value, from memory
+
 
 @dataclass(frozen=True, kw_only=True)
 class Pipe:

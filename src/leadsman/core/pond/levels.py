@@ -7,10 +7,8 @@ from leadsman.core.base.wording import Quantity
 from leadsman.core.design import Circulation, Vessel
 from leadsman.core.design.store import shape_of
 from leadsman.core.physics.fittings import minor_loss_per_flow2
-from leadsman.core.physics.pipe import Pipe
+from leadsman.core.physics.pipe import PLASTIC_M, Pipe
 from leadsman.core.physics.water import Water
-
-SMOOTH_M = 1.5e-6
 
 
 def depth(metres: float) -> Quantity:
@@ -73,7 +71,7 @@ def loop_fall_m(loop: Circulation, water: Water) -> float:
 
     Source: Darcy–Weisbach and the fittings' K in the pipe between them at the pump's flow.
     """
-    pipe = Pipe(length_m=loop.pipe_m, bore_m=m_from_mm(loop.pipe_mm), roughness_m=SMOOTH_M)
+    pipe = Pipe(length_m=loop.pipe_m, bore_m=m_from_mm(loop.pipe_mm), roughness_m=PLASTIC_M)
     flow = m3s_from_lpm(loop.pump_lpm)
     friction_m, _ = pipe.friction_loss_m(flow, water.kinematic_viscosity_m2s)
     return friction_m + minor_loss_per_flow2(loop.pipe_k, pipe.bore_m) * flow**2

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from weakref import WeakKeyDictionary
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.bisection import reached_at
@@ -9,10 +10,9 @@ from leadsman.core.base.units import DAY_S, GRAVITY_MS2, LITRE_M3, MINUTE_S, m_f
 from leadsman.core.design import Herd, Standby, Vessel, label
 from leadsman.core.physics.filling import time_to_level_s
 from leadsman.core.physics.fittings import minor_loss_per_flow2
-from leadsman.core.physics.pipe import Pipe
+from leadsman.core.physics.pipe import PLASTIC_M, Pipe
 from leadsman.core.physics.vessel import Prism
 
-SMOOTH_M = 1.5e-6  # of a hose's inside, new
 ENDS_K = 1.5  # into the hose and out of it
 FASTEST_MS = 20.0
 LONGEST_S = 30 * DAY_S
@@ -79,9 +79,14 @@ class StandbyAnswer:
         return self.standby.pump_lpm is not None or self.fall_m + self.standby.deep_m > 0.0
 
 
+_found: WeakKeyDictionary[Analysis, list[StandbyAnswer]] = WeakKeyDictionary()
+
+
 def standbys(analysis: Analysis) -> list[StandbyAnswer]:
-    """Return what every standby of a plan is good for in the case shown."""
-    return [_answer(analysis, standby) for standby in analysis.document.standbys]
+    """Return what every standby of a plan is good for in the case shown, worked out once."""
+    if analysis not in _found:
+        _found[analysis] = [_answer(analysis, standby) for standby in analysis.document.standbys]
+    return _found[analysis]
 
 
 def load_of(standby: Standby) -> Load:
@@ -165,7 +170,7 @@ def _emptying(analysis: Analysis, standby: Standby, fall_m: float) -> tuple[floa
     stays_l = standby.holds_l * stays_m / standby.deep_m
     if standby.hose_mm is None or standby.hose_m is None or stays_m >= standby.deep_m:
         return None, None, stays_l
-    hose = Pipe(length_m=standby.hose_m, bore_m=m_from_mm(standby.hose_mm), roughness_m=SMOOTH_M)
+    hose = Pipe(length_m=standby.hose_m, bore_m=m_from_mm(standby.hose_mm), roughness_m=PLASTIC_M)
     viscosity = analysis.model.water.kinematic_viscosity_m2s
     shape = Prism(floor_area_m2=full_m3 / standby.deep_m, height_m=standby.deep_m)
     down_to_m = stays_m + 1e-3 * standby.deep_m  # the last film takes for ever

@@ -7,7 +7,7 @@ import { faultAt } from "../../shared/faults";
 import { named } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
 import type { Family } from "../../shared/units";
-import { ROW } from "./OtherTold";
+import { FIELDS } from "../../shared/fields";
 
 interface Props {
   document: Design;
@@ -43,7 +43,7 @@ export function Circulation({ document, pond, index, faults, change, onDone }: P
       </Typography>
     );
   return (
-    <Box sx={ROW}>
+    <Box sx={FIELDS}>
       <Choice
         label="Filter chamber"
         value={loop?.chamber ?? ""}

@@ -11,7 +11,8 @@ import { QuantityField } from "../../shared/QuantityField";
 import { Steps } from "../../shared/Steps";
 import { CROP_WAYS, wayOf, type CropFigure, type CropWay } from "./growing";
 import { seasonYear } from "./model";
-import { OtherTold, ROW } from "./OtherTold";
+import { FIELDS } from "../../shared/fields";
+import { OtherTold } from "./OtherTold";
 
 interface Props {
   document: Design;
@@ -34,7 +35,7 @@ export function CropSheet({ document, index, report, faults, edit, onDone }: Pro
     });
   return (
     <>
-      <Box sx={ROW}>
+      <Box sx={FIELDS}>
         <PartNameField
           value={named(crop)}
           onDone={onDone}

@@ -5,16 +5,6 @@ import { usePreferences } from "../../shared/preferences";
 import { Said } from "../../shared/Said";
 import { quantityText } from "../../shared/units";
 
-/** Fields beside each other, as many as there is room for. */
-export const ROW = {
-  display: "grid",
-  gridTemplateColumns: "repeat(auto-fill, minmax(140px, 1fr))",
-  columnGap: 4,
-  rowGap: 2,
-  alignItems: "start",
-  my: 2,
-} as const;
-
 /** What plants or a pond need in a day, and how that is found. */
 export function OtherTold({ report }: { report: OtherDemand | undefined }) {
   const system = usePreferences((state) => state.system);

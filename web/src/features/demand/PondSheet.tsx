@@ -7,7 +7,8 @@ import { faultAt } from "../../shared/faults";
 import { QuantityField } from "../../shared/QuantityField";
 import type { Family } from "../../shared/units";
 import { Circulation } from "./Circulation";
-import { OtherTold, ROW } from "./OtherTold";
+import { FIELDS } from "../../shared/fields";
+import { OtherTold } from "./OtherTold";
 import { PondsTold } from "./PondsTold";
 import { Unattended } from "./Unattended";
 
@@ -58,7 +59,7 @@ export function PondSheet({ document, demand, index, report, faults, edit, onDon
       if (own) recipe(own);
     });
   const fields = (figures: Figure[]) => (
-    <Box sx={ROW}>
+    <Box sx={FIELDS}>
       {figures.map(({ key, label, family, otherwise }) => (
         <QuantityField
           key={key}

@@ -16,7 +16,7 @@ import { quantityText } from "../../shared/units";
 import { useKept } from "../../shared/useKept";
 import { useSettled } from "../../shared/useSettled";
 import { LevellingPicture } from "./LevellingPicture";
-import { ROW } from "./OtherTold";
+import { FIELDS } from "../../shared/fields";
 
 interface Props {
   document: Design;
@@ -143,7 +143,7 @@ function Links({ document, id, faults, edit, onDone }: Omit<Props, "outlet" | "v
     });
   const at = (key: string) => faultAt(faults, `/vessels/${index}/${key}`);
   return (
-    <Box sx={ROW}>
+    <Box sx={FIELDS}>
       {(vessel.count ?? 1) > 1 && (
         <>
           <QuantityField

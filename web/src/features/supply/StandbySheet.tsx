@@ -6,6 +6,7 @@ import { Choice } from "../../shared/Choice";
 import { DeleteButton } from "../../shared/DeleteButton";
 import { Folded } from "../../shared/Folded";
 import { faultAt } from "../../shared/faults";
+import { FIELDS } from "../../shared/fields";
 import { named } from "../../shared/names";
 import { PartNameField } from "../../shared/PartNameField";
 import { QuantityField } from "../../shared/QuantityField";
@@ -55,15 +56,6 @@ const TRIPS: Figure[] = [
   { key: "trip_min", label: "Way there and back", family: "min", open: true },
   { key: "price_per_trip", label: "Fuel and water a trip", family: "count", digits: 2, open: true },
 ];
-const GRID = {
-  display: "grid",
-  gridTemplateColumns: "repeat(auto-fill, minmax(150px, 1fr))",
-  columnGap: 4,
-  rowGap: 2,
-  alignItems: "start",
-  my: 2,
-} as const;
-
 /** A tote or trailer that stands by: what it is, what it stands on, how it is filled, and what it is good for. */
 export function StandbySheet({ document, index, told, faults, edit, onDone }: Props) {
   const standby = document.standbys?.[index];
@@ -110,7 +102,7 @@ export function StandbySheet({ document, index, told, faults, edit, onDone }: Pr
   return (
     <>
       {told && <StandbyWords document={document} standby={standby} told={told} />}
-      <Box sx={GRID}>
+      <Box sx={FIELDS}>
         <PartNameField
           value={named(standby)}
           onDone={onDone}
@@ -125,10 +117,10 @@ export function StandbySheet({ document, index, told, faults, edit, onDone }: Pr
         {fields(HOLDS)}
       </Box>
       <Folded title="What it stands on">
-        <Box sx={GRID}>{fields(STANDS)}</Box>
+        <Box sx={FIELDS}>{fields(STANDS)}</Box>
       </Folded>
       <Folded title="Filling and trips">
-        <Box sx={GRID}>
+        <Box sx={FIELDS}>
           {choose("filled_at", "Filled at", [{ value: "", text: "unknown" }, ...places])}
           {fields(TRIPS)}
         </Box>

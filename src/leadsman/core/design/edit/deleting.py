@@ -166,6 +166,7 @@ def _delete_bare_places(document: Document, candidates: set[str]) -> None:
     """Delete places on which nothing is left: no part, no line, no reading, no wish."""
     used = set(stands_at(document).values())
     used |= {line[key] for line in parts(document, "lines") for key in ("from", "to")}
+    used |= {one[key] for one in parts(document, "standbys") for key in ("place", "filled_at") if one.get(key)}
     used |= {requirement["place"] for requirement in parts(document, "requirements") if requirement.get("place")}
     left = [
         place
