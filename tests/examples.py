@@ -202,6 +202,25 @@ RAM_LINE: Document = {  # a ram at the foot of a hill, a trough teed off half wa
          "valve": {"kv_m3h": 4.0, "closes_at_m": 0.4, "band_m": 0.05}},
         {"id": "fill", "place": "top", "kind": "open_end", "fills": "tank", "height_m": 1.0, "bore_mm": 40}],
 }  # fmt: skip
+# the trough as a pond with a filter chamber beside it, 0.148 m lower while its pump runs: 60 L/min through 5 m of 40 mm
+CHAMBER: Document = {
+    "id": "chamber",
+    "role": "chamber",
+    "place": "end",
+    "stand_m": -0.3,
+    "level_m": 0.7,
+    "shape": {"kind": "box", "length_m": 1.0, "width_m": 1.0, "height_m": 1.0},
+}
+LOOP: Document = {
+    "vessels.1.role": "pond", "herds": [], "vessels.2": CHAMBER,
+    "ponds": [{"vessel": "trough", "circulation": {"chamber": "chamber", "pump_lpm": 60, "pipe_mm": 40, "pipe_m": 5}}],
+}  # fmt: skip
+POND: Document = {"vessels.1.role": "pond", "herds": [], "vessels.1.overflow_m": 0.6}
+TOTE: Document = {"id": "tote", "fills": "trough", "place": "top", "holds_l": 900.0, "empty_kg": 60.0}
+ROW: Document = {
+    "vessels.1.role": "bucket_row", "vessels.1.count": 12, "vessels.1.link_mm": 4, "vessels.1.link_m": 0.5,
+    "herds": [], "crops": [{"id": "trees", "outlet": "valve", "litres_lpd": 12.0}],
+}  # fmt: skip
 
 
 def worked_example() -> Document:

@@ -9,12 +9,16 @@ import pytest
 from examples import (
     JOINED,
     LOCKED,
+    LOOP,
     LOW_AND_HIGH,
     MAINS,
     PAST_A_TEE,
+    POND,
     RAM_AT_FOOT,
+    ROW,
     SOUND,
     TAPPED_BOTH,
+    TOTE,
     WAVY,
     Document,
     changed,
@@ -41,25 +45,6 @@ RAM_AT_TOP = {**RAM_AT_FOOT, "place": "top"}
 RAM = {"id": "r", "kind": "ram", "fills": "tank", "fall_m": 2.0, "drive_lpm": 60}
 FROST = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -10.0, "wind_mps": 5.0, "water_c": 6.0}
 SINKING = {"vessels.1.role": "pond", "herds": [], "ponds": [{"vessel": "trough", "discharge_lpd": 80_000}]}
-# the trough as a pond with a filter chamber beside it, 0.148 m lower while its pump runs: 60 L/min through 5 m of 40 mm
-CHAMBER: Document = {
-    "id": "chamber",
-    "role": "chamber",
-    "place": "end",
-    "stand_m": -0.3,
-    "level_m": 0.7,
-    "shape": {"kind": "box", "length_m": 1.0, "width_m": 1.0, "height_m": 1.0},
-}
-LOOP: Document = {
-    "vessels.1.role": "pond", "herds": [], "vessels.2": CHAMBER,
-    "ponds": [{"vessel": "trough", "circulation": {"chamber": "chamber", "pump_lpm": 60, "pipe_mm": 40, "pipe_m": 5}}],
-}  # fmt: skip
-POND: Document = {"vessels.1.role": "pond", "herds": [], "vessels.1.overflow_m": 0.6}
-TOTE: Document = {"id": "tote", "fills": "trough", "place": "top", "holds_l": 900.0, "empty_kg": 60.0}
-ROW: Document = {
-    "vessels.1.role": "bucket_row", "vessels.1.count": 12, "vessels.1.link_mm": 4, "vessels.1.link_m": 0.5,
-    "herds": [], "crops": [{"id": "trees", "outlet": "valve", "litres_lpd": 12.0}],
-}  # fmt: skip
 CASES: list[tuple[str, Document, str, float | None, float | None]] = [
     ("strength-drifts", {"vessels.1.role": "bucket_row", "vessels.1.count": 4, "herds": [], "crops": [
         {"id": "trees", "outlet": "valve", "litres_lpd": 90.0}], "dosings": [{"id": "feed", "vessel": "trough",

@@ -1,5 +1,6 @@
 """What is sized: lines with the pipes they may be of, and what must hold at outlets and places."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from leadsman.core.base.errors import CoreError
@@ -7,8 +8,6 @@ from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.base.units import head_m_from_pa, m3s_from_lpm, m_from_mm, pa_from_kpa
 from leadsman.core.catalogue import pipes
 from leadsman.core.design import Design, FixedOutlet, Line
-
-BAR_KPA = 100.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -98,11 +97,10 @@ def _fault(path: str, found: str, allowed: str) -> DesignFaults:
     return DesignFaults([Fault(path=path, code="not_allowed", found=found, allowed=allowed)])
 
 
-def _rising(choices: object) -> tuple[Choice, ...]:
+def _rising(choices: Iterable[Choice]) -> tuple[Choice, ...]:
     """Return choices from the cheapest, without those that cost more and are no wider."""
     found: list[Choice] = []
-    ordered = sorted(choices, key=lambda one: (one.price_per_m, -one.bore_m))  # type: ignore[call-overload]
-    for choice in ordered:
+    for choice in sorted(choices, key=lambda one: (one.price_per_m, -one.bore_m)):
         if not found or choice.bore_m > found[-1].bore_m:
             found.append(choice)
     return tuple(found)
