@@ -10,7 +10,7 @@ from examples import Document, one_line
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.design.file import read_design
 from leadsman.core.design.store import shape_of
-from leadsman.core.pond.pond import FloatPlace, Pond, ponds
+from leadsman.core.pond.pond import FloatPlace, Pond, ponds, short_meanwhile
 from leadsman.core.report.pond import ponds_report
 from leadsman.core.steady.solve import solve
 from systems import judged
@@ -125,9 +125,10 @@ def test_who_goes_short_while_a_pond_refills_is_named() -> None:
     }  # fmt: skip
     alone = judged(pond_document(**far)).flows_alone_m3s["far-valve"] * 60_000
     for wanted, short in ((alone * 0.95, ["far-valve"]), (alone * 0.1, []), (alone * 1.1, [])):
-        (pond,) = ponds(judged(pond_document(**far, **{"requirements.2": {"outlet": "far-valve", "flow_lpm": wanted}})))
+        analysis = judged(pond_document(**far, **{"requirements.2": {"outlet": "far-valve", "flow_lpm": wanted}}))
+        (pond,) = ponds(analysis)
         assert pond.change is not None
-        assert [outlet.id for outlet, _ in pond.change.short] == short
+        assert [outlet.id for outlet, _ in short_meanwhile(analysis, pond)] == short
 
 
 def test_the_top_up_expected_is_evaporation_and_what_is_let_out() -> None:

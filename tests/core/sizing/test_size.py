@@ -103,6 +103,20 @@ def test_fittings_and_filters_are_counted_in_the_proof(seed: int) -> None:
     assert found.tries < 100  # not by enumeration
 
 
+@pytest.mark.parametrize("seed", [0, 2, 5])
+def test_a_split_plan_counts_its_fittings_once_and_says_why_of_itself(seed: int) -> None:
+    document = tree(seed, pipes=5)
+    document["vessels"][0]["stand_m"] = 12.0
+    for line in document["lines"]:
+        line |= {"fittings": [{"k": 4.0}], "inline": [{"kind": "filter", "at_m": 5.0, "kv_m3h": 12.0}]}
+    whole = size(read_design(document))
+    split = size(read_design({**document, "sizing": {**document["sizing"], "split": True}}))
+    assert split.cost <= whole.cost + 1e-6
+    assert any(len(pieces) > 1 for pieces in split.lines.values())
+    assert {one.line for one in split.why} <= {line["id"] for line in document["lines"]}
+    assert all(one.has < one.needs for one in split.why)
+
+
 @pytest.mark.parametrize("seed", [2, 3, 5])
 def test_what_the_search_finds_is_the_cheapest_and_its_bound_is_one(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
     """The same as by enumeration, which is switched off."""

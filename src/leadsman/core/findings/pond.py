@@ -5,7 +5,7 @@ from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, LITRE_M3, MILLIMETRE_M, MINUTE_S, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Unit, Wording, listed, say
+from leadsman.core.base.wording import Quantity, Unit, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.pond_pump import lowered
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
@@ -164,13 +164,3 @@ def _wider_remover(analysis: Analysis, pond: Pond, value: float, unit: Unit) -> 
     text = say("a chlorine remover for {}", Quantity(value=value, unit=unit))
     outlet = pond.outlet.id if pond.outlet is not None else ""
     return that_end(analysis, [Candidate(text, patch)], chlorine_left, outlet, "then it takes all of it")
-
-
-def who_goes_short(pond: Pond) -> Wording | None:
-    """Return which outlets get less than is wanted while a pond refills; None where none does."""
-    if pond.change is None or not pond.change.short:
-        return None
-    return listed([
-        say("{} gets {}", label(outlet), Quantity(value=flow / LITRE_M3 * 60.0, unit="L/min"))
-        for outlet, flow in pond.change.short
-    ])  # fmt: skip

@@ -7,6 +7,7 @@ import numpy as np
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.array import Floats
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.units import DAY_S, m_from_mm
 from leadsman.core.design import Line, Vessel
 from leadsman.core.design.line_pipe import line_reaches
@@ -36,7 +37,7 @@ class RowChain:
     @property
     def slowest(self) -> tuple[Line | None, float]:
         """The line, or the links (None), that most of the last container's lag comes from, and its share of the lag."""
-        lags, parts, at = self.chain.lags_s(), dict[str, tuple[Line | None, float]](), self.last
+        lags, parts, at = self.lags_s, dict[str, tuple[Line | None, float]](), self.last
         while at > 0:
             parent, line = self.chain.parents[at - 1], self.tube_of[at - 1]
             key = "" if line is None else line.id
@@ -45,15 +46,20 @@ class RowChain:
         line, most_s = max(parts.values(), key=lambda part: part[1])
         return line, most_s / max(self.lag_s, 1e-12)
 
+    @cached_property
+    def lags_s(self) -> Floats:
+        """How long each container stays behind the float's level [s]."""
+        return self.chain.lags_s()
+
     @property
     def last(self) -> int:
         """The container that lags longest."""
-        return int(np.argmax(self.chain.lags_s()))
+        return int(np.argmax(self.lags_s))
 
     @property
     def lag_s(self) -> float:
         """How long the last container stays behind the float's level [s]."""
-        return float(self.chain.lags_s()[self.last])
+        return float(self.lags_s[self.last])
 
     def left_m(self, of_mean: float = 1.0) -> Floats:
         """Return how deep each container stands while plants take so many times their mean [m]; below 0 it is empty."""

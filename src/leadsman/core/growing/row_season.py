@@ -3,7 +3,7 @@
 And how many containers the float, the tubes and the reservoir could serve.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from leadsman.core.analysis.analysis import Analysis
@@ -84,8 +84,7 @@ def row_season(analysis: Analysis, row: ContainerRow) -> RowSeason | None:
     span = _span(row, crops)
     if span is None:
         return None
-    reservoir = _reservoir(analysis, row)
-    full_l = 0.0 if reservoir is None else volume_between_m3(reservoir, reservoir.outlet_m, reservoir.brim_m) / LITRE_M3
+    reservoir, full_l = _reservoir(analysis, row)
     begins, ends = span
     weeks: list[RowWeek] = []
     left_l, lasts_to = full_l, None
@@ -115,8 +114,7 @@ def row_serves(analysis: Analysis, row: ContainerRow, season: RowSeason | None) 
     peak_lpd = max(season.peak_lpd if season else 0.0, row.demand_m3_per_day / LITRE_M3)
     if peak_lpd <= 0.0 or row.containers == 0:
         return RowServes(by_float=None, by_tubes=None, reservoir_d=None)
-    reservoir = _reservoir(analysis, row)
-    full_l = 0.0 if reservoir is None else volume_between_m3(reservoir, reservoir.outlet_m, reservoir.brim_m) / LITRE_M3
+    reservoir, full_l = _reservoir(analysis, row)
     return RowServes(
         by_float=int(row.gets_m3_per_day / LITRE_M3 * row.containers / peak_lpd),
         by_tubes=_by_tubes(analysis, row, peak_lpd / row.containers),
@@ -146,10 +144,8 @@ def _by_tubes(analysis: Analysis, row: ContainerRow, each_lpd: float) -> int | N
 def _keeps_up_with(analysis: Analysis, row: ContainerRow, linked: Vessel, count: int, each_lpd: float) -> bool:
     others = row.containers - linked.count
     vessels = tuple(v.model_copy(update={"count": count}) if v is linked else v for v in row.vessels)
-    tried = ContainerRow(
-        outlet=row.outlet, vessels=vessels, containers=others + count, holds_m3=row.holds_m3,
-        demand_m3_per_day=each_lpd * (others + count) * LITRE_M3, inflow_m3s=row.inflow_m3s, levels=row.levels,
-    )  # fmt: skip
+    needs_m3 = each_lpd * (others + count) * LITRE_M3
+    tried = replace(row, vessels=vessels, containers=others + count, demand_m3_per_day=needs_m3)
     chain = row_chain(analysis, tried)
     return chain is not None and keeps_up(chain)
 
@@ -181,6 +177,8 @@ def _closes_at_m(row: ContainerRow, day: date) -> float:
     return held[-1].closes_at_m
 
 
-def _reservoir(analysis: Analysis, row: ContainerRow) -> Vessel | None:
+def _reservoir(analysis: Analysis, row: ContainerRow) -> tuple[Vessel | None, float]:
+    """Return what a row's water comes from, and what that gives when full [L]; None where it is no vessel."""
     route = analysis.routes.get(row.outlet.id)
-    return None if route is None else analysis.model.layout.vessels.get(route.vessel.id)
+    vessel = None if route is None else analysis.model.layout.vessels.get(route.vessel.id)
+    return vessel, 0.0 if vessel is None else volume_between_m3(vessel, vessel.outlet_m, vessel.brim_m) / LITRE_M3

@@ -9,7 +9,7 @@ from leadsman.core.base.array import Floats
 from leadsman.core.base.cached import cached_property
 from leadsman.core.base.errors import require_between
 from leadsman.core.base.units import GRAVITY_MS2
-from leadsman.core.physics.friction import FrictionCurve
+from leadsman.core.physics.friction import DarcyWeisbach, FrictionCurve
 from leadsman.core.physics.pipe import Pipe
 
 FASTEST_RE, TABLE_POINTS = 1e6, 400
@@ -50,9 +50,9 @@ class ContainerChain:
         Source: Darcy–Weisbach along the tubes, the flow steady.
         """
         flows, found = self.through(taken_m3s), np.zeros(len(self.areas_m2))
-        for number, (parent, tube) in enumerate(zip(self.parents, self.tubes, strict=True), 1):
-            loss_m, _ = tube.friction_loss_m(float(flows[number - 1]), self.kinematic_viscosity_m2s)
-            found[number] = found[parent] + loss_m
+        losses_m = np.sign(flows) * self._friction(np.abs(flows))[0]
+        for number, parent in enumerate(self.parents, 1):
+            found[number] = found[parent] + losses_m[number - 1]
         return found
 
     def lags_s(self) -> Floats:
@@ -82,6 +82,14 @@ class ContainerChain:
             ]
         )
         return np.asarray(np.sign(head) * reynolds * self._per_re)
+
+    @cached_property
+    def _friction(self) -> DarcyWeisbach:
+        tubes = self.tubes
+        return DarcyWeisbach(
+            [tube.length_m for tube in tubes], [tube.bore_m for tube in tubes], [tube.roughness_m for tube in tubes],
+            self.kinematic_viscosity_m2s,
+        )  # fmt: skip
 
     @cached_property
     def _log_re(self) -> Floats:

@@ -29,14 +29,12 @@ class Change:
     """One change of water: litres, minutes to let out (None: the flow is unknown), and to fill again.
 
     `refill_s` is None where the feed does not make up for what the pond loses meanwhile; `between_s` until the next.
-    `short` are the outlets that get less than is wanted while it refills, with the flow they get [m3/s].
     """
 
     volume_l: float
     out_s: float | None
     refill_s: float | None
     between_s: float
-    short: tuple[tuple[OutletBase, float], ...]
 
     @property
     def catches_up(self) -> bool:
@@ -85,7 +83,6 @@ class Pond:
     chamber: Basin | None
     levels: LoopLevels | None
     feed_m3s: float
-    lost_m3s: float
     change: Change | None
     top_up: TopUp
 
@@ -141,12 +138,11 @@ def _pond(analysis: Analysis, number: int, pond: PondLoss) -> Pond:
         levels = loop_levels(
             loop, basin, chamber, basin.floor_m + vessel.level_m if keeps_m is None else keeps_m, fall_m
         )
-    lost_m3s = pond_demand(pond, vessel).daily_l * LITRE_M3 / DAY_S
     feed_m3s = analysis.flows_alone_m3s.get(outlet.id, 0.0) if outlet is not None else 0.0
     return Pond(
         number=number, pond=pond, basin=basin, outlet=outlet, floats_in=floats_in, place=place, keeps_m=keeps_m,
-        chamber=chamber, levels=levels, feed_m3s=feed_m3s, lost_m3s=lost_m3s,
-        change=_change(analysis, pond, vessel, outlet, feed_m3s), top_up=_top_up(pond, vessel),
+        chamber=chamber, levels=levels, feed_m3s=feed_m3s,
+        change=_change(pond, vessel, feed_m3s), top_up=_top_up(pond, vessel),
     )  # fmt: skip
 
 
@@ -179,9 +175,7 @@ def _joined(analysis: Analysis, vessel_id: str) -> set[str | None]:
     return found
 
 
-def _change(
-    analysis: Analysis, pond: PondLoss, vessel: Vessel, outlet: OutletBase | None, feed_m3s: float
-) -> Change | None:
+def _change(pond: PondLoss, vessel: Vessel, feed_m3s: float) -> Change | None:
     if pond.change_percent_week <= 0.0:
         return None
     volume_m3 = shape_of(vessel).volume_m3(vessel.level_m)
@@ -196,13 +190,17 @@ def _change(
         out_s=None if pond.change_lpm is None else changed_m3 / LITRE_M3 / pond.change_lpm * MINUTE_S,
         refill_s=changed_m3 / net if net > 0.0 else None,
         between_s=between_s,
-        short=() if outlet is None else _short_meanwhile(analysis, outlet),
     )
 
 
-def _short_meanwhile(analysis: Analysis, outlet: OutletBase) -> tuple[tuple[OutletBase, float], ...]:
-    """Return the outlets that get what is wanted by themselves, and less with all drawing, this one among them."""
-    short = []
+def short_meanwhile(analysis: Analysis, pond: Pond) -> list[tuple[OutletBase, float]]:
+    """Return the outlets that get less than is wanted while a pond is filled again, with the flow they get [m3/s].
+
+    By themselves they get what is wanted; with all drawing, the pond's among them, they do not.
+    """
+    outlet, short = pond.outlet, list[tuple[OutletBase, float]]()
+    if outlet is None or pond.change is None:
+        return short
     system = analysis.system_of(outlet.id)
     for other in analysis.fed_outlets:
         wanted = analysis.wanted_m3s(other)
@@ -211,7 +209,7 @@ def _short_meanwhile(analysis: Analysis, outlet: OutletBase) -> tuple[tuple[Outl
         together = analysis.state.outlets[other.id].judged_flow_m3s
         if together < wanted <= analysis.flows_alone_m3s.get(other.id, 0.0):
             short.append((other, together))
-    return tuple(short)
+    return short
 
 
 def _top_up(pond: PondLoss, vessel: Vessel) -> TopUp:

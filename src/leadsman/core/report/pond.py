@@ -3,11 +3,11 @@
 from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M
-from leadsman.core.base.wording import Quantity, Wording, say
-from leadsman.core.findings.pond import who_goes_short
+from leadsman.core.base.units import LITRE_M3, MILLIMETRE_M, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, listed, say
+from leadsman.core.design import label
 from leadsman.core.pond.levels import depth
-from leadsman.core.pond.pond import FloatPlace, Pond, ponds, remover_lasts_d
+from leadsman.core.pond.pond import FloatPlace, Pond, ponds, remover_lasts_d, short_meanwhile
 from leadsman.core.report.base import Report, Words, words
 
 
@@ -66,10 +66,10 @@ class PondsReport(Report):
 
 def ponds_report(analysis: Analysis) -> PondsReport:
     """Return what is told of every pond of a design."""
-    return PondsReport(ponds=[_pond(pond) for pond in ponds(analysis)])
+    return PondsReport(ponds=[_pond(analysis, pond) for pond in ponds(analysis)])
 
 
-def _pond(pond: Pond) -> PondReport:
+def _pond(analysis: Analysis, pond: Pond) -> PondReport:
     change, top_up, levels = pond.change, pond.top_up, pond.levels
     floor = pond.basin.floor_m
     return PondReport(
@@ -96,7 +96,7 @@ def _pond(pond: Pond) -> PondReport:
             out_s=change.out_s,
             refill_s=change.refill_s,
             between_s=change.between_s,
-            short=None if (short := who_goes_short(pond)) is None else words(short),
+            short=None if (short := _short(analysis, pond)) is None else words(short),
         ),
         expected_lpd=top_up.expected_lpd,
         least_lpd=top_up.least_lpd,
@@ -105,6 +105,15 @@ def _pond(pond: Pond) -> PondReport:
         still_mm_d=top_up.most_lpd * LITRE_M3 / top_up.area_m2 / MILLIMETRE_M if top_up.area_m2 > 0.0 else 0.0,
         remover_d=remover_lasts_d(pond),
     )
+
+
+def _short(analysis: Analysis, pond: Pond) -> Wording | None:
+    """Return which outlets get less than is wanted while a pond is filled again; None where none does."""
+    short = [
+        say("{} gets {}", label(outlet), Quantity(value=lpm_from_m3s(flow), unit="L/min"))
+        for outlet, flow in short_meanwhile(analysis, pond)
+    ]
+    return listed(short) if short else None
 
 
 def _place(pond: Pond, place: FloatPlace) -> FloatPlaceReport:

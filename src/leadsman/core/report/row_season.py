@@ -91,7 +91,7 @@ def _levelling(chain: RowChain) -> LevellingReport:
     mean_m, peak_m = chain.lowest_m
     pots = [number for number, spot in enumerate(chain.spots) if spot is not None and number > 0]
     slowest, share = chain.slowest
-    by_lag = sorted(pots, key=lambda number: float(chain.chain.lags_s()[number]))
+    by_lag = sorted(pots, key=lambda number: float(chain.lags_s[number]))
     shown = [by_lag[0], by_lag[len(by_lag) // 2], chain.last]
     return LevellingReport(
         last=words(spot_name(chain, chain.last)),

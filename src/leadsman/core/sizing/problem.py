@@ -22,10 +22,14 @@ class Choice:
 
 @dataclass(frozen=True, kw_only=True)
 class SizedLine:
-    """A line that is sized, and its choices from the cheapest: each dearer one is wider."""
+    """A line that is sized, and its choices from the cheapest: each dearer one is wider.
+
+    `of` is the line that it is a piece of; None where it is no piece.
+    """
 
     line: Line
     choices: tuple[Choice, ...]
+    of: str | None = None
 
     def price(self, number: int) -> float:
         """Return what the line costs, all of one choice."""

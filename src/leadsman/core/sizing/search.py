@@ -1,7 +1,6 @@
 """The cheapest plan found where flows are not known beforehand: loops, and floats that run freely."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -13,14 +12,6 @@ LONGEST_REPAIR = 3  # changes for each line
 MOST_PAIRS = 4_000  # of lines tried at once, one narrower and one wider
 SHAKES = (1, 1, 3)  # sizes by which lines are changed for a fresh start
 PATIENCE, WORSE_SHARE = 40, 0.02  # fresh starts that find nothing; how much dearer a plan they may go on from
-
-
-@dataclass(frozen=True, kw_only=True)
-class Found:
-    """A plan, a choice for each line, and its cost."""
-
-    row: tuple[int, ...]
-    cost: float
 
 
 def cheapest_of_all(trials: Trials) -> Ints | None:
@@ -42,7 +33,7 @@ def feasible_from(trials: Trials, starts: Sequence[Ints]) -> list[Ints]:
     return [row for start in starts if (row := _repaired(trials, start)) is not None]
 
 
-def improved(trials: Trials, starts: Sequence[Ints], most_tries: int) -> Found:
+def improved(trials: Trials, starts: Sequence[Ints], most_tries: int) -> Ints:
     """Return the cheapest plan found from some that do, by steps down, exchanges and fresh starts around the best.
 
     The fresh starts are the same each time. Stopping: after so many plans solved, at the end of a step.
@@ -71,7 +62,7 @@ def improved(trials: Trials, starts: Sequence[Ints], most_tries: int) -> Found:
             best, best_cost = found, cost
         if fails > PATIENCE:
             here, here_cost, fails = best, best_cost, 0
-    return Found(row=tuple(int(number) for number in best), cost=best_cost)
+    return best
 
 
 def _repaired(trials: Trials, row: Ints) -> Ints | None:
@@ -116,8 +107,8 @@ def _first_that_works(trials: Trials, row: Ints, tried: Ints, chance: np.random.
     saving = float(trials.costs(row[None])[0]) - trials.costs(tried)
     tried, saving = tried[saving > 1e-9], saving[saving > 1e-9]
     order = np.argsort(-saving) if chance is None else chance.permutation(len(tried))
-    for first in range(0, len(order), 64):
-        batch = tried[order[first : first + 64]]
+    for first in range(0, len(order), TOGETHER):
+        batch = tried[order[first : first + TOGETHER]]
         works = np.flatnonzero(trials.tried(batch).lacks == 0.0)
         if len(works):
             return np.asarray(batch[works[0]])

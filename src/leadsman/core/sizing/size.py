@@ -20,7 +20,7 @@ from leadsman.core.sizing.trials import MET_WITHIN, Trials
 
 MOST_TRIES, MOST_STARTS, MOST_ENUMERATED = 6_000, 12, 5_000
 MOST_RISE_M, RISE_WITHIN_M = 100.0, 0.01
-PROVEN_WITHIN = 1e-9
+PROVEN_WITHIN, SPLIT_WITHIN = 1e-9, 1e-4
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -89,8 +89,7 @@ def size(design: Design, *, most_tries: int = MOST_TRIES, check_cancelled: Cance
     feasible = feasible_from(trials, [*starts, *_tree_starts(problem, trials)])
     if not feasible:
         raise NothingFits(_what_would(problem, trials))
-    found = improved(trials, feasible, most_tries)
-    return _whole(problem, trials, np.array(found.row, dtype=np.intp), bound)
+    return _whole(problem, trials, improved(trials, feasible, most_tries), bound)
 
 
 def _tree_starts(problem: Problem, trials: Trials) -> list[Ints]:
@@ -123,23 +122,24 @@ def _whole(problem: Problem, trials: Trials, row: Ints, bound: float) -> Sized:
 def _split(problem: Problem, trials: Trials, plan: TreePlan) -> Sized:
     """Return a plan of lines that may be of two pipes, the wider first."""
     lines: dict[str, list[Piece]] = {}
-    narrowest = np.zeros(len(problem.lines), dtype=np.intp)
-    for position, (one, shares) in enumerate(zip(problem.lines, plan.shares, strict=True)):
+    for one, shares in zip(problem.lines, plan.shares, strict=True):
         used = [number for number, share in enumerate(shares) if share > SHARE_WITHIN]
-        narrowest[position] = used[0]
         lines[one.line.id] = [
             Piece(product_id=one.choices[number].product_id, length_m=shares[number] * one.line.pipe_length_m)
             for number in reversed(used)
         ]
     solved = Trials(_laid(problem, lines), trials.check_cancelled)
-    row = np.zeros((1, len(solved.problem.lines)), dtype=np.intp)
-    if float(np.maximum(-solved.tried(row).spare - 1e-4, 0.0).sum()) > 0.0:
+    if float(np.maximum(-solved.tried(solved.most[None]).spare - SPLIT_WITHIN, 0.0).sum()) > 0.0:
         raise NothingFits("the split plan does not hold when its floats run freely: size it unsplit")
-    return Sized(cost=plan.cost, lines=lines, proven_gap=0.0, why=_whys(problem, trials, narrowest), tries=trials.count)
+    why = _whys(solved.problem, solved, solved.most, SPLIT_WITHIN)
+    return Sized(cost=plan.cost, lines=lines, proven_gap=0.0, why=why, tries=solved.count)
 
 
 def _laid(problem: Problem, lines: dict[str, list[Piece]]) -> Problem:
-    """Return the problem of a split plan with nothing left to choose: each piece a line of its own."""
+    """Return the problem of a split plan, each piece a line of its own, of its pipe or of the next cheaper one.
+
+    Fittings and parts stand in the first piece, the widest.
+    """
     design, choices = problem.design, {one.line.id: one for one in problem.lines}
     places, laid, sized = list(design.places), [], []
     for line in design.lines:
@@ -156,16 +156,20 @@ def _laid(problem: Problem, lines: dict[str, list[Piece]]) -> Problem:
                 places.append(joined.model_copy(update={"id": end, "draw_lpm": 0.0}))
             own = line.model_copy(
                 update={"id": f"{line.id}-{number}", "from_": start, "to": end, "length_m": piece.length_m,
-                        "points": [], "way": [], "runs": []}
+                        "name": line.name or line.id, "points": [], "way": [], "runs": [],
+                        "fittings": [] if number else line.fittings,
+                        "inline": [] if number else [part.model_copy(update={"at_m": min(part.at_m, piece.length_m)})
+                                                     for part in line.inline]}
             )  # fmt: skip
             laid.append(own)
-            choice = next(one for one in choices[line.id].choices if one.product_id == piece.product_id)
-            sized.append(SizedLine(line=own, choices=(choice,)))
+            listed = choices[line.id].choices
+            at = next(at for at, one in enumerate(listed) if one.product_id == piece.product_id)
+            sized.append(SizedLine(line=own, choices=listed[max(0, at - 1) : at + 1], of=line.id))
             start = end
     return replace(problem, design=design.model_copy(update={"places": places, "lines": laid}), lines=tuple(sized))
 
 
-def _whys(problem: Problem, trials: Trials, row: Ints) -> list[Why]:
+def _whys(problem: Problem, trials: Trials, row: Ints, within: float = MET_WITHIN) -> list[Why]:
     """Return for each line that could be cheaper which requirement fails with its next cheaper pipe."""
     at = [line for line in range(len(row)) if row[line] > 0]
     if not at:
@@ -176,7 +180,7 @@ def _whys(problem: Problem, trials: Trials, row: Ints) -> list[Why]:
     found = []
     for line, spares in zip(at, spare, strict=True):
         worst = int(np.argmin(spares))
-        if spares[worst] >= -MET_WITHIN:
+        if spares[worst] >= -within:
             continue  # it would do: what was found is not the cheapest, and the gap says so
         one, must = problem.lines[line], problem.musts[worst]
         cheaper = one.choices[int(row[line]) - 1].product_id
@@ -185,7 +189,9 @@ def _whys(problem: Problem, trials: Trials, row: Ints) -> list[Why]:
             "{} in {}: {} has {}, and {} is required", names[one.line.id], cheaper, names[must.where],
             _quantity(must, has, trials), _quantity(must, needs, trials),
         )  # fmt: skip
-        found.append(Why(line=one.line.id, product_id=cheaper, where=must.where, has=has, needs=needs, told=told))
+        found.append(
+            Why(line=one.of or one.line.id, product_id=cheaper, where=must.where, has=has, needs=needs, told=told)
+        )
     return found
 
 

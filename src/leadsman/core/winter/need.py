@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.water_system import WaterSystem
 from leadsman.core.base.errors import CoreError
-from leadsman.core.base.units import LITRE_M3, lpm_from_m3s
+from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import Vessel
 from leadsman.core.design.frost import Frost
 from leadsman.core.farm.demand import HerdDemand, herd_demands
@@ -53,9 +53,8 @@ def winter_need(analysis: Analysis, frost: Frost) -> WinterNeed:
     case = analysis.scenario.model_copy(update={"air_c": max(frost.air_c, COLDEST_C), "date": frost.from_})
     design, southern = analysis.document, analysis.document.site.is_southern
     herds = herd_demands(design, case)
-    flows = {outlet: lpm_from_m3s(flow) for outlet, flow in analysis.flows_alone_m3s.items()}
     try:
-        others = other_demands(design, case.model_copy(update={"least_air_c": None}), flows)
+        others = other_demands(design, case.model_copy(update={"least_air_c": None}), analysis.timed_flows_lpm)
     except CoreError:  # plants by their area go by weather that a frost does not tell
         others = analysis.other_demands
     walks = []
