@@ -1,8 +1,10 @@
 """The commands. Heavy parts are imported by the command that needs them: `solve` starts fast."""
 
 import argparse
+import contextlib
+import os
 import sys
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from pydantic import BaseModel
@@ -78,6 +80,7 @@ def _parser() -> argparse.ArgumentParser:
     size = command("size", _size, "the cheapest pipes with which everything required holds")
     size.add_argument("file", help="a design file, or - for standard input")
     size.add_argument("--json", action="store_true", help="print JSON, always in the document's units")
+    size.add_argument("--tries", type=int, help="plans that are solved where the cheapest cannot be proven")
     _with_units(size)
     check = command("check", _check, "the findings on a design file")
     check.add_argument("file", help="a design file, or - for standard input")
@@ -188,7 +191,8 @@ def _size(arguments: argparse.Namespace, _rest: list[str]) -> int:
 
     design = _read(arguments.file)
     try:
-        report = size_report(size(design))
+        with _kept_from_stdout():
+            report = size_report(size(design, most_tries=arguments.tries))
     except NothingFits as none:
         print(f"Nothing fits: {none}.", file=sys.stderr)
         return NOT_CONVERGED
@@ -199,6 +203,19 @@ def _size(arguments: argparse.Namespace, _rest: list[str]) -> int:
         for one in report.why:
             print(f"not {spoken(one.reason, arguments.units)}")
     return DONE
+
+
+@contextlib.contextmanager
+def _kept_from_stdout() -> Iterator[None]:
+    """Let what a library writes by itself go to the standard error: the standard output is the answer."""
+    sys.stdout.flush()
+    kept = os.dup(1)
+    os.dup2(2, 1)
+    try:
+        yield
+    finally:
+        os.dup2(kept, 1)
+        os.close(kept)
 
 
 def _priced(price: float | None, currency: str) -> str:

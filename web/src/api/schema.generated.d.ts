@@ -7106,8 +7106,21 @@ export interface components {
         /**
          * Requirement
          * @description What is wanted: of an outlet (flow, pressure, minutes to refill), or of a vessel (days in hand).
+         *
+         *     Flow and pressure are wanted with every outlet open; with `alone` of this outlet by itself; with `case` in that one.
+         *     With `surely` they must hold at the worse end of the range that uncertain heights and bores leave, too.
          */
         Requirement: {
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
+            /**
+             * Case
+             * @default null
+             */
+            case?: string | null;
             /**
              * Days In Hand
              * @default null
@@ -7138,6 +7151,11 @@ export interface components {
              * @default null
              */
             refill_min?: number | null;
+            /**
+             * Surely
+             * @default false
+             */
+            surely?: boolean;
             /**
              * Vessel
              * @default null
@@ -8167,11 +8185,21 @@ export interface components {
         };
         /**
          * Sizing
-         * @description The pipes to choose from, and whether a line may be of two of them one after the other.
+         * @description What may be chosen from: pipes, and whether a line may be of two of them; float valves; stands of vessels.
          *
-         *     Where it lists none, each line is sized among the priced pipes of its own series.
+         *     Where it lists no pipes, each line is sized among the priced pipes of its own family that hold its pressure. With
+         *     `valves`, each float valve among those of the catalogue that have a price and close against its pressure. What is
+         *     in `keep`, lines, outlets and vessels, stays as it is. `most_ms` is how fast water may run in lines that are sized:
+         *     3 m/s where nothing is said and pipes are of the catalogue, no limit where they are listed.
          */
         Sizing: {
+            /** Keep */
+            keep?: string[];
+            /**
+             * Most Ms
+             * @default null
+             */
+            most_ms?: number | null;
             /** Products */
             products?: components["schemas"]["SizingProduct"][];
             /**
@@ -8179,6 +8207,13 @@ export interface components {
              * @default false
              */
             split?: boolean;
+            /** Stands */
+            stands?: components["schemas"]["SizingStand"][];
+            /**
+             * Valves
+             * @default false
+             */
+            valves?: boolean;
         };
         /**
          * SizingProduct
@@ -8201,6 +8236,18 @@ export interface components {
              * @default null
              */
             roughness_mm?: number | null;
+        };
+        /**
+         * SizingStand
+         * @description A vessel that may stand higher than it does: by how much at most, and what a metre of stand costs.
+         */
+        SizingStand: {
+            /** Most M */
+            most_m: number;
+            /** Price Per M */
+            price_per_m: number;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * SmallMark

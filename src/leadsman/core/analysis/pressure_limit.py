@@ -87,6 +87,12 @@ def strain(running: Running, line: Line, between_m: tuple[float, float] | None =
     return worst
 
 
+def stands_in_pa(running: Running, line: Line) -> float:
+    """Return the most that stands in a line [Pa], all shut and every vessel at its brim; 0 where nothing does."""
+    over_m = max((over_m for _, _, over_m in _standing_m(running, line, None)), default=0.0)
+    return max(0.0, pa_from_head_m(over_m, running.model.water.density_kgm3))
+
+
 def _standing_m(
     running: Running, line: Line, between_m: tuple[float, float] | None
 ) -> Iterator[tuple[int, float, float]]:

@@ -4,8 +4,8 @@ from typing import Any
 
 from leadsman.core.base.errors import UnknownName
 from leadsman.core.base.units import MILLIMETRE_M
-from leadsman.core.catalogue import FittingProduct, PartProduct, fittings
-from leadsman.core.design import Design
+from leadsman.core.catalogue import FittingProduct, FloatValveProduct, PartProduct, fittings
+from leadsman.core.design import Design, FloatValveOutlet
 from leadsman.core.design.line_pipe import line_reaches
 
 FROM_START_M = 0.5
@@ -47,3 +47,19 @@ def part_document(product: PartProduct, at_m: float, line_bore_m: float) -> dict
     if product.kind == "reducer":
         told["outlet_kpa"] = product.outlet_kpa
     return told
+
+
+def valve_document(outlet: FloatValveOutlet, product: FloatValveProduct) -> dict[str, Any]:
+    """Return a float valve as a design holds it at an outlet, closing at the level of the one before."""
+    valve: dict[str, Any] = {
+        **outlet.valve.model_dump(include={"closes_at_m", "steps"}, exclude_unset=True, by_alias=True),
+        "product": product.product_id,
+        "kv_m3h": product.kv_m3h,
+        "band_m": min(product.band_m, outlet.valve.closes_at_m),
+        "min_pressure_kpa": product.min_kpa,
+    }
+    if product.sure_kpa is not None:
+        valve["sure_pressure_kpa"] = product.sure_kpa
+    if product.max_kpa is not None:
+        valve["max_pressure_kpa"] = product.max_kpa
+    return valve

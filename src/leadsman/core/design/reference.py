@@ -47,6 +47,7 @@ REFERENCES = (
     ("requirements", "outlet", ("outlets",)),
     ("requirements", "place", ("places",)),
     ("requirements", "vessel", ("vessels",)),
+    ("requirements", "case", ("scenarios",)),
 )
 # (list, key that holds a list of ids, lists that they may name)
 LISTED = (
@@ -115,11 +116,27 @@ def reference_errors(document: dict[str, Any]) -> list[InitErrorDetails]:
         name = loop.get("chamber") if isinstance(loop, dict) else None
         if isinstance(name, str) and name not in ids["vessels"]:
             errors.append(_error("unknown_id", ("ponds", index, "circulation", "chamber"), name, "the id of a vessel"))
-    errors += _catalogue_errors(document)
+    errors += [*_catalogue_errors(document), *_sizing_errors(document, ids)]
     shown = document.get("shown_for")
     if isinstance(shown, str) and shown not in ids["scenarios"]:
         errors.append(_error("unknown_id", ("shown_for",), shown, "the id of a scenario"))
     return errors
+
+
+def _sizing_errors(document: dict[str, Any], ids: dict[str, set[str]]) -> Iterator[InitErrorDetails]:
+    """Yield an error for each stand of no vessel, and for each thing kept that is no line, outlet or vessel."""
+    sizing = document.get("sizing")
+    if not isinstance(sizing, dict):
+        return
+    for index, stand in _parts(sizing, "stands"):
+        name = stand.get("vessel")
+        if isinstance(name, str) and name not in ids["vessels"]:
+            yield _error("unknown_id", ("sizing", "stands", index, "vessel"), name, "the id of a vessel")
+    kept = sizing.get("keep")
+    known = ids["lines"] | ids["outlets"] | ids["vessels"]
+    for index, name in enumerate(kept if isinstance(kept, list) else []):
+        if isinstance(name, str) and name not in known:
+            yield _error("unknown_id", ("sizing", "keep", index), name, "the id of a line, an outlet or a vessel")
 
 
 def _scenario_errors(document: dict[str, Any], ids: dict[str, set[str]]) -> list[InitErrorDetails]:

@@ -1,4 +1,4 @@
-"""What pipes may be chosen from when a plan is sized."""
+"""What may be chosen from when a plan is sized."""
 
 from typing import Annotated
 
@@ -23,14 +23,38 @@ class SizingProduct(Part):
         return self
 
 
-class Sizing(Part):
-    """The pipes to choose from, and whether a line may be of two of them one after the other.
+class SizingStand(Part):
+    """A vessel that may stand higher than it does: by how much at most, and what a metre of stand costs."""
 
-    Where it lists none, each line is sized among the priced pipes of its own series.
+    vessel: Id
+    most_m: Annotated[float, Field(gt=0, le=50)]
+    price_per_m: Annotated[float, Field(ge=0, le=1e6)]
+
+
+class Sizing(Part):
+    """What may be chosen from: pipes, and whether a line may be of two of them; float valves; stands of vessels.
+
+    Where it lists no pipes, each line is sized among the priced pipes of its own family that hold its pressure. With
+    `valves`, each float valve among those of the catalogue that have a price and close against its pressure. What is
+    in `keep`, lines, outlets and vessels, stays as it is. `most_ms` is how fast water may run in lines that are sized:
+    3 m/s where nothing is said and pipes are of the catalogue, no limit where they are listed.
     """
 
     products: Annotated[list[SizingProduct], Field(max_length=100)] = Field(default_factory=list)
     split: bool = False
+    most_ms: Annotated[float, Field(gt=0, le=50)] | None = None
+    valves: bool = False
+    stands: Annotated[list[SizingStand], Field(max_length=200)] = Field(default_factory=list)
+    keep: Annotated[list[Id], Field(max_length=10_000)] = Field(default_factory=list)
+
+    @model_validator(mode="after")
+    def raised_or_kept(self) -> "Sizing":
+        both = sorted({stand.vessel for stand in self.stands} & set(self.keep))
+        if both:
+            raise fault(f"each vessel in stands or in keep, not in both ({', '.join(both[:3])})")
+        if len({stand.vessel for stand in self.stands}) < len(self.stands):
+            raise fault("each vessel in stands once")
+        return self
 
     @model_validator(mode="after")
     def of_one_school(self) -> "Sizing":

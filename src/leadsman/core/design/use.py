@@ -71,7 +71,11 @@ class Draw(Part):
 
 
 class Requirement(Part):
-    """What is wanted: of an outlet (flow, pressure, minutes to refill), or of a vessel (days in hand)."""
+    """What is wanted: of an outlet (flow, pressure, minutes to refill), or of a vessel (days in hand).
+
+    Flow and pressure are wanted with every outlet open; with `alone` of this outlet by itself; with `case` in that one.
+    With `surely` they must hold at the worse end of the range that uncertain heights and bores leave, too.
+    """
 
     outlet: Id | None = None
     place: Id | None = None
@@ -80,6 +84,17 @@ class Requirement(Part):
     pressure_kpa: PressureKpa | None = None
     refill_min: Annotated[float, Field(gt=0, le=14_400)] | None = None
     days_in_hand: Annotated[float, Field(gt=0, le=400)] | None = None
+    alone: bool = False
+    case: Id | None = None
+    surely: bool = False
+
+    @model_validator(mode="after")
+    def in_one_case(self) -> "Requirement":
+        if self.alone and self.case is not None:
+            raise fault("alone, or in a case, not both")
+        if self.surely and (self.case is not None or self.flow_lpm is None or self.outlet is None):
+            raise fault("surely with the flow of an outlet, all open or alone")
+        return self
 
     @model_validator(mode="after")
     def about_one_thing(self) -> "Requirement":

@@ -14,7 +14,7 @@ from leadsman.core.catalogue import FloatValveProduct, PartProduct, PipeProduct,
 from leadsman.core.catalogue.product import PartKind
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, label
 from leadsman.core.design.cost import price_of_change
-from leadsman.core.design.fitted import part_document
+from leadsman.core.design.fitted import part_document, valve_document
 from leadsman.core.findings.registry import Judgement, Remedy
 
 LARGER_VALVE_TIMES = 1.5
@@ -296,18 +296,7 @@ def other_valve(analysis: Analysis, outlet: FloatValveOutlet, product: FloatValv
     index = analysis.document.outlets.index(
         next(candidate for candidate in analysis.document.outlets if candidate.id == outlet.id)
     )
-    kept = outlet.valve.model_dump(include={"closes_at_m", "steps"}, exclude_unset=True, by_alias=True)
-    valve = {
-        **kept,
-        "product": product.product_id,
-        "kv_m3h": product.kv_m3h,
-        "band_m": min(product.band_m, outlet.valve.closes_at_m),
-        "min_pressure_kpa": product.min_kpa,
-    }
-    if product.sure_kpa is not None:
-        valve["sure_pressure_kpa"] = product.sure_kpa
-    if product.max_kpa is not None:
-        valve["max_pressure_kpa"] = product.max_kpa
+    valve = valve_document(outlet, product)
     patch = [{"op": "replace", "path": f"/outlets/{index}/valve", "value": valve}]
     return Candidate(say("{} ({})", product.spoken, Quantity(value=product.kv_m3h, unit="m³/h")), patch)
 

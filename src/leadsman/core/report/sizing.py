@@ -11,10 +11,10 @@ class SizedPiece(Report):
 
 
 class WhyReport(Report):
-    """Why a line is not of its next cheaper pipe."""
+    """Why a part is not of its next cheaper choice."""
 
-    line: str
-    product: str
+    part: str
+    choice: str
     where: str
     reason: Words
 
@@ -24,6 +24,8 @@ class SizeReport(Report):
 
     cost: float
     lines: dict[str, list[SizedPiece]]
+    valves: dict[str, str]
+    rises_m: dict[str, float]
     proven_gap: float
     why: list[WhyReport]
 
@@ -36,11 +38,10 @@ def size_report(sized: Sized) -> SizeReport:
             line: [SizedPiece(product=piece.product_id, length_m=piece.length_m) for piece in pieces]
             for line, pieces in sized.lines.items()
         },
+        valves=sized.valves,
+        rises_m=sized.rises_m,
         proven_gap=sized.proven_gap,
-        why=[
-            WhyReport(line=one.line, product=one.product_id, where=one.where, reason=words(one.told))
-            for one in sized.why
-        ],
+        why=[WhyReport(part=one.part, choice=one.choice, where=one.where, reason=words(one.told)) for one in sized.why],
     )
 
 
@@ -50,6 +51,8 @@ def printed_size(report: SizeReport, design: Design) -> str:
         f"{line:24} " + ", then ".join(f"{piece.length_m:.1f} m of {piece.product}" for piece in pieces)
         for line, pieces in report.lines.items()
     ]
+    rows += [f"{outlet:24} {valve}" for outlet, valve in report.valves.items()]
+    rows += [f"{vessel:24} {rise_m:.2f} m higher" for vessel, rise_m in report.rises_m.items() if rise_m > 0.0]
     proven = "proven" if report.proven_gap == 0.0 else f"no plan is cheaper by more than {report.proven_gap:.1%}"
     rows.append(f"cost {report.cost:,.2f} {design.site.currency}, {proven}")
     return "\n".join(rows)

@@ -1,99 +1,112 @@
-"""What is sized: lines with the pipes they may be of, and what must hold at outlets and places."""
+"""What is sized: lines, valves and stands with what may be chosen for them, and what must hold."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
+import numpy as np
+
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.pressure_limit import limit_pa, pipe_temperature_c, products_of, stands_in_pa, stands_on_pa
 from leadsman.core.base.errors import CoreError
 from leadsman.core.base.fault import DesignFaults, Fault
-from leadsman.core.base.units import head_m_from_pa, m3s_from_lpm, m_from_mm, pa_from_kpa
-from leadsman.core.catalogue import pipes
-from leadsman.core.design import Design, FixedOutlet, Line
+from leadsman.core.base.units import kpa_from_pa, m_from_mm, pa_from_head_m
+from leadsman.core.catalogue import float_valves, pipes
+from leadsman.core.design import Design, FloatValveOutlet, Line, labels
+from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.layout import line_profile
+from leadsman.core.design.sizing import Sizing
+from leadsman.core.physics.clearing import FASTEST_MS
+from leadsman.core.physics.water import Water
+from leadsman.core.sizing.slots import (
+    PipeChoice,
+    SizedLine,
+    SizedStand,
+    SizedValve,
+    Slot,
+    StandChoice,
+    ValveChoice,
+    rising_pipes,
+    rising_valves,
+)
+from leadsman.core.sizing.wanted import Must, Times, musts_of
 
-
-@dataclass(frozen=True, kw_only=True)
-class Choice:
-    """A pipe that a line may be of: bore and roughness [m], price of a metre; `product_id` as its list calls it."""
-
-    product_id: str
-    bore_m: float
-    roughness_m: float
-    price_per_m: float
-
-
-@dataclass(frozen=True, kw_only=True)
-class SizedLine:
-    """A line that is sized, and its choices from the cheapest: each dearer one is wider.
-
-    `of` is the line that it is a piece of; None where it is no piece.
-    """
-
-    line: Line
-    choices: tuple[Choice, ...]
-    of: str | None = None
-
-    def price(self, number: int) -> float:
-        """Return what the line costs, all of one choice."""
-        return self.choices[number].price_per_m * self.line.pipe_length_m
-
-
-@dataclass(frozen=True, kw_only=True)
-class Must:
-    """What must hold: a flow of an outlet [m3/s], or a pressure at a place or a fixed outlet [m of water over it]."""
-
-    where: str
-    flow_m3s: float | None = None
-    pressure_m: float | None = None
+NO_TIMES: Times = {}
+STAND_STEP_M = 0.25  # in which stands are tried; ours, no source
 
 
 @dataclass(frozen=True, kw_only=True)
 class Problem:
-    """A plan to be sized. `friction` is the school of its products, `coefficient` Hazen's and Williams' where it is."""
+    """A plan to be sized. `friction` is the school of its products, `coefficient` Hazen's and Williams' where it is.
+
+    `shed` is how many metres or pieces there are of a product that has not to be bought.
+    """
 
     design: Design
+    water: Water
     lines: tuple[SizedLine, ...]
+    valves: tuple[SizedValve, ...]
+    stands: tuple[SizedStand, ...]
     musts: tuple[Must, ...]
     friction: str
     coefficient: float | None
     split: bool
+    shed: dict[str, float]
 
-    def cost(self, row: tuple[int, ...]) -> float:
-        """Return what the pipes of a plan cost, a choice for each line."""
-        return sum(line.price(number) for line, number in zip(self.lines, row, strict=True))
+    @property
+    def slots(self) -> tuple[Slot, ...]:
+        """All that is chosen: lines, then valves, then stands."""
+        return (*self.lines, *self.valves, *self.stands)
 
 
-def problem_of(design: Design, density_kgm3: float) -> Problem:
+class NothingFits(CoreError):
+    """Nothing among what may be chosen gives what is required; says what would."""
+
+
+def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
     """Return what there is to size in a design.
 
+    Args:
+        times: as for `musts_of`.
     Raises:
-        DesignFaults: no line has a pipe with a price, or nothing is required of any outlet or place.
+        DesignFaults: nothing that is priced to choose from, or nothing required of any outlet or place.
     """
-    sizing = design.sizing
-    coefficient = None
-    if sizing is not None and sizing.products:
-        coefficient = sizing.products[0].hazen_williams_c
-        listed = _rising(
-            Choice(
+    design, sizing = analysis.design, analysis.document.sizing or Sizing()
+    musts = musts_of(analysis, times)
+    if not musts:
+        raise _fault("/requirements", "nothing", "a flow or a pressure required of an outlet or a place")
+    kept = set(sizing.keep)
+    rises = {stand.vessel: stand.most_m for stand in sizing.stands}
+    coefficient = sizing.products[0].hazen_williams_c if sizing.products else None
+    open_lines = [line for line in design.lines if not line.shut and line.id not in kept]
+    if sizing.products:
+        listed = rising_pipes(
+            PipeChoice(
                 product_id=product.id, bore_m=m_from_mm(product.bore_mm),
                 roughness_m=m_from_mm(product.roughness_mm or 0.0), price_per_m=product.price_per_m,
             )
             for product in sizing.products
         )  # fmt: skip
-        lines = [SizedLine(line=line, choices=listed) for line in design.lines if not line.shut]
+        lines = [SizedLine(line=line, choices=listed) for line in open_lines]
     else:
-        lines = [
-            SizedLine(line=line, choices=choices)
-            for line in design.lines
-            if not line.shut and (choices := _of_series(design, line))
-        ]
-    if not lines:
-        raise _fault("/sizing/products", "no pipe with a price", "priced pipes, or lines of a product that has a price")
-    musts = _musts(design, density_kgm3)
-    if not musts:
-        raise _fault("/requirements", "nothing", "a flow or a pressure required of an outlet or a place")
+        sized = ((line, _of_family(analysis, line, max(rises.values(), default=0.0))) for line in open_lines)
+        lines = [SizedLine(line=line, choices=choices) for line, choices in sized if choices]
+    valves = list(_valves(analysis, kept, max(rises.values(), default=0.0))) if sizing.valves else []
+    stands = [
+        SizedStand(vessel=vessel, choices=_rises(rises[vessel.id], price))
+        for vessel in design.vessels
+        for price in [stand.price_per_m for stand in sizing.stands if stand.vessel == vessel.id]
+    ]
+    if not lines and not valves and not stands:
+        where = "/sizing/keep" if kept else "/sizing/products"
+        raise _fault(where, "no pipe with a price", "priced pipes, or lines of a product that has a price")
+    most_ms = sizing.most_ms or (None if sizing.products else FASTEST_MS)
+    limits = _limits(analysis, [one.line for one in lines], most_ms)
     return Problem(
-        design=design, lines=tuple(lines), musts=musts, coefficient=coefficient,
+        design=design, water=analysis.model.water, lines=tuple(lines), valves=tuple(valves), stands=tuple(stands),
+        musts=(*musts, *limits), coefficient=coefficient,
         friction="darcy" if coefficient is None else "hazen-williams",
-        split=bool(sizing is not None and sizing.split),
+        split=sizing.split, shed=_in_shed(design),
     )  # fmt: skip
 
 
@@ -101,55 +114,147 @@ def _fault(path: str, found: str, allowed: str) -> DesignFaults:
     return DesignFaults([Fault(path=path, code="not_allowed", found=found, allowed=allowed)])
 
 
-def _rising(choices: Iterable[Choice]) -> tuple[Choice, ...]:
-    """Return choices from the cheapest, without those that cost more and are no wider."""
-    found: list[Choice] = []
-    for choice in sorted(choices, key=lambda one: (one.price_per_m, -one.bore_m)):
-        if not found or choice.bore_m > found[-1].bore_m:
-            found.append(choice)
-    return tuple(found)
+def _in_shed(design: Design) -> dict[str, float]:
+    found: dict[str, float] = defaultdict(float)
+    for item in design.shed:
+        found[item.product] += item.count
+    return dict(found)
 
 
-def _of_series(design: Design, line: Line) -> tuple[Choice, ...]:
-    """Return the priced pipes of a line's series that hold its greatest pressure as the line's own does."""
-    if line.product is None:
+def _of_family(analysis: Analysis, line: Line, rise_m: float) -> tuple[PipeChoice, ...]:
+    """Return the priced pipes of a line's family that hold what stands in it, every tank at its brim and raised.
+
+    Pipes whose class is not known are among them only where the line's own is one of them.
+    """
+    design, products = analysis.design, products_of(analysis.design, line)
+    if not products:
         return ()
-    now = design.pipe(line.product)
-    own = [pipe for pipe in (*design.own_pipes, *pipes().values()) if pipe.series == now.series]
-    return _rising(
-        Choice(
-            product_id=pipe.product_id, bore_m=pipe.bore_m, roughness_m=pipe.roughness_m, price_per_m=pipe.price_per_m
-        )
-        for pipe in own
-        if pipe.price_per_m is not None
-    )
-
-
-def _musts(design: Design, density_kgm3: float) -> tuple[Must, ...]:
-    def metres(kpa: float) -> float:
-        return head_m_from_pa(pa_from_kpa(kpa), density_kgm3)
-
-    fixed = {outlet.id: outlet for outlet in design.outlets if isinstance(outlet, FixedOutlet) and not outlet.shut}
-    found = [Must(where=outlet.id, pressure_m=metres(outlet.min_pressure_kpa)) for outlet in fixed.values()]
-    for number, wanted in enumerate(design.requirements):
-        where = wanted.outlet or wanted.place
-        if where is None or (wanted.flow_lpm is None and wanted.pressure_kpa is None):
+    now = products[0]
+    stands_pa = stands_in_pa(analysis, line) + pa_from_head_m(rise_m, analysis.model.water.density_kgm3)
+    pipe_c = pipe_temperature_c(analysis)
+    found = []
+    for pipe in (*design.own_pipes, *pipes().values()):
+        price = in_site_money(design, pipe.price_per_m, pipe.is_own)
+        if pipe.family != now.family or price is None:
             continue
-        if wanted.flow_lpm is not None:
-            if wanted.outlet is None:
-                raise _fault(f"/requirements/{number}", "a flow of a place", "a flow of an outlet")
-            drawn = fixed.get(where)
-            if drawn is not None and drawn.flow_lpm < wanted.flow_lpm:
-                raise _fault(
-                    f"/requirements/{number}/flow_lpm", f"{wanted.flow_lpm:g}",
-                    f"at most the {drawn.flow_lpm:g} L/min that the outlet draws",
-                )  # fmt: skip
-            if drawn is None:
-                found.append(Must(where=where, flow_m3s=m3s_from_lpm(wanted.flow_lpm)))
-        if wanted.pressure_kpa is not None:
-            found.append(Must(where=where, pressure_m=metres(wanted.pressure_kpa)))
-    return tuple(found)
+        limit = limit_pa(pipe, pipe_c)
+        holds = limit >= stands_pa if limit is not None else pipe.class_kpa is None and now.class_kpa is None
+        if holds:
+            found.append(
+                PipeChoice(
+                    product_id=pipe.product_id, bore_m=pipe.bore_m, roughness_m=pipe.roughness_m, price_per_m=price
+                )
+            )
+    return rising_pipes(found)
 
 
-class NothingFits(CoreError):
-    """No pipes among those that may be chosen give what is required; says what would."""
+def _valves(analysis: Analysis, kept: set[str], rise_m: float) -> Iterator[SizedValve]:
+    """Yield each float valve that may be another: those that close against what stands on them, from the cheapest."""
+    design, density = analysis.design, analysis.model.water.density_kgm3
+    for outlet in design.outlets:
+        if not isinstance(outlet, FloatValveOutlet) or outlet.shut or outlet.id in kept:
+            continue
+        stands = stands_on_pa(analysis, outlet)
+        stands_kpa = kpa_from_pa((stands or 0.0) + pa_from_head_m(rise_m, density))
+        choices = [
+            ValveChoice(product_id=valve.product_id, kv_m3h=valve.kv_m3h, least_kpa=valve.min_kpa, price=price)
+            for valve in float_valves().values()
+            if (price := in_site_money(design, valve.price)) is not None
+            and (valve.max_kpa is None or valve.max_kpa >= stands_kpa)
+        ]
+        if choices:
+            yield SizedValve(outlet=outlet, choices=rising_valves(choices))
+
+
+def _rises(most_m: float, price_per_m: float) -> tuple[StandChoice, ...]:
+    steps = [*np.arange(0.0, most_m, STAND_STEP_M).tolist(), most_m]
+    return tuple(StandChoice(rise_m=rise_m, price=rise_m * price_per_m) for rise_m in steps)
+
+
+def _limits(analysis: Analysis, lines: list[Line], most_ms: float | None) -> Iterator[Must]:
+    """Yield that water runs no faster than a limit in lines that are sized, and that no high point is in suction."""
+    for line in lines:
+        if most_ms is not None:
+            yield Must(where=line.id, most_ms=most_ms, given="limit")
+        if line.siphon:
+            continue
+        profile = line_profile(analysis.model.layout, line)
+        stations = [(at_m, pipe_m) for at_m, _, pipe_m in profile]
+        for (a_m, a), (b_m, b), (c_m, c) in zip(stations, stations[1:], stations[2:], strict=False):
+            if b_m > a_m and c_m > b_m and (b - a) / (b_m - a_m) > (c - b) / (c_m - b_m) + 1e-9:
+                yield Must(where=line.id, over_at_m=b_m, given="limit")
+
+
+def parts_of(problem: Problem) -> list[Problem]:
+    """Return a problem as those that have nothing to do with each other: tanks keep the water of both sides apart.
+
+    Lines stay together that meet where no tank stands, that end at a tank whose stand is chosen, or that may be of
+    the same pipe from the shed.
+
+    Raises:
+        NothingFits: something is required where no line leads.
+    """
+    root: dict[str, str] = {}
+
+    def top(name: str) -> str:
+        while root.setdefault(name, name) != name:
+            name = root[name]
+        return name
+
+    design = problem.design
+    raised = {stand.vessel.id for stand in problem.stands}
+    apart = {vessel.id for vessel in design.vessels} - raised
+    open_lines = [line for line in design.lines if not line.shut]
+    for line in open_lines:
+        for end in (line.from_, line.to):
+            if end not in apart:
+                root[top(f"line {line.id}")] = top(end)
+    for outlet in design.outlets:
+        root[top(outlet.id)] = top(outlet.place)
+    for one in problem.lines:
+        for choice in one.choices:
+            if choice.product_id in problem.shed:
+                root[top(f"line {one.line.id}")] = top(f"shed {choice.product_id}")
+    for valve in problem.valves:
+        for valve_choice in valve.choices:
+            if valve_choice.product_id in problem.shed:
+                root[top(valve.outlet.id)] = top(f"shed {valve_choice.product_id}")
+    groups: dict[str, list[Line]] = defaultdict(list)
+    for line in open_lines:
+        groups[top(f"line {line.id}")].append(line)
+    astray = next((one for one in problem.musts if one.given != "limit" and top(one.where) not in groups), None)
+    if astray is not None:
+        raise NothingFits(f"no line leads to {labels(design)[astray.where]}, of which something is required")
+    found = []
+    for group, lines in groups.items():
+        names = {line.id for line in lines}
+        musts = tuple(one for one in problem.musts if top(_name_of(one)) == group)
+        if all(must.given == "limit" for must in musts):
+            continue  # nothing is required of it: it stays as it is
+        found.append(
+            replace(
+                problem,
+                design=_only(design, lines),
+                musts=musts,
+                lines=tuple(one for one in problem.lines if one.line.id in names),
+                valves=tuple(one for one in problem.valves if top(one.outlet.id) == group),
+                stands=tuple(one for one in problem.stands if top(one.vessel.id) == group),
+            )
+        )
+    return found
+
+
+def _name_of(must: Must) -> str:
+    return f"line {must.where}" if must.given == "limit" else must.where
+
+
+def _only(design: Design, lines: list[Line]) -> Design:
+    """Return a design of some of its lines, and what stands at their ends."""
+    ends = {end for line in lines for end in (line.from_, line.to)}
+    outlets = [outlet for outlet in design.outlets if outlet.place in ends or outlet.id in ends]
+    filled = {outlet.fills for outlet in outlets}
+    vessels = [vessel for vessel in design.vessels if vessel.id in ends or vessel.id in filled]
+    at = ends | {outlet.place for outlet in outlets} | {vessel.place for vessel in vessels}
+    at |= {source.place for source in design.pressure_sources}
+    places = [place for place in design.places if place.id in at]
+    return design.model_copy(update={"lines": lines, "outlets": outlets, "vessels": vessels, "places": places})

@@ -1,27 +1,40 @@
 """The cheapest plan found where flows are not known beforehand: loops, and floats that run freely."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
 from leadsman.core.base.array import Ints
-from leadsman.core.sizing.trials import TOGETHER, Trials
+from leadsman.core.sizing.respread import respread
+from leadsman.core.sizing.trials import TOGETHER_SOLVED, Trials
 
-SEED = 27
+SEED = 4
+SAME_COST = 1e-9
 LONGEST_REPAIR = 3  # changes for each line
-MOST_PAIRS = 4_000  # of lines tried at once, one narrower and one wider
-SHAKES = (1, 1, 3)  # sizes by which lines are changed for a fresh start
-PATIENCE, WORSE_SHARE = 40, 0.02  # fresh starts that find nothing; how much dearer a plan they may go on from
+SHAKES = (1, 1, 2, 3)  # sizes by which choices are changed for a fresh start
+SHAKEN_ONLY, OF_MANY, MANY = 0.6, 0.2, 12  # of the fresh starts, and where more is chosen; others by their flows
+FROM_BEST = 0.7  # of the times that it begins anew; the others at any plan
+LEAST_PATIENCE, WORSE_SHARE = 8, 0.02  # fresh starts that find nothing; how much dearer a plan they may go on from
 
 
-def cheapest_of_all(trials: Trials) -> Ints | None:
-    """Return the cheapest of all plans there are that gives what is required; None where none does."""
+def cheapest_of_all(trials: Trials, bound: float = 0.0) -> Ints | None:
+    """Return the cheapest of all plans there are that gives what is required; None where none does.
+
+    Args:
+        bound: what no such plan costs less than.
+    """
     every = np.indices(tuple((trials.most + 1).tolist())).reshape(len(trials.most), -1).T
-    every = every[np.argsort(trials.costs(every), kind="stable")]
-    for first in range(0, len(every), TOGETHER):
-        works = np.flatnonzero(trials.tried(every[first : first + TOGETHER]).lacks == 0.0)
+    costs = trials.costs(every)
+    every = every[np.argsort(costs, kind="stable")][int((costs < bound * (1.0 - SAME_COST)).sum()) :]
+    return first_that_works(trials, every)
+
+
+def first_that_works(trials: Trials, rows: Ints) -> Ints | None:
+    """Return the first of some plans that gives what is required; None where none does."""
+    for first in range(0, len(rows), TOGETHER_SOLVED):
+        works = np.flatnonzero(trials.tried(rows[first : first + TOGETHER_SOLVED]).lacks == 0.0)
         if len(works):
-            return np.asarray(every[first + int(works[0])])
+            return np.asarray(rows[first + int(works[0])])
     return None
 
 
@@ -33,36 +46,53 @@ def feasible_from(trials: Trials, starts: Sequence[Ints]) -> list[Ints]:
     return [row for start in starts if (row := _repaired(trials, start)) is not None]
 
 
-def improved(trials: Trials, starts: Sequence[Ints], most_tries: int) -> Ints:
-    """Return the cheapest plan found from some that do, by steps down, exchanges and fresh starts around the best.
+def stepped_down(trials: Trials, starts: Sequence[Ints]) -> Ints:
+    """Return the cheapest plan that steps down and exchanges lead to from some that give what is required."""
+    return min((_down(trials, start) for start in starts), key=lambda row: float(trials.costs(row[None])[0]))
 
-    The fresh starts are the same each time. Stopping: after so many plans solved, at the end of a step.
+
+def improved(trials: Trials, best: Ints, most_tries: int, bound: float, tell: Callable[[float, Ints], None]) -> Ints:
+    """Return the cheapest plan found by fresh starts around one that does, and from others where that leads nowhere.
+
+    The fresh starts are the same each time. Stopping: after so many plans solved, at the end of a step; or where one
+    costs no more than `bound`, which none is under. `tell` hears how far it is and of the best so far.
     """
     chance = np.random.default_rng(SEED)
-    plans = [_down(trials, start) for start in starts]
-    best = min(plans, key=lambda row: float(trials.costs(row[None])[0]))
-    best_cost = float(trials.costs(best[None])[0])
-    here, here_cost = best, best_cost
-    fails = 0
-    while trials.count < most_tries:
-        shaken = here.copy()
-        many = min(len(here), int(chance.integers(2, max(5, len(here) // 4 + 1))))
-        far = int(chance.choice(SHAKES))
-        for line in chance.choice(len(here), size=many, replace=False):
-            shaken[line] = np.clip(shaken[line] + chance.integers(-far, far + 1), 0, trials.most[line])
-        feasible = _repaired(trials, shaken)
-        if feasible is None:
-            continue
-        found = _down(trials, feasible, chance)
-        cost = float(trials.costs(found[None])[0])
-        fails = 0 if cost < here_cost - 1e-9 else fails + 1
-        if cost <= here_cost * (1.0 + WORSE_SHARE * min(1.0, fails / PATIENCE)):
-            here, here_cost = found, cost
-        if cost < best_cost - 1e-9:
-            best, best_cost = found, cost
-        if fails > PATIENCE:
+
+    def cost_of(row: Ints) -> float:
+        return float(trials.costs(row[None])[0])
+
+    here, here_cost, best_cost, fails = best, cost_of(best), cost_of(best), 0
+    patience = max(LEAST_PATIENCE, len(best) // 2)
+    while trials.count < most_tries and best_cost > bound * (1.0 + SAME_COST):
+        tell(min(trials.count / most_tries, 1.0), best)
+        if fails > patience and chance.random() < FROM_BEST:
             here, here_cost, fails = best, best_cost, 0
+        elif fails > patience:
+            here, here_cost, fails = chance.integers(0, trials.most + 1), np.inf, 0
+        fails += 1
+        for feasible in feasible_from(trials, _fresh(trials, here, here_cost < np.inf, chance)):
+            found = _down(trials, feasible, chance)
+            cost = cost_of(found)
+            fails = 0 if cost < here_cost - 1e-9 else fails
+            if here_cost == np.inf or cost <= here_cost * (1.0 + WORSE_SHARE * min(1.0, fails / patience)):
+                here, here_cost = found, cost
+            if cost < best_cost - 1e-9:
+                best, best_cost = found, cost
     return best
+
+
+def _fresh(trials: Trials, row: Ints, is_plan: bool, chance: np.random.Generator) -> list[Ints]:
+    """Return plans to start from: a plan with some choices changed; most times sized anew for its flows."""
+    shaken = row.copy()
+    if is_plan:
+        many = min(len(row), int(chance.integers(2, max(5, len(row) // 3 + 1))))
+        far = int(chance.choice(SHAKES))
+        for slot in chance.choice(len(row), size=many, replace=False):
+            shaken[slot] = np.clip(shaken[slot] + chance.integers(-far, far + 1), 0, trials.most[slot])
+    if chance.random() < (OF_MANY if len(row) > MANY else SHAKEN_ONLY):
+        return [shaken]
+    return respread(trials, shaken, int(chance.integers(1, 4)))[-2:] or [shaken]
 
 
 def _repaired(trials: Trials, row: Ints) -> Ints | None:
@@ -107,8 +137,8 @@ def _first_that_works(trials: Trials, row: Ints, tried: Ints, chance: np.random.
     saving = float(trials.costs(row[None])[0]) - trials.costs(tried)
     tried, saving = tried[saving > 1e-9], saving[saving > 1e-9]
     order = np.argsort(-saving) if chance is None else chance.permutation(len(tried))
-    for first in range(0, len(order), TOGETHER):
-        batch = tried[order[first : first + TOGETHER]]
+    for first in range(0, len(order), TOGETHER_SOLVED):
+        batch = tried[order[first : first + TOGETHER_SOLVED]]
         works = np.flatnonzero(trials.tried(batch).lacks == 0.0)
         if len(works):
             return np.asarray(batch[works[0]])
@@ -133,4 +163,4 @@ def _exchanges(trials: Trials, row: Ints) -> Ints:
                     changed[down] -= by
                     changed[up] += 1
                     found.append(changed)
-    return np.array(found[:MOST_PAIRS], dtype=np.intp).reshape(-1, len(row))
+    return np.array(found, dtype=np.intp).reshape(-1, len(row))

@@ -1,138 +1,249 @@
-"""The cheapest pipes for a plan: proven where it is a tree at known flows, else the best found, with a bound."""
+"""The cheapest plan that gives what is required: proven where it can be, else the best found, with a bound."""
 
-from collections.abc import Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import prod
 
 import numpy as np
 
+from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.array import Ints
-from leadsman.core.base.bisection import reached_at
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
-from leadsman.core.base.units import LITRE_M3, MINUTE_S, kpa_from_pa, pa_from_head_m
-from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Design, labels
-from leadsman.core.physics.water import water_at
-from leadsman.core.sizing.problem import Must, NothingFits, Problem, SizedLine, problem_of
-from leadsman.core.sizing.search import SEED, cheapest_of_all, feasible_from, improved
-from leadsman.core.sizing.tree import SHARE_WITHIN, TreePlan, cheapest, tree_of, trees_in
-from leadsman.core.sizing.trials import MET_WITHIN, Trials
+from leadsman.core.sizing.laid import laid_out
+from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
+from leadsman.core.sizing.proof import Proven, cheaper_than, proven
+from leadsman.core.sizing.respread import of_all_trees, respread
+from leadsman.core.sizing.search import cheapest_of_all, feasible_from, first_that_works, improved, stepped_down
+from leadsman.core.sizing.skeleton import Skeleton, skeleton_of
+from leadsman.core.sizing.slots import Piece, SizedLine
+from leadsman.core.sizing.surely import short_of
+from leadsman.core.sizing.trials import Trials
+from leadsman.core.sizing.wanted import Must
+from leadsman.core.sizing.why import SPLIT_WITHIN, Why, what_would, whys
 
-MOST_TRIES, MOST_STARTS, MOST_ENUMERATED = 6_000, 12, 5_000
-MOST_RISE_M, RISE_WITHIN_M = 100.0, 0.01
-PROVEN_WITHIN, SPLIT_WITHIN = 1e-9, 1e-4
+TRIES_EACH, MOST_ENUMERATED = 750, 3_000  # plans solved for each thing that is chosen; plans listed
+FIRST_ROUNDS = 8
+MOST_ROUNDS, MOST_FREED = 6, 10  # of asking for more to spare; of parts kept that are freed by themselves
+PROVEN_WITHIN = 1e-9
+SHARE_WITHIN = 1e-7  # a share of a line below this is none of it
 
-
-@dataclass(frozen=True, kw_only=True)
-class Piece:
-    """A length of a line [m] of one pipe."""
-
-    product_id: str
-    length_m: float
-
-
-@dataclass(frozen=True, kw_only=True)
-class Why:
-    """Why a line is not of its next cheaper pipe: the requirement that fails then, what it has, and what it needs.
-
-    Flows in m3/s, pressures in m of water. `product_id` is that cheaper pipe.
-    """
-
-    line: str
-    product_id: str
-    where: str
-    has: float
-    needs: float
-    told: Wording
+Watch = Callable[[float, "Sized"], None]
+"""Called with how far sizing is, 0 to 1, and the best plan so far."""
 
 
 @dataclass(frozen=True, kw_only=True)
 class Sized:
-    """A plan: pipes of each line, its cost, and by how much at most a cheaper one may exist, as a share of the cost.
+    """A plan: pipes of each line, valves of outlets, rises of tanks [m], its cost, and what could be cheaper at most.
 
-    `proven_gap` is 0 where none does.
+    `proven_gap` is by what share of its cost a cheaper one may exist: 0 where none does. `musts` are what had to hold.
     """
 
     cost: float
     lines: dict[str, list[Piece]]
+    valves: dict[str, str]
+    rises_m: dict[str, float]
     proven_gap: float
     why: list[Why]
     tries: int
+    musts: tuple[Must, ...]
 
 
-def size(design: Design, *, most_tries: int = MOST_TRIES, check_cancelled: CancelCheck = never_cancelled) -> Sized:
-    """Return the cheapest pipes with which everything that is required holds, all floats open and running freely.
+@dataclass(frozen=True, kw_only=True)
+class _Found:
+    """The plan of a part of a problem, and a bound under which none is."""
+
+    problem: Problem
+    trials: Trials
+    row: Ints
+    bound: float
+    pieces: dict[str, list[Piece]] | None = None
+    split_cost: float | None = None
+
+    @property
+    def cost(self) -> float:
+        """What it costs."""
+        return float(self.trials.costs(self.row[None])[0]) if self.split_cost is None else self.split_cost
+
+
+def size(
+    document: Design,
+    *,
+    most_tries: int | None = None,
+    check_cancelled: CancelCheck = never_cancelled,
+    watch: Watch | None = None,
+) -> Sized:
+    """Return the cheapest plan with which everything that is required holds, the floats running freely.
+
+    Tanks keep what lies on both sides of them apart: each part is sized by itself. What must hold surely is asked for
+    with more to spare until the range of the plan does.
 
     Raises:
         DesignFaults: nothing to choose from, or nothing required.
-        NothingFits: the widest pipes do not give what is required; says what would.
+        NothingFits: nothing that may be chosen gives what is required; says what would.
     """
-    water = water_at(design.site.water_c)
-    problem = problem_of(design, water.density_kgm3)
-    trials = Trials(problem, check_cancelled)
-    tree = tree_of(problem, water.density_kgm3)
-    plan = None if tree is None else cheapest(problem, tree, water)
-    if plan is not None and problem.split:
-        return _split(problem, trials, plan)
-    bound = plan.cost if plan is not None else sum(line.price(0) for line in problem.lines)
-    starts = [trials.most]
-    if plan is not None:
-        row = np.array([shares.index(1.0) for shares in plan.shares], dtype=np.intp)
-        if float(trials.tried(row[None]).lacks[0]) == 0.0:
-            return _whole(problem, trials, row, bound)
-        starts.append(row)
-    if prod((trials.most + 1).tolist()) <= MOST_ENUMERATED:
-        least = cheapest_of_all(trials)
-        if least is None:
-            raise NothingFits(_what_would(problem, trials))
-        return _whole(problem, trials, least, float(trials.costs(least[None])[0]))
-    feasible = feasible_from(trials, [*starts, *_tree_starts(problem, trials)])
-    if not feasible:
-        raise NothingFits(_what_would(problem, trials))
-    return _whole(problem, trials, improved(trials, feasible, most_tries), bound)
+    analysis = Analysis(document, check_cancelled=check_cancelled)
+    times: dict[tuple[str, str], float] = {}
+    for _ in range(MOST_ROUNDS):
+        problem = problem_of(analysis, times)
+        try:
+            sized = _once(problem, most_tries, check_cancelled, watch)
+        except NothingFits as nothing:
+            raise NothingFits(f"{nothing}{_what_is_kept(document, check_cancelled)}") from None
+        sure = [must for must in sized.musts if must.surely]
+        if not sure:
+            return sized
+        short = short_of(sure, laid_out(document, sized.lines, sized.valves, sized.rises_m), check_cancelled)
+        if not short:
+            return sized
+        for key, share in short.items():
+            times[key] = times.get(key, 1.0) * share
+    raise NothingFits("nothing that may be chosen gives surely what is required: measure the heights better, or less")
 
 
-def _tree_starts(problem: Problem, trials: Trials) -> list[Ints]:
-    """Return plans of a problem with loops: some lines as narrow as may be, the tree that is left at its cheapest."""
-    found = []
-    for without in trees_in(problem, SEED):
-        tree = tree_of(problem, trials.water.density_kgm3, without)
-        plan = None if tree is None else cheapest(problem, tree, trials.water)
-        if plan is not None:
-            row = [0 if number in without else shares.index(max(shares)) for number, shares in enumerate(plan.shares)]
-            found.append((plan.cost, np.array(row, dtype=np.intp)))
-        trials.check_cancelled()
-    return [row for _, row in sorted(found, key=lambda one: one[0])[:MOST_STARTS]]
+def _what_is_kept(document: Design, check_cancelled: CancelCheck) -> str:
+    """Return which of the parts that are kept as they are stand in the way; nothing where none is, or none does."""
+    sizing, names = document.sizing, labels(document)
+    kept = sizing.keep if sizing is not None else []
+    for freed in [*([name] for name in kept[:MOST_FREED]), *([kept] if len(kept) > 1 else [])]:
+        update = {"keep": [name for name in kept if name not in freed]}
+        assert sizing is not None
+        free = document.model_copy(update={"sizing": sizing.model_copy(update=update)})
+        try:
+            analysis = Analysis(free, check_cancelled=check_cancelled)
+            _once(problem_of(analysis, {}), 1, check_cancelled, None)
+        except NothingFits:
+            continue
+        told = f"{names[freed[0]]} is" if len(freed) == 1 else f"{len(freed)} parts are"
+        return f"; {told} kept as {'it is' if len(freed) == 1 else 'they are'}: freed, something would fit"
+    return ""
 
 
-def _whole(problem: Problem, trials: Trials, row: Ints, bound: float) -> Sized:
-    """Return a plan of one pipe in each line."""
-    cost = float(trials.costs(row[None])[0])
-    lines = {
-        one.line.id: [Piece(product_id=one.choices[number].product_id, length_m=one.line.pipe_length_m)]
-        for one, number in zip(problem.lines, row.tolist(), strict=True)
-    }
+def _once(problem: Problem, most_tries: int | None, check_cancelled: CancelCheck, watch: Watch | None) -> "Sized":
+    """Return the cheapest plan of a problem, part by part."""
+    parts, found, trouble = parts_of(problem), list[_Found](), list[str]()
+    for number, part in enumerate(parts):
+
+        def tell(share: float, so_far: _Found, number: int = number) -> None:
+            if watch is not None:
+                watch((number + share) / len(parts), _told([*found, so_far], problem, whole=False))
+
+        try:
+            found.append(_sized(part, most_tries or TRIES_EACH * len(part.slots), check_cancelled, tell))
+        except NothingFits as nothing:
+            trouble.append(str(nothing))
+    if trouble:
+        raise NothingFits("; ".join(trouble))
+    return _told(found, problem, whole=True)
+
+
+def _told(found: list[_Found], problem: Problem, *, whole: bool) -> Sized:
+    """Return the parts of a plan as one; with `whole` why it is not cheaper."""
+    lines: dict[str, list[Piece]] = {}
+    valves: dict[str, str] = {}
+    rises: dict[str, float] = {}
+    why: list[Why] = []
+    for one in found:
+        rows = iter(one.row.tolist())
+        of_lines = {
+            line.line.id: [Piece(product_id=line.choices[next(rows)].product_id, length_m=line.line.pipe_length_m)]
+            for line in one.problem.lines
+        }
+        lines |= one.pieces or of_lines
+        valves |= {valve.outlet.id: valve.choices[next(rows)].product_id for valve in one.problem.valves}
+        rises |= {stand.vessel.id: stand.choices[next(rows)].rise_m for stand in one.problem.stands}
+        if whole:
+            why += _why_not_cheaper(one)
+    cost, bound = sum(one.cost for one in found), sum(one.bound for one in found)
     gap = max(0.0, 1.0 - bound / cost) if cost > 0.0 else 0.0
     return Sized(
-        cost=cost, lines=lines, proven_gap=0.0 if gap < PROVEN_WITHIN else gap, why=_whys(problem, trials, row),
-        tries=trials.count,
+        cost=cost, lines=lines, valves=valves, rises_m=rises, proven_gap=0.0 if gap < PROVEN_WITHIN else gap, why=why,
+        tries=sum(one.trials.count for one in found), musts=problem.musts,
     )  # fmt: skip
 
 
-def _split(problem: Problem, trials: Trials, plan: TreePlan) -> Sized:
+def _why_not_cheaper(found: _Found) -> list[Why]:
+    if found.pieces is None:
+        return whys(found.problem, found.trials, found.row)
+    laid = Trials(_laid(found.problem, found.pieces), found.trials.check_cancelled)
+    row = laid.most.copy()
+    row[len(laid.problem.lines) :] = found.row[len(found.problem.lines) :]
+    return whys(laid.problem, laid, row, SPLIT_WITHIN)
+
+
+def _sized(
+    problem: Problem, most_tries: int, check_cancelled: CancelCheck, tell: Callable[[float, _Found], None]
+) -> _Found:
+    """Return the cheapest plan of a part of a problem."""
+    trials = Trials(problem, check_cancelled)
+    if not problem.slots:
+        nothing = np.zeros(0, dtype=np.intp)
+        if float(trials.tried(nothing[None]).lacks[0]) > 0.0:
+            raise NothingFits(what_would(problem, trials))
+        return _Found(problem=problem, trials=trials, row=nothing, bound=0.0)
+    skeleton = skeleton_of(problem)
+    plan = None if skeleton is None else proven(problem, skeleton, check_cancelled=check_cancelled)
+    if skeleton is not None and plan is None:
+        raise NothingFits(what_would(problem, trials))
+    if problem.split and skeleton is not None and not skeleton.core:
+        split = proven(problem, skeleton, split=True, check_cancelled=check_cancelled)
+        if split is not None:
+            return _split(problem, trials, split)
+    bound = plan.cost if plan is not None else sum(slot.price(0) for slot in problem.slots)
+
+    def found(row: Ints, bound: float) -> _Found:
+        return _Found(problem=problem, trials=trials, row=row, bound=bound)
+
+    if plan is not None and float(trials.tried(plan.row[None]).lacks[0]) == 0.0:
+        at_once = found(plan.row, bound)
+        if at_once.cost <= bound * (1.0 + PROVEN_WITHIN) + PROVEN_WITHIN:
+            return at_once
+    if prod((trials.most + 1).tolist()) <= MOST_ENUMERATED:
+        least = cheapest_of_all(trials, bound)
+        if least is None:
+            raise NothingFits(what_would(problem, trials))
+        return found(least, float(trials.costs(least[None])[0]))
+    starts = [trials.most, *([] if plan is None else [plan.row]), *of_all_trees(trials)]
+    starts += respread(trials, trials.most, FIRST_ROUNDS)[-2:]
+    feasible = feasible_from(trials, starts)
+    if not feasible:
+        raise NothingFits(what_would(problem, trials))
+    best = found(stepped_down(trials, feasible), bound)
+    for again in (False, True):
+        least = None if skeleton is None else _least_below(best, skeleton, check_cancelled)
+        if least is not None:
+            return found(least, float(trials.costs(least[None])[0]))
+        if not again:
+            row = improved(trials, best.row, most_tries, bound, lambda share, row: tell(share, found(row, bound)))
+            best = found(row, bound)
+    return best
+
+
+def _least_below(found: _Found, skeleton: Skeleton, check_cancelled: CancelCheck) -> Ints | None:
+    """Return the cheapest plan, by trying all that could be cheaper than one that was found; None for too many."""
+    trials = found.trials
+    rows = cheaper_than(found.problem, skeleton, found.cost, MOST_ENUMERATED, check_cancelled)
+    if rows is None:
+        return None
+    works = first_that_works(trials, rows)
+    return found.row if works is None else works
+
+
+def _split(problem: Problem, trials: Trials, plan: Proven) -> _Found:
     """Return a plan of lines that may be of two pipes, the wider first."""
     lines: dict[str, list[Piece]] = {}
-    for one, shares in zip(problem.lines, plan.shares, strict=True):
+    for one, shares in zip(problem.lines, plan.shares[: len(problem.lines)], strict=True):
         used = [number for number, share in enumerate(shares) if share > SHARE_WITHIN]
         lines[one.line.id] = [
             Piece(product_id=one.choices[number].product_id, length_m=shares[number] * one.line.pipe_length_m)
             for number in reversed(used)
         ]
-    solved = Trials(_laid(problem, lines), trials.check_cancelled)
-    if float(np.maximum(-solved.tried(solved.most[None]).spare - SPLIT_WITHIN, 0.0).sum()) > 0.0:
+    laid = Trials(_laid(problem, lines), trials.check_cancelled)
+    row = laid.most.copy()
+    row[len(laid.problem.lines) :] = plan.row[len(problem.lines) :]
+    if float(np.maximum(-laid.tried(row[None]).spare - SPLIT_WITHIN, 0.0).sum()) > 0.0:
         raise NothingFits("the split plan does not hold when its floats run freely: size it unsplit")
-    why = _whys(solved.problem, solved, solved.most, SPLIT_WITHIN)
-    return Sized(cost=plan.cost, lines=lines, proven_gap=0.0, why=why, tries=solved.count)
+    return _Found(problem=problem, trials=trials, row=plan.row, split_cost=plan.cost, bound=plan.cost, pieces=lines)
 
 
 def _laid(problem: Problem, lines: dict[str, list[Piece]]) -> Problem:
@@ -166,64 +277,7 @@ def _laid(problem: Problem, lines: dict[str, list[Piece]]) -> Problem:
             at = next(at for at, one in enumerate(listed) if one.product_id == piece.product_id)
             sized.append(SizedLine(line=own, choices=listed[max(0, at - 1) : at + 1], of=line.id))
             start = end
-    return replace(problem, design=design.model_copy(update={"places": places, "lines": laid}), lines=tuple(sized))
-
-
-def _whys(problem: Problem, trials: Trials, row: Ints, within: float = MET_WITHIN) -> list[Why]:
-    """Return for each line that could be cheaper which requirement fails with its next cheaper pipe."""
-    at = [line for line in range(len(row)) if row[line] > 0]
-    if not at:
-        return []
-    tried = np.array([row - (np.arange(len(row)) == line) for line in at], dtype=np.intp)
-    spare = trials.tried(tried).spare
-    names = labels(problem.design)
-    found = []
-    for line, spares in zip(at, spare, strict=True):
-        worst = int(np.argmin(spares))
-        if spares[worst] >= -within:
-            continue  # it would do: what was found is not the cheapest, and the gap says so
-        one, must = problem.lines[line], problem.musts[worst]
-        cheaper = one.choices[int(row[line]) - 1].product_id
-        needs, has = _figures(must, float(spares[worst]))
-        told = say(
-            "{} in {}: {} has {}, and {} is required", names[one.line.id], cheaper, names[must.where],
-            _quantity(must, has, trials), _quantity(must, needs, trials),
-        )  # fmt: skip
-        found.append(
-            Why(line=one.of or one.line.id, product_id=cheaper, where=must.where, has=has, needs=needs, told=told)
-        )
-    return found
-
-
-def _figures(must: Must, spare: float) -> tuple[float, float]:
-    """Return what a requirement needs and what it has, by what it has to spare."""
-    if must.flow_m3s is not None:
-        return must.flow_m3s, must.flow_m3s * (1.0 + spare)
-    needs = must.pressure_m or 0.0
-    return needs, needs + spare
-
-
-def _quantity(must: Must, figure: float, trials: Trials) -> Quantity:
-    if must.flow_m3s is not None:
-        return Quantity(value=figure / LITRE_M3 * MINUTE_S, unit="L/min")
-    return Quantity(value=kpa_from_pa(pa_from_head_m(figure, trials.water.density_kgm3)), unit="kPa")
-
-
-def _what_would(problem: Problem, trials: Trials) -> str:
-    """Return the smallest changes with which the widest pipes would do: a higher tank, or less required."""
-    row = trials.most[None]
-    spare = trials.tried(row).spare[0]
-    worst = int(np.argmin(spare))
-    must, names = problem.musts[worst], labels(problem.design)
-    needs, has = _figures(must, float(spare[worst]))
-    have, want = (_quantity(must, figure, trials) for figure in (has, needs))
-    told = f"with the widest pipes {names[must.where]} has {have} of the {want} required"
-    ways: Sequence[str] = [f"{want.value - have.value:.1f} {want.unit} less there"]
-
-    def holds(rise_m: float) -> float:
-        return 1.0 if float(trials.tried(row, rise_m).lacks[0]) == 0.0 else 0.0
-
-    if holds(MOST_RISE_M):
-        rise_m = reached_at(holds, 0.5, 0.0, MOST_RISE_M)
-        ways = [f"{rise_m + RISE_WITHIN_M:.1f} m more of stand", *ways]
-    return f"{told}; {', or '.join(ways)} would do"
+    kept = tuple(must for must in problem.musts if must.given != "limit")
+    return replace(
+        problem, musts=kept, lines=tuple(sized), design=design.model_copy(update={"places": places, "lines": laid})
+    )

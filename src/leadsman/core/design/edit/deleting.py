@@ -19,7 +19,8 @@ from leadsman.core.design.edit.splitting import join_lines, joinable
 
 # what goes with a part that one of its keys names
 GO_ALONG = (
-    ("requirements", "outlet"), ("requirements", "place"), ("requirements", "vessel"), ("distances", "line"),
+    ("requirements", "outlet"), ("requirements", "place"), ("requirements", "vessel"), ("requirements", "case"),
+    ("distances", "line"),
     ("dosings", "vessel"), ("standbys", "fills"), ("standbys", "place"),
     ("ponds", "vessel"), ("draws", "vessel"), ("inflows", "fills"), ("calendar", "herd"), ("sights", "outlet"),
     ("events", "where"), ("events", "to"),
@@ -147,6 +148,11 @@ def _leave_out(document: Document, gone: set[str]) -> None:
     frost = document.get("frost")
     if frost and frost.get("bleeds"):
         frost["bleeds"] = [bleed for bleed in frost["bleeds"] if bleed["outlet"] not in gone]
+    sizing = document.get("sizing")
+    if sizing and sizing.get("stands"):
+        sizing["stands"] = [stand for stand in sizing["stands"] if stand["vessel"] not in gone]
+    if sizing and sizing.get("keep"):
+        sizing["keep"] = [name for name in sizing["keep"] if name not in gone]
     for pond in parts(document, "ponds"):
         if (pond.get("circulation") or {}).get("chamber") in gone:
             pond.pop("circulation")

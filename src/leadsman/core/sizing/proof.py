@@ -1,0 +1,460 @@
+"""The cheapest plan while every outlet draws what is required of it, by mixed-integer programming (HiGHS, gap 0).
+
+Of trees that plan is the cheapest there is. Lines that loop or join tanks, the core, are taken in every combination, or
+where those are too many at their cheapest and without loss. What floats run freely draw is more than is required, so
+what the plan costs is then still a bound.
+"""
+
+from dataclasses import dataclass, replace
+from math import prod
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
+
+from leadsman.core.base.array import Floats, Ints
+from leadsman.core.base.cancel import CancelCheck, never_cancelled
+from leadsman.core.base.units import MILLIMETRE_M, head_m_from_pa, lpm_from_m3s, pa_from_kpa
+from leadsman.core.design import FloatValveOutlet, Line, OpenEndOutlet, OutletBase
+from leadsman.core.design.layout import Layout, line_profile
+from leadsman.core.design.line_pipe import line_lumps, line_reaches
+from leadsman.core.design.outlet_law import least_head_m, outlet_law
+from leadsman.core.physics.fittings import kv_loss_per_flow2
+from leadsman.core.physics.friction import DarcyWeisbach, HazenWilliams
+from leadsman.core.sizing.problem import Problem
+from leadsman.core.sizing.skeleton import Skeleton, flows_at
+from leadsman.core.sizing.slots import SizedLine
+from leadsman.core.sizing.trials import Trials
+from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
+
+MOST_CORE = 6_000  # plans of the core that are taken each by itself
+MOST_LISTED = 150_000  # beginnings of plans that are looked at together
+SAME_COST, WITHIN_M = 1e-9, 1e-6
+
+
+@dataclass(frozen=True, kw_only=True)
+class Proven:
+    """The cheapest plan at the required flows: for each slot shares of its choices, one of them 1 unless it is split.
+
+    `row` is that plan where no line is split; `whole_core` tells that the core was taken in every combination.
+    """
+
+    shares: tuple[tuple[float, ...], ...]
+    cost: float
+    whole_core: bool
+
+    @property
+    def row(self) -> Ints:
+        """The choice of each slot: the one with the largest share."""
+        return np.array([int(np.argmax(shares)) for shares in self.shares], dtype=np.intp)
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Core:
+    """Plans of the core: what each costs, its choices by slot, and the head [m] at each node where a tree begins."""
+
+    costs: Floats
+    choices: list[dict[int, int]]
+    heads_m: dict[str, Floats]
+    whole: bool
+
+
+def proven(
+    problem: Problem,
+    skeleton: Skeleton,
+    *,
+    split: bool = False,
+    flows_m3s: Floats | None = None,
+    check_cancelled: CancelCheck = never_cancelled,
+) -> Proven | None:
+    """Return the cheapest plan at the required flows, proven; None where no plan gives what is required.
+
+    Each line is of one choice, or with `split` of shares of them, of which two are enough, where there is no core. A
+    split line takes what its fittings do at each bore by its share of it.
+
+    Args:
+        flows_m3s: what flows in each line from its `from` end, where it is not what is drawn behind it.
+
+    Source: shares x of slot s in choice p; the cost is linear in them, and so is the head that a way takes.
+    """
+    return _Program(problem, skeleton, split and not skeleton.core, flows_m3s, check_cancelled).solved()
+
+
+def cheaper_than(
+    problem: Problem,
+    skeleton: Skeleton,
+    cost: float,
+    most: int,
+    check_cancelled: CancelCheck = never_cancelled,
+) -> Ints | None:
+    """Return every plan below a cost that gives what is required at the required flows, the cheapest first.
+
+    None where they are more than `most`, or cannot all be listed.
+    """
+    return _Program(problem, skeleton, False, None, check_cancelled).below(cost, most)
+
+
+class _Program:
+    """The program: a column for each choice of each slot, then for each plan of the core; rows as `_require` adds."""
+
+    def __init__(
+        self,
+        problem: Problem,
+        skeleton: Skeleton,
+        split: bool,
+        flows_m3s: Floats | None,
+        check_cancelled: CancelCheck,
+    ) -> None:
+        self.problem, self.skeleton, self.split = problem, skeleton, split
+        self.layout = Layout(problem.design)
+        self.flows = _flows(skeleton, flows_at(problem, self.layout))
+        if flows_m3s is not None:
+            for upper, number in skeleton.up.values():
+                away = problem.design.lines[number].from_ == upper
+                self.flows[number] = float(flows_m3s[number]) * (1.0 if away else -1.0)
+        self.core = _core(problem, skeleton, self.layout, check_cancelled) if skeleton.core else None
+        self.in_core = {slot for choices in self.core.choices for slot in choices} if self.core else set()
+        sizes = [len(slot.choices) for slot in problem.slots]
+        self.first = np.concatenate([[0], np.cumsum(sizes)]).astype(int)
+        self.slot_of_line = {one.line.id: at for at, one in enumerate(problem.lines)}
+        self.slot_of_valve = {one.outlet.id: len(problem.lines) + at for at, one in enumerate(problem.valves)}
+        at_stands = len(problem.lines) + len(problem.valves)
+        self.slot_of_stand = {one.vessel.id: at_stands + at for at, one in enumerate(problem.stands)}
+        self.columns = int(self.first[-1]) + (len(self.core.costs) if self.core else 0)
+        self.rows: list[Floats] = []
+        self.room: list[float] = []
+        self.upper = np.ones(self.columns)
+
+    def solved(self) -> Proven | None:
+        """Return the plan, or None."""
+        problem = self.problem
+        cost, one_each = np.zeros(self.columns), []
+        for at, slot in enumerate(problem.slots):
+            own = slice(self.first[at], self.first[at + 1])
+            if at in self.in_core:
+                self.upper[own] = 0.0
+                continue
+            cost[own] = [slot.price(index) for index in range(len(slot.choices))]
+            chosen = np.zeros(self.columns)
+            chosen[own] = 1.0
+            one_each.append(chosen)
+        if self.core is not None:
+            cost[self.first[-1] :] = self.core.costs
+            chosen = np.zeros(self.columns)
+            chosen[self.first[-1] :] = 1.0
+            one_each.append(chosen)
+        for must in problem.musts:
+            self._require(must)
+        shed = self._shed()
+        width = self.columns + len(shed)
+        constraints = []
+        if one_each:
+            constraints.append(LinearConstraint(_wide(np.array(one_each), width), 1.0, 1.0))
+        if self.rows:
+            constraints.append(LinearConstraint(_wide(np.array(self.rows), width), -np.inf, np.array(self.room)))
+        upper, price = np.concatenate([self.upper, np.zeros(len(shed))]), np.concatenate([cost, np.zeros(len(shed))])
+        for number, (stock, each, takes) in enumerate(shed):
+            at = self.columns + number
+            upper[at], price[at] = stock, -each
+            row = np.zeros(width)
+            row[: self.columns], row[at] = -takes, 1.0
+            constraints.append(LinearConstraint(row[None], -np.inf, 0.0))
+        whole = np.ones(width, dtype=np.intp)
+        whole[self.columns :] = 0
+        if self.split:
+            whole[: int(self.first[len(problem.lines)])] = 0
+        found = milp(
+            price, constraints=constraints, bounds=Bounds(0.0, upper), integrality=whole, options={"mip_rel_gap": 0.0}
+        )
+        if found.x is None:
+            return None
+        return Proven(
+            shares=self._shares(found.x), cost=float(found.fun), whole_core=self.core is None or self.core.whole
+        )
+
+    def below(self, most_cost: float, most: int) -> Ints | None:
+        """Return every plan below a cost, slot by slot: what can no longer be cheap enough or hold is left out."""
+        problem = self.problem
+        if problem.shed or (self.core is not None and not self.core.whole):
+            return None
+        for must in problem.musts:
+            self._require(must)
+        takes, room = np.array(self.rows).reshape(-1, self.columns), np.array(self.room)
+        groups = [
+            np.arange(self.first[at], self.first[at + 1]) for at in range(len(problem.slots)) if at not in self.in_core
+        ]
+        groups = [own[self.upper[own] > 0.0] for own in groups]
+        price = np.concatenate([[slot.price(index) for index in range(len(slot.choices))] for slot in problem.slots])
+        if self.core is not None:
+            price = np.concatenate([price, self.core.costs])
+            groups.append(np.arange(self.first[-1], self.columns))
+        groups.sort(key=lambda own: float(price[own].min() - price[own].max()))  # what tells most, first
+        rest_cost = np.cumsum([0.0, *(float(price[own].min()) for own in reversed(groups))])[::-1]
+        least = [takes[:, own].min(axis=1) for own in groups]
+        rest_takes = np.cumsum([np.zeros(len(room)), *reversed(least)], axis=0)[::-1]
+        plans, costs, taken = np.zeros((1, 0), dtype=np.intp), np.zeros(1), np.zeros((1, len(room)))
+        for number, own in enumerate(groups, 1):
+            plans = np.concatenate([np.repeat(plans, len(own), axis=0), np.tile(own, len(plans))[:, None]], axis=1)
+            costs = np.repeat(costs, len(own)) + np.tile(price[own], len(costs))
+            taken = np.repeat(taken, len(own), axis=0) + np.tile(takes[:, own].T, (len(taken), 1))
+            hopeful = costs + rest_cost[number] < most_cost * (1.0 - SAME_COST)
+            hopeful &= np.all(taken + rest_takes[number] <= room + WITHIN_M, axis=1)
+            plans, costs, taken = plans[hopeful], costs[hopeful], taken[hopeful]
+            if len(plans) > MOST_LISTED:
+                return None
+        if len(plans) > most:
+            return None
+        return self._rows(plans[np.argsort(costs, kind="stable")])
+
+    def _rows(self, plans: Ints) -> Ints:
+        """Return plans, given by their columns, as a choice for each slot."""
+        found = np.zeros((len(plans), len(self.problem.slots)), dtype=np.intp)
+        for column in plans.T:
+            slots = np.searchsorted(self.first, column, side="right") - 1
+            for row, (at, chosen) in enumerate(zip(slots.tolist(), column.tolist(), strict=True)):
+                if at < len(self.problem.slots):
+                    found[row, at] = chosen - self.first[at]
+                elif self.core is not None:
+                    for slot, choice in self.core.choices[chosen - int(self.first[-1])].items():
+                        found[row, slot] = choice
+        return found
+
+    def _shares(self, x: Floats) -> tuple[tuple[float, ...], ...]:
+        found = [tuple(x[self.first[at] : self.first[at + 1]].tolist()) for at in range(len(self.problem.slots))]
+        if self.core is not None:
+            choices = self.core.choices[int(np.argmax(x[self.first[-1] : self.columns]))]
+            for at, choice in choices.items():
+                found[at] = tuple(float(index == choice) for index in range(len(self.problem.slots[at].choices)))
+        lines = len(self.problem.lines)
+        return tuple(
+            shares if self.split and at < lines else tuple(float(round(share)) for share in shares)
+            for at, shares in enumerate(found)
+        )
+
+    def _shed(self) -> list[tuple[float, float, Floats]]:
+        """Return of each product in the shed its stock, its price, and what each column takes of it."""
+        found = []
+        for product, stock in self.problem.shed.items():
+            takes, each = np.zeros(self.columns), 0.0
+            for at, slot in enumerate(self.problem.slots):
+                for index in range(len(slot.choices)):
+                    name, amount = slot.takes(index)
+                    if name == product:
+                        takes[self.first[at] + index] = amount
+                        each = slot.price(index) / amount
+            if self.core is not None:
+                for number, choices in enumerate(self.core.choices):
+                    takes[self.first[-1] + number] = sum(takes[self.first[at] + index] for at, index in choices.items())
+            for at in self.in_core:
+                takes[self.first[at] : self.first[at + 1]] = 0.0
+            if each > 0.0:
+                found.append((stock, each, takes))
+        return found
+
+    def _require(self, must: Must) -> None:
+        """Write down a requirement, as far as it is known at the required flows."""
+        layout = self.layout
+        if must.most_ms is not None:
+            self._slow(must)
+            return
+        if must.over_at_m is not None:
+            self._over_pipe(must)
+            return
+        outlet = layout.outlets.get(must.where)
+        node = must.where if outlet is None else layout.node_of_outlet[must.where]
+        if node not in self.skeleton.nodes:  # no water gets there
+            self.rows.append(np.zeros(self.columns))
+            self.room.append(-1.0)
+            return
+        alone = must.when == ALONE and must.flow_m3s is not None and self.core is None
+        if must.when != TOGETHER and not alone:
+            return
+        height = layout.places[must.where].ground_m if outlet is None else layout.outlet_height_m(outlet)
+        flows = self.flows
+        if alone:
+            flows = _flows(self.skeleton, flows_at(self.problem, layout, must))
+        row, room = self._way(node, flows)
+        room -= height
+        if must.flow_m3s is None or outlet is None:
+            room -= must.pressure_m or 0.0
+        elif outlet.id in self.slot_of_valve:
+            at = self.slot_of_valve[outlet.id]
+            for index, valve in enumerate(self.problem.valves[at - len(self.problem.lines)].choices):
+                density = self.problem.water.density_kgm3
+                takes = kv_loss_per_flow2(valve.kv_m3h, density) * must.flow_m3s**2
+                row[self.first[at] + index] += max(takes, head_m_from_pa(pa_from_kpa(valve.least_kpa), density))
+        else:
+            room -= _outlet_takes_m(outlet, must.flow_m3s, self.problem.water.density_kgm3)
+        self.rows.append(row)
+        self.room.append(room)
+
+    def _way(self, node: str, flows: dict[int, float]) -> tuple[Floats, float]:
+        """Return what each column takes on the way to a node [m], and the head there without it."""
+        row = np.zeros(self.columns)
+        root, way = self.skeleton.way(node)
+        room = 0.0
+        vessel = self.layout.vessels.get(root)
+        if self.core is not None:
+            row[self.first[-1] :] = -self.core.heads_m[root]
+        elif vessel is not None:
+            room = self.layout.surface_m(vessel)
+            if root in self.slot_of_stand:
+                at = self.slot_of_stand[root]
+                for index, rise in enumerate(self.problem.slots[at].choices):
+                    row[self.first[at] + index] -= getattr(rise, "rise_m", 0.0)
+        for number in way:
+            room -= self._take(row, number, flows[number], 1.0)
+        return row, room
+
+    def _take(self, row: Floats, number: int, flow_m3s: float, share: float) -> float:
+        """Add what a line takes, or a share of its pipe, to a row; return it where the line is not chosen."""
+        line = self.problem.design.lines[number]
+        at = self.slot_of_line.get(line.id)
+        if at is None:
+            return _takes_m(self.problem, line, flow_m3s, share)
+        own = slice(self.first[at], self.first[at + 1])
+        row[own] += [_takes_m(self.problem, laid, flow_m3s, share) for laid in _laid(self.problem.lines[at])]
+        return 0.0
+
+    def _over_pipe(self, must: Must) -> None:
+        number = self.layout.line_number[must.where]
+        line = self.problem.design.lines[number]
+        lower = next((node for node, (_, over) in self.skeleton.up.items() if over == number), None)
+        if lower is None or lower not in self.skeleton.nodes:
+            return
+        upper = self.skeleton.up[lower][0]
+        at_m = must.over_at_m or 0.0
+        share = at_m / line.pipe_length_m if upper == line.from_ else 1.0 - at_m / line.pipe_length_m
+        row, room = self._way(upper, self.flows)
+        room -= self._take(row, number, self.flows[number], share)
+        pipe_m = next(pipe for at, _, pipe in line_profile(self.layout, line) if at == at_m)
+        self.rows.append(row)
+        self.room.append(room - pipe_m)
+
+    def _slow(self, must: Must) -> None:
+        at, number = self.slot_of_line[must.where], self.layout.line_number[must.where]
+        if at in self.in_core or number not in self.flows:
+            return
+        for index, choice in enumerate(self.problem.lines[at].choices):
+            if abs(self.flows[number]) / (np.pi / 4.0 * choice.bore_m**2) > (must.most_ms or 0.0) * (1.0 + 1e-9):
+                self.upper[self.first[at] + index] = 0.0
+
+
+def _wide(rows: Floats, width: int) -> Floats:
+    return np.concatenate([rows, np.zeros((len(rows), width - rows.shape[1]))], axis=1)
+
+
+def _flows(skeleton: Skeleton, drawn: dict[str, float]) -> dict[int, float]:
+    """Return the flow in each line of the trees [m3/s]."""
+    flows = {number: 0.0 for _, number in skeleton.up.values()}
+    for node, flow in drawn.items():
+        for number in skeleton.way(node)[1]:
+            flows[number] += flow
+    return flows
+
+
+def _laid(one: SizedLine) -> list[Line]:
+    return [
+        one.line.model_copy(
+            update={"product": None, "runs": [], "length_m": one.line.pipe_length_m,
+                    "bore_mm": choice.bore_m / MILLIMETRE_M, "roughness_mm": choice.roughness_m / MILLIMETRE_M}
+        )
+        for choice in one.choices
+    ]  # fmt: skip
+
+
+def _takes_m(problem: Problem, line: Line, flow_m3s: float, share: float) -> float:
+    """Return what a line takes [m] at a flow; with a share below 1 that of its pipe, without its fittings."""
+    own, water = problem.design.own_pipes, problem.water
+    lumped = sum(lump.per_flow2 for lump in line_lumps(line, "", water, own)) if share == 1.0 else 0.0
+    reaches = line_reaches(line, "", own)
+    lengths, bores = [pipe.length_m for pipe in reaches], [pipe.bore_m for pipe in reaches]
+    law = (
+        DarcyWeisbach(lengths, bores, [pipe.roughness_m for pipe in reaches], water.kinematic_viscosity_m2s)
+        if problem.coefficient is None
+        else HazenWilliams(lengths, bores, [problem.coefficient] * len(reaches))
+    )
+    taken = float(law(np.full((1, len(reaches)), abs(flow_m3s)))[0].sum()) * share + lumped * flow_m3s**2
+    return taken if flow_m3s >= 0.0 else -taken
+
+
+def _outlet_takes_m(outlet: OutletBase, flow_m3s: float, density_kgm3: float) -> float:
+    """Return the head over an outlet [m] that passes a flow; 0 where it goes by the bore of its line."""
+    if isinstance(outlet, OpenEndOutlet) and outlet.bore_mm is None:
+        return 0.0
+    least_m = least_head_m(outlet, density_kgm3) if isinstance(outlet, FloatValveOutlet) else 0.0
+    return max(outlet_law(outlet, 0.1, density_kgm3).head_m(flow_m3s), least_m)
+
+
+def _core(problem: Problem, skeleton: Skeleton, layout: Layout, check_cancelled: CancelCheck) -> _Core:
+    """Return the plans of the core, without those that cost more than another and leave no more head anywhere."""
+    design = problem.design
+    lines = [design.lines[number] for number in skeleton.core]
+    names = {line.id for line in lines}
+    slots = [at for at, one in enumerate(problem.lines) if one.line.id in names]
+    stands = [len(problem.lines) + len(problem.valves) + at for at in range(len(problem.stands))]
+    roots = {skeleton.way(node)[0] for node in skeleton.nodes}
+    tanks = {root for root in roots if root in layout.vessels}
+    places = [place for place in design.places if place.id in roots]
+    count = prod(len(problem.slots[at].choices) for at in (*slots, *stands))
+    drawn = flows_at(problem, layout)
+    below = dict.fromkeys(roots, 0.0)
+    for node, flow in drawn.items():
+        root = skeleton.way(node)[0]
+        if root in below:
+            below[root] += flow
+    if count > MOST_CORE or len(places) + len(tanks) < len(roots):
+        rise = {stand.vessel.id: stand.choices[-1].rise_m for stand in problem.stands}
+        most = max(layout.surface_m(vessel) + rise.get(vessel.id, 0.0) for vessel in layout.vessels.values())
+        cheapest = sum(problem.slots[at].price(0) for at in (*slots, *stands))
+        least = dict.fromkeys((*slots, *stands), 0)
+        return _Core(
+            costs=np.array([cheapest]), choices=[least], heads_m=dict.fromkeys(roots, np.array([most])), whole=False
+        )
+    ends = {end for line in lines for end in (line.from_, line.to)}
+    kept = [
+        place.model_copy(update={"draw_lpm": lpm_from_m3s(below.get(place.id, 0.0)) if place.id in roots else 0.0})
+        for place in design.places
+    ]
+    own = replace(
+        problem, valves=(), lines=tuple(problem.lines[at] for at in slots),
+        musts=tuple(Must(where=place.id, pressure_m=0.0) for place in places),
+        design=design.model_copy(update={"lines": lines, "outlets": [], "places": kept,
+            "vessels": [one for one in design.vessels if one.id in ends or one.id in tanks]}),
+        stands=tuple(one for one in problem.stands),
+    )  # fmt: skip
+    trials = Trials(own, check_cancelled)
+    rows = (
+        np.indices(tuple(len(problem.slots[at].choices) for at in (*slots, *stands)))
+        .reshape(len(slots) + len(stands), -1)
+        .T
+    )
+    spare = trials.tried(rows).spare
+    costs = np.array([sum(problem.slots[at].price(int(index)) for at, index in zip((*slots, *stands), row, strict=True))
+                      for row in rows])  # fmt: skip
+    heads = {place.id: spare[:, number] + place.ground_m for number, place in enumerate(places)}
+    for tank in tanks:
+        surface = layout.surface_m(layout.vessels[tank])
+        at = next((slots_at for slots_at, one in enumerate(problem.stands) if one.vessel.id == tank), None)
+        rises = (
+            0.0
+            if at is None
+            else np.array([problem.stands[at].choices[int(i)].rise_m for i in rows[:, len(slots) + at]])
+        )
+        heads[tank] = surface + rises * np.ones(len(rows))
+    in_shed = any(one.takes(index)[0] in problem.shed for one in (problem.slots[at] for at in slots)
+                  for index in range(len(one.choices)))  # fmt: skip
+    every = list(range(len(rows)))
+    best = every if in_shed else _not_beaten(costs, np.array([heads[root] for root in sorted(roots)]))
+    return _Core(
+        costs=costs[best], whole=True, heads_m={root: heads[root][best] for root in roots},
+        choices=[dict(zip((*slots, *stands), map(int, rows[at]), strict=True)) for at in best],
+    )  # fmt: skip
+
+
+def _not_beaten(costs: Floats, heads: Floats) -> list[int]:
+    """Return the plans that no other beats: one that costs no more and leaves as much head at every node."""
+    order, kept = np.lexsort((-heads.sum(axis=0), costs)), list[int]()
+    for at in order.tolist():
+        if not any(np.all(heads[:, other] >= heads[:, at]) for other in kept):
+            kept.append(at)
+    return kept

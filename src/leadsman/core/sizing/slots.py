@@ -1,0 +1,130 @@
+"""What is chosen when a plan is sized: the pipe of a line, the float valve of an outlet, the stand of a tank."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from leadsman.core.design import FloatValveOutlet, Line, Vessel
+
+
+@dataclass(frozen=True, kw_only=True)
+class PipeChoice:
+    """A pipe that a line may be of: bore and roughness [m], price of a metre; `product_id` as its list calls it."""
+
+    product_id: str
+    bore_m: float
+    roughness_m: float
+    price_per_m: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class ValveChoice:
+    """A float valve that an outlet may have: Kv [m3/h], the pressure that it asks for [kPa], its price."""
+
+    product_id: str
+    kv_m3h: float
+    least_kpa: float
+    price: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class StandChoice:
+    """How much higher a tank may stand than it does [m], and what that costs."""
+
+    rise_m: float
+    price: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Piece:
+    """A length of a line [m] of one pipe."""
+
+    product_id: str
+    length_m: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class SizedLine:
+    """A line that is sized, and its choices from the cheapest: each dearer one is wider.
+
+    `of` is the line that it is a piece of; None where it is no piece.
+    """
+
+    line: Line
+    choices: tuple[PipeChoice, ...]
+    of: str | None = None
+
+    @property
+    def part_id(self) -> str:
+        """The line's id in the plan."""
+        return self.of or self.line.id
+
+    def price(self, number: int) -> float:
+        """Return what the line costs, all of one choice."""
+        return self.choices[number].price_per_m * self.line.pipe_length_m
+
+    def takes(self, number: int) -> tuple[str, float]:
+        """Return what is laid, and how many metres of it."""
+        return self.choices[number].product_id, self.line.pipe_length_m
+
+
+@dataclass(frozen=True, kw_only=True)
+class SizedValve:
+    """An outlet whose float valve is chosen, and its choices from the cheapest: each dearer one passes more."""
+
+    outlet: FloatValveOutlet
+    choices: tuple[ValveChoice, ...]
+
+    @property
+    def part_id(self) -> str:
+        """The outlet's id in the plan."""
+        return self.outlet.id
+
+    def price(self, number: int) -> float:
+        """Return what a valve costs."""
+        return self.choices[number].price
+
+    def takes(self, number: int) -> tuple[str, float]:
+        """Return which valve it is: one of it."""
+        return self.choices[number].product_id, 1.0
+
+
+@dataclass(frozen=True, kw_only=True)
+class SizedStand:
+    """A tank whose stand is chosen, and how much higher it may stand, from nothing on."""
+
+    vessel: Vessel
+    choices: tuple[StandChoice, ...]
+
+    @property
+    def part_id(self) -> str:
+        """The vessel's id in the plan."""
+        return self.vessel.id
+
+    def price(self, number: int) -> float:
+        """Return what a rise costs."""
+        return self.choices[number].price
+
+    def takes(self, _number: int) -> tuple[str, float]:
+        """Return that no product is taken for it."""
+        return "", 1.0
+
+
+Slot = SizedLine | SizedValve | SizedStand
+
+
+def rising_pipes(choices: Iterable[PipeChoice]) -> tuple[PipeChoice, ...]:
+    """Return pipes from the cheapest, without those that cost more and are no wider."""
+    found: list[PipeChoice] = []
+    for choice in sorted(choices, key=lambda one: (one.price_per_m, -one.bore_m)):
+        if not found or choice.bore_m > found[-1].bore_m:
+            found.append(choice)
+    return tuple(found)
+
+
+def rising_valves(choices: Iterable[ValveChoice]) -> tuple[ValveChoice, ...]:
+    """Return valves from the cheapest, without those that cost more, pass no more and ask for no less pressure."""
+    found: list[ValveChoice] = []
+    for choice in sorted(choices, key=lambda one: (one.price, -one.kv_m3h)):
+        if not any(one.kv_m3h >= choice.kv_m3h and one.least_kpa <= choice.least_kpa for one in found):
+            found.append(choice)
+    return tuple(found)

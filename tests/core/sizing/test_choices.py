@@ -1,0 +1,322 @@
+"""What else is chosen and must hold: valves, stands, cases, limits, locks, the shed, two tanks, and surely."""
+
+import itertools
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from examples import Document, one_line
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.fault import DesignFaults
+from leadsman.core.base.wording import plain
+from leadsman.core.catalogue import float_valves, pipes
+from leadsman.core.design.edit.deleting import delete_parts
+from leadsman.core.design.edit.model import DeleteParts
+from leadsman.core.design.file import read_design
+from leadsman.core.sizing.laid import laid_out
+from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
+from leadsman.core.sizing.size import Sized, size
+from leadsman.core.sizing.trials import Trials
+from leadsman.core.steady.solve import solve
+from leadsman.demo import tamsel_ridge
+
+PIPES: list[dict[str, Any]] = [
+    {"id": f"p{bore}", "bore_mm": bore, "roughness_mm": 0.007, "price_per_m": price}
+    for bore, price in ((16.0, 0.6), (20.4, 0.9), (27.2, 1.4), (34.0, 2.3))
+]
+
+
+def farm(seed: int, *, tanks: int = 1, ends: int = 2) -> Document:
+    """One or two tanks that feed a junction, and some troughs with floats behind it; made up from a seed."""
+    chance = np.random.default_rng(seed)
+    places = [{"id": "fork", "east_m": 0, "north_m": 0, "ground_m": 118.0}]
+    vessels, lines, outlets = [], [], []
+    shape = {"kind": "upright_cylinder", "diameter_m": 3.0, "height_m": 2.0}
+    for n in range(tanks):
+        places.append({"id": f"hill{n}", "east_m": n, "north_m": 9, "ground_m": round(130.0 + 2.0 * n, 1)})
+        vessels.append({"id": f"tank{n}", "place": f"hill{n}", "level_m": 1.0, "shape": shape})
+        lines.append({"id": f"draw{n}", "from": f"tank{n}", "to": "fork", "length_m": float(chance.uniform(40, 90)),
+                      "bore_mm": 20.4, "roughness_mm": 0.007})  # fmt: skip
+    flows = [round(float(chance.uniform(5, 14)), 1) for _ in range(ends)]
+    for n in range(ends):
+        ground = round(float(chance.uniform(100, 116)), 1)
+        places.append({"id": f"p{n}", "east_m": 100 * n, "north_m": 0, "ground_m": ground})
+        lines.append({"id": f"leg{n}", "from": "fork", "to": f"p{n}", "length_m": float(chance.uniform(60, 240)),
+                      "bore_mm": 20.4, "roughness_mm": 0.007})  # fmt: skip
+        outlets.append({"id": f"o{n}", "place": f"p{n}", "height_m": 0.5, "kind": "float_valve",
+                        "valve": {"kv_m3h": 1.6, "closes_at_m": 0.4, "band_m": 0.05}})  # fmt: skip
+    return {
+        "format": "leadsman-design", "version": 1, "name": "Fork", "site": {"name": "Tamsel Ridge", "water_c": 10},
+        "places": places, "vessels": vessels, "lines": lines, "outlets": outlets,
+        "requirements": [{"outlet": f"o{n}", "flow_lpm": flows[n]} for n in range(ends)],
+        "sizing": {"products": PIPES[:3]},
+    }  # fmt: skip
+
+
+def problem(document: Document) -> Problem:
+    return problem_of(Analysis(read_design(document)))
+
+
+def enumerated(document: Document) -> float | None:
+    """The least cost of everything that can be chosen, each plan solved on the network."""
+    total = 0.0
+    for part in parts_of(problem(document)):
+        trials = Trials(part)
+        rows = np.array(list(itertools.product(*(range(len(one.choices)) for one in part.slots))), dtype=np.intp)
+        works = trials.tried(rows).lacks == 0.0
+        if not works.any():
+            return None
+        total += float(trials.costs(rows[works]).min())
+    return total
+
+
+def sized(document: Document) -> Sized | None:
+    try:
+        return size(read_design(document), most_tries=400)
+    except NothingFits:
+        return None
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_with_valves_and_stands_the_cheapest_is_that_of_all_combinations(
+    seed: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    document = farm(seed, ends=1 + seed % 2)
+    document["sizing"] |= {"valves": True, "stands": [{"vessel": "tank0", "most_m": 1.0, "price_per_m": 45.0}]}
+    document["outlets"] = [{**one, "valve": {**one["valve"], "kv_m3h": 0.3}} for one in document["outlets"]]
+    least = enumerated(document)
+    monkeypatch.setattr("leadsman.core.sizing.size.MOST_ENUMERATED", 2_000)
+    found = sized(document)
+    assert (found is None) == (least is None)
+    if found is not None and least is not None:
+        assert found.cost == pytest.approx(least)
+        assert found.proven_gap == 0.0
+        assert set(found.valves.values()) <= set(float_valves())
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_two_tanks_that_feed_one_line_are_proven_too(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Without going through all plans: the lines between the tanks are, and behind them it is a tree."""
+    document = farm(seed, tanks=2, ends=2)
+    least = enumerated(document)
+    monkeypatch.setattr("leadsman.core.sizing.size.MOST_ENUMERATED", 60)
+    found = sized(document)
+    assert (found is None) == (least is None)
+    if found is not None and least is not None:
+        assert found.cost == pytest.approx(least)
+        assert found.proven_gap == 0.0
+        assert found.tries < 3**4 * 4
+
+
+@given(seed=st.integers(0, 10_000), rise_m=st.floats(0.3, 3.0))
+@settings(max_examples=8, deadline=None)
+def test_cost_never_rises_where_more_may_be_chosen(seed: int, rise_m: float) -> None:
+    document = farm(seed)
+    before = sized(document)
+    stands = [{"vessel": "tank0", "most_m": rise_m, "price_per_m": 30.0}]
+    after = sized({**document, "sizing": {**document["sizing"], "stands": stands}})
+    if before is not None:
+        assert after is not None
+        assert after.cost <= before.cost + 1e-6
+
+
+def test_a_tank_is_raised_only_as_far_as_pays() -> None:
+    document = farm(4, ends=1)
+    stands = [{"vessel": "tank0", "most_m": 2.0, "price_per_m": 0.01}]
+    cheap = sized({**document, "sizing": {**document["sizing"], "stands": stands}})
+    dear = sized({**document, "sizing": {**document["sizing"], "stands": [{**stands[0], "price_per_m": 9_000.0}]}})
+    assert cheap is not None
+    assert dear is not None
+    assert dear.rises_m == {"tank0": 0.0}
+    assert cheap.cost <= dear.cost
+
+
+@pytest.mark.parametrize("asked", [{}, {"alone": True}, {"case": "rest"}])
+def test_a_flow_is_required_in_its_own_case(asked: Document) -> None:
+    """What an outlet needs alone, or in a case that shuts the other, is less pipe than beside the other."""
+    document = farm(0)
+    document["scenarios"] = [{"id": "rest", "shut": ["o0"]}]
+    document["requirements"] = [{"outlet": "o0", "flow_lpm": 4.0}, {"outlet": "o1", "flow_lpm": 14.0, **asked}]
+    found = sized(document)
+    assert found is not None
+    plan = laid_out(read_design(document), found.lines, {}, {})
+    alone = solve(plan.model_copy(update={"outlets": [one for one in plan.outlets if one.id == "o1"]}), all_open=True)
+    together = solve(plan, all_open=True)
+    judged = alone if asked else together
+    assert judged.outlets["o1"].flow_m3s * 60_000 >= 14.0 * (1 - 1e-6)
+    beside = sized({**document, "requirements": [document["requirements"][0], {"outlet": "o1", "flow_lpm": 14.0}]})
+    assert beside is not None
+    assert found.cost <= beside.cost
+    if asked:
+        assert found.cost < beside.cost
+        assert any("alone" in plain(one.told) or "in rest" in plain(one.told) for one in found.why if one.where == "o1")
+
+
+def test_a_trough_full_again_in_time_needs_the_flow_that_fills_it() -> None:
+    document = farm(1, ends=1)
+    shape = {"kind": "box", "length_m": 2.0, "width_m": 0.6, "height_m": 0.5}
+    document["vessels"] = [*document["vessels"], {"id": "trough", "place": "p0", "role": "trough", "shape": shape,
+                                                     "level_m": 0.05}]  # fmt: skip
+    document["outlets"][0]["fills"] = "trough"
+    document["requirements"] = [{"outlet": "o0", "refill_min": 28.0}]
+    found = sized(document)
+    assert found is not None
+    refill = Analysis(laid_out(read_design(document), found.lines, {}, {})).refills["o0"]
+    assert refill is not None
+    assert refill.time_s is not None
+    assert refill.time_s / 60.0 <= 28.0 * 1.01
+    assert found.why  # and with the next narrower pipe it takes longer
+    slower = Analysis(laid_out(read_design(document), found.lines | {found.why[0].part: _narrower(found)}, {}, {}))
+    assert (slower.refills["o0"].time_s or np.inf) / 60.0 > 28.0 * 0.99
+
+
+def _narrower(found: Sized) -> list[Any]:
+    (piece,) = found.lines[found.why[0].part]
+    return [type(piece)(product_id=found.why[0].choice, length_m=piece.length_m)]
+
+
+def test_where_no_flow_is_stated_the_demand_of_the_peak_hour_counts() -> None:
+    document = one_line()
+    herd = {"id": "herd", "class": "growing cattle", "head": 600, "weight_kg": 300.0,
+            "outlet": document["outlets"][0]["id"]}  # fmt: skip
+    document |= {"requirements": [], "herds": [herd]}
+    (must,) = [must for must in problem(document).musts if must.given == "demand"]
+    assert must.flow_m3s is not None
+    daily_l = Analysis(read_design(document)).herds[0].daily_l
+    assert daily_l / 24.0 < must.flow_m3s * 3_600_000 < daily_l
+    found = size(read_design(document))
+    assert any("take at the peak" in plain(one.told) for one in found.why)
+
+
+def test_water_runs_no_faster_than_its_limit() -> None:
+    document = farm(0, ends=1)
+    document["vessels"][0]["stand_m"] = 20.0
+    document["requirements"][0]["flow_lpm"] = 6.0
+    free = sized(document)
+    slow = sized({**document, "sizing": {**document["sizing"], "most_ms": 1.5}})
+    assert free is not None
+    assert slow is not None
+    speeds = [solve(laid_out(read_design(document), one.lines, {}, {}), all_open=True).lines for one in (free, slow)]
+    fastest = [max(line.velocity_ms for line in lines.values()) for lines in speeds]
+    assert fastest[0] > 1.5 >= fastest[1]
+    assert slow.cost > free.cost
+    assert any("faster than" in plain(one.told) for one in slow.why)
+
+
+def test_no_high_point_is_left_in_suction() -> None:
+    """Over a rise just behind the tank the line before it has to be wide, however much head there is at the end."""
+    document = farm(5, ends=1)
+    document["lines"] = [line | ({"length_m": 90.0} if line["id"] == "draw0" else {}) for line in document["lines"]]
+    flat = sized(document)
+    document["lines"][0]["points"] = [[0, 130], [60, 129.2], [90, 118]]
+    humped = sized(document)
+    assert flat is not None
+    assert humped is not None
+    assert humped.cost > flat.cost
+    over = Analysis(laid_out(read_design(document), humped.lines, {}, {})).state.flow.over_pipe_m
+    assert over.min() > -1e-3
+    narrow = Analysis(laid_out(read_design(document), flat.lines, {}, {})).state.flow.over_pipe_m
+    assert narrow.min() < 0.0
+    assert any("above its pressure line" in plain(one.told) for one in humped.why)
+
+
+def test_pipes_that_do_not_hold_the_pressure_are_not_chosen() -> None:
+    shallow = one_line(**{"requirements.0.flow_lpm": 6})
+    tank_at = shallow["vessels"][0]["place"]
+    deep = {**shallow, "places": [{**place, "ground_m": place["ground_m"] + 70.0 * (place["id"] == tank_at)}
+                                  for place in shallow["places"]]}  # fmt: skip
+    (weak,), (strong,) = (size(read_design(one)).lines["line"] for one in (shallow, deep))
+    assert (pipes()[weak.product_id].class_bar or 0.0) <= (pipes()[strong.product_id].class_bar or 0.0)
+    choices = problem(deep).lines[0].choices
+    assert all((pipes()[one.product_id].class_bar or 0.0) * 100.0 > 700.0 for one in choices)
+
+
+def test_what_is_in_the_shed_is_used_first() -> None:
+    document = one_line(**{"requirements.0.flow_lpm": 18})
+    bought = size(read_design(document))
+    (piece,) = bought.lines["line"]
+    wider = problem(document).lines[0].choices[-1]
+    owned = size(read_design({**document, "shed": [{"product": wider.product_id, "count": 500.0}]}))
+    assert owned.cost == 0.0
+    assert owned.lines["line"][0].product_id == wider.product_id
+    half = size(read_design({**document, "shed": [{"product": piece.product_id, "count": 100.0}]}))
+    assert half.cost == pytest.approx(bought.cost * (piece.length_m - 100.0) / piece.length_m)
+
+
+def test_what_is_kept_stays_and_is_named_where_it_stands_in_the_way() -> None:
+    document = farm(3)
+    document["requirements"] = [{"outlet": "o0", "flow_lpm": 5.0}, {"outlet": "o1", "flow_lpm": 5.0}]
+    whole = sized(document)
+    assert whole is not None
+    kept = {**document["sizing"], "keep": ["draw0"]}
+    assert "draw0" not in size(read_design({**document, "sizing": kept})).lines
+    document["lines"][0]["bore_mm"] = 6.0
+    with pytest.raises(NothingFits, match="draw0 is kept as it is: freed, something would fit"):
+        size(read_design({**document, "sizing": kept}))
+    with pytest.raises(DesignFaults) as all_kept:
+        size(read_design({**document, "sizing": {"keep": [line["id"] for line in document["lines"]]}}))
+    assert [fault.path for fault in all_kept.value.faults] == ["/sizing/keep"]
+
+
+def test_surely_means_at_the_worse_end_of_what_heights_leave() -> None:
+    document = farm(6, ends=1)
+    document["places"] = [{**place, "height_error_m": 1.5} for place in document["places"]]
+    document["sizing"]["products"] = PIPES
+    document["requirements"][0]["flow_lpm"] = 9.0
+    likely = sized(document)
+    document["requirements"][0]["surely"] = True
+    surely = sized(document)
+    assert likely is not None
+    assert surely is not None
+    assert surely.cost >= likely.cost
+    analysis = Analysis(laid_out(read_design(document), surely.lines, {}, {}))
+    found = analysis.flow_range(analysis.fed_outlets[0])
+    assert found is not None
+    assert found.worst * 60_000 >= 9.0 * 0.999
+
+
+def test_where_no_line_leads_it_is_said() -> None:
+    document = farm(1, ends=1)
+    document["places"] = [*document["places"], {"id": "far", "east_m": 900, "north_m": 0, "ground_m": 100.0}]
+    document["outlets"] = [*document["outlets"], {**document["outlets"][0], "id": "lone", "place": "far"}]
+    document["requirements"] = [*document["requirements"], {"outlet": "lone", "flow_lpm": 3.0}]
+    with pytest.raises(NothingFits, match="no line leads to lone"):
+        size(read_design(document))
+
+
+@pytest.mark.parametrize(
+    ("sizing", "path"),
+    [
+        ({"stands": [{"vessel": "nobody", "most_m": 1, "price_per_m": 9}]}, "/sizing/stands/0/vessel"),
+        ({"keep": ["nobody"]}, "/sizing/keep/0"),
+        ({"keep": ["tank0"], "stands": [{"vessel": "tank0", "most_m": 1, "price_per_m": 9}]}, "/sizing"),
+    ],
+)
+def test_choices_that_contradict_or_name_nothing_are_refused(sizing: Document, path: str) -> None:
+    with pytest.raises(DesignFaults) as refused:
+        read_design({**farm(1), "sizing": sizing})
+    assert [fault.path for fault in refused.value.faults] == [path]
+
+
+def test_deleted_parts_leave_the_choices() -> None:
+    document = farm(1)
+    document["scenarios"] = [{"id": "rest"}]
+    document["requirements"] = [*document["requirements"], {"outlet": "o0", "flow_lpm": 3.0, "case": "rest"}]
+    document["sizing"] |= {"keep": ["leg0", "o1"], "stands": [{"vessel": "tank0", "most_m": 1, "price_per_m": 9}]}
+    delete_parts(document, DeleteParts(kind="delete_parts", parts=["o1"]))
+    assert document["sizing"]["keep"] == ["leg0"]
+    read_design(document)
+
+
+def test_the_demonstration_is_proven_and_its_parts_are_sized_apart() -> None:
+    found = size(tamsel_ridge())
+    assert found.proven_gap == 0.0
+    assert "weir-feed" not in found.lines  # nothing is required of it: it stays as it is
+    plan = laid_out(tamsel_ridge(), found.lines, found.valves, found.rises_m)
+    state = solve(plan, all_open=True)
+    for wanted in plan.requirements:
+        if wanted.outlet is not None and wanted.flow_lpm is not None:
+            assert state.outlets[wanted.outlet].flow_m3s * 60_000 >= wanted.flow_lpm * (1 - 1e-6)
