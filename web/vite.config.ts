@@ -63,7 +63,7 @@ export default defineConfig({
           environment: "happy-dom",
           environmentOptions: { happyDOM: { url: process.env.LEADSMAN_API ?? "http://localhost" } },
           setupFiles: ["src/testing/setup.ts"],
-          testTimeout: 60_000,
+          testTimeout: 180_000,
         },
       },
     ],

@@ -170,11 +170,18 @@ class Bench:
         field.send_keys(text)
 
     def choose(self, label: str, value: str) -> None:
+        self._put("HTMLSelectElement", "change", self.field(label), value)
+
+    def paste(self, label: str, text: str) -> None:
+        """Put a text into a field as one edit: typed key by key, the first may be saved before the last is there."""
+        self._put("HTMLInputElement", "input", self.field(label), text)
+
+    def _put(self, kind: str, event: str, field: WebElement, value: str) -> None:
         script = (
-            "const s = arguments[0]; Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set"
-            ".call(s, arguments[1]); s.dispatchEvent(new Event('change', {bubbles: true}))"
+            f"const s = arguments[0]; Object.getOwnPropertyDescriptor({kind}.prototype, 'value').set"
+            f".call(s, arguments[1]); s.dispatchEvent(new Event('{event}', {{bubbles: true}}))"
         )
-        self.browser.execute_script(script, self.field(label), value)
+        self.browser.execute_script(script, field, value)
 
     @contextmanager
     def within(self, section: str) -> Iterator[None]:
