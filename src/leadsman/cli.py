@@ -199,7 +199,7 @@ def _size(arguments: argparse.Namespace, _rest: list[str]) -> int:
     if arguments.json:
         _print_json(report)
     else:
-        print(printed_size(report, design))
+        print(printed_size(report, design, arguments.units))
         for one in report.why:
             print(f"not {spoken(one.reason, arguments.units)}")
     return DONE

@@ -11,10 +11,12 @@ import psycopg
 import pytest
 from flask.testing import FlaskClient
 
-from leadsman.core.design.file import write_design
+from leadsman.core.design.file import read_design, write_design
 from leadsman.core.report.dayrun import asked_day
+from leadsman.core.report.sizing import CurveReport
+from leadsman.core.sizing.size import size
 from leadsman.db.connection import Database
-from leadsman.db.job import MOST_TRIES, insert_job, select_job, take_job
+from leadsman.db.job import MOST_TRIES, insert_job, select_job, take_job, tell_progress
 from leadsman.demo import tamsel_ridge
 from leadsman.jobs.queue import do_job
 from leadsman.launch.server import Child, job_worker
@@ -129,3 +131,36 @@ def test_the_queue_s_tables_stand_apart_from_ours(url: str) -> None:
         ).fetchall()
     assert rows
     assert {schema for schema, _ in rows} == {"queue"}
+
+
+def test_a_plan_is_sized_by_a_worker_and_what_fits_nowhere_says_so(client: FlaskClient, database: Database) -> None:
+    document = write_design(tamsel_ridge())
+    job = client.post("/api/jobs", json={"asked": {"kind": "size", "document": document}}).get_json()
+    do_job(database, job["id"])
+    done = told(client, job["id"])
+    best = size(tamsel_ridge())
+    assert (done["state"], done["size"]["cost"]) == ("done", round(best.cost, 2))
+    taken = read_design(done["size"]["document"])
+    assert {line.id: line.product for line in taken.lines if line.id in best.lines} == {
+        line: pieces[0].product_id for line, pieces in best.lines.items()
+    }
+    asked = {**document, "requirements": [{"outlet": "low-valve", "flow_lpm": 9_000}]}
+    job = client.post("/api/jobs", json={"asked": {"kind": "size", "document": asked}}).get_json()
+    do_job(database, job["id"])
+    failed = told(client, job["id"])
+    assert failed["state"] == "failed"
+    assert "Low trough valve has" in failed["trouble"]
+    assert "less there" in failed["trouble"]
+
+
+def test_the_best_so_far_is_told_while_a_job_runs(client: FlaskClient, database: Database) -> None:
+    job = client.post(
+        "/api/jobs", json={"asked": {"kind": "curve", "document": write_design(tamsel_ridge())}}
+    ).get_json()
+    with database.transaction() as connection:
+        take_job(connection, job["id"])
+        assert tell_progress(connection, job["id"], 0.4, CurveReport(points=[]).model_dump_json())
+        assert tell_progress(connection, job["id"], 0.5)  # nothing better meanwhile
+    running = told(client, job["id"])
+    assert (running["state"], running["progress"], running["curve"]) == ("running", 0.5, {"points": []})
+    assert client.delete(f"/api/jobs/{job['id']}").get_json()["state"] == "cancelled"

@@ -14,7 +14,7 @@ MOST_GZIPPED_B = 350_000
 MOST_IN_THE_FIELD_B = 275_000
 MOST_IN_THE_SHELL_B = 200_000  # before any view: the list of plans
 SITES, WORKBENCH = "index.html", "src/features/workbench/index.ts"
-BESIDE, WIDE = "src/features/workbench/Beside.tsx", ("parts", "build", "log")
+BESIDE, WIDE = "src/features/workbench/Beside.tsx", ("options", "parts", "build", "log")
 FIELD = ("src/features/build/index.ts", "src/features/log/index.ts")
 
 
@@ -68,7 +68,9 @@ def test_scripts_and_styles_go_out_packed_to_who_can_unpack_them_and_are_never_a
     assert client.get("/assets/gone-1a2b.js", headers={"Accept-Encoding": accepted}).status_code == 404
 
 
-@pytest.mark.parametrize("view", ["lines", "demand", "supply", "ground", "parts", "day", "build", "log", "gone"])
+@pytest.mark.parametrize(
+    "view", ["lines", "demand", "supply", "ground", "parts", "day", "options", "build", "log", "gone"]
+)
 def test_the_page_of_a_plan_names_what_it_will_need_before_its_scripts_have_run(view: str) -> None:
     front_end.build()
     dist = front_end.WEB / "dist"

@@ -17,7 +17,7 @@ NOTICES = "third-party-notices.md"
 PLAN = re.compile(r"designs/(?P<id>[0-9a-f-]{36})(?:/(?P<view>\w+))?/?")
 WORKBENCH = "src/features/workbench/index.ts"
 BESIDE = "src/features/workbench/Beside.tsx"  # stands beside all views but those that take the whole width
-WIDE = ("parts", "build", "log")
+WIDE = ("options", "parts", "build", "log")
 VIEWS = {
     "lines": "src/features/workbench/LinesView.tsx",
     "demand": "src/features/demand/index.ts",
@@ -25,6 +25,7 @@ VIEWS = {
     "ground": "src/features/ground/index.ts",
     "parts": "src/features/catalogue/index.ts",
     "day": "src/features/day/index.ts",
+    "options": "src/features/options/index.ts",
     "build": "src/features/build/index.ts",
     "log": "src/features/log/index.ts",
 }

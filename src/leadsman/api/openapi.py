@@ -30,6 +30,7 @@ from leadsman.core.report.finding import RemediesReport
 from leadsman.core.report.first_water import FirstWaterReport
 from leadsman.core.report.glance import GlanceReport
 from leadsman.core.report.levels import ExpectedReport, LevelsReport
+from leadsman.core.report.options import OptionsReport
 from leadsman.core.report.parts import PartsReport
 from leadsman.core.report.pond import PondsReport
 from leadsman.core.report.preview import PreviewReport
@@ -51,7 +52,7 @@ from leadsman.settings import Settings
 DESCRIBED = (
     AnalysisReport, ComparisonReport, CourseReport, DayRunReport, FirstWaterReport, GlanceReport,
     schemas.AskMixed, schemas.AskWinter, DosesReport, MixedReport, WinterAnswer,
-    PondsReport, RowSeasonsReport, StandbysReport,
+    PondsReport, RowSeasonsReport, StandbysReport, OptionsReport, schemas.CompareOptions,
     CalibrationReport, PreviewReport, ImportAsked,
     ImportReport, PartsReport, PictureReport, PipeChoicesReport, ProfileAnswer, ReachReport, ReliefAsked, ReliefReport,
     RemediesReport, RestReport, SchoolsReport, SeasonRunReport,

@@ -15,7 +15,7 @@ MOST_TRIES = 3  # what ends its worker so often is not begun again
 
 @dataclass(frozen=True, kw_only=True)
 class JobRow:
-    """One job; `answer` only where it is done, `trouble` says in words why it failed."""
+    """One job; `answer` where it is done, or the best so far, `trouble` says in words why it failed."""
 
     id: UUID
     kind: str
@@ -58,11 +58,12 @@ def take_job(connection: Connection[TupleRow], job_id: UUID) -> tuple[str, Any] 
     return (str(row[0]), row[1]) if row else None
 
 
-def tell_progress(connection: Connection[TupleRow], job_id: UUID, progress: float) -> bool:
-    """Tell how far a job is, 0 to 1; whether it is still wanted."""
+def tell_progress(connection: Connection[TupleRow], job_id: UUID, progress: float, best: str | None = None) -> bool:
+    """Tell how far a job is, 0 to 1, and the best answer so far as JSON; whether it is still wanted."""
     done = connection.execute(
-        "UPDATE job SET progress = %(progress)s WHERE id = %(id)s AND state = 'running'",
-        {"id": job_id, "progress": progress},
+        "UPDATE job SET progress = %(progress)s, answer = coalesce(%(best)s::jsonb, answer) "
+        "WHERE id = %(id)s AND state = 'running'",
+        {"id": job_id, "progress": progress, "best": best},
     )
     return done.rowcount > 0
 
@@ -72,7 +73,8 @@ def end_job(
 ) -> bool:
     """End a job, with its answer as JSON, or why it failed; whether it was not over yet."""
     done = connection.execute(
-        "UPDATE job SET state = %(state)s, answer = %(answer)s::jsonb, trouble = %(trouble)s, ended_at = now(), "
+        "UPDATE job SET state = %(state)s, answer = coalesce(%(answer)s::jsonb, answer), trouble = %(trouble)s, "
+        "ended_at = now(), "
         "progress = CASE WHEN %(state)s = 'done' THEN 1 ELSE progress END "
         "WHERE id = %(id)s AND state IN ('waiting', 'running')",
         {"id": job_id, "state": state, "answer": answer, "trouble": trouble},

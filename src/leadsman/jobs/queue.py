@@ -1,10 +1,11 @@
 """The queue: procrastinate's, in our own database; one task, which does a job of ours by its id."""
 
 import time
+from collections.abc import Callable
 from uuid import UUID
 
 import procrastinate
-from pydantic import TypeAdapter, ValidationError
+from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from leadsman.core.base.errors import CoreError
 from leadsman.db.connection import Database
@@ -66,16 +67,20 @@ def do_job(database: Database, job_id: UUID) -> None:
         return
     begun = told = time.monotonic()
 
-    def progress(share: float) -> None:
-        nonlocal told
+    last = 0.0
+
+    def progress(share: float | None, so_far: Callable[[], BaseModel] | None = None) -> None:
+        nonlocal told, last
+        last = last if share is None else share
         now = time.monotonic()
         if now - told < TELL_EVERY_S:
             return
         told = now
         if now - begun > MOST_S:
             raise TooLong
+        best = None if so_far is None else _written(so_far())
         with database.transaction() as connection:
-            if not tell_progress(connection, job_id, min(max(share, 0.0), 1.0)):
+            if not tell_progress(connection, job_id, min(max(last, 0.0), 1.0), best):
                 raise NotWanted
 
     try:
@@ -91,7 +96,11 @@ def do_job(database: Database, job_id: UUID) -> None:
         raise
     else:
         with database.transaction() as connection:
-            end_job(connection, job_id, "done", answer=answer.model_dump_json(by_alias=True, exclude_unset=True))
+            end_job(connection, job_id, "done", answer=_written(answer))
+
+
+def _written(answer: BaseModel) -> str:
+    return answer.model_dump_json(by_alias=True, exclude_unset=True)
 
 
 def _fail(database: Database, job_id: UUID, trouble: str) -> None:

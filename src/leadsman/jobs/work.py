@@ -10,9 +10,12 @@ from leadsman.core.dayrun.run import LEAST_HOURS, MOST_HOURS
 from leadsman.core.design import Design
 from leadsman.core.report.dayrun import asked_day
 from leadsman.core.report.failure_survey import failure_survey_report
+from leadsman.core.report.sizing import curve_report, sized_plan_report
+from leadsman.core.sizing.curve import trade_off
+from leadsman.core.sizing.size import size
 
-Progress = Callable[[float], None]
-"""Called with how far the work is, 0 to 1; an exception in it ends the work."""
+Progress = Callable[..., None]
+"""Called with how far the work is, 0 to 1, and the best answer so far where there is one; what it raises ends it."""
 
 
 class DayAsked(BaseModel):
@@ -35,8 +38,26 @@ class SurveyAsked(BaseModel):
     document: Design
 
 
-JobAsked = Annotated[DayAsked | SurveyAsked, Field(discriminator="kind")]
-KINDS = ("day", "failures")
+class SizeAsked(BaseModel):
+    """A design of which the cheapest plan is looked for that gives all that is required."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["size"]
+    document: Design
+
+
+class CurveAsked(BaseModel):
+    """A design of which the cheapest plans are looked for, from little flow to the most there can be."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["curve"]
+    document: Design
+
+
+JobAsked = Annotated[DayAsked | SurveyAsked | SizeAsked | CurveAsked, Field(discriminator="kind")]
+KINDS = ("day", "failures", "size", "curve")
 
 
 def do_work(asked: JobAsked, progress: Progress) -> BaseModel:
@@ -46,6 +67,22 @@ def do_work(asked: JobAsked, progress: Progress) -> BaseModel:
     """
     if isinstance(asked, SurveyAsked):
         return failure_survey_report(asked.document, progress)
+    if isinstance(asked, SizeAsked):
+        design = asked.document
+        sized = size(
+            design,
+            check_cancelled=lambda: progress(None),
+            watch=lambda share, so_far: progress(share, lambda: sized_plan_report(design, so_far)),
+        )
+        return sized_plan_report(design, sized)
+    if isinstance(asked, CurveAsked):
+        design = asked.document
+        points = trade_off(
+            design,
+            check_cancelled=lambda: progress(None),
+            watch=lambda share, so_far: progress(share, lambda: curve_report(design, so_far)),
+        )
+        return curve_report(design, points)
     length_s = asked.hours * HOUR_S
     return asked_day(
         asked.document, asked.hours, with_events=asked.events, watch=lambda time_s: progress(time_s / length_s)

@@ -315,7 +315,13 @@ def test_the_demonstration_is_proven_and_its_parts_are_sized_apart() -> None:
     found = size(tamsel_ridge())
     assert found.proven_gap == 0.0
     assert "weir-feed" not in found.lines  # nothing is required of it: it stays as it is
+    asked = {must.where: must.flow_m3s for must in found.musts if must.flow_m3s is not None and must.fills_s is None}
+    stated = {one.outlet: (one.flow_lpm or 0.0) / 60_000 for one in tamsel_ridge().requirements if one.outlet}
+    assert asked == pytest.approx(stated)
     plan = laid_out(tamsel_ridge(), found.lines, found.valves, found.rises_m)
+    refill = Analysis(plan).refills["low-valve"]
+    assert refill is not None
+    assert (refill.time_s or np.inf) <= 23 * 60 * 1.001
     state = solve(plan, all_open=True)
     for wanted in plan.requirements:
         if wanted.outlet is not None and wanted.flow_lpm is not None:

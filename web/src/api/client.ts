@@ -104,6 +104,9 @@ export const preview = (body: string, signal: AbortSignal) =>
       signal,
     }),
   );
+/** Lay two to four plans side by side: only what differs. */
+export const compareOptions = (documents: Design[], signal?: AbortSignal) =>
+  data(api.POST("/api/analyses/options", { body: { documents }, signal }));
 export const askCourse = (document: Design, start: string, end: string, signal?: AbortSignal) =>
   data(api.POST("/api/analyses/course", { body: { document, start, end }, signal }));
 export const analyseAtRest = (document: Design, signal?: AbortSignal) =>

@@ -123,6 +123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/analyses/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay two to four designs side by side: only what differs. */
+        post: operations["compareOptions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/analyses/parts": {
         parameters: {
             query?: never;
@@ -1682,7 +1699,7 @@ export interface components {
          */
         AskJob: {
             /** Asked */
-            asked: components["schemas"]["DayAsked"] | components["schemas"]["SurveyAsked"];
+            asked: components["schemas"]["DayAsked"] | components["schemas"]["SurveyAsked"] | components["schemas"]["SizeAsked"] | components["schemas"]["CurveAsked"];
             /**
              * Design Id
              * @default null
@@ -2424,6 +2441,14 @@ export interface components {
             to: string;
         };
         /**
+         * CompareOptions
+         * @description Designs to be laid side by side, each in the case that it shows.
+         */
+        CompareOptions: {
+            /** Documents */
+            documents: components["schemas"]["Design"][];
+        };
+        /**
          * CompareSchools
          * @description A design, and the outlet whose valve is to be compared with a smaller and a larger one.
          */
@@ -2692,14 +2717,25 @@ export interface components {
             wide_m: number;
         };
         /**
-         * CurveReport
-         * @description Stores [L] and the share of days that each meets.
+         * CurveAsked
+         * @description A design of which the cheapest plans are looked for, from little flow to the most there can be.
          */
-        CurveReport: {
-            /** Days Share */
-            days_share: number[];
-            /** Store L */
-            store_l: number[];
+        CurveAsked: {
+            document: components["schemas"]["Design"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "curve";
+        };
+        /**
+         * CurvePointReport
+         * @description The cheapest plan that gives a share of every required flow.
+         */
+        CurvePointReport: {
+            plan: components["schemas"]["SizedPlanReport"];
+            /** Share */
+            share: number;
         };
         /**
          * DayAsked
@@ -4776,8 +4812,12 @@ export interface components {
         /**
          * JobBody
          * @description A job: how far it is, 0 to 1; its answer by its kind once it is done, or in words why it failed.
+         *
+         *     While plans are sized, the answer is the best so far.
          */
         JobBody: {
+            /** @default null */
+            curve?: components["schemas"]["leadsman__core__report__sizing__CurveReport"] | null;
             /** @default null */
             day?: components["schemas"]["DayRunReport"] | null;
             /** @default null */
@@ -4789,6 +4829,8 @@ export interface components {
             id: string;
             /** Progress */
             progress: number;
+            /** @default null */
+            size?: components["schemas"]["SizedPlanReport"] | null;
             /**
              * State
              * @enum {string}
@@ -5733,6 +5775,53 @@ export interface components {
              * @enum {string}
              */
             used: "full_pipe" | "open_to_air";
+        };
+        /**
+         * OptionHead
+         * @description A plan that is compared: its name, how it stands, and the sentence on top.
+         */
+        OptionHead: {
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: (string | components["schemas"]["QuantityReport"])[];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "stop" | "fix" | "watch" | "fine" | "unknown";
+        };
+        /**
+         * OptionsReport
+         * @description Plans side by side: rows only where they differ; `alike` is how many figures are the same in all.
+         */
+        OptionsReport: {
+            /** Alike */
+            alike: number;
+            /** Plans */
+            plans: components["schemas"]["OptionHead"][];
+            /** Rows */
+            rows: components["schemas"]["OptionsRow"][];
+        };
+        /**
+         * OptionsRow
+         * @description One figure of each plan; `best` is the number of the plan that does best, where that can be said.
+         */
+        OptionsRow: {
+            /** About */
+            about: string;
+            /**
+             * Best
+             * @default null
+             */
+            best?: number | null;
+            /** Cells */
+            cells: (string | components["schemas"]["QuantityReport"])[][];
+            /**
+             * Chapter
+             * @enum {string}
+             */
+            chapter: "cost" | "water" | "year" | "parts" | "findings";
         };
         /**
          * OrderReport
@@ -7104,6 +7193,25 @@ export interface components {
             text_words: (string | components["schemas"]["QuantityReport"])[];
         };
         /**
+         * RequiredRow
+         * @description What had to hold: of what, in which case, what is required and what the plan has; whose figure it is.
+         */
+        RequiredRow: {
+            /** Case */
+            case: string;
+            /**
+             * Given
+             * @enum {string}
+             */
+            given: "stated" | "demand";
+            has: components["schemas"]["QuantityReport"] | null;
+            /** Name */
+            name: string;
+            needs: components["schemas"]["QuantityReport"];
+            /** Where */
+            where: string;
+        };
+        /**
          * Requirement
          * @description What is wanted: of an outlet (flow, pressure, minutes to refill), or of a vessel (days in hand).
          *
@@ -8168,6 +8276,18 @@ export interface components {
             water_c?: number;
         };
         /**
+         * SizeAsked
+         * @description A design of which the cheapest plan is looked for that gives all that is required.
+         */
+        SizeAsked: {
+            document: components["schemas"]["Design"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "size";
+        };
+        /**
          * SizeReport
          * @description What meets a share of days: the store [L], the roofs in all [m2], the steady inflow to be added [L/d].
          *
@@ -8182,6 +8302,55 @@ export interface components {
             share: number;
             /** Store L */
             store_l: number | null;
+        };
+        /**
+         * SizedPlanReport
+         * @description A sized plan as it is shown and taken: `cost_now` is what its lines and valves as they are cost, where known.
+         */
+        SizedPlanReport: {
+            /** Cost */
+            cost: number;
+            /** Cost Now */
+            cost_now: number | null;
+            /** Currency */
+            currency: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Proven Gap */
+            proven_gap: number;
+            /** Required */
+            required: components["schemas"]["RequiredRow"][];
+            /** Rows */
+            rows: components["schemas"]["SizedRow"][];
+            /** Tries */
+            tries: number;
+        };
+        /**
+         * SizedRow
+         * @description One part of a sized plan: what it is of now and then, what that costs, and why it is not cheaper.
+         */
+        SizedRow: {
+            /** Changed */
+            changed: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "outlet" | "vessel";
+            /** Name */
+            name: string;
+            /** Now */
+            now: (string | components["schemas"]["QuantityReport"])[];
+            /** Part */
+            part: string;
+            /** Price */
+            price: number | null;
+            /** Then */
+            then: (string | components["schemas"]["QuantityReport"])[];
+            /** Why */
+            why: (string | components["schemas"]["QuantityReport"])[] | null;
         };
         /**
          * Sizing
@@ -8756,7 +8925,7 @@ export interface components {
             /** Capacity L */
             capacity_l: number;
             cautious: components["schemas"]["OrderReport"];
-            curve: components["schemas"]["CurveReport"];
+            curve: components["schemas"]["leadsman__core__report__supply__CurveReport"];
             /** Days */
             days: number;
             hopeful: components["schemas"]["OrderReport"];
@@ -9866,6 +10035,21 @@ export interface components {
             /** Source */
             source: string;
         };
+        /** CurveReport */
+        leadsman__core__report__sizing__CurveReport: {
+            /** Points */
+            points: components["schemas"]["CurvePointReport"][];
+        };
+        /**
+         * CurveReport
+         * @description Stores [L] and the share of days that each meets.
+         */
+        leadsman__core__report__supply__CurveReport: {
+            /** Days Share */
+            days_share: number[];
+            /** Store L */
+            store_l: number[];
+        };
         /** SourceReport */
         leadsman__core__report__winter__SourceReport: {
             /** Bled Lpd */
@@ -10106,6 +10290,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MixedReport"];
+                };
+            };
+            /** @description Refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareOptions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareOptions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsReport"];
                 };
             };
             /** @description Refused */

@@ -16,6 +16,7 @@ from leadsman.api.schemas import (
     AskRemedies,
     AskValves,
     AskWinter,
+    CompareOptions,
     CompareSchools,
     CompareYears,
     FitInLine,
@@ -36,6 +37,7 @@ from leadsman.core.report.dayrun import DayRunReport, asked_day
 from leadsman.core.report.dosing import DosesReport, MixedReport, doses_report, mixed_report
 from leadsman.core.report.finding import RemediesReport, remedies_report
 from leadsman.core.report.first_water import FirstWaterReport, first_water_report
+from leadsman.core.report.options import OptionsReport, options_report
 from leadsman.core.report.pond import PondsReport, ponds_report
 from leadsman.core.report.preview import PreviewReport, preview_report
 from leadsman.core.report.route import CourseReport, course_report
@@ -162,6 +164,12 @@ def fit_in_line(body: FitInLine) -> Response:
 def run_season(body: Analyse) -> Response:
     """Run the store through the design's weather: reliability, gaps, days in hand, what would close the gap."""
     return answer(season_run_report(judged(body.document)))
+
+
+@analysis.post("/options", operation_id="compareOptions", responses={200: OptionsReport, 422: Problem})
+def compare_options(body: CompareOptions) -> Response:
+    """Lay two to four designs side by side: only what differs."""
+    return answer(options_report([judged(document) for document in body.documents]))
 
 
 @analysis.post("/years", operation_id="compareYears", responses={200: ComparisonReport, 422: Problem})

@@ -145,6 +145,12 @@ class CompareSchools(Schema):
     outlet: str
 
 
+class CompareOptions(Schema):
+    """Designs to be laid side by side, each in the case that it shows."""
+
+    documents: Annotated[list[Design], Field(min_length=2, max_length=4)]
+
+
 class CompareYears(Schema):
     """Two designs, a year of each to be told."""
 

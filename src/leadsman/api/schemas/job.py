@@ -8,6 +8,7 @@ from pydantic import Field
 from leadsman.api.schemas.base import Schema
 from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.failure_survey import FailureSurveyReport
+from leadsman.core.report.sizing import CurveReport, SizedPlanReport
 from leadsman.db.job import JobState
 from leadsman.jobs.work import JobAsked
 
@@ -26,7 +27,10 @@ class JobPath(Schema):
 
 
 class JobBody(Schema):
-    """A job: how far it is, 0 to 1; its answer by its kind once it is done, or in words why it failed."""
+    """A job: how far it is, 0 to 1; its answer by its kind once it is done, or in words why it failed.
+
+    While plans are sized, the answer is the best so far.
+    """
 
     id: UUID
     state: JobState
@@ -34,3 +38,5 @@ class JobBody(Schema):
     trouble: str
     day: DayRunReport | None = None
     failures: FailureSurveyReport | None = None
+    size: SizedPlanReport | None = None
+    curve: CurveReport | None = None

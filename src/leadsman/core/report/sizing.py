@@ -1,8 +1,21 @@
-"""JSON of sizing: the cheapest pipes of each line, what they cost, the gap that is proven, why not cheaper."""
+"""JSON of sizing: the cheapest plan part by part, what had to hold, why it is not cheaper, and more for more money."""
 
-from leadsman.core.design import Design
-from leadsman.core.report.base import Report, Words, words
+from typing import Any, Literal
+
+from leadsman.core.base.unit_system import System
+from leadsman.core.base.units import MINUTE_S
+from leadsman.core.base.wording import Quantity, say
+from leadsman.core.catalogue import float_valves, pipes
+from leadsman.core.design import Design, FloatValveOutlet, labels
+from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.file import write_design
+from leadsman.core.physics.water import water_at
+from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, spoken, words
+from leadsman.core.sizing.curve import Point
+from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.size import Sized
+from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
+from leadsman.core.sizing.why import quantity
 
 
 class SizedPiece(Report):
@@ -45,14 +58,193 @@ def size_report(sized: Sized) -> SizeReport:
     )
 
 
-def printed_size(report: SizeReport, design: Design) -> str:
+def printed_size(report: SizeReport, design: Design, system: System) -> str:
     """Return a sized plan as text."""
+
+    def long(length_m: float) -> str:
+        return spoken([QuantityReport(value=length_m, unit="m", digits=1)], system)
+
     rows = [
-        f"{line:24} " + ", then ".join(f"{piece.length_m:.1f} m of {piece.product}" for piece in pieces)
+        f"{line:24} " + ", then ".join(f"{long(piece.length_m)} of {piece.product}" for piece in pieces)
         for line, pieces in report.lines.items()
     ]
     rows += [f"{outlet:24} {valve}" for outlet, valve in report.valves.items()]
-    rows += [f"{vessel:24} {rise_m:.2f} m higher" for vessel, rise_m in report.rises_m.items() if rise_m > 0.0]
+    rows += [f"{vessel:24} {long(rise_m)} higher" for vessel, rise_m in report.rises_m.items() if rise_m > 0.0]
     proven = "proven" if report.proven_gap == 0.0 else f"no plan is cheaper by more than {report.proven_gap:.1%}"
     rows.append(f"cost {report.cost:,.2f} {design.site.currency}, {proven}")
     return "\n".join(rows)
+
+
+class SizedRow(Report):
+    """One part of a sized plan: what it is of now and then, what that costs, and why it is not cheaper."""
+
+    part: str
+    name: str
+    kind: Literal["line", "outlet", "vessel"]
+    now: Words
+    then: Words
+    price: float | None
+    changed: bool
+    why: Words | None
+
+
+class RequiredRow(Report):
+    """What had to hold: of what, in which case, what is required and what the plan has; whose figure it is."""
+
+    where: str
+    name: str
+    case: str
+    needs: QuantityReport
+    has: QuantityReport | None
+    given: Literal["stated", "demand"]
+
+
+class SizedPlanReport(Report):
+    """A sized plan as it is shown and taken: `cost_now` is what its lines and valves as they are cost, where known."""
+
+    cost: float
+    cost_now: float | None
+    currency: str
+    proven_gap: float
+    tries: int
+    rows: list[SizedRow]
+    required: list[RequiredRow]
+    document: dict[str, Any]
+
+
+class CurvePointReport(Report):
+    """The cheapest plan that gives a share of every required flow."""
+
+    share: float
+    plan: SizedPlanReport
+
+
+class CurveReport(Report):
+    points: list[CurvePointReport]
+
+
+def curve_report(design: Design, points: list[Point]) -> CurveReport:
+    """Return the cheapest plans from little flow to most."""
+    return CurveReport(
+        points=[CurvePointReport(share=one.share, plan=sized_plan_report(design, one.sized)) for one in points]
+    )
+
+
+def sized_plan_report(design: Design, sized: Sized) -> SizedPlanReport:
+    """Return a sized plan part by part."""
+    names, why = labels(design), {one.part: words(one.told) for one in sized.why}
+    rows = [*_lines(design, sized, names), *_valves(design, sized, names), *_stands(design, sized, names)]
+    costs = [_cost_now(design, row.part, row.kind) for row in rows]
+    density = water_at(design.site.water_c).density_kgm3
+    has = dict(zip(sized.musts, sized.has, strict=False))
+    return SizedPlanReport(
+        cost=round(sized.cost, 2),
+        cost_now=None if None in costs else round(sum(cost or 0.0 for cost in costs), 2),
+        currency=design.site.currency,
+        proven_gap=sized.proven_gap,
+        tries=sized.tries,
+        rows=[row.model_copy(update={"why": why.get(row.part)}) for row in rows],
+        required=[
+            _required(design, must, names, has.get(must), density) for must in sized.musts if must.given != "limit"
+        ],
+        document=write_design(laid_out(design, sized.lines, sized.valves, sized.rises_m)),
+    )
+
+
+def _required(design: Design, must: Must, names: dict[str, str], has: float | None, density: float) -> RequiredRow:
+    cases = {case.id: case.name or case.id for case in design.scenarios}
+    case = {TOGETHER: "all open", ALONE: "alone"}.get(must.when) or f"in {cases[must.when]}"
+    needs = must.flow_m3s if must.flow_m3s is not None else must.pressure_m or 0.0
+    fills = "" if must.fills_s is None else f", to fill in {must.fills_s / MINUTE_S:g} min"
+    return RequiredRow(
+        where=must.where,
+        name=names[must.where],
+        case=f"{case}{', surely' if must.surely else ''}{fills}",
+        needs=quantity_report(quantity(must, needs / (must.times if must.fills_s is None else 1.0), density)),
+        has=None if has is None else quantity_report(quantity(must, has, density)),
+        given="demand" if must.given == "demand" else "stated",
+    )
+
+
+def _lines(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow]:
+    lines, own = {line.id: line for line in design.lines}, {pipe.product_id: pipe for pipe in design.own_pipes}
+    prices = {pipe.product_id: pipe.price_per_m for pipe in (*pipes().values(), *own.values())}
+    if design.sizing is not None:
+        prices |= {product.id: product.price_per_m for product in design.sizing.products}
+
+    def called(product_id: str) -> str:
+        sold = own.get(product_id) or pipes().get(product_id)
+        return sold.name if sold else product_id
+
+    found = []
+    for line_id, pieces in sized.lines.items():
+        line = lines[line_id]
+        now = [line.product] if line.product else [run.product for run in line.runs]
+        bore = say("bore {}", Quantity(value=line.bore_mm or 0.0, unit="mm"))
+        metres = [
+            say("{}{} of {}", "then " if at else "", Quantity(value=one.length_m, unit="m", digits=0),
+                called(one.product_id))
+            for at, one in enumerate(pieces)
+        ]  # fmt: skip
+        known = [prices.get(piece.product_id) for piece in pieces]
+        found.append(
+            SizedRow(
+                part=line_id, name=names[line_id], kind="line",
+                now=words(bore) if not now else [", then ".join(called(name) for name in now)],
+                then=[called(pieces[0].product_id)]
+                if len(pieces) == 1
+                else [part for one in metres for part in (*words(one), " ")],
+                price=None if None in known else
+                round(sum((price or 0.0) * piece.length_m for price, piece in zip(known, pieces, strict=True)), 2),
+                changed=[piece.product_id for piece in pieces] != now, why=None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _valves(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow]:
+    outlets = {outlet.id: outlet for outlet in design.outlets if isinstance(outlet, FloatValveOutlet)}
+    found = []
+    for outlet_id, product_id in sized.valves.items():
+        valve, sold = outlets[outlet_id].valve, float_valves()[product_id]
+        now = float_valves().get(valve.product or "")
+        kv = words(say("Kv {}", Quantity(value=valve.kv_m3h, unit="m³/h")))
+        found.append(
+            SizedRow(
+                part=outlet_id, name=names[outlet_id], kind="outlet", now=[now.name] if now else kv,
+                then=[sold.name], price=sold.price, changed=valve.product != product_id, why=None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _stands(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow]:
+    vessels = {vessel.id: vessel for vessel in design.vessels}
+    prices = {stand.vessel: stand.price_per_m for stand in design.sizing.stands} if design.sizing else {}
+    return [
+        SizedRow(
+            part=vessel_id, name=names[vessel_id], kind="vessel",
+            now=words(say("stand {}", Quantity(value=vessels[vessel_id].stand_m, unit="m"))),
+            then=words(say("stand {}", Quantity(value=vessels[vessel_id].stand_m + rise_m, unit="m"))),
+            price=round(rise_m * prices.get(vessel_id, 0.0), 2), changed=rise_m > 0.0, why=None,
+        )
+        for vessel_id, rise_m in sized.rises_m.items()
+    ]  # fmt: skip
+
+
+def _cost_now(design: Design, part_id: str, kind: str) -> float | None:
+    """Return what a part as it is costs; None where that is not known."""
+    if kind == "line":
+        line = next(line for line in design.lines if line.id == part_id)
+        laid = [(run.product, run.length_m) for run in line.runs] or [(line.product or "", line.pipe_length_m)]
+        own = {pipe.product_id: pipe for pipe in design.own_pipes}
+        sold = [own.get(name) or pipes().get(name) for name, _ in laid]
+        prices = [None if pipe is None else in_site_money(design, pipe.price_per_m, pipe.is_own) for pipe in sold]
+        metres = [length_m for _, length_m in laid]
+        known = None not in prices
+        return sum((price or 0.0) * long_m for price, long_m in zip(prices, metres, strict=True)) if known else None
+    if kind == "outlet":
+        outlet = next(outlet for outlet in design.outlets if outlet.id == part_id)
+        valve = float_valves().get(outlet.valve.product or "") if isinstance(outlet, FloatValveOutlet) else None
+        return None if valve is None else in_site_money(design, valve.price)
+    return 0.0

@@ -5,28 +5,26 @@ where those are too many at their cheapest and without loss. What floats run fre
 what the plan costs is then still a bound.
 """
 
-from dataclasses import dataclass, replace
-from math import prod
+from dataclasses import dataclass
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from leadsman.core.base.array import Floats, Ints
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
-from leadsman.core.base.units import MILLIMETRE_M, head_m_from_pa, lpm_from_m3s, pa_from_kpa
+from leadsman.core.base.units import MILLIMETRE_M, head_m_from_pa, pa_from_kpa
 from leadsman.core.design import FloatValveOutlet, Line, OpenEndOutlet, OutletBase
 from leadsman.core.design.layout import Layout, line_profile
 from leadsman.core.design.line_pipe import line_lumps, line_reaches
 from leadsman.core.design.outlet_law import least_head_m, outlet_law
 from leadsman.core.physics.fittings import kv_loss_per_flow2
 from leadsman.core.physics.friction import DarcyWeisbach, HazenWilliams
+from leadsman.core.sizing.joined import joined_plans
 from leadsman.core.sizing.problem import Problem
 from leadsman.core.sizing.skeleton import Skeleton, flows_at
 from leadsman.core.sizing.slots import SizedLine
-from leadsman.core.sizing.trials import Trials
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
 
-MOST_CORE = 6_000  # plans of the core that are taken each by itself
 MOST_LISTED = 150_000  # beginnings of plans that are looked at together
 SAME_COST, WITHIN_M = 1e-9, 1e-6
 
@@ -46,16 +44,6 @@ class Proven:
     def row(self) -> Ints:
         """The choice of each slot: the one with the largest share."""
         return np.array([int(np.argmax(shares)) for shares in self.shares], dtype=np.intp)
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Core:
-    """Plans of the core: what each costs, its choices by slot, and the head [m] at each node where a tree begins."""
-
-    costs: Floats
-    choices: list[dict[int, int]]
-    heads_m: dict[str, Floats]
-    whole: bool
 
 
 def proven(
@@ -111,7 +99,7 @@ class _Program:
             for upper, number in skeleton.up.values():
                 away = problem.design.lines[number].from_ == upper
                 self.flows[number] = float(flows_m3s[number]) * (1.0 if away else -1.0)
-        self.core = _core(problem, skeleton, self.layout, check_cancelled) if skeleton.core else None
+        self.core = joined_plans(problem, skeleton, self.layout, check_cancelled) if skeleton.core else None
         self.in_core = {slot for choices in self.core.choices for slot in choices} if self.core else set()
         sizes = [len(slot.choices) for slot in problem.slots]
         self.first = np.concatenate([[0], np.cumsum(sizes)]).astype(int)
@@ -123,6 +111,7 @@ class _Program:
         self.rows: list[Floats] = []
         self.room: list[float] = []
         self.upper = np.ones(self.columns)
+        self.taken: dict[tuple[int, float, float], Floats] = {}
 
     def solved(self) -> Proven | None:
         """Return the plan, or None."""
@@ -312,7 +301,10 @@ class _Program:
         if at is None:
             return _takes_m(self.problem, line, flow_m3s, share)
         own = slice(self.first[at], self.first[at + 1])
-        row[own] += [_takes_m(self.problem, laid, flow_m3s, share) for laid in _laid(self.problem.lines[at])]
+        key = at, flow_m3s, share
+        if key not in self.taken:
+            self.taken[key] = _choices_take_m(self.problem, self.problem.lines[at], flow_m3s, share)
+        row[own] += self.taken[key]
         return 0.0
 
     def _over_pipe(self, must: Must) -> None:
@@ -352,6 +344,43 @@ def _flows(skeleton: Skeleton, drawn: dict[str, float]) -> dict[int, float]:
     return flows
 
 
+def _choices_take_m(problem: Problem, one: SizedLine, flow_m3s: float, share: float) -> Floats:
+    """Return what a line takes [m] at a flow in each of its choices; with a share below 1 that of its pipe alone."""
+    bores = [choice.bore_m for choice in one.choices]
+    roughs = [choice.roughness_m for choice in one.choices]
+    taken = _pipes_take_m(problem, [one.line.pipe_length_m] * len(bores), bores, roughs, abs(flow_m3s)) * share
+    if share == 1.0 and (one.line.fittings or one.line.inline):
+        lumps = [_lumped(problem, laid) for laid in _laid(one)]
+        taken = taken + np.array(lumps) * flow_m3s**2
+    return taken if flow_m3s >= 0.0 else -taken
+
+
+def _takes_m(problem: Problem, line: Line, flow_m3s: float, share: float) -> float:
+    """Return what a line takes [m] at a flow, as it is; with a share below 1 that of its pipe, without its fittings."""
+    reaches = line_reaches(line, "", problem.design.own_pipes)
+    each = _pipes_take_m(
+        problem, [pipe.length_m for pipe in reaches], [pipe.bore_m for pipe in reaches],
+        [pipe.roughness_m for pipe in reaches], abs(flow_m3s),
+    )  # fmt: skip
+    taken = float(each.sum()) * share + (_lumped(problem, line) * flow_m3s**2 if share == 1.0 else 0.0)
+    return taken if flow_m3s >= 0.0 else -taken
+
+
+def _pipes_take_m(
+    problem: Problem, lengths_m: list[float], bores_m: list[float], roughs_m: list[float], flow_m3s: float
+) -> Floats:
+    law = (
+        DarcyWeisbach(lengths_m, bores_m, roughs_m, problem.water.kinematic_viscosity_m2s)
+        if problem.coefficient is None
+        else HazenWilliams(lengths_m, bores_m, [problem.coefficient] * len(lengths_m))
+    )
+    return np.asarray(law(np.full((1, len(lengths_m)), flow_m3s))[0]).ravel()
+
+
+def _lumped(problem: Problem, line: Line) -> float:
+    return sum(lump.per_flow2 for lump in line_lumps(line, "", problem.water, problem.design.own_pipes))
+
+
 def _laid(one: SizedLine) -> list[Line]:
     return [
         one.line.model_copy(
@@ -362,99 +391,9 @@ def _laid(one: SizedLine) -> list[Line]:
     ]  # fmt: skip
 
 
-def _takes_m(problem: Problem, line: Line, flow_m3s: float, share: float) -> float:
-    """Return what a line takes [m] at a flow; with a share below 1 that of its pipe, without its fittings."""
-    own, water = problem.design.own_pipes, problem.water
-    lumped = sum(lump.per_flow2 for lump in line_lumps(line, "", water, own)) if share == 1.0 else 0.0
-    reaches = line_reaches(line, "", own)
-    lengths, bores = [pipe.length_m for pipe in reaches], [pipe.bore_m for pipe in reaches]
-    law = (
-        DarcyWeisbach(lengths, bores, [pipe.roughness_m for pipe in reaches], water.kinematic_viscosity_m2s)
-        if problem.coefficient is None
-        else HazenWilliams(lengths, bores, [problem.coefficient] * len(reaches))
-    )
-    taken = float(law(np.full((1, len(reaches)), abs(flow_m3s)))[0].sum()) * share + lumped * flow_m3s**2
-    return taken if flow_m3s >= 0.0 else -taken
-
-
 def _outlet_takes_m(outlet: OutletBase, flow_m3s: float, density_kgm3: float) -> float:
     """Return the head over an outlet [m] that passes a flow; 0 where it goes by the bore of its line."""
     if isinstance(outlet, OpenEndOutlet) and outlet.bore_mm is None:
         return 0.0
     least_m = least_head_m(outlet, density_kgm3) if isinstance(outlet, FloatValveOutlet) else 0.0
     return max(outlet_law(outlet, 0.1, density_kgm3).head_m(flow_m3s), least_m)
-
-
-def _core(problem: Problem, skeleton: Skeleton, layout: Layout, check_cancelled: CancelCheck) -> _Core:
-    """Return the plans of the core, without those that cost more than another and leave no more head anywhere."""
-    design = problem.design
-    lines = [design.lines[number] for number in skeleton.core]
-    names = {line.id for line in lines}
-    slots = [at for at, one in enumerate(problem.lines) if one.line.id in names]
-    stands = [len(problem.lines) + len(problem.valves) + at for at in range(len(problem.stands))]
-    roots = {skeleton.way(node)[0] for node in skeleton.nodes}
-    tanks = {root for root in roots if root in layout.vessels}
-    places = [place for place in design.places if place.id in roots]
-    count = prod(len(problem.slots[at].choices) for at in (*slots, *stands))
-    drawn = flows_at(problem, layout)
-    below = dict.fromkeys(roots, 0.0)
-    for node, flow in drawn.items():
-        root = skeleton.way(node)[0]
-        if root in below:
-            below[root] += flow
-    if count > MOST_CORE or len(places) + len(tanks) < len(roots):
-        rise = {stand.vessel.id: stand.choices[-1].rise_m for stand in problem.stands}
-        most = max(layout.surface_m(vessel) + rise.get(vessel.id, 0.0) for vessel in layout.vessels.values())
-        cheapest = sum(problem.slots[at].price(0) for at in (*slots, *stands))
-        least = dict.fromkeys((*slots, *stands), 0)
-        return _Core(
-            costs=np.array([cheapest]), choices=[least], heads_m=dict.fromkeys(roots, np.array([most])), whole=False
-        )
-    ends = {end for line in lines for end in (line.from_, line.to)}
-    kept = [
-        place.model_copy(update={"draw_lpm": lpm_from_m3s(below.get(place.id, 0.0)) if place.id in roots else 0.0})
-        for place in design.places
-    ]
-    own = replace(
-        problem, valves=(), lines=tuple(problem.lines[at] for at in slots),
-        musts=tuple(Must(where=place.id, pressure_m=0.0) for place in places),
-        design=design.model_copy(update={"lines": lines, "outlets": [], "places": kept,
-            "vessels": [one for one in design.vessels if one.id in ends or one.id in tanks]}),
-        stands=tuple(one for one in problem.stands),
-    )  # fmt: skip
-    trials = Trials(own, check_cancelled)
-    rows = (
-        np.indices(tuple(len(problem.slots[at].choices) for at in (*slots, *stands)))
-        .reshape(len(slots) + len(stands), -1)
-        .T
-    )
-    spare = trials.tried(rows).spare
-    costs = np.array([sum(problem.slots[at].price(int(index)) for at, index in zip((*slots, *stands), row, strict=True))
-                      for row in rows])  # fmt: skip
-    heads = {place.id: spare[:, number] + place.ground_m for number, place in enumerate(places)}
-    for tank in tanks:
-        surface = layout.surface_m(layout.vessels[tank])
-        at = next((slots_at for slots_at, one in enumerate(problem.stands) if one.vessel.id == tank), None)
-        rises = (
-            0.0
-            if at is None
-            else np.array([problem.stands[at].choices[int(i)].rise_m for i in rows[:, len(slots) + at]])
-        )
-        heads[tank] = surface + rises * np.ones(len(rows))
-    in_shed = any(one.takes(index)[0] in problem.shed for one in (problem.slots[at] for at in slots)
-                  for index in range(len(one.choices)))  # fmt: skip
-    every = list(range(len(rows)))
-    best = every if in_shed else _not_beaten(costs, np.array([heads[root] for root in sorted(roots)]))
-    return _Core(
-        costs=costs[best], whole=True, heads_m={root: heads[root][best] for root in roots},
-        choices=[dict(zip((*slots, *stands), map(int, rows[at]), strict=True)) for at in best],
-    )  # fmt: skip
-
-
-def _not_beaten(costs: Floats, heads: Floats) -> list[int]:
-    """Return the plans that no other beats: one that costs no more and leaves as much head at every node."""
-    order, kept = np.lexsort((-heads.sum(axis=0), costs)), list[int]()
-    for at in order.tolist():
-        if not any(np.all(heads[:, other] >= heads[:, at]) for other in kept):
-            kept.append(at)
-    return kept

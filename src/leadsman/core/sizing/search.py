@@ -46,9 +46,10 @@ def feasible_from(trials: Trials, starts: Sequence[Ints]) -> list[Ints]:
     return [row for start in starts if (row := _repaired(trials, start)) is not None]
 
 
-def stepped_down(trials: Trials, starts: Sequence[Ints]) -> Ints:
+def stepped_down(trials: Trials, starts: Sequence[Ints]) -> Ints | None:
     """Return the cheapest plan that steps down and exchanges lead to from some that give what is required."""
-    return min((_down(trials, start) for start in starts), key=lambda row: float(trials.costs(row[None])[0]))
+    found = (_down(trials, start) for start in starts)
+    return min(found, key=lambda row: float(trials.costs(row[None])[0]), default=None)
 
 
 def improved(trials: Trials, best: Ints, most_tries: int, bound: float, tell: Callable[[float, Ints], None]) -> Ints:

@@ -10,6 +10,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.array import Ints
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.design import Design, labels
+from leadsman.core.sizing.held_against import short_of
 from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
 from leadsman.core.sizing.proof import Proven, cheaper_than, proven
@@ -17,10 +18,9 @@ from leadsman.core.sizing.respread import of_all_trees, respread
 from leadsman.core.sizing.search import cheapest_of_all, feasible_from, first_that_works, improved, stepped_down
 from leadsman.core.sizing.skeleton import Skeleton, skeleton_of
 from leadsman.core.sizing.slots import Piece, SizedLine
-from leadsman.core.sizing.surely import short_of
-from leadsman.core.sizing.trials import Trials
+from leadsman.core.sizing.trials import MET_WITHIN, Trials
 from leadsman.core.sizing.wanted import Must
-from leadsman.core.sizing.why import SPLIT_WITHIN, Why, what_would, whys
+from leadsman.core.sizing.why import SPLIT_WITHIN, Why, figures_of, what_would, whys
 
 TRIES_EACH, MOST_ENUMERATED = 750, 3_000  # plans solved for each thing that is chosen; plans listed
 FIRST_ROUNDS = 8
@@ -36,7 +36,8 @@ Watch = Callable[[float, "Sized"], None]
 class Sized:
     """A plan: pipes of each line, valves of outlets, rises of tanks [m], its cost, and what could be cheaper at most.
 
-    `proven_gap` is by what share of its cost a cheaper one may exist: 0 where none does. `musts` are what had to hold.
+    `proven_gap` is by what share of its cost a cheaper one may exist: 0 where none does. `musts` are what had to hold,
+    `has` what the plan has of each, as `figures_of` tells it.
     """
 
     cost: float
@@ -47,6 +48,7 @@ class Sized:
     why: list[Why]
     tries: int
     musts: tuple[Must, ...]
+    has: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -70,14 +72,19 @@ def size(
     document: Design,
     *,
     most_tries: int | None = None,
+    share: float = 1.0,
     check_cancelled: CancelCheck = never_cancelled,
     watch: Watch | None = None,
 ) -> Sized:
     """Return the cheapest plan with which everything that is required holds, the floats running freely.
 
-    Tanks keep what lies on both sides of them apart: each part is sized by itself. What must hold surely is asked for
-    with more to spare until the range of the plan does.
+    Tanks keep what lies on both sides of them apart: each part is sized by itself. What must hold surely, or fill
+    a trough in time, is asked for with more to spare until it does.
 
+    Args:
+        most_tries: how many plans are solved where the cheapest cannot be proven.
+        share: of every flow that is required, how much is asked for.
+        watch: called now and then with how far it is and the best plan so far.
     Raises:
         DesignFaults: nothing to choose from, or nothing required.
         NothingFits: nothing that may be chosen gives what is required; says what would.
@@ -85,20 +92,28 @@ def size(
     analysis = Analysis(document, check_cancelled=check_cancelled)
     times: dict[tuple[str, str], float] = {}
     for _ in range(MOST_ROUNDS):
-        problem = problem_of(analysis, times)
+        problem = asking_for(problem_of(analysis, times), share)
         try:
             sized = _once(problem, most_tries, check_cancelled, watch)
         except NothingFits as nothing:
             raise NothingFits(f"{nothing}{_what_is_kept(document, check_cancelled)}") from None
-        sure = [must for must in sized.musts if must.surely]
-        if not sure:
+        checked = [must for must in sized.musts if must.surely or must.fills_s is not None]
+        if not checked or share != 1.0:
             return sized
-        short = short_of(sure, laid_out(document, sized.lines, sized.valves, sized.rises_m), check_cancelled)
+        short = short_of(checked, laid_out(document, sized.lines, sized.valves, sized.rises_m), check_cancelled)
         if not short:
             return sized
-        for key, share in short.items():
-            times[key] = times.get(key, 1.0) * share
-    raise NothingFits("nothing that may be chosen gives surely what is required: measure the heights better, or less")
+        for key, more in short.items():
+            times[key] = times.get(key, 1.0) * more
+    raise NothingFits("nothing that may be chosen holds surely or fills in time: measure better, or require less")
+
+
+def asking_for(problem: Problem, share: float) -> Problem:
+    """Return a problem in which a share of every flow is required."""
+    if share == 1.0:
+        return problem
+    musts = (must if must.flow_m3s is None else replace(must, flow_m3s=must.flow_m3s * share) for must in problem.musts)
+    return replace(problem, musts=tuple(musts))
 
 
 def _what_is_kept(document: Design, check_cancelled: CancelCheck) -> str:
@@ -143,6 +158,7 @@ def _told(found: list[_Found], problem: Problem, *, whole: bool) -> Sized:
     valves: dict[str, str] = {}
     rises: dict[str, float] = {}
     why: list[Why] = []
+    has: dict[Must, float] = {}
     for one in found:
         rows = iter(one.row.tolist())
         of_lines = {
@@ -153,22 +169,26 @@ def _told(found: list[_Found], problem: Problem, *, whole: bool) -> Sized:
         valves |= {valve.outlet.id: valve.choices[next(rows)].product_id for valve in one.problem.valves}
         rises |= {stand.vessel.id: stand.choices[next(rows)].rise_m for stand in one.problem.stands}
         if whole:
-            why += _why_not_cheaper(one)
+            solved, row, within = _solved_again(one)
+            why += whys(solved.problem, solved, row, within)
+            spare = solved.tried(row[None]).spare[0].tolist()
+            has |= {must: figures_of(must, left)[0] for must, left in zip(solved.problem.musts, spare, strict=True)}
     cost, bound = sum(one.cost for one in found), sum(one.bound for one in found)
     gap = max(0.0, 1.0 - bound / cost) if cost > 0.0 else 0.0
     return Sized(
         cost=cost, lines=lines, valves=valves, rises_m=rises, proven_gap=0.0 if gap < PROVEN_WITHIN else gap, why=why,
-        tries=sum(one.trials.count for one in found), musts=problem.musts,
+        tries=sum(one.trials.count for one in found), musts=tuple(has) or problem.musts, has=tuple(has.values()),
     )  # fmt: skip
 
 
-def _why_not_cheaper(found: _Found) -> list[Why]:
+def _solved_again(found: _Found) -> tuple[Trials, Ints, float]:
+    """Return the network of a plan with its choices, and what a requirement may lack; of a split one piece by piece."""
     if found.pieces is None:
-        return whys(found.problem, found.trials, found.row)
+        return found.trials, found.row, MET_WITHIN
     laid = Trials(_laid(found.problem, found.pieces), found.trials.check_cancelled)
     row = laid.most.copy()
     row[len(laid.problem.lines) :] = found.row[len(found.problem.lines) :]
-    return whys(laid.problem, laid, row, SPLIT_WITHIN)
+    return laid, row, SPLIT_WITHIN
 
 
 def _sized(
@@ -203,20 +223,37 @@ def _sized(
         if least is None:
             raise NothingFits(what_would(problem, trials))
         return found(least, float(trials.costs(least[None])[0]))
-    starts = [trials.most, *([] if plan is None else [plan.row]), *of_all_trees(trials)]
-    starts += respread(trials, trials.most, FIRST_ROUNDS)[-2:]
-    feasible = feasible_from(trials, starts)
-    if not feasible:
-        raise NothingFits(what_would(problem, trials))
-    best = found(stepped_down(trials, feasible), bound)
-    for again in (False, True):
+    best: _Found | None = None
+    for stage in (_first_starts, _loop_starts, _searched):
+        row = stage(trials, plan, best, most_tries, lambda share, row: tell(share, found(row, bound)))
+        if row is None:
+            continue
+        best = found(row, bound) if best is None or found(row, bound).cost < best.cost else best
         least = None if skeleton is None else _least_below(best, skeleton, check_cancelled)
         if least is not None:
             return found(least, float(trials.costs(least[None])[0]))
-        if not again:
-            row = improved(trials, best.row, most_tries, bound, lambda share, row: tell(share, found(row, bound)))
-            best = found(row, bound)
+    if best is None:
+        raise NothingFits(what_would(problem, trials))
     return best
+
+
+Tell = Callable[[float, Ints], None]
+
+
+def _first_starts(trials: Trials, plan: Proven | None, _best: _Found | None, _most: int, _tell: Tell) -> Ints | None:
+    """Return a plan from the widest of all and from the one at the required flows."""
+    return stepped_down(trials, feasible_from(trials, [trials.most, *([] if plan is None else [plan.row])]))
+
+
+def _loop_starts(trials: Trials, _plan: Proven | None, _best: _Found | None, _most: int, _tell: Tell) -> Ints | None:
+    """Return a plan from those of trees and of given flows, where something loops or joins tanks."""
+    starts = [*of_all_trees(trials), *respread(trials, trials.most, FIRST_ROUNDS)[-2:]]
+    return stepped_down(trials, feasible_from(trials, starts))
+
+
+def _searched(trials: Trials, _plan: Proven | None, best: _Found | None, most_tries: int, tell: Tell) -> Ints | None:
+    """Return the cheapest plan that fresh starts lead to."""
+    return None if best is None else improved(trials, best.row, most_tries, best.bound, tell)
 
 
 def _least_below(found: _Found, skeleton: Skeleton, check_cancelled: CancelCheck) -> Ints | None:

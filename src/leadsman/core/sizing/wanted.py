@@ -14,6 +14,7 @@ from leadsman.core.farm.day_demand import hourly_l
 TOGETHER, ALONE = "together", "alone"
 """Cases of requirements that no scenario stands for: every outlet open; the outlet that is asked about, only."""
 
+FILLING = "filling"  # in place of a case: the flow that fills a vessel in time
 Times = Mapping[tuple[str, str], float]
 Given = Literal["stated", "demand", "limit"]
 
@@ -25,7 +26,8 @@ class Must:
     Of `where`: the flow of an outlet [m3/s], the pressure at a place or at an outlet [m of water over it], the greatest
     velocity in a line [m/s], or a point of a line [m from its `from` end] that the grade may not fall below.
     `given` tells whether it was stated, is what Demand needs there, or is a limit of what is laid. What must hold
-    `surely` is asked for so many `times` over, so that the worst of its range is enough.
+    `surely` is asked for so many `times` over, so that the worst of its range is enough, and so is a flow that fills a
+    vessel in `fills_s` [s], so that it does.
     """
 
     where: str
@@ -36,6 +38,7 @@ class Must:
     when: str = TOGETHER
     given: Given = "stated"
     surely: bool = False
+    fills_s: float | None = None
     times: float = 1.0
 
 
@@ -67,7 +70,8 @@ def musts_of(analysis: Analysis, times: Times) -> list[Must]:
             found.append(Must(where=where, flow_m3s=flow, when=when, surely=wanted.surely, times=more))
         fills = _filling_m3s(analysis, wanted)
         if fills is not None:
-            found.append(Must(where=where, flow_m3s=fills, when=wanted.case or ALONE))
+            more, fills_s = times.get((where, FILLING), 1.0), (wanted.refill_min or 0.0) * MINUTE_S
+            found.append(Must(where=where, flow_m3s=fills * more, when=ALONE, fills_s=fills_s, times=more))
         if wanted.pressure_kpa is not None:
             found.append(Must(where=where, pressure_m=metres(wanted.pressure_kpa), when=when))
     return [*found, *_needed(analysis, [outlet for outlet in running if outlet.id not in told])]

@@ -73,7 +73,8 @@ def _falls_short(problem: Problem, must: Must, has: float, needs: float) -> Word
     names, density = labels(problem.design), problem.water.density_kgm3
     when = {TOGETHER: "", ALONE: " alone"}.get(must.when, f" in {_case_name(problem, must.when)}")
     name = names.get(must.where, must.where)
-    has, needs = has / must.times, needs / must.times
+    if must.fills_s is None:
+        has, needs = has / must.times, needs / must.times
     if must.over_at_m is not None:
         return say(
             "the pipe of {} is {} above its pressure line {} along it", name, Quantity(value=-has, unit="m"),
@@ -83,6 +84,10 @@ def _falls_short(problem: Problem, must: Must, has: float, needs: float) -> Word
         return say("water runs at {} in {}, faster than {}", Quantity(value=has, unit="m/s"), name,
                    Quantity(value=needs, unit="m/s"))  # fmt: skip
     digits = _digits(has, needs)
+    fills = Quantity(value=(must.fills_s or 0.0) / MINUTE_S, unit="min")
+    if must.fills_s is not None:
+        return say("{} alone has {}, and {} fills it in {}", name, quantity(must, has, density, digits),
+                   quantity(must, needs, density, digits), fills)  # fmt: skip
     needed = {"stated": "is required", "demand": "its herds and plants take at the peak", "limit": "is needed"}
     return say(
         "{}{} has {}, and {} {}", name, when, quantity(must, has, density, digits),

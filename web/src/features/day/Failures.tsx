@@ -15,7 +15,7 @@ import { usePreferences } from "../../shared/preferences";
 import { priceText } from "../../shared/price";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
-import { longRun } from "./longRun";
+import { longRun } from "../../shared/longRun";
 import { HOUR_S } from "./model";
 
 interface Props {

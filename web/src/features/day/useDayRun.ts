@@ -6,7 +6,7 @@ import { runDay } from "../../api/client";
 import type { DayRun, Design } from "../../api/types";
 import { numberOf } from "../../shared/numbered";
 import { useDebounced } from "../../shared/useDebounced";
-import { longRun } from "./longRun";
+import { longRun } from "../../shared/longRun";
 
 const AT_REST_MS = 250;
 /** Longer runs are handed to a worker. */

@@ -16,6 +16,8 @@ interface Props {
   routes: ShownRoute[];
   nameOf: (outlet: string) => string;
   onSelect: (outlet: string) => void;
+  /** lowest and highest height [m] shown, where several stand side by side */
+  range?: [number, number];
 }
 
 const TOP = 16;
@@ -40,7 +42,7 @@ function tightest(all: Sounded[], room: number): Sounded[] {
 }
 
 /** For each outlet a sounding line hung from the source's water: where the pressure goes at the wanted flow. */
-export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: Props) {
+export const Soundings = memo(function Soundings({ routes, nameOf, onSelect, range }: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const all = routes.flatMap((route) =>
@@ -55,8 +57,7 @@ export const Soundings = memo(function Soundings({ routes, nameOf, onSelect }: P
     s.surface_m - s.pipe_loss_m - s.fitting_loss_m,
     s.outlet_m + s.valve_needs_m,
   ]);
-  const low = Math.min(...heights);
-  const high = Math.max(...heights);
+  const [low, high] = range ?? [Math.min(...heights), Math.max(...heights)];
   const y = scaleLinear([low - (high - low) * 0.06, high], [size.height - BOTTOM, TOP]);
   const marks = roundMetres(low, high, 5, system);
   const column = (size.width - AXIS) / Math.max(1, sounded.length);

@@ -11,7 +11,7 @@ const KEYS: { group: string; keys: [string, string][] }[] = [
     group: "Anywhere",
     keys: [
       ["?", "these shortcuts"],
-      ["Shift+D, S, G, L, Y, P, B, O", "Demand, Supply, Ground, Lines, Day, Parts, Build, Log"],
+      ["Shift+D, S, G, L, Y, X, P, B, O", "Demand, Supply, Ground, Lines, Day, Options, Parts, Build, Log"],
       ["Ctrl+Z", "undo"],
       ["Ctrl+Shift+Z, Ctrl+Y", "redo"],
       ["Tab, Shift+Tab", "next field, previous field"],

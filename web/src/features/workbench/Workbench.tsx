@@ -41,6 +41,7 @@ const Ground = lazyPart(async () => (await import("../ground")).Ground, OPENING)
 const Day = lazyPart(async () => (await import("../day")).Day, OPENING);
 const Build = lazyPart(async () => (await import("../build")).Build, OPENING);
 const Log = lazyPart(async () => (await import("../log")).Log, OPENING);
+const Options = lazyPart(async () => (await import("../options")).Options, OPENING);
 const Parts = lazyPart(async () => (await import("../parts")).Parts, OPENING);
 const CatalogueView = lazyPart(async () => (await import("../catalogue")).CatalogueView, OPENING);
 const Beside = lazyPart(async () => (await import("./Beside")).Beside);
@@ -176,7 +177,7 @@ export function Workbench() {
   const edits = { apply: bench.apply, drag: bench.drag };
   const figures = { document, faults: judged.faults, edit: bench.edit, onDone: bench.endStep };
   const findings = rest?.findings ?? analysis?.findings ?? null;
-  const isWide = ["parts", "build", "log"].includes(view); // nothing beside them
+  const isWide = ["options", "parts", "build", "log"].includes(view); // nothing beside them
   const own = VIEWS.find((one) => one.view === view) ?? null;
   const aboutView = (findings ?? NO_FINDINGS).filter((one) => own?.codes.includes(one.code));
   const column = (details: Details | null) =>
@@ -250,6 +251,15 @@ export function Workbench() {
                 catalogue={<CatalogueView catalogue={catalogue.data} />}
                 onShow={(id) => show("lines", id)}
                 onTry={take}
+              />
+            </Main>
+          ) : view === "options" ? (
+            <Main>
+              <Options
+                {...figures}
+                designId={designId}
+                replace={bench.replace}
+                onShow={(id) => show("lines", id)}
               />
             </Main>
           ) : view === "build" ? (

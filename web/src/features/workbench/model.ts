@@ -2,7 +2,7 @@
 import type { Design, Finding, Standing } from "../../api/types";
 import { keyInWords } from "../../shared/figure";
 
-export type View = "demand" | "supply" | "ground" | "lines" | "day" | "parts" | "build" | "log";
+export type View = "demand" | "supply" | "ground" | "lines" | "day" | "options" | "parts" | "build" | "log";
 
 export const VIEWS: { view: View; title: string; codes: string[] }[] = [
   {
@@ -95,6 +95,7 @@ export const VIEWS: { view: View; title: string; codes: string[] }[] = [
     ],
   },
   { view: "day", title: "Day", codes: [] },
+  { view: "options", title: "Options", codes: [] },
   { view: "parts", title: "Parts", codes: ["joints-narrow"] },
   {
     view: "build",

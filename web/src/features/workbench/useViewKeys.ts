@@ -4,9 +4,9 @@ import { useNavigate } from "react-router";
 import { VIEWS, type View } from "./model";
 import { isTyping } from "./useLinesKeys";
 
-const OTHERS: Record<string, View> = { Y: "day", O: "log" };
+const OTHERS: Record<string, View> = { Y: "day", O: "log", X: "options" };
 
-/** Shift and a letter open a view: the first one of its name; Y the Day and O the Log, since D and L are others'. */
+/** Shift and a letter open a view: the first one of its name; Y the Day, O the Log and X the Options, whose letters are others’. */
 export function useViewKeys(designId: string): void {
   const navigate = useNavigate();
   useEffect(() => {

@@ -1,6 +1,6 @@
 /** Work that takes long: handed to a worker, looked after until it is done, cancelled when nobody waits any more. */
-import { askJob, cancelJob, readJob } from "../../api/client";
-import type { Job, JobAsked } from "../../api/types";
+import { askJob, cancelJob, readJob } from "../api/client";
+import type { Job, JobAsked } from "../api/types";
 
 const LOOK_MS = 600;
 
@@ -21,7 +21,7 @@ export async function longRun(
   asked: JobAsked,
   designId: string | null,
   signal: AbortSignal,
-  onProgress: (share: number) => void,
+  onProgress: (share: number, job: Job) => void,
 ): Promise<Job> {
   const { id } = await askJob(asked, designId, signal);
   try {
@@ -31,7 +31,7 @@ export async function longRun(
       if (job.state === "done") return job;
       if (job.state === "failed") throw new Error(`It ended without an answer: ${job.trouble}.`);
       if (job.state === "cancelled") throw new Error("It was cancelled.");
-      onProgress(job.progress);
+      onProgress(job.progress, job);
     }
   } catch (error) {
     if (signal.aborted) void cancelJob(id);

@@ -1,0 +1,1 @@
+export { Options } from "./Options";
