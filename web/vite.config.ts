@@ -45,6 +45,10 @@ export default defineConfig({
               priority: 2,
             },
             { name: "mui", test: /node_modules[\\/](@mui|@emotion)[\\/]/, priority: 1 },
+            {
+              name: "small",
+              test: /src[\\/]shared[\\/](useSize|figure|ticks|price|duration|heard|numbered)\.ts$/,
+            }, // every view needs them
           ],
         },
       },
