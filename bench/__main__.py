@@ -2,14 +2,14 @@
 
 import sys
 
-from bench import dayrun, dragging, drinking, editing, editors, parts, season, solver, workbench
+from bench import dayrun, dragging, drinking, editing, editors, parts, season, sizing, solver, workbench
 from bench.measure import HEAD
 
 
 def main() -> int:
     print(HEAD, flush=True)
     over = 0
-    for module in (solver, drinking, dayrun, parts, season, workbench, editing, dragging, editors):
+    for module in (solver, drinking, dayrun, parts, season, sizing, workbench, editing, dragging, editors):
         for result in module.results():
             print(result, flush=True)
             over += not result.kept

@@ -77,12 +77,12 @@ def do_work(asked: JobAsked, progress: Progress) -> BaseModel:
         return sized_plan_report(design, sized)
     if isinstance(asked, CurveAsked):
         design = asked.document
-        points = trade_off(
+        curve = trade_off(
             design,
             check_cancelled=lambda: progress(None),
             watch=lambda share, so_far: progress(share, lambda: curve_report(design, so_far)),
         )
-        return curve_report(design, points)
+        return curve_report(design, curve)
     length_s = asked.hours * HOUR_S
     return asked_day(
         asked.document, asked.hours, with_events=asked.events, watch=lambda time_s: progress(time_s / length_s)

@@ -16,6 +16,7 @@ from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design.edit.deleting import delete_parts
 from leadsman.core.design.edit.model import DeleteParts
 from leadsman.core.design.file import read_design
+from leadsman.core.sizing.curve import trade_off
 from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
 from leadsman.core.sizing.size import Sized, size
@@ -276,6 +277,26 @@ def test_surely_means_at_the_worse_end_of_what_heights_leave() -> None:
     found = analysis.flow_range(analysis.fed_outlets[0])
     assert found is not None
     assert found.worst * 60_000 >= 9.0 * 0.999
+
+
+def test_more_flow_costs_more_until_nothing_fits_and_surely_costs_no_less() -> None:
+    document = farm(6)
+    document["places"] = [{**place, "height_error_m": 0.8} for place in document["places"]]
+    document["sizing"]["products"] = PIPES
+    curve = trade_off(read_design(document))
+    costs = [point.sized.cost for point in curve.points]
+    assert len(costs) > 2
+    assert costs == sorted(costs)
+    assert [point.share for point in curve.points] == sorted(point.share for point in curve.points)
+    for point in curve.points:
+        plan = solve(laid_out(read_design(document), point.sized.lines, {}, {}), all_open=True)
+        for wanted in document["requirements"]:
+            least = wanted["flow_lpm"] * point.share * (1 - 1e-6)
+            assert plan.outlets[wanted["outlet"]].flow_m3s * 60_000 >= least
+    assert "less there" in curve.ends
+    likely = next(point.sized.cost for point in curve.points if point.share >= 1.0)
+    assert curve.surely is not None
+    assert curve.surely.cost >= likely
 
 
 def test_where_no_line_leads_it_is_said() -> None:

@@ -10035,10 +10035,25 @@ export interface components {
             /** Source */
             source: string;
         };
-        /** CurveReport */
+        /**
+         * CurveReport
+         * @description The cheapest plans from little flow to most, why it ends there, and the one that is sure; or why none is.
+         */
         leadsman__core__report__sizing__CurveReport: {
+            /**
+             * Ends
+             * @default
+             */
+            ends?: string;
             /** Points */
             points: components["schemas"]["CurvePointReport"][];
+            /** @default null */
+            surely?: components["schemas"]["SizedPlanReport"] | null;
+            /**
+             * Surely Not
+             * @default
+             */
+            surely_not?: string;
         };
         /**
          * CurveReport

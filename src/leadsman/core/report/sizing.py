@@ -11,7 +11,7 @@ from leadsman.core.design.cost import in_site_money
 from leadsman.core.design.file import write_design
 from leadsman.core.physics.water import water_at
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, spoken, words
-from leadsman.core.sizing.curve import Point
+from leadsman.core.sizing.curve import Curve
 from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.size import Sized
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
@@ -120,13 +120,21 @@ class CurvePointReport(Report):
 
 
 class CurveReport(Report):
+    """The cheapest plans from little flow to most, why it ends there, and the one that is sure; or why none is."""
+
     points: list[CurvePointReport]
+    ends: str = ""
+    surely: SizedPlanReport | None = None
+    surely_not: str = ""
 
 
-def curve_report(design: Design, points: list[Point]) -> CurveReport:
-    """Return the cheapest plans from little flow to most."""
+def curve_report(design: Design, curve: Curve) -> CurveReport:
+    """Return the cheapest plans from little flow to most, and the one that is sure."""
     return CurveReport(
-        points=[CurvePointReport(share=one.share, plan=sized_plan_report(design, one.sized)) for one in points]
+        points=[CurvePointReport(share=one.share, plan=sized_plan_report(design, one.sized)) for one in curve.points],
+        ends=curve.ends,
+        surely=None if curve.surely is None else sized_plan_report(design, curve.surely),
+        surely_not=curve.surely_not,
     )
 
 

@@ -133,8 +133,9 @@ def what_would(problem: Problem, trials: Trials) -> str:
     has, needs = figures_of(must, float(spare[worst]))
     density = problem.water.density_kgm3
     have, want = quantity(must, has, density), quantity(must, needs, density)
-    told = f"with the widest pipes {names.get(must.where, must.where)} has {have} of the {want} required"
-    ways: Sequence[str] = [f"{want.value - have.value:.1f} {want.unit} less there"]
+    told = f"with the widest that may be chosen {names.get(must.where, must.where)} has {have} of the {want} required"
+    short = want.value - have.value
+    ways: Sequence[str] = [f"{short:.{1 if short >= 1.0 else 3}f} {want.unit} less there"]
 
     def holds(rise_m: float) -> float:
         return 1.0 if float(trials.tried(row, rise_m).lacks[0]) == 0.0 else 0.0

@@ -14,11 +14,11 @@ import { figure } from "../../shared/units";
 import { useSize } from "../../shared/useSize";
 
 const HEIGHT = 230;
-const MARGIN = { left: 64, right: 24, top: 18, bottom: 34 };
+const MARGIN = { left: 64, right: 24, top: 18, bottom: 38 };
 
 interface Props {
   curve: NonNullable<Job["curve"]>;
-  onTake: (plan: SizedPlan, share: number) => void;
+  onTake: (plan: SizedPlan, called: string) => void;
 }
 
 const percent = (share: number) => `${figure(100 * share, 0)} %`;
@@ -65,7 +65,7 @@ export function Curve({ curve, onTake }: Props) {
                   </text>
                 </g>
               ))}
-              <text x={(MARGIN.left + size.width) / 2} y={HEIGHT - 2} textAnchor="middle">
+              <text x={(MARGIN.left + size.width) / 2} y={HEIGHT - 1} textAnchor="middle">
                 of every flow that is required
               </text>
             </g>
@@ -103,7 +103,7 @@ export function Curve({ curve, onTake }: Props) {
                 />
                 <text
                   x={x(point.share)}
-                  y={HEIGHT - MARGIN.bottom + 14}
+                  y={HEIGHT - MARGIN.bottom + 17}
                   textAnchor="middle"
                   fontSize={11}
                   fill={ink("ink")}
@@ -126,9 +126,13 @@ export function Curve({ curve, onTake }: Props) {
           .join(", ") || "as the plan is"}
         .
       </Typography>
-      <Button variant="outlined" onClick={() => onTake(one.plan, one.share)}>
+      <Button variant="outlined" onClick={() => onTake(one.plan, `${percent(one.share)} of the flow`)}>
         Keep this one as an option
       </Button>
+      {curve.ends && (
+        <Typography sx={{ my: 1, fontSize: 13 }}>For more, nothing fits: {curve.ends}.</Typography>
+      )}
+      <Surely curve={curve} onTake={onTake} />
       <PictureTable
         title="Cost over flow"
         head={["Of every flow", "Cost", "Cheaper by at most"]}
@@ -138,6 +142,34 @@ export function Curve({ curve, onTake }: Props) {
           point.plan.proven_gap === 0 ? "proven" : percent(point.plan.proven_gap),
         ])}
       />
+    </Box>
+  );
+}
+
+/** What it costs to be sure of every flow, and so what measuring better may save. */
+function Surely({ curve, onTake }: Props) {
+  const { surely, surely_not: not } = curve;
+  const likely = curve.points.find((point) => point.share >= 1)?.plan;
+  if (not)
+    return (
+      <Typography sx={{ my: 2 }} data-testid="surely-told">
+        <strong>To be sure of every flow:</strong> {not}. Measuring heights better makes the range smaller.
+      </Typography>
+    );
+  if (!surely) return null;
+  const more = likely ? surely.cost - likely.cost : 0;
+  return (
+    <Box sx={{ my: 2 }}>
+      <Typography data-testid="surely-told">
+        <strong>To be sure of every flow</strong>, also at the worse end of what heights and bores leave:{" "}
+        {priceText(surely.cost, surely.currency)}
+        {more > 0
+          ? `, ${priceText(more, surely.currency)} more. That much a better survey may save: Ground says what to measure next.`
+          : ", no more than without."}
+      </Typography>
+      <Button variant="outlined" onClick={() => onTake(surely, "surely")} sx={{ my: 1 }}>
+        Keep the sure one as an option
+      </Button>
     </Box>
   );
 }

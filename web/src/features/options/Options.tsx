@@ -35,7 +35,11 @@ export function Options(props: OptionsProps) {
   return (
     <Box sx={{ p: { xs: 3, md: 4 }, maxWidth: 1500 }}>
       <Box
-        sx={{ display: "grid", gap: { xs: 4, lg: 8 }, gridTemplateColumns: { lg: "minmax(0, 1fr) 400px" } }}
+        sx={{
+          display: "grid",
+          gap: { xs: 4, lg: 8 },
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 400px" },
+        }}
       >
         <section aria-label="Cheapest plan">
           <Typography variant="h1">The cheapest plan that gives what is required</Typography>
@@ -66,9 +70,7 @@ export function Options(props: OptionsProps) {
           {curve.told && (
             <Curve
               curve={curve.told}
-              onTake={(plan, share) =>
-                take.mutate({ plan, name: `${document.name} · ${Math.round(100 * share)} % of the flow` })
-              }
+              onTake={(plan, called) => take.mutate({ plan, name: `${document.name} · ${called}` })}
             />
           )}
         </section>
