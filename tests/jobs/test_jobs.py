@@ -153,6 +153,20 @@ def test_a_plan_is_sized_by_a_worker_and_what_fits_nowhere_says_so(client: Flask
     assert "less there" in failed["trouble"]
 
 
+def test_the_height_of_a_tank_is_followed_by_a_worker(client: FlaskClient, database: Database) -> None:
+    stand = {"kind": "stand", "document": write_design(tamsel_ridge()), "vessel": "chambers", "most_m": 1.0}
+    job = client.post("/api/jobs", json={"asked": stand}).get_json()
+    do_job(database, job["id"])
+    points = told(client, job["id"])["stand"]["points"]
+    assert points[0]["at"] == 0.0
+    assert points[0]["plan"]["cost"] == round(size(tamsel_ridge()).cost, 2)
+    raised = read_design(points[-1]["plan"]["document"])
+    assert next(vessel.stand_m for vessel in raised.vessels if vessel.id == "chambers") == points[-1]["at"]
+    job = client.post("/api/jobs", json={"asked": {**stand, "vessel": "nobody"}}).get_json()
+    do_job(database, job["id"])
+    assert "nobody" in told(client, job["id"])["trouble"]
+
+
 def test_the_best_so_far_is_told_while_a_job_runs(client: FlaskClient, database: Database) -> None:
     job = client.post(
         "/api/jobs", json={"asked": {"kind": "curve", "document": write_design(tamsel_ridge())}}

@@ -1,6 +1,7 @@
 """What the jobs are: what is asked of each kind, and what does it."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -11,7 +12,7 @@ from leadsman.core.design import Design
 from leadsman.core.report.dayrun import asked_day
 from leadsman.core.report.failure_survey import failure_survey_report
 from leadsman.core.report.sizing import curve_report, sized_plan_report
-from leadsman.core.sizing.curve import trade_off
+from leadsman.core.sizing.curve import over_stand, trade_off
 from leadsman.core.sizing.size import size
 
 Progress = Callable[..., None]
@@ -56,8 +57,19 @@ class CurveAsked(BaseModel):
     document: Design
 
 
-JobAsked = Annotated[DayAsked | SurveyAsked | SizeAsked | CurveAsked, Field(discriminator="kind")]
-KINDS = ("day", "failures", "size", "curve")
+class StandAsked(BaseModel):
+    """A design of which the cheapest plans are looked for with a tank higher by nothing up to so much [m]."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["stand"]
+    document: Design
+    vessel: str
+    most_m: Annotated[float, Field(gt=0, le=50)]
+
+
+JobAsked = Annotated[DayAsked | SurveyAsked | SizeAsked | CurveAsked | StandAsked, Field(discriminator="kind")]
+KINDS = ("day", "failures", "size", "curve", "stand")
 
 
 def do_work(asked: JobAsked, progress: Progress) -> BaseModel:
@@ -67,22 +79,27 @@ def do_work(asked: JobAsked, progress: Progress) -> BaseModel:
     """
     if isinstance(asked, SurveyAsked):
         return failure_survey_report(asked.document, progress)
+    design = asked.document
+    stop = partial(progress, None)
     if isinstance(asked, SizeAsked):
-        design = asked.document
         sized = size(
             design,
-            check_cancelled=lambda: progress(None),
-            watch=lambda share, so_far: progress(share, lambda: sized_plan_report(design, so_far)),
+            check_cancelled=stop,
+            watch=lambda share, best: progress(share, partial(sized_plan_report, design, best)),
         )
         return sized_plan_report(design, sized)
     if isinstance(asked, CurveAsked):
-        design = asked.document
         curve = trade_off(
-            design,
-            check_cancelled=lambda: progress(None),
-            watch=lambda share, so_far: progress(share, lambda: curve_report(design, so_far)),
+            design, check_cancelled=stop, watch=lambda share, best: progress(share, partial(curve_report, design, best))
         )
         return curve_report(design, curve)
+    if isinstance(asked, StandAsked):
+        tank = asked.vessel
+        curve = over_stand(
+            design, tank, asked.most_m, check_cancelled=stop,
+            watch=lambda share, best: progress(share, partial(curve_report, design, best, tank)),
+        )  # fmt: skip
+        return curve_report(design, curve, tank)
     length_s = asked.hours * HOUR_S
     return asked_day(
         asked.document, asked.hours, with_events=asked.events, watch=lambda time_s: progress(time_s / length_s)

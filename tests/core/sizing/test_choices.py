@@ -10,13 +10,14 @@ from hypothesis import strategies as st
 
 from examples import Document, one_line
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.errors import UnknownName
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.base.wording import plain
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design.edit.deleting import delete_parts
 from leadsman.core.design.edit.model import DeleteParts
 from leadsman.core.design.file import read_design
-from leadsman.core.sizing.curve import trade_off
+from leadsman.core.sizing.curve import over_stand, trade_off
 from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
 from leadsman.core.sizing.size import Sized, size
@@ -287,16 +288,29 @@ def test_more_flow_costs_more_until_nothing_fits_and_surely_costs_no_less() -> N
     costs = [point.sized.cost for point in curve.points]
     assert len(costs) > 2
     assert costs == sorted(costs)
-    assert [point.share for point in curve.points] == sorted(point.share for point in curve.points)
+    assert [point.at for point in curve.points] == sorted(point.at for point in curve.points)
     for point in curve.points:
         plan = solve(laid_out(read_design(document), point.sized.lines, {}, {}), all_open=True)
         for wanted in document["requirements"]:
-            least = wanted["flow_lpm"] * point.share * (1 - 1e-6)
+            least = wanted["flow_lpm"] * point.at * (1 - 1e-6)
             assert plan.outlets[wanted["outlet"]].flow_m3s * 60_000 >= least
     assert "less there" in curve.ends
-    likely = next(point.sized.cost for point in curve.points if point.share >= 1.0)
+    likely = next(point.sized.cost for point in curve.points if point.at >= 1.0)
     assert curve.surely is not None
     assert curve.surely.cost >= likely
+
+
+def test_a_higher_tank_saves_pipe_and_below_some_height_nothing_fits() -> None:
+    document = farm(6)
+    document["vessels"][0]["stand_m"] = -18.0
+    curve = over_stand(read_design(document), "tank0", 24.0)
+    assert curve.ends  # as it stands it is too low
+    assert curve.points[0].at > 0.0
+    costs = [point.sized.cost for point in curve.points]
+    assert len(costs) > 1
+    assert costs == sorted(costs, reverse=True)
+    with pytest.raises(UnknownName):
+        over_stand(read_design(document), "nobody", 2.0)
 
 
 def test_where_no_line_leads_it_is_said() -> None:

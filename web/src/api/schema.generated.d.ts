@@ -1699,7 +1699,7 @@ export interface components {
          */
         AskJob: {
             /** Asked */
-            asked: components["schemas"]["DayAsked"] | components["schemas"]["SurveyAsked"] | components["schemas"]["SizeAsked"] | components["schemas"]["CurveAsked"];
+            asked: components["schemas"]["DayAsked"] | components["schemas"]["SurveyAsked"] | components["schemas"]["SizeAsked"] | components["schemas"]["CurveAsked"] | components["schemas"]["StandAsked"];
             /**
              * Design Id
              * @default null
@@ -2730,12 +2730,12 @@ export interface components {
         };
         /**
          * CurvePointReport
-         * @description The cheapest plan that gives a share of every required flow.
+         * @description The cheapest plan for a share of every required flow, or with a tank so much higher [m].
          */
         CurvePointReport: {
+            /** At */
+            at: number;
             plan: components["schemas"]["SizedPlanReport"];
-            /** Share */
-            share: number;
         };
         /**
          * DayAsked
@@ -4831,6 +4831,8 @@ export interface components {
             progress: number;
             /** @default null */
             size?: components["schemas"]["SizedPlanReport"] | null;
+            /** @default null */
+            stand?: components["schemas"]["leadsman__core__report__sizing__CurveReport"] | null;
             /**
              * State
              * @enum {string}
@@ -8666,6 +8668,22 @@ export interface components {
             kind: "stage_volume";
             /** Stages */
             stages: number[][];
+        };
+        /**
+         * StandAsked
+         * @description A design of which the cheapest plans are looked for with a tank higher by nothing up to so much [m].
+         */
+        StandAsked: {
+            document: components["schemas"]["Design"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stand";
+            /** Most M */
+            most_m: number;
+            /** Vessel */
+            vessel: string;
         };
         /**
          * Standby

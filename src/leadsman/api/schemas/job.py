@@ -40,3 +40,4 @@ class JobBody(Schema):
     failures: FailureSurveyReport | None = None
     size: SizedPlanReport | None = None
     curve: CurveReport | None = None
+    stand: CurveReport | None = None

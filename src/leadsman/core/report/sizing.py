@@ -7,11 +7,12 @@ from leadsman.core.base.units import MINUTE_S
 from leadsman.core.base.wording import Quantity, say
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design import Design, FloatValveOutlet, labels
+from leadsman.core.design.change import with_part
 from leadsman.core.design.cost import in_site_money
 from leadsman.core.design.file import write_design
 from leadsman.core.physics.water import water_at
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, spoken, words
-from leadsman.core.sizing.curve import Curve
+from leadsman.core.sizing.curve import Curve, Point
 from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.size import Sized
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
@@ -113,9 +114,9 @@ class SizedPlanReport(Report):
 
 
 class CurvePointReport(Report):
-    """The cheapest plan that gives a share of every required flow."""
+    """The cheapest plan for a share of every required flow, or with a tank so much higher [m]."""
 
-    share: float
+    at: float
     plan: SizedPlanReport
 
 
@@ -128,14 +129,21 @@ class CurveReport(Report):
     surely_not: str = ""
 
 
-def curve_report(design: Design, curve: Curve) -> CurveReport:
-    """Return the cheapest plans from little flow to most, and the one that is sure."""
+def curve_report(design: Design, curve: Curve, vessel: str | None = None) -> CurveReport:
+    """Return the cheapest plans from little flow to most, and the one that is sure; or over the height of a vessel."""
     return CurveReport(
-        points=[CurvePointReport(share=one.share, plan=sized_plan_report(design, one.sized)) for one in curve.points],
+        points=[CurvePointReport(at=one.at, plan=_of_point(design, one, vessel)) for one in curve.points],
         ends=curve.ends,
         surely=None if curve.surely is None else sized_plan_report(design, curve.surely),
         surely_not=curve.surely_not,
     )
+
+
+def _of_point(design: Design, point: Point, vessel_id: str | None) -> SizedPlanReport:
+    if vessel_id is None:
+        return sized_plan_report(design, point.sized)
+    stand_m = next(vessel.stand_m for vessel in design.vessels if vessel.id == vessel_id)
+    return sized_plan_report(with_part(design, "vessels", vessel_id, {"stand_m": stand_m + point.at}), point.sized)
 
 
 def sized_plan_report(design: Design, sized: Sized) -> SizedPlanReport:

@@ -1,21 +1,25 @@
-"""What more or less flow costs, and what it costs to be sure: the cheapest plan for each."""
+"""What more or less flow costs, a higher tank saves, and what it costs to be sure: the cheapest plan for each."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
 
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
+from leadsman.core.base.errors import UnknownName
 from leadsman.core.design import Design
+from leadsman.core.design.change import with_part
 from leadsman.core.sizing.problem import NothingFits
 from leadsman.core.sizing.size import Sized, size
 
 SHARES = (0.5, 0.7, 0.85, 1.0, 1.15, 1.35, 1.6, 2.0, 2.5, 3.2, 4.0)  # of every flow that is required; ours, no source
 
+STEPS = 8  # of a stand's height
+
 
 @dataclass(frozen=True, kw_only=True)
 class Point:
-    """The cheapest plan that gives a share of every required flow."""
+    """The cheapest plan for a share of every required flow [-], or with a tank so much higher than it stands [m]."""
 
-    share: float
+    at: float
     sized: Sized
 
 
@@ -23,7 +27,8 @@ class Point:
 class Curve:
     """The cheapest plans from little flow to the most that something fits for, each dearer than the one before.
 
-    `ends` says why there is none for more; "" where it was not looked for. `surely` is the cheapest plan that gives
+    Over the height of a tank they are from the lowest that does to the highest, each cheaper than the one before.
+    `ends` says why there is none beyond; "" where it was not looked for. `surely` is the cheapest plan that gives
     every required flow at the worse end of its range too, or `surely_not` says why there is none.
     """
 
@@ -54,9 +59,9 @@ def trade_off(
             ends = str(nothing)
             break
         if found and sized.cost <= found[-1].sized.cost * (1.0 + 1e-9):
-            found[-1] = Point(share=share, sized=sized)  # more for the same money
+            found[-1] = Point(at=share, sized=sized)  # more for the same money
         else:
-            found.append(Point(share=share, sized=sized))
+            found.append(Point(at=share, sized=sized))
         if watch is not None:
             watch((number + 1.0) / steps, Curve(points=found))
     certain = _surely(document)
@@ -66,6 +71,48 @@ def trade_off(
         except NothingFits as nothing:
             surely_not = str(nothing)
     return Curve(points=found, ends=ends, surely=surely, surely_not=surely_not)
+
+
+def over_stand(
+    document: Design,
+    vessel_id: str,
+    most_m: float,
+    *,
+    check_cancelled: CancelCheck = never_cancelled,
+    watch: Callable[[float, Curve], None] | None = None,
+) -> Curve:
+    """Return the cheapest plans with a tank higher by nothing up to so much [m], what a stand costs left out.
+
+    Raises:
+        UnknownName: there is no such vessel.
+        DesignFaults: nothing to choose from, or nothing required.
+    """
+    stands = {vessel.id: vessel.stand_m for vessel in document.vessels}
+    if vessel_id not in stands:
+        raise UnknownName("vessel", vessel_id, list(stands), "/vessel")
+    found: list[Point] = []
+    ends = ""
+    for number in range(STEPS + 1):
+        rise_m = most_m * number / STEPS
+        try:
+            sized = size(_raised(document, vessel_id, stands[vessel_id] + rise_m), check_cancelled=check_cancelled)
+        except NothingFits as nothing:
+            ends = ends if found else str(nothing)
+            continue
+        if not found or sized.cost < found[-1].sized.cost * (1.0 - 1e-9):
+            found.append(Point(at=rise_m, sized=sized))
+        if watch is not None:
+            watch((number + 1.0) / (STEPS + 2.0), Curve(points=found, ends=ends))
+    return Curve(points=found, ends=ends)
+
+
+def _raised(document: Design, vessel_id: str, stand_m: float) -> Design:
+    """Return a plan with a tank on a stand of a height, which is not chosen any more."""
+    raised = with_part(document, "vessels", vessel_id, {"stand_m": stand_m})
+    if raised.sizing is None:
+        return raised
+    stands = [stand for stand in raised.sizing.stands if stand.vessel != vessel_id]
+    return raised.model_copy(update={"sizing": raised.sizing.model_copy(update={"stands": stands})})
 
 
 def _surely(document: Design) -> Design | None:

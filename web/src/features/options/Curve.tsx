@@ -19,20 +19,39 @@ const MARGIN = { left: 64, right: 24, top: 18, bottom: 38 };
 interface Props {
   curve: NonNullable<Job["curve"]>;
   onTake: (plan: SizedPlan, called: string) => void;
+  /** how a place along the curve is said */
+  said?: (at: number) => string;
+  /** what lies along it */
+  along?: string;
+  /** what is said where there is one point only */
+  alone?: string;
+  /** where nothing fits */
+  beyond?: string;
+  /** what one that is kept is called */
+  called?: (at: number) => string;
 }
 
 const percent = (share: number) => `${figure(100 * share, 0)} %`;
 
 /** The cheapest plans from little flow to the most there can be; each can be looked at and kept as an option. */
-export function Curve({ curve, onTake }: Props) {
+export function Curve({
+  curve,
+  onTake,
+  said = percent,
+  along = "of every flow that is required",
+  alone,
+  beyond = "For more, nothing fits",
+  called = (at) => `${percent(at)} of the flow`,
+}: Props) {
   const system = usePreferences((state) => state.system);
   const [box, size] = useSize<HTMLDivElement>();
   const { points } = curve;
   const [chosen, setChosen] = useState<number | null>(null);
-  const one = points[chosen ?? points.findIndex((point) => point.share >= 1)] ?? points.at(-1);
-  if (!one) return <Typography>Nothing fits even for half of the flow.</Typography>;
+  const one = points[chosen ?? points.findIndex((point) => point.at >= 1)] ?? points.at(-1);
+  if (!one) return <Typography>Nothing fits anywhere along it: {curve.ends}.</Typography>;
+  if (points.length === 1 && alone) return <Typography sx={{ my: 2 }}>{alone}</Typography>;
   const costs = points.map((point) => point.plan.cost);
-  const shares = points.map((point) => point.share);
+  const shares = points.map((point) => point.at);
   const x = scaleLinear(
     [Math.min(...shares), Math.max(...shares, 1)],
     [MARGIN.left, size.width - MARGIN.right],
@@ -66,11 +85,11 @@ export function Curve({ curve, onTake }: Props) {
                 </g>
               ))}
               <text x={(MARGIN.left + size.width) / 2} y={HEIGHT - 1} textAnchor="middle">
-                of every flow that is required
+                {along}
               </text>
             </g>
             <polyline
-              points={points.map((point) => `${x(point.share)},${y(point.plan.cost)}`).join(" ")}
+              points={points.map((point) => `${x(point.at)},${y(point.plan.cost)}`).join(" ")}
               fill="none"
               stroke={ink("deep")}
               strokeWidth={1.5}
@@ -78,11 +97,11 @@ export function Curve({ curve, onTake }: Props) {
             />
             {points.map((point, index) => (
               <g
-                key={point.share}
+                key={point.at}
                 role="button"
                 tabIndex={0}
                 aria-pressed={point === one}
-                aria-label={`${percent(point.share)} of the flow for ${priceText(point.plan.cost, currency)}`}
+                aria-label={`${said(point.at)} of the flow for ${priceText(point.plan.cost, currency)}`}
                 onClick={() => setChosen(index)}
                 onKeyDown={(event) => {
                   if (event.key === "Enter" || event.key === " ") {
@@ -92,9 +111,9 @@ export function Curve({ curve, onTake }: Props) {
                 }}
                 style={{ cursor: "pointer" }}
               >
-                <circle cx={x(point.share)} cy={y(point.plan.cost)} r={16} fill="transparent" />
+                <circle cx={x(point.at)} cy={y(point.plan.cost)} r={16} fill="transparent" />
                 <circle
-                  cx={x(point.share)}
+                  cx={x(point.at)}
                   cy={y(point.plan.cost)}
                   r={point === one ? 8 : 5}
                   fill={point.plan.proven_gap === 0 ? ink("deep") : ink("paper")}
@@ -102,13 +121,13 @@ export function Curve({ curve, onTake }: Props) {
                   strokeWidth={2}
                 />
                 <text
-                  x={x(point.share)}
+                  x={x(point.at)}
                   y={HEIGHT - MARGIN.bottom + 17}
                   textAnchor="middle"
                   fontSize={11}
                   fill={ink("ink")}
                 >
-                  {percent(point.share)}
+                  {said(point.at)}
                 </text>
               </g>
             ))}
@@ -119,25 +138,27 @@ export function Curve({ curve, onTake }: Props) {
         Full dots are proven to be the cheapest; hollow ones are the best that was found.
       </Typography>
       <Typography component="p" data-testid="curve-told" sx={{ my: 1 }}>
-        {percent(one.share)} of every flow for <strong>{priceText(one.plan.cost, currency)}</strong>:{" "}
+        {called(one.at)} for <strong>{priceText(one.plan.cost, currency)}</strong>:{" "}
         {one.plan.rows
           .filter((row) => row.changed)
           .map((row) => `${row.name} ${saidText(row.then, system)}`)
           .join(", ") || "as the plan is"}
         .
       </Typography>
-      <Button variant="outlined" onClick={() => onTake(one.plan, `${percent(one.share)} of the flow`)}>
+      <Button variant="outlined" onClick={() => onTake(one.plan, called(one.at))}>
         Keep this one as an option
       </Button>
       {curve.ends && (
-        <Typography sx={{ my: 1, fontSize: 13 }}>For more, nothing fits: {curve.ends}.</Typography>
+        <Typography sx={{ my: 1, fontSize: 13 }}>
+          {beyond}: {curve.ends}.
+        </Typography>
       )}
       <Surely curve={curve} onTake={onTake} />
       <PictureTable
-        title="Cost over flow"
-        head={["Of every flow", "Cost", "Cheaper by at most"]}
+        title="Curve"
+        head={[along, "Cost", "Cheaper by at most"]}
         rows={points.map((point) => [
-          percent(point.share),
+          said(point.at),
           priceText(point.plan.cost, currency),
           point.plan.proven_gap === 0 ? "proven" : percent(point.plan.proven_gap),
         ])}
@@ -149,7 +170,7 @@ export function Curve({ curve, onTake }: Props) {
 /** What it costs to be sure of every flow, and so what measuring better may save. */
 function Surely({ curve, onTake }: Props) {
   const { surely, surely_not: not } = curve;
-  const likely = curve.points.find((point) => point.share >= 1)?.plan;
+  const likely = curve.points.find((point) => point.at >= 1)?.plan;
   if (not)
     return (
       <Typography sx={{ my: 2 }} data-testid="surely-told">

@@ -10,6 +10,7 @@ import { MayChoose } from "./MayChoose";
 import { Required } from "./Required";
 import { Running } from "./Running";
 import { SizedTable } from "./SizedTable";
+import { Stand } from "./Stand";
 import { useSizing } from "./useSizing";
 import { useTake } from "./useTake";
 
@@ -73,6 +74,10 @@ export function Options(props: OptionsProps) {
               onTake={(plan, called) => take.mutate({ plan, name: `${document.name} · ${called}` })}
             />
           )}
+          <Stand
+            document={document}
+            onTake={(plan, called) => take.mutate({ plan, name: `${document.name} · ${called}` })}
+          />
         </section>
         <div>
           <Required {...props} plan={sizing.told} />

@@ -69,7 +69,14 @@ export function SizedTable({ plan, isFinal, document, edit, onShow, onUse, onTak
                   <Button
                     size="small"
                     onClick={() => onShow(row.part)}
-                    sx={{ p: 0, minWidth: 0, textAlign: "left", color: "inherit", fontSize: "inherit", lineHeight: 1.4 }}
+                    sx={{
+                      p: 0,
+                      minWidth: 0,
+                      textAlign: "left",
+                      color: "inherit",
+                      fontSize: "inherit",
+                      lineHeight: 1.4,
+                    }}
                   >
                     {row.name}
                   </Button>

@@ -3,11 +3,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 
-import type { Design, Job } from "../../api/types";
+import type { Design, Job, JobAsked } from "../../api/types";
 import { longRun } from "../../shared/longRun";
 import { numberOf } from "../../shared/numbered";
 
-type Kind = "size" | "curve";
+type Kind = "size" | "curve" | "stand";
+type Further<K extends Kind> = Omit<Extract<JobAsked, { kind: K }>, "kind" | "document">;
 
 export interface Sizing<Answer> {
   /** the best so far while it runs; of the plan as it stands */
@@ -20,17 +21,24 @@ export interface Sizing<Answer> {
 }
 
 /** Work on the plan as it stands; what was found for an earlier state of it is not shown. */
-export function useSizing<K extends Kind>(kind: K, document: Design): Sizing<NonNullable<Job[K]>> {
+export function useSizing<K extends Kind>(
+  kind: K,
+  document: Design,
+  ...[further]: K extends "stand" ? [Further<K>] : []
+): Sizing<NonNullable<Job[K]>> {
   const { designId = null } = useParams();
   const client = useQueryClient();
   const [far, setFar] = useState<{ share: number; best: Job[K] | null }>({ share: 0, best: null });
-  const queryKey = [kind, numberOf(document)];
+  const queryKey = [kind, numberOf(document), further];
   const asked = useQuery({
     queryKey,
     queryFn: async ({ signal }) => {
       setFar({ share: 0, best: null });
-      const job = await longRun({ kind, document }, designId, signal, (share, so_far) =>
-        setFar({ share, best: so_far[kind] ?? null }),
+      const job = await longRun(
+        { kind, document, ...further } as JobAsked,
+        designId,
+        signal,
+        (share, so_far) => setFar({ share, best: so_far[kind] ?? null }),
       );
       const answer = job[kind];
       if (!answer) throw new Error("It brought no answer.");
