@@ -150,7 +150,7 @@ def test_a_plan_is_sized_by_a_worker_and_what_fits_nowhere_says_so(client: Flask
     failed = told(client, job["id"])
     assert failed["state"] == "failed"
     assert "Low trough valve has" in failed["trouble"]
-    assert "less there" in failed["trouble"]
+    assert "less at" in failed["trouble"]
 
 
 def test_the_height_of_a_tank_is_followed_by_a_worker(client: FlaskClient, database: Database) -> None:

@@ -9,53 +9,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from examples import Document, one_line
+from forks import PIPES, farm
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.errors import UnknownName
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.base.wording import plain
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design.edit.deleting import delete_parts
 from leadsman.core.design.edit.model import DeleteParts
 from leadsman.core.design.file import read_design
-from leadsman.core.sizing.curve import over_stand, trade_off
 from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
 from leadsman.core.sizing.size import Sized, size
 from leadsman.core.sizing.trials import Trials
 from leadsman.core.steady.solve import solve
 from leadsman.demo import tamsel_ridge
-
-PIPES: list[dict[str, Any]] = [
-    {"id": f"p{bore}", "bore_mm": bore, "roughness_mm": 0.007, "price_per_m": price}
-    for bore, price in ((16.0, 0.6), (20.4, 0.9), (27.2, 1.4), (34.0, 2.3))
-]
-
-
-def farm(seed: int, *, tanks: int = 1, ends: int = 2) -> Document:
-    """One or two tanks that feed a junction, and some troughs with floats behind it; made up from a seed."""
-    chance = np.random.default_rng(seed)
-    places = [{"id": "fork", "east_m": 0, "north_m": 0, "ground_m": 118.0}]
-    vessels, lines, outlets = [], [], []
-    shape = {"kind": "upright_cylinder", "diameter_m": 3.0, "height_m": 2.0}
-    for n in range(tanks):
-        places.append({"id": f"hill{n}", "east_m": n, "north_m": 9, "ground_m": round(130.0 + 2.0 * n, 1)})
-        vessels.append({"id": f"tank{n}", "place": f"hill{n}", "level_m": 1.0, "shape": shape})
-        lines.append({"id": f"draw{n}", "from": f"tank{n}", "to": "fork", "length_m": float(chance.uniform(40, 90)),
-                      "bore_mm": 20.4, "roughness_mm": 0.007})  # fmt: skip
-    flows = [round(float(chance.uniform(5, 14)), 1) for _ in range(ends)]
-    for n in range(ends):
-        ground = round(float(chance.uniform(100, 116)), 1)
-        places.append({"id": f"p{n}", "east_m": 100 * n, "north_m": 0, "ground_m": ground})
-        lines.append({"id": f"leg{n}", "from": "fork", "to": f"p{n}", "length_m": float(chance.uniform(60, 240)),
-                      "bore_mm": 20.4, "roughness_mm": 0.007})  # fmt: skip
-        outlets.append({"id": f"o{n}", "place": f"p{n}", "height_m": 0.5, "kind": "float_valve",
-                        "valve": {"kv_m3h": 1.6, "closes_at_m": 0.4, "band_m": 0.05}})  # fmt: skip
-    return {
-        "format": "leadsman-design", "version": 1, "name": "Fork", "site": {"name": "Tamsel Ridge", "water_c": 10},
-        "places": places, "vessels": vessels, "lines": lines, "outlets": outlets,
-        "requirements": [{"outlet": f"o{n}", "flow_lpm": flows[n]} for n in range(ends)],
-        "sizing": {"products": PIPES[:3]},
-    }  # fmt: skip
 
 
 def problem(document: Document) -> Problem:
@@ -280,37 +247,54 @@ def test_surely_means_at_the_worse_end_of_what_heights_leave() -> None:
     assert found.worst * 60_000 >= 9.0 * 0.999
 
 
-def test_more_flow_costs_more_until_nothing_fits_and_surely_costs_no_less() -> None:
-    document = farm(6)
-    document["places"] = [{**place, "height_error_m": 0.8} for place in document["places"]]
+def test_a_valve_gets_the_pressure_that_it_opens_at() -> None:
+    """Whatever flow is required: one that asks for pressure needs more pipe, or another valve where that may be."""
+    document = farm(3, ends=1)
+    document["requirements"][0]["flow_lpm"] = 3.0
     document["sizing"]["products"] = PIPES
-    curve = trade_off(read_design(document))
-    costs = [point.sized.cost for point in curve.points]
-    assert len(costs) > 2
-    assert costs == sorted(costs)
-    assert [point.at for point in curve.points] == sorted(point.at for point in curve.points)
-    for point in curve.points:
-        plan = solve(laid_out(read_design(document), point.sized.lines, {}, {}), all_open=True)
-        for wanted in document["requirements"]:
-            least = wanted["flow_lpm"] * point.at * (1 - 1e-6)
-            assert plan.outlets[wanted["outlet"]].flow_m3s * 60_000 >= least
-    assert "less there" in curve.ends
-    likely = next(point.sized.cost for point in curve.points if point.at >= 1.0)
-    assert curve.surely is not None
-    assert curve.surely.cost >= likely
+    document["outlets"][0]["valve"]["kv_m3h"] = 1.2
+    gentle = sized(document)
+    document["outlets"][0]["valve"]["min_pressure_kpa"] = 70.0
+    asking = sized(document)
+    assert gentle is not None
+    assert asking is not None
+    assert asking.cost > gentle.cost
+    state = solve(laid_out(read_design(document), asking.lines, {}, {}), all_open=True)
+    over_m = (state.outlets["o0"].head_m or 0.0) - document["places"][-1]["ground_m"] - 0.5
+    assert over_m * 9.80665 * 0.9997 >= 70.0 * (1 - 1e-4)
+    assert any("less than its valve opens at" in plain(one.told) for one in asking.why)
+    document["outlets"][0]["valve"]["min_pressure_kpa"] = 900.0
+    with pytest.raises(NothingFits, match="less than its valve opens at"):
+        size(read_design(document))
+    other = sized({**document, "sizing": {**document["sizing"], "valves": True}})
+    assert other is not None
+    assert float_valves()[other.valves["o0"]].min_kpa < 900.0
 
 
-def test_a_higher_tank_saves_pipe_and_below_some_height_nothing_fits() -> None:
-    document = farm(6)
-    document["vessels"][0]["stand_m"] = -18.0
-    curve = over_stand(read_design(document), "tank0", 24.0)
-    assert curve.ends  # as it stands it is too low
-    assert curve.points[0].at > 0.0
-    costs = [point.sized.cost for point in curve.points]
-    assert len(costs) > 1
-    assert costs == sorted(costs, reverse=True)
-    with pytest.raises(UnknownName):
-        over_stand(read_design(document), "nobody", 2.0)
+def test_where_several_lack_each_is_named_and_less_of_all_would_do() -> None:
+    document = farm(3)
+    document["requirements"] = [{"outlet": f"o{n}", "flow_lpm": 60.0 + 10.0 * n} for n in range(2)]
+    with pytest.raises(NothingFits) as none:
+        size(read_design(document))
+    told = str(none.value)
+    assert all(f"L/min less at o{n}" in told for n in range(2))
+    lacks = [float(part.split(" L/min less")[0].split()[-1]) for part in told.split(" and ")]
+    first = told.split("less at ")[1].split()[0]
+    wanted = sorted(document["requirements"], key=lambda one: one["outlet"] != first)
+    for one, by in zip(wanted, lacks, strict=True):
+        one["flow_lpm"] -= by + 0.06
+    assert sized(document) is not None
+
+
+def test_pipes_that_are_listed_are_laid_in_every_line() -> None:
+    document = farm(2)
+    document["places"] = [*document["places"], {"id": "end", "east_m": 5, "north_m": 90, "ground_m": 90.0}]
+    document["vessels"] = [*document["vessels"], {**document["vessels"][0], "id": "other", "place": "end"}]
+    spur = {**document["lines"][0], "id": "spur", "from": "other", "to": "end"}
+    document["lines"] = [*document["lines"], spur]
+    found = sized(document)
+    assert found is not None
+    assert found.lines["spur"][0].product_id == PIPES[0]["id"]
 
 
 def test_where_no_line_leads_it_is_said() -> None:

@@ -39,7 +39,8 @@ STAND_STEP_M = 0.25  # in which stands are tried; ours, no source
 class Problem:
     """A plan to be sized. `friction` is the school of its products, `coefficient` Hazen's and Williams' where it is.
 
-    `shed` is how many metres or pieces there are of a product that has not to be bought.
+    `every` tells that lines of which nothing is required are sized too; `shed` is how many metres or pieces there are
+    of a product that has not to be bought.
     """
 
     design: Design
@@ -51,6 +52,7 @@ class Problem:
     friction: str
     coefficient: float | None
     split: bool
+    every: bool
     shed: dict[str, float]
 
     @property
@@ -106,7 +108,7 @@ def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
         design=design, water=analysis.model.water, lines=tuple(lines), valves=tuple(valves), stands=tuple(stands),
         musts=(*musts, *limits), coefficient=coefficient,
         friction="darcy" if coefficient is None else "hazen-williams",
-        split=sizing.split, shed=_in_shed(design),
+        split=sizing.split, every=bool(sizing.products), shed=_in_shed(design),
     )  # fmt: skip
 
 
@@ -229,7 +231,7 @@ def parts_of(problem: Problem) -> list[Problem]:
     for group, lines in groups.items():
         names = {line.id for line in lines}
         musts = tuple(one for one in problem.musts if top(_name_of(one)) == group)
-        if all(must.given == "limit" for must in musts):
+        if not problem.every and all(must.given == "limit" for must in musts):
             continue  # nothing is required of it: it stays as it is
         found.append(
             replace(
@@ -245,7 +247,7 @@ def parts_of(problem: Problem) -> list[Problem]:
 
 
 def _name_of(must: Must) -> str:
-    return f"line {must.where}" if must.given == "limit" else must.where
+    return f"line {must.where}" if must.of_line else must.where
 
 
 def _only(design: Design, lines: list[Line]) -> Design:

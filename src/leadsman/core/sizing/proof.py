@@ -12,17 +12,14 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 
 from leadsman.core.base.array import Floats, Ints
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
-from leadsman.core.base.units import MILLIMETRE_M, head_m_from_pa, pa_from_kpa
-from leadsman.core.design import FloatValveOutlet, Line, OpenEndOutlet, OutletBase
+from leadsman.core.base.units import head_m_from_pa, pa_from_kpa
 from leadsman.core.design.layout import Layout, line_profile
-from leadsman.core.design.line_pipe import line_lumps, line_reaches
-from leadsman.core.design.outlet_law import least_head_m, outlet_law
+from leadsman.core.design.outlet_law import least_head_m
 from leadsman.core.physics.fittings import kv_loss_per_flow2
-from leadsman.core.physics.friction import DarcyWeisbach, HazenWilliams
+from leadsman.core.sizing.head_taken import choices_take_m, outlet_takes_m, takes_m
 from leadsman.core.sizing.joined import joined_plans
 from leadsman.core.sizing.problem import Problem
 from leadsman.core.sizing.skeleton import Skeleton, flows_at
-from leadsman.core.sizing.slots import SizedLine
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
 
 MOST_LISTED = 150_000  # beginnings of plans that are looked at together
@@ -254,27 +251,36 @@ class _Program:
             self.rows.append(np.zeros(self.columns))
             self.room.append(-1.0)
             return
-        alone = must.when == ALONE and must.flow_m3s is not None and self.core is None
+        drawing = must if must.flow_m3s is not None else self._flow_of(must)
+        alone = must.when == ALONE and drawing is not None and self.core is None
         if must.when != TOGETHER and not alone:
             return
         height = layout.places[must.where].ground_m if outlet is None else layout.outlet_height_m(outlet)
         flows = self.flows
         if alone:
-            flows = _flows(self.skeleton, flows_at(self.problem, layout, must))
+            flows = _flows(self.skeleton, flows_at(self.problem, layout, drawing))
         row, room = self._way(node, flows)
         room -= height
-        if must.flow_m3s is None or outlet is None:
-            room -= must.pressure_m or 0.0
-        elif outlet.id in self.slot_of_valve:
-            at = self.slot_of_valve[outlet.id]
+        density = self.problem.water.density_kgm3
+        at = self.slot_of_valve.get(must.where) if must.flow_m3s is not None or must.opens else None
+        if at is not None:
             for index, valve in enumerate(self.problem.valves[at - len(self.problem.lines)].choices):
-                density = self.problem.water.density_kgm3
-                takes = kv_loss_per_flow2(valve.kv_m3h, density) * must.flow_m3s**2
-                row[self.first[at] + index] += max(takes, head_m_from_pa(pa_from_kpa(valve.least_kpa), density))
+                least_m = head_m_from_pa(pa_from_kpa(valve.least_kpa), density)
+                loss_m = kv_loss_per_flow2(valve.kv_m3h, density) * (must.flow_m3s or 0.0) ** 2
+                row[self.first[at] + index] += least_m if must.opens else loss_m
+        elif must.opens and outlet is not None:
+            room -= least_head_m(outlet, density)
+        elif must.flow_m3s is not None and outlet is not None:
+            room -= outlet_takes_m(outlet, must.flow_m3s, density)
         else:
-            room -= _outlet_takes_m(outlet, must.flow_m3s, self.problem.water.density_kgm3)
+            room -= must.pressure_m or 0.0
         self.rows.append(row)
         self.room.append(room)
+
+    def _flow_of(self, must: Must) -> Must | None:
+        """Return the flow that is required of an outlet in the case in which its valve has to open."""
+        same = (one for one in self.problem.musts if (one.where, one.when) == (must.where, must.when))
+        return next((one for one in same if one.flow_m3s is not None), None) if must.opens else None
 
     def _way(self, node: str, flows: dict[int, float]) -> tuple[Floats, float]:
         """Return what each column takes on the way to a node [m], and the head there without it."""
@@ -299,11 +305,11 @@ class _Program:
         line = self.problem.design.lines[number]
         at = self.slot_of_line.get(line.id)
         if at is None:
-            return _takes_m(self.problem, line, flow_m3s, share)
+            return takes_m(self.problem, line, flow_m3s, share)
         own = slice(self.first[at], self.first[at + 1])
         key = at, flow_m3s, share
         if key not in self.taken:
-            self.taken[key] = _choices_take_m(self.problem, self.problem.lines[at], flow_m3s, share)
+            self.taken[key] = choices_take_m(self.problem, self.problem.lines[at], flow_m3s, share)
         row[own] += self.taken[key]
         return 0.0
 
@@ -342,58 +348,3 @@ def _flows(skeleton: Skeleton, drawn: dict[str, float]) -> dict[int, float]:
         for number in skeleton.way(node)[1]:
             flows[number] += flow
     return flows
-
-
-def _choices_take_m(problem: Problem, one: SizedLine, flow_m3s: float, share: float) -> Floats:
-    """Return what a line takes [m] at a flow in each of its choices; with a share below 1 that of its pipe alone."""
-    bores = [choice.bore_m for choice in one.choices]
-    roughs = [choice.roughness_m for choice in one.choices]
-    taken = _pipes_take_m(problem, [one.line.pipe_length_m] * len(bores), bores, roughs, abs(flow_m3s)) * share
-    if share == 1.0 and (one.line.fittings or one.line.inline):
-        lumps = [_lumped(problem, laid) for laid in _laid(one)]
-        taken = taken + np.array(lumps) * flow_m3s**2
-    return taken if flow_m3s >= 0.0 else -taken
-
-
-def _takes_m(problem: Problem, line: Line, flow_m3s: float, share: float) -> float:
-    """Return what a line takes [m] at a flow, as it is; with a share below 1 that of its pipe, without its fittings."""
-    reaches = line_reaches(line, "", problem.design.own_pipes)
-    each = _pipes_take_m(
-        problem, [pipe.length_m for pipe in reaches], [pipe.bore_m for pipe in reaches],
-        [pipe.roughness_m for pipe in reaches], abs(flow_m3s),
-    )  # fmt: skip
-    taken = float(each.sum()) * share + (_lumped(problem, line) * flow_m3s**2 if share == 1.0 else 0.0)
-    return taken if flow_m3s >= 0.0 else -taken
-
-
-def _pipes_take_m(
-    problem: Problem, lengths_m: list[float], bores_m: list[float], roughs_m: list[float], flow_m3s: float
-) -> Floats:
-    law = (
-        DarcyWeisbach(lengths_m, bores_m, roughs_m, problem.water.kinematic_viscosity_m2s)
-        if problem.coefficient is None
-        else HazenWilliams(lengths_m, bores_m, [problem.coefficient] * len(lengths_m))
-    )
-    return np.asarray(law(np.full((1, len(lengths_m)), flow_m3s))[0]).ravel()
-
-
-def _lumped(problem: Problem, line: Line) -> float:
-    return sum(lump.per_flow2 for lump in line_lumps(line, "", problem.water, problem.design.own_pipes))
-
-
-def _laid(one: SizedLine) -> list[Line]:
-    return [
-        one.line.model_copy(
-            update={"product": None, "runs": [], "length_m": one.line.pipe_length_m,
-                    "bore_mm": choice.bore_m / MILLIMETRE_M, "roughness_mm": choice.roughness_m / MILLIMETRE_M}
-        )
-        for choice in one.choices
-    ]  # fmt: skip
-
-
-def _outlet_takes_m(outlet: OutletBase, flow_m3s: float, density_kgm3: float) -> float:
-    """Return the head over an outlet [m] that passes a flow; 0 where it goes by the bore of its line."""
-    if isinstance(outlet, OpenEndOutlet) and outlet.bore_mm is None:
-        return 0.0
-    least_m = least_head_m(outlet, density_kgm3) if isinstance(outlet, FloatValveOutlet) else 0.0
-    return max(outlet_law(outlet, 0.1, density_kgm3).head_m(flow_m3s), least_m)

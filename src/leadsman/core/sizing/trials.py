@@ -192,16 +192,13 @@ class Trials:
         node = must.where if outlet is None else layout.node_of_outlet[must.where]
         height = layout.places[must.where].ground_m if outlet is None else layout.outlet_height_m(outlet)
         over_m = solution.heads_m[:, plumbing.node(node)] - height
+        if must.opens and outlet is not None:
+            slot = self._valve_of.get(must.where)
+            own_m = least_head_m(outlet, self.water.density_kgm3)
+            return np.asarray(over_m - (own_m if slot is None else self.least_m[slot, rows[:, slot]]))
         if must.flow_m3s is None:
             return np.asarray(over_m - (must.pressure_m or 0.0))
-        flows = solution.flows_m3s[:, plumbing.outlet_link[must.where]]
-        spare = flows / must.flow_m3s - 1.0
-        assert outlet is not None
-        slot = self._valve_of.get(must.where)
-        least_m = (
-            least_head_m(outlet, self.water.density_kgm3) if slot is None else self.least_m[slot, rows[:, slot]]
-        )  # under this it does not open
-        return np.asarray(np.minimum(spare, over_m - least_m))
+        return np.asarray(solution.flows_m3s[:, plumbing.outlet_link[must.where]] / must.flow_m3s - 1.0)
 
     def _over_pipe_m(self, cases: Cases, solution: Solution, musts: list[int]) -> Floats:
         """Return how far the grade lies over the pipe [m] at the points that must not be in suction."""

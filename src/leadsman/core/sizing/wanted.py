@@ -7,7 +7,7 @@ from typing import Literal
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, head_m_from_pa, m3s_from_lpm, pa_from_kpa
-from leadsman.core.design import FixedOutlet, OutletBase
+from leadsman.core.design import FixedOutlet, FloatValveOutlet, OutletBase
 from leadsman.core.design.use import Requirement
 from leadsman.core.farm.day_demand import hourly_l
 
@@ -24,7 +24,8 @@ class Must:
     """What must hold in a case, `when`: one of its figures is given.
 
     Of `where`: the flow of an outlet [m3/s], the pressure at a place or at an outlet [m of water over it], the greatest
-    velocity in a line [m/s], or a point of a line [m from its `from` end] that the grade may not fall below.
+    velocity in a line [m/s], a point of a line [m from its `from` end] that the grade may not fall below, or that a
+    float valve has the pressure that it `opens` at.
     `given` tells whether it was stated, is what Demand needs there, or is a limit of what is laid. What must hold
     `surely` is asked for so many `times` over, so that the worst of its range is enough, and so is a flow that fills a
     vessel in `fills_s` [s], so that it does.
@@ -35,11 +36,17 @@ class Must:
     pressure_m: float | None = None
     most_ms: float | None = None
     over_at_m: float | None = None
+    opens: bool = False
     when: str = TOGETHER
     given: Given = "stated"
     surely: bool = False
     fills_s: float | None = None
     times: float = 1.0
+
+    @property
+    def of_line(self) -> bool:
+        """Whether it is about a line, not about an outlet or a place."""
+        return self.most_ms is not None or self.over_at_m is not None
 
 
 def musts_of(analysis: Analysis, times: Times) -> list[Must]:
@@ -74,7 +81,10 @@ def musts_of(analysis: Analysis, times: Times) -> list[Must]:
             found.append(Must(where=where, flow_m3s=fills * more, when=ALONE, fills_s=fills_s, times=more))
         if wanted.pressure_kpa is not None:
             found.append(Must(where=where, pressure_m=metres(wanted.pressure_kpa), when=when))
-    return [*found, *_needed(analysis, [outlet for outlet in running if outlet.id not in told])]
+    found += _needed(analysis, [outlet for outlet in running if outlet.id not in told])
+    floats = {outlet.id for outlet in running if isinstance(outlet, FloatValveOutlet)}
+    opening = {(must.where, must.when) for must in found if must.flow_m3s is not None and must.where in floats}
+    return [*found, *(Must(where=where, when=when, opens=True, given="limit") for where, when in sorted(opening))]
 
 
 def _is_free(wanted: Requirement, number: int, fixed: dict[str, FixedOutlet]) -> bool:

@@ -1,14 +1,13 @@
 """Why a sized plan is not cheaper, and what would do where nothing fits."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from leadsman.core.base.array import Ints
 from leadsman.core.base.bisection import reached_at
 from leadsman.core.base.units import LITRE_M3, MINUTE_S, kpa_from_pa, pa_from_head_m
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.wording import Quantity, Wording, plain, say
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design import labels
 from leadsman.core.sizing.problem import Problem
@@ -80,6 +79,11 @@ def _falls_short(problem: Problem, must: Must, has: float, needs: float) -> Word
             "the pipe of {} is {} above its pressure line {} along it", name, Quantity(value=-has, unit="m"),
             Quantity(value=must.over_at_m, unit="m", digits=0),
         )  # fmt: skip
+    if must.opens:
+        return say(
+            "{}{} has {} less than its valve opens at", name, when,
+            quantity(replace(must, pressure_m=0.0), -has, density),
+        )  # fmt: skip
     if must.most_ms is not None:
         return say("water runs at {} in {}, faster than {}", Quantity(value=has, unit="m/s"), name,
                    Quantity(value=needs, unit="m/s"))  # fmt: skip
@@ -125,17 +129,26 @@ def quantity(must: Must, figure: float, density_kgm3: float, digits: int | None 
 
 
 def what_would(problem: Problem, trials: Trials) -> str:
-    """Return the smallest changes with which the widest of all would do: a higher tank, or less required."""
+    """Return the smallest changes with which the widest of all would do: a higher tank, or less required.
+
+    Less is what the widest plan has of each requirement that it does not meet.
+    """
     row = trials.most[None]
     spare = trials.tried(row).spare[0]
-    worst = int(np.argmin(spare))
-    must, names = problem.musts[worst], labels(problem.design)
-    has, needs = figures_of(must, float(spare[worst]))
-    density = problem.water.density_kgm3
-    have, want = quantity(must, has, density), quantity(must, needs, density)
-    told = f"with the widest that may be chosen {names.get(must.where, must.where)} has {have} of the {want} required"
-    short = want.value - have.value
-    ways: Sequence[str] = [f"{short:.{1 if short >= 1.0 else 3}f} {want.unit} less there"]
+    names, density = labels(problem.design), problem.water.density_kgm3
+    short = [(must, left) for must, left in zip(problem.musts, spare.tolist(), strict=True) if left < -MET_WITHIN]
+    short.sort(key=lambda one: one[1])
+    told, less = [], []
+    for must, left in short:
+        has, needs = figures_of(must, left)
+        if must.given == "limit":
+            told.append(plain(_falls_short(problem, must, has, needs)))
+            continue
+        have, want = quantity(must, has, density), quantity(must, needs, density)
+        name, lacks = names.get(must.where, must.where), want.value - have.value
+        told.append(f"{name} has {have} of the {want} required")
+        less.append(f"{lacks:.{1 if lacks >= 1.0 else 3}f} {want.unit} less at {name}")
+    ways = [" and ".join(less)] if less and len(less) == len(short) else []
 
     def holds(rise_m: float) -> float:
         return 1.0 if float(trials.tried(row, rise_m).lacks[0]) == 0.0 else 0.0
@@ -143,4 +156,5 @@ def what_would(problem: Problem, trials: Trials) -> str:
     if holds(MOST_RISE_M):
         rise_m = reached_at(holds, 0.5, 0.0, MOST_RISE_M)
         ways = [f"{rise_m + RISE_WITHIN_M:.1f} m more of stand", *ways]
-    return f"{told}; {', or '.join(ways)} would do"
+    would = f"; {', or '.join(ways)} would do" if ways else ""
+    return f"with the widest that may be chosen {', '.join(told) or 'no plan has an answer'}{would}"
