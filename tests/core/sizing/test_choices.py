@@ -16,10 +16,11 @@ from leadsman.core.base.wording import plain
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design.edit.deleting import delete_parts
 from leadsman.core.design.edit.model import DeleteParts
-from leadsman.core.design.file import read_design
+from leadsman.core.design.file import read_design, write_design
 from leadsman.core.sizing.laid import laid_out
 from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
 from leadsman.core.sizing.size import Sized, size
+from leadsman.core.sizing.slots import AS_IT_IS
 from leadsman.core.sizing.trials import Trials
 from leadsman.core.steady.solve import solve
 from leadsman.demo import tamsel_ridge
@@ -63,7 +64,7 @@ def test_with_valves_and_stands_the_cheapest_is_that_of_all_combinations(
     if found is not None and least is not None:
         assert found.cost == pytest.approx(least)
         assert found.proven_gap == 0.0
-        assert set(found.valves.values()) <= set(float_valves())
+        assert set(found.valves.values()) <= {AS_IT_IS, *float_valves()}
 
 
 @pytest.mark.parametrize("seed", range(8))
@@ -90,6 +91,39 @@ def test_cost_never_rises_where_more_may_be_chosen(seed: int, rise_m: float) -> 
     if before is not None:
         assert after is not None
         assert after.cost <= before.cost + 1e-6
+
+
+def test_what_may_be_higher_never_makes_the_demonstration_dearer() -> None:
+    """Nothing is proven there within so few plans: two tanks of one main, each on a stand of its own."""
+    document = write_design(tamsel_ridge())
+    stands = [{"vessel": tank, "most_m": 1.0, "price_per_m": 900.0} for tank in ("chambers", "east-chamber")]
+    raised = size(read_design({**document, "sizing": {"stands": stands}}), most_tries=1)
+    assert raised.cost <= size(tamsel_ridge()).cost + 1e-6
+
+
+def test_a_tank_is_not_raised_out_of_reach_of_what_feeds_it() -> None:
+    """A spring box just above the tank feeds it: the line stays as it is, and the tank goes only so high."""
+    document = farm(6, ends=1)
+    document["sizing"]["products"] = []
+    document["places"] = [*document["places"], {"id": "spring", "east_m": 0, "north_m": 40, "ground_m": 131.5}]
+    box = {**document["vessels"][0], "id": "box", "place": "spring", "level_m": 0.5}
+    document["vessels"] = [*document["vessels"], box]
+    document["lines"] = [{key: value for key, value in line.items() if key not in ("bore_mm", "roughness_mm")}
+                         | {"product": "pe100-sdr17-32"} for line in document["lines"]]  # fmt: skip
+    feed = {**document["lines"][0], "id": "feed", "from": "box", "to": "tank0", "length_m": 40.0}
+    document["lines"] = [*document["lines"], feed]
+    document["inflows"] = [{"id": "rill", "kind": "spring", "fills": "box", "claimed_lpm": 9.0}]
+    document["requirements"][0]["flow_lpm"] = 40.0
+    document["outlets"][0]["valve"]["kv_m3h"] = 6.0
+    document["sizing"] = {"stands": [{"vessel": "tank0", "most_m": 6.0, "price_per_m": 0.01}]}
+    found = sized(document)
+    assert found is not None
+    assert "feed" not in found.lines
+    plan = laid_out(read_design(document), found.lines, {}, found.rises_m)
+    flow = Analysis(plan).state.flow
+    assert flow.line_flow_m3s("feed") * 60_000 >= 9.0 * (1 - 1e-6)
+    higher = laid_out(read_design(document), found.lines, {}, {"tank0": found.rises_m["tank0"] + 2.0})
+    assert Analysis(higher).state.flow.line_flow_m3s("feed") * 60_000 < 9.0
 
 
 def test_a_tank_is_raised_only_as_far_as_pays() -> None:
@@ -268,7 +302,30 @@ def test_a_valve_gets_the_pressure_that_it_opens_at() -> None:
         size(read_design(document))
     other = sized({**document, "sizing": {**document["sizing"], "valves": True}})
     assert other is not None
+    assert other.valves["o0"] != AS_IT_IS
     assert float_valves()[other.valves["o0"]].min_kpa < 900.0
+
+
+def test_a_valve_that_no_list_has_stays_where_it_does_and_costs_nothing() -> None:
+    document = farm(3, ends=1)
+    document["requirements"][0]["flow_lpm"] = 3.0
+    fixed = sized(document)
+    found = sized({**document, "sizing": {**document["sizing"], "valves": True}})
+    assert fixed is not None
+    assert found is not None
+    assert (found.cost, found.valves) == (fixed.cost, {"o0": AS_IT_IS})
+    plan = laid_out(read_design(document), found.lines, found.valves, {})
+    assert plan.outlets == read_design(document).outlets
+
+
+def test_an_empty_tank_and_money_without_prices_are_told_as_such() -> None:
+    document = farm(3, ends=1)
+    document["vessels"][0]["level_m"] = 0.0
+    with pytest.raises(NothingFits, match="no water gets to o0") as none:
+        size(read_design(document))
+    assert "less at" not in str(none.value)
+    with pytest.raises(DesignFaults, match="in EUR: those of the catalogue are in USD"):
+        size(read_design(one_line(**{"requirements.0.flow_lpm": 6, "site.currency": "EUR"})))
 
 
 def test_where_several_lack_each_is_named_and_less_of_all_would_do() -> None:

@@ -69,7 +69,7 @@ def printed_size(report: SizeReport, design: Design, system: System) -> str:
         f"{line:24} " + ", then ".join(f"{long(piece.length_m)} of {piece.product}" for piece in pieces)
         for line, pieces in report.lines.items()
     ]
-    rows += [f"{outlet:24} {valve}" for outlet, valve in report.valves.items()]
+    rows += [f"{outlet:24} {valve or 'as it is'}" for outlet, valve in report.valves.items()]
     rows += [f"{vessel:24} {long(rise_m)} higher" for vessel, rise_m in report.rises_m.items() if rise_m > 0.0]
     proven = "proven" if report.proven_gap == 0.0 else f"no plan is cheaper by more than {report.proven_gap:.1%}"
     rows.append(f"cost {report.cost:,.2f} {design.site.currency}, {proven}")
@@ -222,13 +222,14 @@ def _valves(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRo
     outlets = {outlet.id: outlet for outlet in design.outlets if isinstance(outlet, FloatValveOutlet)}
     found = []
     for outlet_id, product_id in sized.valves.items():
-        valve, sold = outlets[outlet_id].valve, float_valves()[product_id]
+        valve, sold = outlets[outlet_id].valve, float_valves().get(product_id)
         now = float_valves().get(valve.product or "")
         kv = words(say("Kv {}", Quantity(value=valve.kv_m3h, unit="m³/h")))
         found.append(
             SizedRow(
                 part=outlet_id, name=names[outlet_id], kind="outlet", now=[now.name] if now else kv,
-                then=[sold.name], price=sold.price, changed=valve.product != product_id, why=None,
+                then=[sold.name] if sold else kv, price=sold.price if sold else 0.0,
+                changed=sold is not None and valve.product != product_id, why=None,
             )
         )  # fmt: skip
     return found
@@ -262,5 +263,5 @@ def _cost_now(design: Design, part_id: str, kind: str) -> float | None:
     if kind == "outlet":
         outlet = next(outlet for outlet in design.outlets if outlet.id == part_id)
         valve = float_valves().get(outlet.valve.product or "") if isinstance(outlet, FloatValveOutlet) else None
-        return None if valve is None else in_site_money(design, valve.price)
+        return 0.0 if valve is None else in_site_money(design, valve.price)
     return 0.0

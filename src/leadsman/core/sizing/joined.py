@@ -14,7 +14,7 @@ from leadsman.core.sizing.skeleton import Skeleton, flows_at
 from leadsman.core.sizing.trials import Trials
 from leadsman.core.sizing.wanted import Must
 
-MOST_CORE = 6_000  # plans of the core that are taken each by itself
+MOST_CORE = 8_000  # plans of the core that are taken each by itself
 
 
 @dataclass(frozen=True, kw_only=True)

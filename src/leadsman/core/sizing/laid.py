@@ -8,7 +8,7 @@ from leadsman.core.design import Design, FloatValveOutlet
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.fitted import valve_document
 from leadsman.core.design.sizing import SizingProduct
-from leadsman.core.sizing.slots import Piece
+from leadsman.core.sizing.slots import AS_IT_IS, Piece
 
 OF_PIPE = ("product", "runs", "bore_mm", "roughness_mm", "hazen_williams_c")
 
@@ -17,6 +17,8 @@ def laid_out(
     design: Design, lines: dict[str, list[Piece]], valves: dict[str, str], rises_m: dict[str, float]
 ) -> Design:
     """Return a design with its lines of these pipes, its outlets with these valves, and its tanks higher by so much.
+
+    A valve `AS_IT_IS` stays.
 
     Raises:
         DesignFaults: a line is of two pipes of the plan's own list, which a plan cannot say.
@@ -28,7 +30,7 @@ def laid_out(
             document["lines"][index] = _of_pipes(line, lines[line["id"]], listed, index)
     outlets = {outlet.id: outlet for outlet in design.outlets if isinstance(outlet, FloatValveOutlet)}
     for outlet in document.get("outlets", []):
-        if outlet["id"] in valves:
+        if valves.get(outlet["id"], AS_IT_IS) != AS_IT_IS:
             outlet["valve"] = valve_document(outlets[outlet["id"]], float_valves()[valves[outlet["id"]]])
     for vessel in document.get("vessels", []):
         if rises_m.get(vessel["id"]):

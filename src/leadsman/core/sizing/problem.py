@@ -1,7 +1,7 @@
 """What is sized: lines, valves and stands with what may be chosen for them, and what must hold."""
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -10,15 +10,16 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.pressure_limit import limit_pa, pipe_temperature_c, products_of, stands_in_pa, stands_on_pa
 from leadsman.core.base.errors import CoreError
 from leadsman.core.base.fault import DesignFaults, Fault
-from leadsman.core.base.units import kpa_from_pa, m_from_mm, pa_from_head_m
+from leadsman.core.base.units import DAY_S, kpa_from_pa, m_from_mm, pa_from_head_m
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design import Design, FloatValveOutlet, Line, labels
-from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.cost import PRICED_IN, in_site_money
 from leadsman.core.design.layout import line_profile
 from leadsman.core.design.sizing import Sizing
 from leadsman.core.physics.clearing import FASTEST_MS
 from leadsman.core.physics.water import Water
 from leadsman.core.sizing.slots import (
+    AS_IT_IS,
     PipeChoice,
     SizedLine,
     SizedStand,
@@ -100,10 +101,13 @@ def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
         for price in [stand.price_per_m for stand in sizing.stands if stand.vessel == vessel.id]
     ]
     if not lines and not valves and not stands:
-        where = "/sizing/keep" if kept else "/sizing/products"
-        raise _fault(where, "no pipe with a price", "priced pipes, or lines of a product that has a price")
+        where, money = "/sizing/keep" if kept else "/sizing/products", design.site.currency
+        allowed = "priced pipes, or lines of a product that has a price"
+        if money != PRICED_IN:
+            allowed = f"pipes with a price in {money}: those of the catalogue are in {PRICED_IN}"
+        raise _fault(where, "no pipe with a price", allowed)
     most_ms = sizing.most_ms or (None if sizing.products else FASTEST_MS)
-    limits = _limits(analysis, [one.line for one in lines], most_ms)
+    limits = [*_feeds(analysis, set(rises)), *_limits(analysis, [one.line for one in lines], most_ms)]
     return Problem(
         design=design, water=analysis.model.water, lines=tuple(lines), valves=tuple(valves), stands=tuple(stands),
         musts=(*musts, *limits), coefficient=coefficient,
@@ -151,7 +155,10 @@ def _of_family(analysis: Analysis, line: Line, rise_m: float) -> tuple[PipeChoic
 
 
 def _valves(analysis: Analysis, kept: set[str], rise_m: float) -> Iterator[SizedValve]:
-    """Yield each float valve that may be another: those that close against what stands on them, from the cheapest."""
+    """Yield each float valve that may be another: those that close against what stands on them, from the cheapest.
+
+    A valve that is no product with a price may stay, at no cost.
+    """
     design, density = analysis.design, analysis.model.water.density_kgm3
     for outlet in design.outlets:
         if not isinstance(outlet, FloatValveOutlet) or outlet.shut or outlet.id in kept:
@@ -164,7 +171,11 @@ def _valves(analysis: Analysis, kept: set[str], rise_m: float) -> Iterator[Sized
             if (price := in_site_money(design, valve.price)) is not None
             and (valve.max_kpa is None or valve.max_kpa >= stands_kpa)
         ]
-        if choices:
+        now = outlet.valve
+        if now.product not in {choice.product_id for choice in choices}:  # one that is not sold here is there already
+            own = ValveChoice(product_id=AS_IT_IS, kv_m3h=now.kv_m3h, least_kpa=now.min_pressure_kpa, price=0.0)
+            choices.append(own)
+        if len(choices) > 1:
             yield SizedValve(outlet=outlet, choices=rising_valves(choices))
 
 
@@ -187,6 +198,21 @@ def _limits(analysis: Analysis, lines: list[Line], most_ms: float | None) -> Ite
                 yield Must(where=line.id, over_at_m=b_m, given="limit")
 
 
+def _feeds(analysis: Analysis, raised: set[str]) -> Iterator[Must]:
+    """Yield that lines that feed a tank which may be raised still bring what comes from their source, or do now."""
+    flow = analysis.state.flow
+    for line in analysis.design.lines if raised else ():
+        runs = 0.0 if line.shut else flow.line_flow_m3s(line.id)
+        tank, source = (line.to, line.from_) if runs > 0.0 else (line.from_, line.to)
+        if tank not in raised or runs == 0.0:
+            continue
+        comes = sum(
+            analysis.brings_m3[inflow.id] / DAY_S for inflow in analysis.design.inflows if inflow.fills == source
+        )
+        least = min(abs(runs), comes) if comes > 0.0 else abs(runs)
+        yield Must(where=line.id, feeds_m3s=least if runs > 0.0 else -least, given="limit")
+
+
 def parts_of(problem: Problem) -> list[Problem]:
     """Return a problem as those that have nothing to do with each other: tanks keep the water of both sides apart.
 
@@ -196,31 +222,12 @@ def parts_of(problem: Problem) -> list[Problem]:
     Raises:
         NothingFits: something is required where no line leads.
     """
-    root: dict[str, str] = {}
-
-    def top(name: str) -> str:
-        while root.setdefault(name, name) != name:
-            name = root[name]
-        return name
-
     design = problem.design
     raised = {stand.vessel.id for stand in problem.stands}
     apart = {vessel.id for vessel in design.vessels} - raised
     open_lines = [line for line in design.lines if not line.shut]
-    for line in open_lines:
-        for end in (line.from_, line.to):
-            if end not in apart:
-                root[top(f"line {line.id}")] = top(end)
-    for outlet in design.outlets:
-        root[top(outlet.id)] = top(outlet.place)
-    for one in problem.lines:
-        for choice in one.choices:
-            if choice.product_id in problem.shed:
-                root[top(f"line {one.line.id}")] = top(f"shed {choice.product_id}")
-    for valve in problem.valves:
-        for valve_choice in valve.choices:
-            if valve_choice.product_id in problem.shed:
-                root[top(valve.outlet.id)] = top(f"shed {valve_choice.product_id}")
+    top = _joined(problem, apart)
+    wanted = _lines_wanted(problem)
     groups: dict[str, list[Line]] = defaultdict(list)
     for line in open_lines:
         groups[top(f"line {line.id}")].append(line)
@@ -229,8 +236,13 @@ def parts_of(problem: Problem) -> list[Problem]:
         raise NothingFits(f"no line leads to {labels(design)[astray.where]}, of which something is required")
     found = []
     for group, lines in groups.items():
-        names = {line.id for line in lines}
-        musts = tuple(one for one in problem.musts if top(_name_of(one)) == group)
+        names = {line.id for line in lines} & wanted
+        stays = {line.id for line in lines} - names  # what limits a line that is not sized is not asked
+        musts = tuple(
+            one
+            for one in problem.musts
+            if top(_name_of(one)) == group and not (one.where in stays and one.of_line and one.feeds_m3s is None)
+        )
         if not problem.every and all(must.given == "limit" for must in musts):
             continue  # nothing is required of it: it stays as it is
         found.append(
@@ -244,6 +256,44 @@ def parts_of(problem: Problem) -> list[Problem]:
             )
         )
     return found
+
+
+def _lines_wanted(problem: Problem) -> set[str]:
+    """Return the lines that are sized: those from which water comes to where something is required, tanks left aside.
+
+    A line that feeds a tank stays as it is, though the tank may be raised.
+    """
+    top = _joined(replace(problem, shed={}), {vessel.id for vessel in problem.design.vessels})
+    wanted = {top(must.where) for must in problem.musts if not must.of_line and must.given != "limit"}
+    return {one.line.id for one in problem.lines if problem.every or top(f"line {one.line.id}") in wanted}
+
+
+def _joined(problem: Problem, apart: set[str]) -> Callable[[str], str]:
+    """Return what tells of a node, an outlet or "line id" the name of all that hangs together with it.
+
+    Args:
+        apart: tanks that keep what lies on their sides apart.
+    """
+    root: dict[str, str] = {}
+
+    def top(name: str) -> str:
+        while root.setdefault(name, name) != name:
+            name = root[name]
+        return name
+
+    for line in problem.design.lines:
+        for end in () if line.shut else (line.from_, line.to):
+            if end not in apart:
+                root[top(f"line {line.id}")] = top(end)
+    for outlet in problem.design.outlets:
+        root[top(outlet.id)] = top(outlet.place)
+    slots: tuple[Slot, ...] = (*problem.lines, *problem.valves)
+    for one in slots:
+        name = f"line {one.part_id}" if isinstance(one, SizedLine) else one.part_id
+        for index in range(len(one.choices)):
+            if one.takes(index)[0] in problem.shed:
+                root[top(name)] = top(f"shed {one.takes(index)[0]}")
+    return top
 
 
 def _name_of(must: Must) -> str:

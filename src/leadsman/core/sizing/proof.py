@@ -239,6 +239,8 @@ class _Program:
     def _require(self, must: Must) -> None:
         """Write down a requirement, as far as it is known at the required flows."""
         layout = self.layout
+        if must.feeds_m3s is not None:
+            return
         if must.most_ms is not None:
             self._slow(must)
             return

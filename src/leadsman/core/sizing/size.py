@@ -223,7 +223,7 @@ def _sized(
         if least is None:
             raise NothingFits(what_would(problem, trials))
         return found(least, float(trials.costs(least[None])[0]))
-    best: _Found | None = None
+    best = _as_low(problem, trials, bound, most_tries, check_cancelled)
     for stage in (_first_starts, _loop_starts, _searched):
         row = stage(trials, plan, best, most_tries, lambda share, row: tell(share, found(row, bound)))
         if row is None:
@@ -235,6 +235,28 @@ def _sized(
     if best is None:
         raise NothingFits(what_would(problem, trials))
     return best
+
+
+def _as_low(
+    problem: Problem,
+    trials: Trials,
+    bound: float,
+    most_tries: int,
+    check_cancelled: CancelCheck,
+) -> _Found | None:
+    """Return the cheapest plan with every tank as low as it stands: what may be higher never makes a plan dearer."""
+    if not problem.stands:
+        return None
+    try:
+        low = _sized(replace(problem, stands=(), split=False), most_tries, check_cancelled, _untold)
+    except NothingFits:
+        return None
+    row = np.concatenate([low.row, np.zeros(len(problem.stands), dtype=np.intp)])
+    return _Found(problem=problem, trials=trials, row=row, bound=bound)
+
+
+def _untold(_share: float, _so_far: _Found) -> None:
+    """Tell nobody of a plan on the way."""
 
 
 Tell = Callable[[float, Ints], None]

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 
 from leadsman.core.design import FloatValveOutlet, Line, Vessel
 
+AS_IT_IS = ""  # in place of a product: what the plan has stays
+
 
 @dataclass(frozen=True, kw_only=True)
 class PipeChoice:

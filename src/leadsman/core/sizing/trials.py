@@ -186,6 +186,10 @@ class Trials:
             bores_m = figures.bore_m[:, plumbing.first_reach[number]]  # a sized line is of one reach
             flows = np.abs(solution.flows_m3s[:, plumbing.first_link[number]])
             return np.asarray(1.0 - flows / (np.pi / 4.0 * bores_m**2) / must.most_ms)
+        if must.feeds_m3s is not None:
+            number = layout.line_number[must.where]
+            flow = solution.flows_m3s[:, plumbing.first_link[number]] * plumbing.line_sign[number]
+            return np.asarray(flow / must.feeds_m3s - 1.0)
         if must.over_at_m is not None:
             return np.full(len(rows), np.inf)
         outlet = layout.outlets.get(must.where)

@@ -9,7 +9,7 @@ from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, head_m_from_pa, m3s_from_lpm, pa_from_kpa
 from leadsman.core.design import FixedOutlet, FloatValveOutlet, OutletBase
 from leadsman.core.design.use import Requirement
-from leadsman.core.farm.day_demand import hourly_l
+from leadsman.core.farm.day_demand import HOURS, hourly_l
 
 TOGETHER, ALONE = "together", "alone"
 """Cases of requirements that no scenario stands for: every outlet open; the outlet that is asked about, only."""
@@ -24,8 +24,9 @@ class Must:
     """What must hold in a case, `when`: one of its figures is given.
 
     Of `where`: the flow of an outlet [m3/s], the pressure at a place or at an outlet [m of water over it], the greatest
-    velocity in a line [m/s], a point of a line [m from its `from` end] that the grade may not fall below, or that a
-    float valve has the pressure that it `opens` at.
+    velocity in a line [m/s], a point of a line [m from its `from` end] that the grade may not fall below, the
+    flow of a line [m3/s] from its `from` end, negative where it feeds a tank there, or that a float valve has the
+    pressure that it `opens` at.
     `given` tells whether it was stated, is what Demand needs there, or is a limit of what is laid. What must hold
     `surely` is asked for so many `times` over, so that the worst of its range is enough, and so is a flow that fills a
     vessel in `fills_s` [s], so that it does.
@@ -37,6 +38,7 @@ class Must:
     most_ms: float | None = None
     over_at_m: float | None = None
     opens: bool = False
+    feeds_m3s: float | None = None
     when: str = TOGETHER
     given: Given = "stated"
     surely: bool = False
@@ -46,7 +48,7 @@ class Must:
     @property
     def of_line(self) -> bool:
         """Whether it is about a line, not about an outlet or a place."""
-        return self.most_ms is not None or self.over_at_m is not None
+        return self.most_ms is not None or self.over_at_m is not None or self.feeds_m3s is not None
 
 
 def musts_of(analysis: Analysis, times: Times) -> list[Must]:
@@ -122,8 +124,11 @@ def _needed(analysis: Analysis, outlets: list[OutletBase]) -> Iterator[Must]:
         shares = {herd.herd.id: 1.0 / len(herd.outlets) for herd in herds}
         own = [hourly_l([herd], [], {}) for herd in herds]
         drunk = [sum(hours[hour] * shares[herd.herd.id] for herd, hours in zip(herds, own, strict=True))
-                 for hour in range(24)]  # fmt: skip
-        others = hourly_l([], [one for one in analysis.other_demands if one.where in (outlet.id, outlet.fills)], {})
+                 for hour in range(HOURS)]  # fmt: skip
+        needs = [one for one in analysis.other_demands if one.where in (outlet.id, outlet.fills)]
+        # behind a float there is water in store: what plants take there may come all day
+        even = [sum(one.daily_l for one in needs) / HOURS] * HOURS
+        others = even if isinstance(outlet, FloatValveOutlet) else hourly_l([], needs, {})
         most_l = max(a + b for a, b in zip(drunk, others, strict=True))
         if most_l > 0.0:
             yield Must(where=outlet.id, flow_m3s=most_l * LITRE_M3 / HOUR_S, given="demand")

@@ -11,7 +11,7 @@ from leadsman.core.base.wording import Quantity, Wording, plain, say
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design import labels
 from leadsman.core.sizing.problem import Problem
-from leadsman.core.sizing.slots import SizedStand
+from leadsman.core.sizing.slots import AS_IT_IS, SizedLine, SizedStand
 from leadsman.core.sizing.trials import MET_WITHIN, Trials
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
 
@@ -52,9 +52,10 @@ def whys(problem: Problem, trials: Trials, row: Ints, within: float = MET_WITHIN
         cheaper = one.takes(int(row[slot]) - 1)[0]
         has, needs = figures_of(must, float(spares[worst]))
         name = names.get(one.part_id, one.part_id)
-        less: Wording = (
-            say("{} lower", name) if isinstance(one, SizedStand) else say("{} in {}", name, spoken(problem, cheaper))
-        )
+        joined = "in" if isinstance(one, SizedLine) else "with"
+        less: Wording = say("{} {} {}", name, joined, spoken(problem, cheaper))
+        if isinstance(one, SizedStand):
+            less = say("{} lower", name)
         told = (*less, ": ", *_falls_short(problem, must, has, needs))
         found.append(Why(part=one.part_id, choice=cheaper, where=must.where, has=has, needs=needs, told=told))
     return found
@@ -62,6 +63,8 @@ def whys(problem: Problem, trials: Trials, row: Ints, within: float = MET_WITHIN
 
 def spoken(problem: Problem, product_id: str) -> str:
     """Return what a product is called within a sentence."""
+    if product_id == AS_IT_IS:
+        return "the one that is there"
     own = {pipe.product_id: pipe for pipe in problem.design.own_pipes}
     sold = own.get(product_id) or pipes().get(product_id) or float_valves().get(product_id)
     return sold.spoken if sold else product_id
@@ -78,6 +81,12 @@ def _falls_short(problem: Problem, must: Must, has: float, needs: float) -> Word
         return say(
             "the pipe of {} is {} above its pressure line {} along it", name, Quantity(value=-has, unit="m"),
             Quantity(value=must.over_at_m, unit="m", digits=0),
+        )  # fmt: skip
+    if must.feeds_m3s is not None:
+        return say(
+            "{} brings {} into its tank, and {} comes from its source", name,
+            Quantity(value=max(has, 0.0) / LITRE_M3 * MINUTE_S, unit="L/min"),
+            Quantity(value=needs / LITRE_M3 * MINUTE_S, unit="L/min"),
         )  # fmt: skip
     if must.opens:
         return say(
@@ -110,6 +119,8 @@ def figures_of(must: Must, spare: float) -> tuple[float, float]:
         return must.flow_m3s * (1.0 + spare), must.flow_m3s
     if must.most_ms is not None:
         return must.most_ms * (1.0 - spare), must.most_ms
+    if must.feeds_m3s is not None:
+        return abs(must.feeds_m3s) * (1.0 + spare), abs(must.feeds_m3s)
     needs = must.pressure_m or 0.0
     return needs + spare, needs
 
@@ -139,13 +150,19 @@ def what_would(problem: Problem, trials: Trials) -> str:
     short = [(must, left) for must, left in zip(problem.musts, spare.tolist(), strict=True) if left < -MET_WITHIN]
     short.sort(key=lambda one: one[1])
     told, less = [], []
+    dry = {must.where for must, left in short if must.flow_m3s is not None and figures_of(must, left)[0] <= 0.0}
     for must, left in short:
         has, needs = figures_of(must, left)
+        if must.opens and must.where in dry:
+            continue
         if must.given == "limit":
             told.append(plain(_falls_short(problem, must, has, needs)))
             continue
         have, want = quantity(must, has, density), quantity(must, needs, density)
         name, lacks = names.get(must.where, must.where), want.value - have.value
+        if must.where in dry:
+            told.append(f"no water gets to {name}")
+            continue
         told.append(f"{name} has {have} of the {want} required")
         less.append(f"{lacks:.{1 if lacks >= 1.0 else 3}f} {want.unit} less at {name}")
     ways = [" and ".join(less)] if less and len(less) == len(short) else []
