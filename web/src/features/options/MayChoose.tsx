@@ -116,8 +116,8 @@ export function MayChoose({ document, edit, onDone }: Props) {
       )}
       {stands.length > 0 && (
         <Caution>
-          A raised tank of a cubic metre weighs over a tonne: have its stand and its ground reckoned by
-          someone who may. The price of a metre is ours to begin with.
+          A raised tank of a cubic metre weighs over a tonne: have its stand and the ground under it checked
+          by someone qualified. The price of a metre is our default, without a source.
         </Caution>
       )}
     </section>

@@ -80,7 +80,7 @@ export function Stand({ document, onTake }: Props) {
           />
           <Caution>
             What a stand costs is left out: what is saved is what it may cost. A cubic metre of water weighs a
-            tonne: have stand and ground reckoned by someone who may.
+            tonne: have stand and ground checked by someone qualified.
           </Caution>
         </>
       )}
