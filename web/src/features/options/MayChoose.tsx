@@ -117,7 +117,7 @@ export function MayChoose({ document, edit, onDone }: Props) {
       {stands.length > 0 && (
         <Caution>
           A raised tank of a cubic metre weighs over a tonne: have its stand and the ground under it checked
-          by someone qualified. The price of a metre is our default, without a source.
+          by someone qualified. The price of a metre is an assumed value: please check it.
         </Caution>
       )}
     </section>
