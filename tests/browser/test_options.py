@@ -26,7 +26,7 @@ def test_the_cheapest_plan_is_found_explained_kept_compared_and_taken_back(bench
     best = size(tamsel_ridge())
     bench.load("options")
     bench.button("Size this plan").click()
-    bench.await_text("[data-testid=sized-told]", "proven to be the cheapest there is")
+    bench.await_text("[data-testid=sized-told]", "proven to be the cheapest with these flows")
     assert f"{best.cost:.0f} USD" in bench.text("[data-testid=sized-told]").replace("\u202f", "")
     why = next(told for told in best.why if told.part == "low-leg")
     assert plain(why.told).split(": ")[0] in bench.text("[data-testid=sized-low-leg]")

@@ -249,6 +249,25 @@ def test_what_is_in_the_shed_is_used_first() -> None:
     assert half.cost == pytest.approx(bought.cost * (piece.length_m - 100.0) / piece.length_m)
 
 
+@pytest.mark.parametrize("checked", [False, True])
+def test_with_a_shed_no_plan_is_called_proven_that_a_cheaper_one_beats(
+    checked: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """With a check valve no program is written down, and the bound may not count what is in the shed."""
+    document = farm(2)
+    document["lines"] = [{key: value for key, value in line.items() if key not in ("bore_mm", "roughness_mm")}
+                         | {"product": "pe100-sdr17-32"} for line in document["lines"]]  # fmt: skip
+    del document["sizing"]
+    if checked:
+        document["lines"][0]["inline"] = [{"kind": "check_valve", "at_m": 1, "k": 2.4}]
+    document["shed"] = [{"product": "pe100-sdr17-50", "count": 120.0}, {"product": "pe100-sdr17-40", "count": 90.0}]
+    least = enumerated(document)
+    monkeypatch.setattr("leadsman.core.sizing.size.MOST_ENUMERATED", 0)
+    found = size(read_design(document), most_tries=1)
+    assert least is not None
+    assert found.cost * (1.0 - found.proven_gap) <= least + 1e-6 <= found.cost + 2e-6
+
+
 def test_what_is_kept_stays_and_is_named_where_it_stands_in_the_way() -> None:
     document = farm(3)
     document["requirements"] = [{"outlet": "o0", "flow_lpm": 5.0}, {"outlet": "o1", "flow_lpm": 5.0}]

@@ -50,7 +50,7 @@ def joined_plans(problem: Problem, skeleton: Skeleton, layout: Layout, check_can
     if count > MOST_CORE or len(places) + len(tanks) < len(roots):
         rise = {stand.vessel.id: stand.choices[-1].rise_m for stand in problem.stands}
         most = max(layout.surface_m(vessel) + rise.get(vessel.id, 0.0) for vessel in layout.vessels.values())
-        cheapest = sum(problem.slots[at].price(0) for at in (*slots, *stands))
+        cheapest = sum(problem.least_price(problem.slots[at]) for at in (*slots, *stands))
         least = dict.fromkeys((*slots, *stands), 0)
         return Joined(
             costs=np.array([cheapest]), choices=[least], heads_m=dict.fromkeys(roots, np.array([most])), whole=False

@@ -61,6 +61,11 @@ class Problem:
         """All that is chosen: lines, then valves, then stands."""
         return (*self.lines, *self.valves, *self.stands)
 
+    def least_price(self, slot: Slot) -> float:
+        """Return what something that is chosen costs at least: nothing where a choice of it is in the shed."""
+        every = range(len(slot.choices))
+        return 0.0 if any(slot.takes(index)[0] in self.shed for index in every) else slot.price(0)
+
 
 class NothingFits(CoreError):
     """Nothing among what may be chosen gives what is required; says what would."""

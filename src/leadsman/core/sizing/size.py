@@ -79,7 +79,7 @@ def size(
     """Return the cheapest plan with which everything that is required holds, the floats running freely.
 
     Tanks keep what lies on both sides of them apart: each part is sized by itself. What must hold surely, or fill
-    a trough in time, is asked for with more to spare until it does.
+    a trough in time, is asked for with more to spare until it does; a proof is for the flows so asked for.
 
     Args:
         most_tries: how many plans are solved where the cheapest cannot be proven.
@@ -209,7 +209,7 @@ def _sized(
         split = proven(problem, skeleton, split=True, check_cancelled=check_cancelled)
         if split is not None:
             return _split(problem, trials, split)
-    bound = plan.cost if plan is not None else sum(slot.price(0) for slot in problem.slots)
+    bound = plan.cost if plan is not None else sum(map(problem.least_price, problem.slots))
 
     def found(row: Ints, bound: float) -> _Found:
         return _Found(problem=problem, trials=trials, row=row, bound=bound)

@@ -35,7 +35,7 @@ export function SizedTable({ plan, isFinal, document, edit, onShow, onUse, onTak
         {!isFinal
           ? ", the best so far."
           : plan.proven_gap === 0
-            ? ": proven to be the cheapest there is."
+            ? ": proven to be the cheapest with these flows."
             : `: the best found. None can be cheaper by more than ${figure(100 * plan.proven_gap, 0)} %.`}
       </Typography>
       {isFinal && (
