@@ -3,7 +3,6 @@
 import numpy as np
 
 from leadsman.core.base.array import Floats
-from leadsman.core.base.units import MILLIMETRE_M
 from leadsman.core.design import Line, OpenEndOutlet, OutletBase
 from leadsman.core.design.line_pipe import line_lumps, line_reaches
 from leadsman.core.design.outlet_law import outlet_law
@@ -20,7 +19,7 @@ def choices_take_m(problem: Problem, one: SizedLine, flow_m3s: float, share: flo
     roughs = [choice.roughness_m for choice in one.choices]
     taken = _pipes_take_m(problem, [one.line.pipe_length_m] * len(bores), bores, roughs, abs(flow_m3s)) * share
     if share == 1.0 and (one.line.fittings or one.line.inline):
-        lumps = [_lumped(problem, laid) for laid in _laid(one)]
+        lumps = [_lumped(problem, one.laid(number)) for number in range(len(one.choices))]
         taken = taken + np.array(lumps) * flow_m3s**2
     return taken if flow_m3s >= 0.0 else -taken
 
@@ -49,16 +48,6 @@ def _pipes_take_m(
 
 def _lumped(problem: Problem, line: Line) -> float:
     return sum(lump.per_flow2 for lump in line_lumps(line, "", problem.water, problem.design.own_pipes))
-
-
-def _laid(one: SizedLine) -> list[Line]:
-    return [
-        one.line.model_copy(
-            update={"product": None, "runs": [], "length_m": one.line.pipe_length_m,
-                    "bore_mm": choice.bore_m / MILLIMETRE_M, "roughness_mm": choice.roughness_m / MILLIMETRE_M}
-        )
-        for choice in one.choices
-    ]  # fmt: skip
 
 
 def outlet_takes_m(outlet: OutletBase, flow_m3s: float, density_kgm3: float) -> float:

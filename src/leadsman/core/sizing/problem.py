@@ -61,6 +61,24 @@ class Problem:
         """All that is chosen: lines, then valves, then stands."""
         return (*self.lines, *self.valves, *self.stands)
 
+    def taken_of_shed(self) -> list[tuple[float, float, dict[tuple[int, int], float]]]:
+        """Return of each product in the shed how much of it there is, its price, and what each choice takes of it.
+
+        Choices are given by the number of their slot and their own; products without a price, or that nothing may be
+        of, are left out.
+        """
+        found = []
+        for product, stock in self.shed.items():
+            amounts, price = dict[tuple[int, int], float](), 0.0
+            for at, slot in enumerate(self.slots):
+                for index in range(len(slot.choices)):
+                    name, amount = slot.takes(index)
+                    if name == product:
+                        amounts[at, index], price = amount, slot.price(index) / amount
+            if price > 0.0:
+                found.append((stock, price, amounts))
+        return found
+
     def least_price(self, slot: Slot) -> float:
         """Return what something that is chosen costs at least: nothing where a choice of it is in the shed."""
         every = range(len(slot.choices))

@@ -30,12 +30,11 @@ SAME_COST, WITHIN_M = 1e-9, 1e-6
 class Proven:
     """The cheapest plan at the required flows: for each slot shares of its choices, one of them 1 unless it is split.
 
-    `row` is that plan where no line is split; `whole_core` tells that the core was taken in every combination.
+    `row` is that plan where no line is split.
     """
 
     shares: tuple[tuple[float, ...], ...]
     cost: float
-    whole_core: bool
 
     @property
     def row(self) -> Ints:
@@ -153,9 +152,7 @@ class _Program:
         )
         if found.x is None:
             return None
-        return Proven(
-            shares=self._shares(found.x), cost=float(found.fun), whole_core=self.core is None or self.core.whole
-        )
+        return Proven(shares=self._shares(found.x), cost=float(found.fun))
 
     def below(self, most_cost: float, most: int) -> Ints | None:
         """Return every plan below a cost, slot by slot: what can no longer be cheap enough or hold is left out."""
@@ -219,21 +216,16 @@ class _Program:
     def _shed(self) -> list[tuple[float, float, Floats]]:
         """Return of each product in the shed its stock, its price, and what each column takes of it."""
         found = []
-        for product, stock in self.problem.shed.items():
-            takes, each = np.zeros(self.columns), 0.0
-            for at, slot in enumerate(self.problem.slots):
-                for index in range(len(slot.choices)):
-                    name, amount = slot.takes(index)
-                    if name == product:
-                        takes[self.first[at] + index] = amount
-                        each = slot.price(index) / amount
+        for stock, each, amounts in self.problem.taken_of_shed():
+            takes = np.zeros(self.columns)
+            for (at, index), amount in amounts.items():
+                takes[self.first[at] + index] = amount
             if self.core is not None:
                 for number, choices in enumerate(self.core.choices):
                     takes[self.first[-1] + number] = sum(takes[self.first[at] + index] for at, index in choices.items())
             for at in self.in_core:
                 takes[self.first[at] : self.first[at + 1]] = 0.0
-            if each > 0.0:
-                found.append((stock, each, takes))
+            found.append((stock, each, takes))
         return found
 
     def _require(self, must: Must) -> None:

@@ -39,19 +39,14 @@ def respread(trials: Trials, row: Ints, rounds: int) -> list[Ints]:
 
     It ends where a plan comes again, or where none gives what is required at the flows of the one before.
     """
-    problem, found = trials.problem, list[Ints]()
-    names = [line.id for line in problem.design.lines]
+    found = list[Ints]()
     for _ in range(rounds):
         flows = trials.flows_m3s(row)
-        left_out = chords(problem.design, flows)
-        skeleton = skeleton_of(problem, left_out)
-        plan = None if skeleton is None else proven(problem, skeleton, flows_m3s=flows)
-        trials.check_cancelled()
+        left_out = chords(trials.problem.design, flows)
+        plan = _of_tree(trials, left_out, flows)
         if plan is None:
             break
-        gone, row = {names[number] for number in left_out}, plan.row
-        for at, one in enumerate(problem.lines):
-            row[at] = 0 if one.line.id in gone else row[at]
+        row = plan[1]
         if any(np.array_equal(row, before) for before in found):
             break
         found.append(row)
@@ -60,8 +55,8 @@ def respread(trials: Trials, row: Ints, rounds: int) -> list[Ints]:
 
 def of_all_trees(trials: Trials) -> list[Ints]:
     """Return for each tree in a small network with loops the cheapest plan of it, the chords as narrow as may be."""
-    problem = trials.problem
-    design, lines = problem.design, len(problem.design.lines)
+    design = trials.problem.design
+    lines = len(design.lines)
     count = len(chords(design, np.ones(lines)))
     if not count or comb(lines, count) > MOST_TREES:
         return []
@@ -71,12 +66,24 @@ def of_all_trees(trials: Trials) -> list[Ints]:
         flows[list(left_out)] = 0.0
         if chords(design, flows) != set(left_out):
             continue  # what is left loops still
-        skeleton = skeleton_of(problem, frozenset(left_out))
-        plan = None if skeleton is None else proven(problem, skeleton)
-        trials.check_cancelled()
+        plan = _of_tree(trials, frozenset(left_out), None)
         if plan is not None:
-            gone, row = {design.lines[number].id for number in left_out}, plan.row
-            for at, one in enumerate(problem.lines):
-                row[at] = 0 if one.line.id in gone else row[at]
-            found.append((plan.cost, row))
+            found.append(plan)
     return [row for _, row in sorted(found, key=lambda one: one[0])[:BEST_TREES]]
+
+
+def _of_tree(trials: Trials, left_out: frozenset[int], flows_m3s: Floats | None) -> tuple[float, Ints] | None:
+    """Return the cheapest plan of the tree without some lines, these as narrow as may be, and what the program says.
+
+    At the required flows, or at others that are given; None where no plan of it gives what is required.
+    """
+    problem = trials.problem
+    skeleton = skeleton_of(problem, left_out)
+    plan = None if skeleton is None else proven(problem, skeleton, flows_m3s=flows_m3s)
+    trials.check_cancelled()
+    if plan is None:
+        return None
+    gone, row = {problem.design.lines[number].id for number in left_out}, plan.row
+    for at, one in enumerate(problem.lines):
+        row[at] = 0 if one.line.id in gone else row[at]
+    return plan.cost, row

@@ -48,8 +48,7 @@ def feasible_from(trials: Trials, starts: Sequence[Ints]) -> list[Ints]:
 
 def stepped_down(trials: Trials, starts: Sequence[Ints]) -> Ints | None:
     """Return the cheapest plan that steps down and exchanges lead to from some that give what is required."""
-    found = (_down(trials, start) for start in starts)
-    return min(found, key=lambda row: float(trials.costs(row[None])[0]), default=None)
+    return min((_down(trials, start) for start in starts), key=trials.cost, default=None)
 
 
 def improved(trials: Trials, best: Ints, most_tries: int, bound: float, tell: Callable[[float, Ints], None]) -> Ints:
@@ -59,11 +58,7 @@ def improved(trials: Trials, best: Ints, most_tries: int, bound: float, tell: Ca
     costs no more than `bound`, which none is under. `tell` hears how far it is and of the best so far.
     """
     chance = np.random.default_rng(SEED)
-
-    def cost_of(row: Ints) -> float:
-        return float(trials.costs(row[None])[0])
-
-    here, here_cost, best_cost, fails = best, cost_of(best), cost_of(best), 0
+    here, here_cost, best_cost, fails = best, trials.cost(best), trials.cost(best), 0
     patience = max(LEAST_PATIENCE, len(best) // 2)
     while trials.count < most_tries and best_cost > bound * (1.0 + SAME_COST):
         tell(min(trials.count / most_tries, 1.0), best)
@@ -74,7 +69,7 @@ def improved(trials: Trials, best: Ints, most_tries: int, bound: float, tell: Ca
         fails += 1
         for feasible in feasible_from(trials, _fresh(trials, here, here_cost < np.inf, chance)):
             found = _down(trials, feasible, chance)
-            cost = cost_of(found)
+            cost = trials.cost(found)
             fails = 0 if cost < here_cost - 1e-9 else fails
             if here_cost == np.inf or cost <= here_cost * (1.0 + WORSE_SHARE * min(1.0, fails / patience)):
                 here, here_cost = found, cost
@@ -105,7 +100,7 @@ def _repaired(trials: Trials, row: Ints) -> Ints | None:
             return row
         tried = np.concatenate([_steps_up(trials, row), _steps_down(row)])
         after = trials.tried(tried).lacks
-        cost = float(trials.costs(row[None])[0])
+        cost = trials.cost(row)
         dearer = np.maximum(trials.costs(tried) - cost, 1e-3 * max(cost, 1e-9))
         best = int(np.argmax((lacks - after) / dearer))
         if after[best] >= lacks - 1e-12:
@@ -135,15 +130,10 @@ def _first_that_works(trials: Trials, row: Ints, tried: Ints, chance: np.random.
     """Return the plan that saves most of those that give what is required; any of them where chance chooses."""
     if not len(tried):
         return None
-    saving = float(trials.costs(row[None])[0]) - trials.costs(tried)
+    saving = trials.cost(row) - trials.costs(tried)
     tried, saving = tried[saving > 1e-9], saving[saving > 1e-9]
     order = np.argsort(-saving) if chance is None else chance.permutation(len(tried))
-    for first in range(0, len(order), TOGETHER_SOLVED):
-        batch = tried[order[first : first + TOGETHER_SOLVED]]
-        works = np.flatnonzero(trials.tried(batch).lacks == 0.0)
-        if len(works):
-            return np.asarray(batch[works[0]])
-    return None
+    return first_that_works(trials, tried[order])
 
 
 def _steps_down(row: Ints) -> Ints:

@@ -65,7 +65,7 @@ class _Found:
     @property
     def cost(self) -> float:
         """What it costs."""
-        return float(self.trials.costs(self.row[None])[0]) if self.split_cost is None else self.split_cost
+        return self.trials.cost(self.row) if self.split_cost is None else self.split_cost
 
 
 def size(
@@ -222,7 +222,7 @@ def _sized(
         least = cheapest_of_all(trials, bound)
         if least is None:
             raise NothingFits(what_would(problem, trials))
-        return found(least, float(trials.costs(least[None])[0]))
+        return found(least, trials.cost(least))
     best = _as_low(problem, trials, bound, most_tries, check_cancelled)
     for stage in (_first_starts, _loop_starts, _searched):
         row = stage(trials, plan, best, most_tries, lambda share, row: tell(share, found(row, bound)))
@@ -231,7 +231,7 @@ def _sized(
         best = found(row, bound) if best is None or found(row, bound).cost < best.cost else best
         least = None if skeleton is None else _least_below(best, skeleton, check_cancelled)
         if least is not None:
-            return found(least, float(trials.costs(least[None])[0]))
+            return found(least, trials.cost(least))
     if best is None:
         raise NothingFits(what_would(problem, trials))
     return best

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from leadsman.core.base.units import MILLIMETRE_M
 from leadsman.core.design import FloatValveOutlet, Line, Vessel
 
 AS_IT_IS = ""  # in place of a product: what the plan has stays
@@ -59,6 +60,14 @@ class SizedLine:
     def part_id(self) -> str:
         """The line's id in the plan."""
         return self.of or self.line.id
+
+    def laid(self, number: int) -> Line:
+        """Return the line all of one choice, given by bore and roughness."""
+        choice = self.choices[number]
+        return self.line.model_copy(
+            update={"product": None, "runs": [], "length_m": self.line.pipe_length_m,
+                    "bore_mm": choice.bore_m / MILLIMETRE_M, "roughness_mm": choice.roughness_m / MILLIMETRE_M}
+        )  # fmt: skip
 
     def price(self, number: int) -> float:
         """Return what the line costs, all of one choice."""

@@ -6,7 +6,7 @@ import numpy as np
 
 from leadsman.core.base.array import Floats, Ints
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
-from leadsman.core.base.units import MILLIMETRE_M, head_m_from_pa, pa_from_kpa
+from leadsman.core.base.units import head_m_from_pa, pa_from_kpa
 from leadsman.core.design import Design
 from leadsman.core.design.layout import Layout
 from leadsman.core.design.outlet_law import least_head_m
@@ -88,15 +88,11 @@ class Trials:
     def _shed_of(self) -> list[tuple[float, float, Floats]]:
         """Return of each product in the shed how much of it there is, its price, and what each choice takes of it."""
         found = []
-        for product, stock in self.problem.shed.items():
-            takes, price = np.zeros_like(self.prices), 0.0
-            for position, slot in enumerate(self.problem.slots):
-                for index in range(len(slot.choices)):
-                    if slot.takes(index)[0] == product:
-                        takes[position, index] = slot.takes(index)[1]
-                        price = slot.price(index) / slot.takes(index)[1]
-            if price > 0.0:
-                found.append((stock, price, takes))
+        for stock, price, amounts in self.problem.taken_of_shed():
+            takes = np.zeros_like(self.prices)
+            for (position, index), amount in amounts.items():
+                takes[position, index] = amount
+            found.append((stock, price, takes))
         return found
 
     def _cases_of(self) -> dict[str, tuple[Case, list[int]]]:
@@ -125,6 +121,10 @@ class Trials:
         for stock, price, takes in self._shed:
             cost = cost - price * np.minimum(stock, takes[slots, rows].sum(axis=1))
         return np.asarray(cost)
+
+    def cost(self, row: Ints) -> float:
+        """Return what one plan costs."""
+        return float(self.costs(row[None])[0])
 
     def tried(self, rows: Ints, rise_m: float = 0.0) -> Tried:
         """Solve plans, a choice for each slot in each row, every tank higher by `rise_m`; what has no answer lacks."""
@@ -216,18 +216,7 @@ class Trials:
 
 def _widest(problem: Problem) -> Design:
     """Return the plan with every sized line of its widest pipe: the network that trials change."""
-    sized = {one.line.id: one for one in problem.lines}
-    lines = [
-        line.model_copy(
-            update={
-                "product": None, "runs": [], "length_m": line.pipe_length_m,
-                "bore_mm": sized[line.id].choices[-1].bore_m / MILLIMETRE_M,
-                "roughness_mm": sized[line.id].choices[-1].roughness_m / MILLIMETRE_M,
-                **({} if problem.coefficient is None else {"hazen_williams_c": problem.coefficient}),
-            }
-        )
-        if line.id in sized
-        else line
-        for line in problem.design.lines
-    ]  # fmt: skip
+    rough = {} if problem.coefficient is None else {"hazen_williams_c": problem.coefficient}
+    sized = {one.line.id: one.laid(len(one.choices) - 1).model_copy(update=rough) for one in problem.lines}
+    lines = [sized.get(line.id, line) for line in problem.design.lines]
     return problem.design.model_copy(update={"lines": lines})

@@ -66,7 +66,7 @@ export function Curve({
             width={size.width}
             height={HEIGHT}
             role="group"
-            aria-label="Cost of the cheapest plan over the flow that is required"
+            aria-label={`Cost of the cheapest plan: ${along}`}
             style={{ display: "block" }}
           >
             <g fontSize={11} fill={ink("faint")}>
@@ -101,7 +101,7 @@ export function Curve({
                 role="button"
                 tabIndex={0}
                 aria-pressed={point === one}
-                aria-label={`${said(point.at)} of the flow for ${priceText(point.plan.cost, currency)}`}
+                aria-label={`${called(point.at)} for ${priceText(point.plan.cost, currency)}`}
                 onClick={() => setChosen(index)}
                 onKeyDown={(event) => {
                   if (event.key === "Enter" || event.key === " ") {
