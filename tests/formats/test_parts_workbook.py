@@ -66,12 +66,28 @@ def test_joints_and_laying_are_there_too() -> None:
     assert sum(bool(seal) for seal in seals) == sum(one.chain is not None for one in report.connections)
 
 
+def test_costs_are_a_sheet_of_their_own_and_a_price_tells_its_shop() -> None:
+    document = write_design(tamsel_ridge())
+    document["prices"] = [{"product": "hose-0.5", "price": 1.25, "shop": "Gate Store (made up)", "date": "2026-04-01"}]
+    document["costs"] = {"lease_years": 5.0, "digging_per_m": 3.0}
+    design = read_design(document)
+    book = load_workbook(BytesIO(parts_workbook(design, parts_report(design), "metric")))
+    costs = {row[0]: row[1:] for row in book["Costs"].iter_rows(min_row=2, values_only=True)}
+    trench = next(name for name in costs if str(name).startswith("Trench"))
+    long_m = sum(line.pipe_length_m for line in design.lines if line.cover_m > 0.0)
+    assert costs[trench][:2] == (pytest.approx(3.0 * long_m), None)
+    assert costs["A year of the lease, of 5"][0] > 0.0
+    rows = {row[2]: row for row in book["To buy"].iter_rows(min_row=2, values_only=True)}
+    assert rows["hose-0.5"][7] == 1.25
+    assert rows["hose-0.5"][12 + 1] == "Gate Store (made up), 2026-04-01"
+
+
 def test_the_api_hands_it_out_by_the_plan_s_name(client: FlaskClient) -> None:
     asked = {"document": write_design(tamsel_ridge()), "units": "us"}
     answer = client.post("/api/analyses/parts/workbook", json=asked)
     assert answer.status_code == 200
     assert 'filename="tamsel-ridge-plan-a-three-branches.parts.xlsx"' in answer.headers["Content-Disposition"]
-    assert load_workbook(BytesIO(answer.data)).sheetnames == ["To buy", "Joints", "Laying", "Order of work"]
+    assert load_workbook(BytesIO(answer.data)).sheetnames == ["To buy", "Joints", "Laying", "Order of work", "Costs"]
     refused = client.post("/api/analyses/parts/workbook", json={**asked, "units": "cubits"})
     assert refused.status_code == 422
     assert [fault["path"] for fault in refused.get_json()["faults"]] == ["/units"]

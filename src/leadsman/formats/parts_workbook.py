@@ -28,6 +28,7 @@ def parts_workbook(design: Design, report: PartsReport, system: System = "metric
         _joints(book, report, names, system)
         _laying(book, report, names, system)
         _work(book, report, system)
+        _costs(book, report, system)
     return written.getvalue()
 
 
@@ -37,6 +38,7 @@ def _to_buy(book: Workbook, report: PartsReport, names: dict[str, str], system: 
     head = [
         "Shop", "Part", "Product", "Unit", "Needed", "In the shed", "To buy", f"Each [{report.currency}]",
         f"Total [{report.currency}]", "Where", "Assumed", "What size and why", f"Weight [{TABLES[system]['kg'].unit}]",
+        "Price from",
     ]  # fmt: skip
     rows: list[list[Cell]] = []
     for row in report.rows:
@@ -47,6 +49,7 @@ def _to_buy(book: Workbook, report: PartsReport, names: dict[str, str], system: 
             row.shop, row.name, row.product_id, _unit(row, system), row.count * scale, row.owned * scale,
             row.to_buy * scale, each, None, where, "; ".join(row.assumed),
             "; ".join(spoken(one, system) for one in row.details), _scaled(row.weight_kg, "kg", system),
+            row.paid,
         ])  # fmt: skip
     sheet = _sheet(book, "To buy", head, rows)
     for number, row in enumerate(report.rows, start=1):
@@ -95,6 +98,18 @@ def _work(book: Workbook, report: PartsReport, system: System) -> None:
         for number, step in enumerate(report.work, start=1)
     ]
     _sheet(book, "Order of work", ["Step", "What", "Counted from", "One person [h]", "Two people [h]"], rows)
+
+
+def _costs(book: Workbook, report: PartsReport, system: System) -> None:
+    whole = report.whole
+    rows: list[list[Cell]] = [
+        [spoken(row.told, system), row.price, "typical" if row.typical else None, row.lifted] for row in whole.rows
+    ]
+    rows.append(["Sum of what has a price", whole.price, None, whole.lifted])
+    if whole.per_lease_year is not None:
+        rows.append([f"A year of the lease, of {whole.lease_years:g}", whole.per_lease_year, None, None])
+    money = f"[{report.currency}]"
+    _sheet(book, "Costs", ["What", f"Costs {money}", "Whose price", f"Worth when lifted again {money}"], rows)
 
 
 def _sheet(book: Workbook, name: str, head: list[str], rows: list[list[Cell]]) -> Worksheet:

@@ -242,11 +242,15 @@ def test_what_is_in_the_shed_is_used_first() -> None:
     bought = size(read_design(document))
     (piece,) = bought.lines["line"]
     wider = problem(document).lines[0].choices[-1]
+    assert pipes()[wider.product_id].coil_m is None  # it is sold by the metre
     owned = size(read_design({**document, "shed": [{"product": wider.product_id, "count": 500.0}]}))
     assert owned.cost == 0.0
     assert owned.lines["line"][0].product_id == wider.product_id
-    half = size(read_design({**document, "shed": [{"product": piece.product_id, "count": 100.0}]}))
-    assert half.cost == pytest.approx(bought.cost * (piece.length_m - 100.0) / piece.length_m)
+    # a pipe that is sold by the roll is counted by rolls, as in the shopping list
+    roll_m = pipes()[piece.product_id].coil_m or 1.0
+    assert roll_m < piece.length_m
+    half = size(read_design({**document, "shed": [{"product": piece.product_id, "count": 1.0}]}))
+    assert half.cost == pytest.approx(bought.cost * (piece.length_m - roll_m) / piece.length_m)
 
 
 @pytest.mark.parametrize("checked", [False, True])
@@ -260,7 +264,7 @@ def test_with_a_shed_no_plan_is_called_proven_that_a_cheaper_one_beats(
     del document["sizing"]
     if checked:
         document["lines"][0]["inline"] = [{"kind": "check_valve", "at_m": 1, "k": 2.4}]
-    document["shed"] = [{"product": "pe100-sdr17-50", "count": 120.0}, {"product": "pe100-sdr17-40", "count": 90.0}]
+    document["shed"] = [{"product": "pe100-sdr17-50", "count": 0.8}, {"product": "pe100-sdr17-40", "count": 0.6}]
     least = enumerated(document)
     monkeypatch.setattr("leadsman.core.sizing.size.MOST_ENUMERATED", 0)
     found = size(read_design(document), most_tries=1)

@@ -2606,6 +2606,87 @@ export interface components {
             /** Short */
             short: string[];
         };
+        /**
+         * CostRowReport
+         * @description One chapter; `price` is null where nobody knows it, `typical` where some of it is no price of the site's own.
+         */
+        CostRowReport: {
+            /**
+             * Chapter
+             * @enum {string}
+             */
+            chapter: "parts" | "stands" | "digging" | "bringing";
+            /** Lifted */
+            lifted: number;
+            /** Price */
+            price: number | null;
+            /** Told */
+            told: (string | components["schemas"]["QuantityReport"])[];
+            /** Typical */
+            typical: boolean;
+        };
+        /**
+         * Costs
+         * @description What is paid beside the parts, in the site's currency; typical prices where nothing is said.
+         *
+         *     `stand_per_m_t` is of a stand a metre high for a tonne; `digging` is who digs: a contractor by the metre, a machine
+         *     hired by the day, or nobody who is paid. `trip` is bringing one load of `load_kg`. On leased ground `lease_years`
+         *     are left, and what is lifted again keeps `kept_share` of its price. `buy_used` takes used things where the price
+         *     book has them.
+         */
+        Costs: {
+            /**
+             * Buy Used
+             * @default false
+             */
+            buy_used?: boolean;
+            /**
+             * Digging
+             * @default hired out
+             * @enum {string}
+             */
+            digging?: "hired out" | "hired machine" | "by hand";
+            /**
+             * Digging Per M
+             * @default null
+             */
+            digging_per_m?: number | null;
+            /**
+             * Kept Share
+             * @default null
+             */
+            kept_share?: number | null;
+            /**
+             * Lease Years
+             * @default null
+             */
+            lease_years?: number | null;
+            /**
+             * Load Kg
+             * @default null
+             */
+            load_kg?: number | null;
+            /**
+             * Machine M Per Day
+             * @default null
+             */
+            machine_m_per_day?: number | null;
+            /**
+             * Machine Per Day
+             * @default null
+             */
+            machine_per_day?: number | null;
+            /**
+             * Stand Per M T
+             * @default null
+             */
+            stand_per_m_t?: number | null;
+            /**
+             * Trip
+             * @default null
+             */
+            trip?: number | null;
+        };
         /** CountedReport */
         CountedReport: {
             /** Error M */
@@ -2966,6 +3047,8 @@ export interface components {
             books?: components["schemas"]["LevelBook"][];
             /** Calendar */
             calendar?: components["schemas"]["Rotation"][];
+            /** @default null */
+            costs?: components["schemas"]["Costs"] | null;
             /** Crops */
             crops?: components["schemas"]["Crop"][];
             /** Distances */
@@ -3005,6 +3088,8 @@ export interface components {
             ponds?: components["schemas"]["PondLoss"][];
             /** Pressure Sources */
             pressure_sources?: (components["schemas"]["GaugedSource"] | components["schemas"]["RamSource"])[];
+            /** Prices */
+            prices?: components["schemas"]["Price"][];
             /** Requirements */
             requirements?: components["schemas"]["Requirement"][];
             /** Scenarios */
@@ -6027,6 +6112,9 @@ export interface components {
         /**
          * PartRowReport
          * @description One thing that is bought; `total` is of what is left to buy, null where no price is known.
+         *
+         *     `paid` says from which shop the price is, and when; it is "" where it is a typical one. Where used ones are bought,
+         *     the price may be of a used one.
          */
         PartRowReport: {
             /** Assumed */
@@ -6039,6 +6127,8 @@ export interface components {
             name: string;
             /** Owned */
             owned: number;
+            /** Paid */
+            paid: string;
             /** Price */
             price: number | null;
             /** Product Id */
@@ -6130,6 +6220,7 @@ export interface components {
             unweighed: number;
             /** Weight Kg */
             weight_kg: number;
+            whole: components["schemas"]["WholeCostReport"];
             /** Work */
             work: components["schemas"]["WorkStepReport"][];
         };
@@ -6665,6 +6756,34 @@ export interface components {
             section: components["schemas"]["SectionPointReport"][];
             /** Vessel */
             vessel: string | null;
+        };
+        /**
+         * Price
+         * @description A price that somebody asked for, in the site's currency: of one piece; of pipe and gutter, of a metre.
+         *
+         *     `product` is a product of the catalogue or of the user's own, or a row of the parts list. Of one shop the latest
+         *     counts; of several shops the cheapest. What is `used` counts only where used things are bought.
+         */
+        Price: {
+            /**
+             * Date
+             * @default null
+             */
+            date?: string | null;
+            /** Price */
+            price: number;
+            /** Product */
+            product: string;
+            /**
+             * Shop
+             * @default null
+             */
+            shop?: string | null;
+            /**
+             * Used
+             * @default false
+             */
+            used?: boolean;
         };
         /**
          * Problem
@@ -8411,12 +8530,17 @@ export interface components {
         /**
          * SizingStand
          * @description A vessel that may stand higher than it does: by how much at most, and what a metre of stand costs.
+         *
+         *     Where no price is given, the site's costs tell it, by what the vessel weighs.
          */
         SizingStand: {
             /** Most M */
             most_m: number;
-            /** Price Per M */
-            price_per_m: number;
+            /**
+             * Price Per M
+             * @default null
+             */
+            price_per_m?: number | null;
             /** Vessel */
             vessel: string;
         };
@@ -9336,6 +9460,26 @@ export interface components {
             waiting: number[];
         };
         /**
+         * TypicalCosts
+         * @description Typical figures that count where the site has none of its own; null where they are of another currency.
+         */
+        TypicalCosts: {
+            /** Digging Per M */
+            digging_per_m: number | null;
+            /** Kept Share */
+            kept_share: number;
+            /** Load Kg */
+            load_kg: number;
+            /** Machine M Per Day */
+            machine_m_per_day: number;
+            /** Machine Per Day */
+            machine_per_day: number | null;
+            /** Stand Per M T */
+            stand_per_m_t: number | null;
+            /** Trip */
+            trip: number | null;
+        };
+        /**
          * UnattendedReport
          * @description A vessel filled by an outlet left open; null where it never gets full.
          */
@@ -9380,6 +9524,22 @@ export interface components {
              * @enum {string}
              */
             kind: "upright_cylinder";
+        };
+        /**
+         * UsedInsteadReport
+         * @description A thing that is to be had used: what all that is to be bought of it costs new and used.
+         */
+        UsedInsteadReport: {
+            /** Is Taken */
+            is_taken: boolean;
+            /** Name */
+            name: string;
+            /** New */
+            new: number;
+            /** Product Id */
+            product_id: string;
+            /** Used */
+            used: number;
         };
         /**
          * ValveChoiceReport
@@ -9922,6 +10082,35 @@ export interface components {
             taken_l: number;
             /** Topped L */
             topped_l: number;
+        };
+        /**
+         * WholeCostReport
+         * @description What a plan costs; `price` as far as it is known, `is_known` where nothing is left out of it.
+         *
+         *     `per_lease_year` is null where no lease is stated.
+         */
+        WholeCostReport: {
+            /** Is Known */
+            is_known: boolean;
+            /** Lease Years */
+            lease_years: number | null;
+            /** Lifted */
+            lifted: number;
+            /** Per Lease Year */
+            per_lease_year: number | null;
+            /** Practice */
+            practice: (string | components["schemas"]["QuantityReport"])[][];
+            /** Price */
+            price: number;
+            /** Rows */
+            rows: components["schemas"]["CostRowReport"][];
+            /** Taking Away */
+            taking_away: number | null;
+            typical: components["schemas"]["TypicalCosts"];
+            /** Unpriced */
+            unpriced: number;
+            /** Used */
+            used: components["schemas"]["UsedInsteadReport"][];
         };
         /**
          * WinterAnswer

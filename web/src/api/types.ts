@@ -22,6 +22,7 @@ export type LogEntry = Omit<Schemas["KeptEntry"], "received_at" | PhotoOf> &
 export type KeptEntry = Schemas["KeptEntry"];
 export type FieldStep = Schemas["FirstWaterReport"]["steps"][number];
 export type PartsNeeded = Schemas["PartsReport"];
+export type Costs = Schemas["Costs"];
 export type FailureSurvey = Schemas["FailureSurveyReport"];
 export type JobAsked = Schemas["AskJob"]["asked"];
 export type SizedPlan = Schemas["SizedPlanReport"];

@@ -9,8 +9,8 @@ from leadsman.core.analysis.pressure_limit import limit_pa, pipe_temperature_c, 
 from leadsman.core.base.units import pa_from_kpa
 from leadsman.core.catalogue import FloatValveProduct, PipeProduct, float_valves, pipes
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase
-from leadsman.core.design.cost import in_site_money
 from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.price_book import price_of
 from leadsman.core.steady.solve import solve_with
 
 NARROWEST, WIDEST = 0.5, 2.2  # of the bore that a line has: what is offered beside it; ours, no source
@@ -81,7 +81,7 @@ def pipe_choices(
         )
         limit = limit_pa(product, pipe_c)
         holds = None if limit is None or worst is None else worst.pressure_pa <= limit
-        metre = in_site_money(analysis.design, product.price_per_m, product.is_own)
+        metre = price_of(analysis.design, product)
         price = None if metre is None else round(metre * line.pipe_length_m, 2)
         flows = [laid.state.outlets[outlet.id].judged_flow_m3s for outlet in outlets]
         yield PipeChoice(product=product, limit_pa=limit, holds=holds, price=price, flows_m3s=flows)
@@ -125,7 +125,7 @@ def valve_choices(analysis: Analysis, outlet: FloatValveOutlet, own: Sequence[Fl
                 share=flow / pipe_m3s if pipe_m3s > 0.0 else None,
                 fills_s=refill.time_s if refill else None,
                 leak=leak_of(analysis, outlet, flow),
-                price=in_site_money(analysis.design, product.price, product.is_own),
+                price=price_of(analysis.design, product),
             )
         )
     return ValveChoices(stands_pa=stands, pipe_m3s=pipe_m3s, choices=found)

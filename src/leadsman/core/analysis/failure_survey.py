@@ -25,8 +25,8 @@ from leadsman.core.design import (
     label,
 )
 from leadsman.core.design.change import with_part
-from leadsman.core.design.cost import in_site_money
 from leadsman.core.design.line_pipe import line_reaches
+from leadsman.core.design.price_book import in_site_money, price_of
 from leadsman.core.steady.way import STILL_BELOW_M3S
 
 EVENT = "surveyed"
@@ -249,7 +249,7 @@ class _Survey:
             return
         thin = max(narrower, key=lambda one: (one.bore_m, -(one.price_per_m or 0.0)))
         index = self.design.lines.index(line)
-        metre = in_site_money(self.design, thin.price_per_m)
+        metre = price_of(self.design, thin)
         price = None if metre is None else round(metre * line.pipe_length_m, 2)
         told = say("{} in {}", label(line), thin.name)
         patch = [{"op": "replace", "path": f"/lines/{index}/product", "value": thin.product_id}]
@@ -291,7 +291,7 @@ class _Survey:
         sold = [one for one in parts().values() if one.kind == kind and one.bore_mm and one.price]
         wide = [one for one in sold if one.bore_mm and one.bore_mm >= LEAST_OF_BORE * bore_mm] or sold
         cheapest = min(wide, key=lambda one: (one.bore_mm or 0.0, one.price or 0.0), default=None)
-        return None if cheapest is None else in_site_money(self.design, cheapest.price)
+        return None if cheapest is None else price_of(self.design, cheapest)
 
 
 def _last_line(design: Design, outlet_id: str, place_id: str) -> Line | None:

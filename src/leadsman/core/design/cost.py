@@ -8,8 +8,7 @@ from functools import partial
 from leadsman.core.catalogue import fittings, float_valves, parts
 from leadsman.core.catalogue import vessels as sold_vessels
 from leadsman.core.design import Design, FloatValveOutlet, Line, OutletBase, Vessel
-
-PRICED_IN = "USD"  # what the catalogue's own prices are in; in another currency only a user's own prices count
+from leadsman.core.design.price_book import price_of
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -26,7 +25,7 @@ def price_of_change(before: Design, after: Design) -> float | None:
 
     0 where nothing is to be bought; None where something is whose price is not known. What becomes free counts nothing.
     """
-    alike = before.own_pipes == after.own_pipes and before.site == after.site
+    alike = all(getattr(before, key) == getattr(after, key) for key in ("own_pipes", "site", "prices", "costs"))
     shared = {id(part) for part in _sold(before)} & {id(part) for part in _sold(after)} if alike else set()
     wanted, had = dict(_bought(after, shared)), dict(_bought(before, shared))
     price = 0.0
@@ -38,25 +37,20 @@ def price_of_change(before: Design, after: Design) -> float | None:
     return None if _stands_otherwise(before, after) else round(price, 2)
 
 
-def in_site_money(design: Design, price: float | None, own: bool = False) -> float | None:
-    """Return a price where it is in the site's money: a catalogue's own in its currency only, a user's own always."""
-    return price if own or design.site.currency == PRICED_IN else None
-
-
 def _sold(design: Design) -> list[Line | OutletBase | Vessel]:
     return [*design.lines, *design.outlets, *design.vessels]
 
 
 def _bought(design: Design, left_out: Collection[int]) -> Iterator[tuple[Item, float]]:
     """Yield what a design is made of, as far as it can be bought, with metres or pieces; not the parts left out."""
-    priced = partial(in_site_money, design)
+    priced = partial(price_of, design)
     for line in design.lines:
         if id(line) in left_out:
             continue
         for what, metres in _pipe(line).items():
             pipe = design.pipe(what) if what else None
             yield (
-                Item(part_id=line.id, what=what, price=priced(pipe.price_per_m, pipe.is_own) if pipe else None),
+                Item(part_id=line.id, what=what, price=priced(pipe) if pipe else None),
                 metres,
             )
         fitted = Counter({fitting.product or f"K {fitting.k}": 0 for fitting in line.fittings})
@@ -64,22 +58,22 @@ def _bought(design: Design, left_out: Collection[int]) -> Iterator[tuple[Item, f
             fitted[fitting.product or f"K {fitting.k}"] += fitting.count
         for what, count in fitted.items():
             sold = fittings().get(what)
-            yield Item(part_id=line.id, what=what, price=priced(sold.price) if sold else None), count
+            yield Item(part_id=line.id, what=what, price=priced(sold) if sold else None), count
         sitting = Counter((part.kind, part.product or "") for part in line.inline)
         for (kind, what), count in sitting.items():
             in_line = parts().get(what)
-            yield Item(part_id=line.id, what=f"{kind} {what}", price=priced(in_line.price) if in_line else None), count
+            yield Item(part_id=line.id, what=f"{kind} {what}", price=priced(in_line) if in_line else None), count
     for outlet in design.outlets:
         if isinstance(outlet, FloatValveOutlet) and id(outlet) not in left_out:
             valve = float_valves().get(outlet.valve.product or "")
             name = valve.product_id if valve else f"Kv {outlet.valve.kv_m3h}"
-            yield Item(part_id=outlet.id, what=name, price=priced(valve.price) if valve else None), 1
+            yield Item(part_id=outlet.id, what=name, price=priced(valve) if valve else None), 1
     for vessel in design.vessels:
         if id(vessel) in left_out:
             continue
         box = sold_vessels().get(vessel.product or "")
         name = box.product_id if box else vessel.shape.model_dump_json()
-        yield Item(part_id=vessel.id, what=name, price=priced(box.price) if box else None), vessel.count
+        yield Item(part_id=vessel.id, what=name, price=priced(box) if box else None), vessel.count
 
 
 def _pipe(line: Line) -> dict[str, float]:

@@ -18,6 +18,7 @@ from leadsman.core.design.line import Line
 from leadsman.core.design.outlet import Outlet, OutletBase
 from leadsman.core.design.pond import PondLoss
 from leadsman.core.design.pressure_source import PressureSource, PressureSourceBase
+from leadsman.core.design.price import Costs, Price
 from leadsman.core.design.reference import reference_errors
 from leadsman.core.design.site import Place, Site
 from leadsman.core.design.sizing import Sizing
@@ -54,6 +55,8 @@ class Design(Part):
     scenarios: Annotated[list[Scenario], Field(max_length=1_000)] = Field(default_factory=list)
     requirements: Annotated[list[Requirement], Field(max_length=10_000)] = Field(default_factory=list)
     shed: Annotated[list[ShedItem], Field(max_length=2_000)] = Field(default_factory=list)
+    prices: Annotated[list[Price], Field(max_length=5_000)] = Field(default_factory=list)
+    costs: Costs | None = None
     stems: Annotated[list[MeasuredStem], Field(max_length=2_000)] = Field(default_factory=list)
     books: Annotated[list[LevelBook], Field(max_length=200)] = Field(default_factory=list)
     sights: Annotated[list[Sight], Field(max_length=1_000)] = Field(default_factory=list)

@@ -24,11 +24,14 @@ class SizingProduct(Part):
 
 
 class SizingStand(Part):
-    """A vessel that may stand higher than it does: by how much at most, and what a metre of stand costs."""
+    """A vessel that may stand higher than it does: by how much at most, and what a metre of stand costs.
+
+    Where no price is given, the site's costs tell it, by what the vessel weighs.
+    """
 
     vessel: Id
     most_m: Annotated[float, Field(gt=0, le=50)]
-    price_per_m: Annotated[float, Field(ge=0, le=1e6)]
+    price_per_m: Annotated[float, Field(ge=0, le=1e6)] | None = None
 
 
 class Sizing(Part):

@@ -21,6 +21,7 @@ from leadsman.core.design import (
     label,
 )
 from leadsman.core.design.layout import Layout
+from leadsman.core.design.site_costs import stand_price_per_m
 from leadsman.core.design.store import full_kg
 from leadsman.core.farm.overflow import STORM_MM_H
 from leadsman.core.farm.rain import plan_area_m2, storm_m3s
@@ -37,6 +38,7 @@ DOWNPIPES_MM = (50.0, 68.0, 80.0, 100.0, 125.0, 150.0)  # usual bores, typical, 
 FLUSH_PIPE_MM = 100.0  # of a first-flush diverter; ours
 BEARING_PA = 75_000.0  # of firm ground under a footing, cautious; typical, from memory
 SLEEVE_SHARE = 1.5  # of the pipe's outer diameter: it slides in and can be drawn out; ours
+STAND = "stand-"  # begins the rows of stands
 SLACK_M = 3.0  # of a short hose to a trough that is moved: common practice, no source
 MARKED = ("vent", "drain", "tap_point", "filter", "reducer")  # found again in the grass only with a mark
 # US dollars, typical, rough, from memory
@@ -49,6 +51,8 @@ Shop = Literal["pipe", "fittings", "taps and valves", "troughs and tanks", "sund
 class Accessory:
     """One thing that is bought: so many pieces or metres; price in US dollars of one, None where nobody knows.
 
+    `in_site_money` tells that the price is in the site's money.
+
     `details` say what size it has to be and why.
     """
 
@@ -58,6 +62,7 @@ class Accessory:
     count: float
     unit: Literal["piece", "m"] = "piece"
     price: float | None = None
+    in_site_money: bool = False
     where: list[str] = field(default_factory=list)
     details: list[Wording] = field(default_factory=list)
 
@@ -65,7 +70,8 @@ class Accessory:
 def accessories(design: Design, cut: Sequence[Rolls]) -> list[Accessory]:
     """Return what a design needs beside pipe, joints, valves and vessels."""
     return [
-        *_roofs(design), *_other_sources(design), *(each for vessel in design.vessels for each in _vessel(vessel)),
+        *_roofs(design), *_other_sources(design),
+        *(each for vessel in design.vessels for each in _vessel(design, vessel)),
         *_sleeves(design), *_grommets(design), *_marks(design, list(cut)), *_spares(design, cut),
     ]  # fmt: skip
 
@@ -160,11 +166,11 @@ def _ram(part_id: str, name: str) -> Accessory:
     )  # fmt: skip
 
 
-def _vessel(vessel: Vessel) -> Iterator[Accessory]:
+def _vessel(design: Design, vessel: Vessel) -> Iterator[Accessory]:
     """Yield what a vessel needs: stand and footing, overflow, links, taps in its wall, nipples."""
     name = label(vessel)
     if vessel.stand_m > 0.0 and vessel.gives_water:
-        load_kg = full_kg(vessel)
+        load_kg, metre = full_kg(vessel), stand_price_per_m(design, vessel)
         footing_m2 = load_kg * GRAVITY_MS2 / BEARING_PA
         carries = say(
             "{} high, to carry {} full; footing of {} or more, level, on firm ground ({} kPa, cautious, from memory): "
@@ -173,7 +179,8 @@ def _vessel(vessel: Vessel) -> Iterator[Accessory]:
             Quantity(value=footing_m2, unit="m²", digits=2), f"{BEARING_PA / 1e3:.0f}",
         )  # fmt: skip
         yield Accessory(
-            product_id=f"stand-{vessel.id}", name=f"Stand for {name}", shop="troughs and tanks", count=1.0,
+            product_id=f"{STAND}{vessel.id}", name=f"Stand for {name}", shop="troughs and tanks", count=1.0,
+            price=None if metre.price is None else metre.price * vessel.stand_m, in_site_money=True,
             where=[vessel.id], details=[carries],
         )  # fmt: skip
     if vessel.overflow_mm is not None:

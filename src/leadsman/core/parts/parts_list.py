@@ -15,7 +15,7 @@ from leadsman.core.catalogue import (
 )
 from leadsman.core.catalogue.product import Ended
 from leadsman.core.design import Design, FloatValveOutlet, label
-from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.price_book import new_price_at, price_at, used_price_at
 from leadsman.core.parts.accessories import Shop, accessories, slack_of_hoses
 from leadsman.core.parts.chain import coupling
 from leadsman.core.parts.connection import Connection, connections
@@ -28,9 +28,18 @@ JOINTS_A_TAPE_ROLL = 20  # tapered joints to a roll of tape; ours, no source
 TAPE, WASHERS, CLAMPS, SUNDRY_PRICES = "thread-tape", "washer-set", "hose-clamp", (1.5, 0.3, 0.9)  # typical, rough
 
 
+@dataclass(frozen=True, kw_only=True)
+class Prices:
+    """What one of it costs as it is bought, new, and used [the site's money]; None where that is not known."""
+
+    bought: float | None = None
+    new: float | None = None
+    used: float | None = None
+
+
 @dataclass
 class Row:
-    """One thing that is bought: so many pieces, or metres; `price` is of one, None where it is not known.
+    """One thing that is bought: so many pieces, or metres, each at its prices.
 
     `details` say what size it has to be, and why; `weighs_kg` is what one weighs, None where nobody knows.
     `where` are ids of lines, vessels, outlets and places on the plan; `owned` is what is in the shed already.
@@ -42,13 +51,18 @@ class Row:
     shop: Shop
     unit: Literal["piece", "roll", "m"]
     count: float
-    price: float | None
+    prices: Prices
     where: list[str] = field(default_factory=list)
     owned: float = 0.0
     assumed: list[str] = field(default_factory=list)
     roll_m: float | None = None
     details: list[Wording] = field(default_factory=list)
     weighs_kg: float | None = None
+
+    @property
+    def price(self) -> float | None:
+        """What one of it costs; None where that is not known."""
+        return self.prices.bought
 
     @property
     def weight_kg(self) -> float | None:
@@ -129,12 +143,12 @@ class _Rows:
 
     def add(self, product: Ended, count: float, where: str, assumed: tuple[str, ...] = ()) -> None:
         """Count a product."""
-        price = in_site_money(self.design, product.price, product.is_own)
         key = product.product_id
         if key not in self.rows:
             self.rows[key] = Row(
-                product_id=key, name=product.name, shop=shop_of(product), unit="piece", count=0.0, price=price
-            )
+                product_id=key, name=product.name, shop=shop_of(product), unit="piece", count=0.0,
+                prices=self._prices(key, product.price, product.is_own),
+            )  # fmt: skip
         row = self.rows[key]
         row.count += count
         _note(row.where, where)
@@ -144,13 +158,12 @@ class _Rows:
     def pipe(self, rolls: Rolls, slack: dict[str, Wording]) -> None:
         """Count a pipe product by rolls, or by metres; `slack` says which hoses lack some."""
         product = rolls.product
-        metre = in_site_money(self.design, product.price_per_m, product.is_own)
         by_roll = rolls.roll_m is not None
-        price = None if metre is None else metre * (rolls.roll_m or 1.0)
+        prices = self._prices(product.product_id, product.price_per_m, product.is_own, rolls.roll_m or 1.0)
         count = float(rolls.count) if by_roll else rolls.length_m
         self.rows[product.product_id] = Row(
             product_id=product.product_id, name=product.name, shop="pipe", unit="roll" if by_roll else "m",
-            count=count, price=price, roll_m=rolls.roll_m,
+            count=count, roll_m=rolls.roll_m, prices=prices,
             where=list(dict.fromkeys(piece.line for piece in rolls.pieces)), details=_of_pipe(rolls, slack),
             weighs_kg=None if rolls.weight_kg is None else rolls.weight_kg / count,
         )  # fmt: skip
@@ -210,7 +223,7 @@ class _Rows:
             if count:
                 self.rows[product_id] = Row(
                     product_id=product_id, name=name, shop="sundries", unit="piece", count=float(count),
-                    price=in_site_money(self.design, price),
+                    prices=self._prices(product_id, price),
                 )  # fmt: skip
 
     def beside(self, cut: list[Rolls]) -> None:
@@ -218,14 +231,25 @@ class _Rows:
         for one in accessories(self.design, cut):
             self.rows[one.product_id] = Row(
                 product_id=one.product_id, name=one.name, shop=one.shop, unit=one.unit, count=one.count,
-                price=in_site_money(self.design, one.price), where=one.where, details=one.details,
+                where=one.where, details=one.details,
+                prices=self._prices(one.product_id, one.price, one.in_site_money),
             )  # fmt: skip
 
     def _unnamed(self, product_id: str, name: str, shop: Shop, count: float, where: str) -> None:
         self.rows[product_id] = Row(
-            product_id=product_id, name=f"{name}: not chosen yet", shop=shop, unit="piece", count=count, price=None,
-            where=[where],
+            product_id=product_id, name=f"{name}: not chosen yet", shop=shop, unit="piece", count=count,
+            where=[where], prices=self._prices(product_id, None),
         )  # fmt: skip
+
+    def _prices(self, product_id: str, typical: float | None, own: bool = False, times: float = 1.0) -> Prices:
+        """Return the prices of a row, of so many metres or pieces at a time."""
+        each = (
+            price_at(self.design, product_id, typical, own),
+            new_price_at(self.design, product_id, typical, own),
+            used_price_at(self.design, product_id),
+        )
+        bought, new, used = (None if price is None else price * times for price in each)
+        return Prices(bought=bought, new=new, used=used)
 
     def told(self) -> list[Row]:
         """Return the rows by the kind of shop, with what is in the shed."""

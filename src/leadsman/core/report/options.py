@@ -10,6 +10,7 @@ from leadsman.core.design import Design, labels
 from leadsman.core.findings.registry import Finding, checks, judge
 from leadsman.core.findings.verdict import Standing, verdict
 from leadsman.core.parts.parts_list import parts_list
+from leadsman.core.parts.whole_cost import whole_cost
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.report.yearly import yearly_report
 
@@ -109,6 +110,25 @@ def _costs(table: _Table, designs: Sequence[Design]) -> None:
     known = len({design.site.currency for design in designs}) == 1 and not any(one.unpriced for one in lists)
     prices = [one.price for one in lists]
     table.add("cost", "Parts left to buy", told, prices.index(min(prices)) if known else None)
+    wholes = [whole_cost(design, one) for one, design in zip(lists, designs, strict=True)]
+    sums: list[Wording] = [
+        (f"{one.price:,.2f} {design.site.currency}", "" if one.is_known else ", as far as known")
+        for one, design in zip(wholes, designs, strict=True)
+    ]
+    totals = [one.price for one in wholes]
+    all_known = known and all(one.is_known for one in wholes)
+    table.add(
+        "cost", "With stands, digging and bringing", sums, totals.index(min(totals)) if all_known else None
+    )  # fmt: skip
+    if any(one.per_lease_year is not None for one in wholes):
+        yearly = [one.per_lease_year for one in wholes]
+        a_year: list[Wording] = [
+            NONE if each is None else (f"{each:,.2f} {design.site.currency}",)
+            for each, design in zip(yearly, designs, strict=True)
+        ]
+        every = [each for each in yearly if each is not None]
+        least = yearly.index(min(every)) if all_known and len(every) == len(yearly) else None
+        table.add("cost", "A year of the lease", a_year, least)
     table.figures("cost", "Weight of what is bought", [one.weight_kg for one in lists], "kg", 0, 0)
 
 

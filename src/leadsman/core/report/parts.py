@@ -1,11 +1,12 @@
 """JSON of what a plan is made of: rows to buy, joints with their chains and seals, rolls, laying sheets."""
 
+import math
 from typing import Any
 
 from leadsman.core.base.units import MILLIMETRE_M
 from leadsman.core.base.wording import say
 from leadsman.core.design import Design
-from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.price_book import asked_for, price_of
 from leadsman.core.parts.chain import Chain
 from leadsman.core.parts.connection import Connection, ends_told, why_unknown
 from leadsman.core.parts.hole import PRACTICE, Hole, bits, holes
@@ -15,10 +16,15 @@ from leadsman.core.parts.mate import Mate
 from leadsman.core.parts.parts_list import PartsList, Row, parts_list
 from leadsman.core.parts.work_plan import WorkStep, work_plan
 from leadsman.core.report.base import Report, Words, words
+from leadsman.core.report.whole_cost import WholeCostReport, whole_cost_report
 
 
 class PartRowReport(Report):
-    """One thing that is bought; `total` is of what is left to buy, null where no price is known."""
+    """One thing that is bought; `total` is of what is left to buy, null where no price is known.
+
+    `paid` says from which shop the price is, and when; it is "" where it is a typical one. Where used ones are bought,
+    the price may be of a used one.
+    """
 
     product_id: str
     name: str
@@ -29,6 +35,7 @@ class PartRowReport(Report):
     to_buy: float
     price: float | None
     total: float | None
+    paid: str
     where: list[str]
     assumed: list[str]
     details: list[Words]
@@ -173,6 +180,7 @@ class PartsReport(Report):
     weight_kg: float
     unweighed: int
     work: list[WorkStepReport]
+    whole: WholeCostReport
 
 
 def parts_report(design: Design) -> PartsReport:
@@ -180,7 +188,7 @@ def parts_report(design: Design) -> PartsReport:
     needed = parts_list(design)
     drilled = holes(design, needed.connections)
     return PartsReport(
-        rows=[_row(row) for row in needed.rows],
+        rows=[_row(design, row) for row in needed.rows],
         connections=[_connection(design, one) for one in needed.connections],
         rolls=_rolls(needed),
         laying=[_laying(sheet) for sheet in laying_sheets(design, needed.rolls)],
@@ -197,6 +205,7 @@ def parts_report(design: Design) -> PartsReport:
             row.shop == "troughs and tanks" and row.weight_kg is None and row.to_buy > 0 for row in needed.rows
         ),
         work=[_work(step) for step in work_plan(design, needed.connections, needed.rolls, drilled)],
+        whole=whole_cost_report(design, needed),
     )
 
 
@@ -233,7 +242,18 @@ def _in_line(found: JointsInLines | None) -> InLineReport | None:
     return InLineReport(patch=found.patch, text_words=words(text), left_out=found.left_out)
 
 
-def _row(row: Row) -> PartRowReport:
+def _paid(design: Design, row: Row) -> str:
+    """Return the shop and the day of a row's price; "" where it is not from the price book."""
+    if row.price is None:
+        return ""
+    each = row.price / (row.roll_m or 1.0)
+    asked = next((one for one in asked_for(design, row.product_id) if math.isclose(one.price, each)), None)
+    if asked is None:
+        return ""
+    return ", ".join(filter(None, (asked.shop or "price book", asked.date, "used" if asked.used else "")))
+
+
+def _row(design: Design, row: Row) -> PartRowReport:
     return PartRowReport(
         product_id=row.product_id,
         name=row.name,
@@ -244,6 +264,7 @@ def _row(row: Row) -> PartRowReport:
         to_buy=round(row.to_buy, 1),
         price=row.price,
         total=None if row.total is None else round(row.total, 2),
+        paid=_paid(design, row),
         where=row.where,
         assumed=row.assumed,
         details=[words(one) for one in row.details],
@@ -274,7 +295,7 @@ def _connection(design: Design, one: Connection) -> ConnectionReport:
 def _chain(design: Design, chain: Chain | None) -> ChainReport | None:
     if chain is None:
         return None
-    prices = [in_site_money(design, link.product.price, link.product.is_own) for link in chain.links]
+    prices = [price_of(design, link.product) for link in chain.links]
     return ChainReport(
         links=[
             LinkReport(

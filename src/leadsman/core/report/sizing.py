@@ -8,12 +8,13 @@ from leadsman.core.base.wording import Quantity, say
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design import Design, FloatValveOutlet, labels
 from leadsman.core.design.change import with_part
-from leadsman.core.design.cost import in_site_money
 from leadsman.core.design.file import write_design
+from leadsman.core.design.price_book import price_of
 from leadsman.core.physics.water import water_at
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, spoken, words
 from leadsman.core.sizing.curve import Curve, Point
 from leadsman.core.sizing.laid import laid_out
+from leadsman.core.sizing.problem import rise_price_per_m
 from leadsman.core.sizing.size import Sized
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
 from leadsman.core.sizing.why import quantity
@@ -184,13 +185,13 @@ def _required(design: Design, must: Must, names: dict[str, str], has: float | No
 
 def _lines(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow]:
     lines, own = {line.id: line for line in design.lines}, {pipe.product_id: pipe for pipe in design.own_pipes}
-    prices = {pipe.product_id: pipe.price_per_m for pipe in (*pipes().values(), *own.values())}
+    sold_pipes = {**pipes(), **own}
+    prices = {pipe.product_id: price_of(design, pipe) for pipe in sold_pipes.values()}
     if design.sizing is not None:
         prices |= {product.id: product.price_per_m for product in design.sizing.products}
 
     def called(product_id: str) -> str:
-        sold = own.get(product_id) or pipes().get(product_id)
-        return sold.name if sold else product_id
+        return sold_pipes[product_id].name if product_id in sold_pipes else product_id
 
     found = []
     for line_id, pieces in sized.lines.items():
@@ -228,7 +229,7 @@ def _valves(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRo
         found.append(
             SizedRow(
                 part=outlet_id, name=names[outlet_id], kind="outlet", now=[now.name] if now else kv,
-                then=[sold.name] if sold else kv, price=sold.price if sold else 0.0,
+                then=[sold.name] if sold else kv, price=price_of(design, sold) if sold else 0.0,
                 changed=sold is not None and valve.product != product_id, why=None,
             )
         )  # fmt: skip
@@ -237,7 +238,7 @@ def _valves(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRo
 
 def _stands(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow]:
     vessels = {vessel.id: vessel for vessel in design.vessels}
-    prices = {stand.vessel: stand.price_per_m for stand in design.sizing.stands} if design.sizing else {}
+    prices = {one.vessel: rise_price_per_m(design, one) for one in design.sizing.stands} if design.sizing else {}
     return [
         SizedRow(
             part=vessel_id, name=names[vessel_id], kind="vessel",
@@ -256,12 +257,12 @@ def _cost_now(design: Design, part_id: str, kind: str) -> float | None:
         laid = [(run.product, run.length_m) for run in line.runs] or [(line.product or "", line.pipe_length_m)]
         own = {pipe.product_id: pipe for pipe in design.own_pipes}
         sold = [own.get(name) or pipes().get(name) for name, _ in laid]
-        prices = [None if pipe is None else in_site_money(design, pipe.price_per_m, pipe.is_own) for pipe in sold]
+        prices = [None if pipe is None else price_of(design, pipe) for pipe in sold]
         metres = [length_m for _, length_m in laid]
         known = None not in prices
         return sum((price or 0.0) * long_m for price, long_m in zip(prices, metres, strict=True)) if known else None
     if kind == "outlet":
         outlet = next(outlet for outlet in design.outlets if outlet.id == part_id)
         valve = float_valves().get(outlet.valve.product or "") if isinstance(outlet, FloatValveOutlet) else None
-        return 0.0 if valve is None else in_site_money(design, valve.price)
+        return 0.0 if valve is None else price_of(design, valve)
     return 0.0

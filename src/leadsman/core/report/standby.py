@@ -3,7 +3,7 @@
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import lpm_from_m3s
 from leadsman.core.design import label
-from leadsman.core.design.cost import PRICED_IN
+from leadsman.core.design.price_book import PRICED_IN
 from leadsman.core.parts.parts_list import parts_list
 from leadsman.core.report.base import Report
 from leadsman.core.standby.standby import StandbyAnswer, standbys
@@ -52,7 +52,7 @@ class StandbysReport(Report):
 def standbys_report(analysis: Analysis) -> StandbysReport:
     """Return what every standby of a design is good for."""
     found = standbys(analysis)
-    priced = bool(found) and analysis.document.site.currency == PRICED_IN
+    priced = bool(found) and (analysis.document.site.currency == PRICED_IN or bool(analysis.document.prices))
     price = parts_list(analysis.document).price if priced else 0.0
     return StandbysReport(standbys=[_standby(answer, price) for answer in found])
 

@@ -5,7 +5,7 @@ from datetime import date
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.design import Design, label
-from leadsman.core.design.cost import PRICED_IN
+from leadsman.core.design.price_book import PRICED_IN
 from leadsman.core.field.entry import LogEntry, Noted
 from leadsman.core.field.ledger import Ledger, Totals, ledger, line_begun
 from leadsman.core.field.moving_day import Move, next_moves
@@ -129,7 +129,7 @@ def ledger_report(
     Raises:
         OutOfRange: a wage or a price below 0 or beyond all sense.
     """
-    planned = parts_list(design).price if design.site.currency == PRICED_IN else 0.0
+    planned = parts_list(design).price if design.prices or design.site.currency == PRICED_IN else 0.0
     counted = price if price is not None else (planned or None)
     found: Ledger = ledger(entries, today, begun or line_begun(entries), wage, counted)
     return LedgerReport(

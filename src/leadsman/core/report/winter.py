@@ -8,8 +8,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Design, Frost, label
-from leadsman.core.design.cost import PRICED_IN
-from leadsman.core.parts.compare.laying import TRENCH_PRICE
+from leadsman.core.design.site_costs import trench_price_per_m
 from leadsman.core.parts.work_plan import DIG_MIN_PER_M
 from leadsman.core.physics.riser import riser_bore_mm
 from leadsman.core.report.base import Report, Words, words
@@ -273,9 +272,10 @@ def _bury(analysis: Analysis, found: Winter) -> WayThrough:
         else say("All pipe lies deeper than {} already.", depth)
     )
     minutes = DIG_MIN_PER_M * dig_m * max(1.0, found.depth_m / SPADE_M)
+    metre = trench_price_per_m(analysis.document)
     return WayThrough(
         key="bury", name="Buried below the frost", dig_m=dig_m, dig_h=minutes / 60.0,
-        price=TRENCH_PRICE * dig_m if analysis.document.site.currency == PRICED_IN else None,
+        price=None if metre.price is None else metre.price * dig_m,
         water_lpd=0.0, days_without=0, stays_l=0.0, does=True, means=words(told),
     )  # fmt: skip
 

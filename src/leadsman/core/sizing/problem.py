@@ -13,9 +13,10 @@ from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.base.units import DAY_S, kpa_from_pa, m_from_mm, pa_from_head_m
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design import Design, FloatValveOutlet, Line, labels
-from leadsman.core.design.cost import PRICED_IN, in_site_money
 from leadsman.core.design.layout import line_profile
-from leadsman.core.design.sizing import Sizing
+from leadsman.core.design.price_book import PRICED_IN, price_of
+from leadsman.core.design.site_costs import stand_price_per_m
+from leadsman.core.design.sizing import Sizing, SizingStand
 from leadsman.core.physics.clearing import FASTEST_MS
 from leadsman.core.physics.water import Water
 from leadsman.core.sizing.slots import (
@@ -121,7 +122,7 @@ def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
     stands = [
         SizedStand(vessel=vessel, choices=_rises(rises[vessel.id], price))
         for vessel in design.vessels
-        for price in [stand.price_per_m for stand in sizing.stands if stand.vessel == vessel.id]
+        for price in [rise_price_per_m(design, stand) for stand in sizing.stands if stand.vessel == vessel.id]
     ]
     if not lines and not valves and not stands:
         where, money = "/sizing/keep" if kept else "/sizing/products", design.site.currency
@@ -139,14 +140,33 @@ def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
     )  # fmt: skip
 
 
+def rise_price_per_m(design: Design, stand: SizingStand) -> float:
+    """Return what a metre of stand costs: as said, else by the site's costs.
+
+    Raises:
+        DesignFaults: neither says, in the site's currency.
+    """
+    if stand.price_per_m is not None:
+        return stand.price_per_m
+    index = design.sizing.stands.index(stand) if design.sizing else 0
+    vessel = next(vessel for vessel in design.vessels if vessel.id == stand.vessel)
+    price = stand_price_per_m(design, vessel).price
+    if price is None:
+        raise _fault(f"/sizing/stands/{index}/price_per_m", "no price", f"a price in {design.site.currency}")
+    return price
+
+
 def _fault(path: str, found: str, allowed: str) -> DesignFaults:
     return DesignFaults([Fault(path=path, code="not_allowed", found=found, allowed=allowed)])
 
 
 def _in_shed(design: Design) -> dict[str, float]:
+    """Return how many metres of each pipe, or pieces of each valve, there are; a roll counts with its length."""
     found: dict[str, float] = defaultdict(float)
+    known = {**pipes(), **{pipe.product_id: pipe for pipe in design.own_pipes}}
     for item in design.shed:
-        found[item.product] += item.count
+        pipe = known.get(item.product)
+        found[item.product] += item.count * (pipe.coil_m or 1.0 if pipe else 1.0)
     return dict(found)
 
 
@@ -163,7 +183,7 @@ def _of_family(analysis: Analysis, line: Line, rise_m: float) -> tuple[PipeChoic
     pipe_c = pipe_temperature_c(analysis)
     found = []
     for pipe in (*design.own_pipes, *pipes().values()):
-        price = in_site_money(design, pipe.price_per_m, pipe.is_own)
+        price = price_of(design, pipe)
         if pipe.family != now.family or price is None:
             continue
         limit = limit_pa(pipe, pipe_c)
@@ -191,8 +211,7 @@ def _valves(analysis: Analysis, kept: set[str], rise_m: float) -> Iterator[Sized
         choices = [
             ValveChoice(product_id=valve.product_id, kv_m3h=valve.kv_m3h, least_kpa=valve.min_kpa, price=price)
             for valve in float_valves().values()
-            if (price := in_site_money(design, valve.price)) is not None
-            and (valve.max_kpa is None or valve.max_kpa >= stands_kpa)
+            if (price := price_of(design, valve)) is not None and (valve.max_kpa is None or valve.max_kpa >= stands_kpa)
         ]
         now = outlet.valve
         if now.product not in {choice.product_id for choice in choices}:  # one that is not sold here is there already

@@ -12,7 +12,6 @@ import { QuantityField } from "../../shared/QuantityField";
 import { sizingOf } from "./sizing";
 
 const RISE_M = 1; // to begin with; ours
-const PRICE_PER_M = 120; // of a metre of stand for a tank; typical, ours, no source
 
 interface Props {
   document: Design;
@@ -80,7 +79,11 @@ export function MayChoose({ document, edit, onDone }: Props) {
           <QuantityField
             label={`${document.site.currency ?? "USD"} a metre`}
             family="count"
-            value={stand.price_per_m}
+            value={stand.price_per_m ?? null}
+            hint={stand.price_per_m == null ? "by Parts, Costs" : undefined}
+            onClear={() =>
+              edit(`stand price ${index}`, (draft) => void delete draft.sizing?.stands?.[index]?.price_per_m)
+            }
             onChange={(price) =>
               edit(`stand price ${index}`, (draft) => {
                 const own = draft.sizing?.stands?.[index];
@@ -108,7 +111,7 @@ export function MayChoose({ document, edit, onDone }: Props) {
           onChange={(vessel) =>
             edit("stand", (draft) => {
               const own = sizingOf(draft);
-              own.stands = [...(own.stands ?? []), { vessel, most_m: RISE_M, price_per_m: PRICE_PER_M }];
+              own.stands = [...(own.stands ?? []), { vessel, most_m: RISE_M }];
               own.keep = (own.keep ?? []).filter((one) => one !== vessel);
             })
           }
@@ -117,7 +120,8 @@ export function MayChoose({ document, edit, onDone }: Props) {
       {stands.length > 0 && (
         <Caution>
           A raised tank of a cubic metre weighs over a tonne: have its stand and the ground under it checked
-          by someone qualified. The price of a metre is an assumed value: please check it.
+          by someone qualified. Where no price of a metre is given, it is that of Costs under Parts, by what
+          the tank weighs.
         </Caution>
       )}
     </section>

@@ -46,7 +46,8 @@ export function Options(props: OptionsProps) {
           <Typography variant="h1">The cheapest plan that gives what is required</Typography>
           <Typography sx={{ color: ink("faint"), maxWidth: 700, my: 1 }}>
             Every float runs freely; no pipe above its rating, no water faster than 3 m/s, no high point in
-            suction. Prices are of the catalogue and of your own products; what is in the shed costs nothing.
+            suction. Prices are those of the price book (Parts, Costs), else of the catalogue; what is in the
+            shed costs nothing.
           </Typography>
           <Running
             of={sizing}

@@ -5,6 +5,7 @@ import type { Design, Fault, Remedy } from "../../api/types";
 import { PageBar } from "../../shared/PageBar";
 import { usePartsNeeded } from "../../shared/usePartsNeeded";
 import { Compare } from "./Compare";
+import { Costs } from "./Costs";
 import { Joints } from "./Joints";
 import { ShoppingList } from "./ShoppingList";
 
@@ -21,6 +22,7 @@ export interface PartsProps {
 
 const PAGES = [
   { value: "list", text: "Shopping list" },
+  { value: "costs", text: "Costs" },
   { value: "joints", text: "Joints" },
   { value: "compare", text: "Compare" },
   { value: "catalogue", text: "Catalogue" },
@@ -44,6 +46,8 @@ export function Parts({ catalogue, ...figures }: PartsProps & { catalogue: React
         </Typography>
       ) : page === "list" ? (
         <ShoppingList {...figures} needed={shown} onPage={setPage} />
+      ) : page === "costs" ? (
+        <Costs {...figures} needed={shown} />
       ) : page === "compare" ? (
         <Compare {...figures} />
       ) : (

@@ -56,8 +56,9 @@ export function ShoppingList({ document, needed, faults, edit, onDone, onShow, o
         )}
       </Box>
       <Typography sx={{ maxWidth: 760, mb: 1 }}>
-        Prices are typical, in US dollars, and count where they are in the site’s currency; type your shop’s
-        in the catalogue. Fittings come from the joints, clamps, washers and tape from their seals.
+        Prices are typical, in US dollars, and count where they are in the site’s currency; those of your shop
+        go into the price book under Costs. Fittings come from the joints, clamps, washers and tape from their
+        seals.
         {needed.unpriced > 0 &&
           ` ${needed.unpriced} ${needed.unpriced === 1 ? "row has" : "rows have"} no price and ${needed.unpriced === 1 ? "is" : "are"} not in the sum.`}
         {needed.weight_kg > 0 &&
@@ -154,6 +155,7 @@ export function ShoppingList({ document, needed, faults, edit, onDone, onShow, o
                         {row.price === null
                           ? "not known"
                           : `${priceText(row.price, needed.currency)}${row.unit === "m" ? " a metre" : ""}`}
+                        {row.paid && <span className="aside">{row.paid}</span>}
                       </td>
                       <td className="figure">
                         {row.total === null ? "" : priceText(row.total, needed.currency)}

@@ -57,7 +57,7 @@ export function listCsv(document: Design, needed: PartsNeeded, system: System): 
   return csvText([
     [
       "shop", "part", "product_id", "unit", "needed", "in_shed", "to_buy",
-      `each_${needed.currency}`, `total_${needed.currency}`, "where", "assumed", "size",
+      `each_${needed.currency}`, `total_${needed.currency}`, "where", "assumed", "size", "price_from",
     ], // prettier-ignore
     ...needed.rows.map((row) => [
       row.shop,
@@ -72,6 +72,7 @@ export function listCsv(document: Design, needed: PartsNeeded, system: System): 
       row.where.map((id) => nameOfPart(document, id)).join("; "),
       row.assumed.join("; "),
       row.details.map((line) => saidText(line, system)).join("; "),
+      row.paid,
     ]),
   ]);
 }

@@ -6,7 +6,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import Design, Line, OutletBase
-from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.price_book import in_site_money
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -6,7 +6,7 @@ from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.catalogue import VesselProduct, vessels
 from leadsman.core.catalogue.material import material_of
 from leadsman.core.design import OutletBase, Vessel, label
-from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.price_book import price_of
 from leadsman.core.design.store import shape_of
 from leadsman.core.parts.compare.comparison import ComparedRow, Comparison, litres, money
 
@@ -64,7 +64,7 @@ def _row(analysis: Analysis, product: VesselProduct, daily_l: float, now: Vessel
     vessel = Vessel.model_validate({"id": "sold", "place": "here", "shape": product.shape, "level_m": 0.0})
     holds_l = shape_of(vessel).volume_m3(vessel.brim_m) / LITRE_M3
     made = material_of(product.product_id)
-    price = in_site_money(analysis.document, product.price, product.is_own)
+    price = price_of(analysis.document, product)
     yearly = say("–")
     if price is not None and made is not None:
         yearly = money(analysis.document, price / made.life_years, own=True)
@@ -75,7 +75,7 @@ def _row(analysis: Analysis, product: VesselProduct, daily_l: float, now: Vessel
         name=product.name,
         cells=[
             say("{}", litres(holds_l)), share, say("{}", Quantity(value=vessel.shape.inside_m, unit="m", digits=2)),
-            money(analysis.document, product.price, product.is_own), yearly,
+            money(analysis.document, price, own=True), yearly,
             say(made.in_ice) if made else say("–"), say(made.base) if made else say("–"), _moves(product),
             say("dark" if made.dark else "light comes in") if made else say("–"),
         ],

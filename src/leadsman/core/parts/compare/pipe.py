@@ -7,7 +7,7 @@ from leadsman.core.analysis.choices import laid_in
 from leadsman.core.base.wording import Wording, listed, say
 from leadsman.core.catalogue import PipeProduct, pipes
 from leadsman.core.design import Design, Line, OutletBase, label
-from leadsman.core.design.cost import in_site_money
+from leadsman.core.design.price_book import price_of
 from leadsman.core.parts.compare.comparison import ComparedRow, Comparison, flow, last_line, metres, money
 from leadsman.core.parts.laid_pipe import pipes_of
 
@@ -144,5 +144,5 @@ def _with(analysis: Analysis, line: Line, product: PipeProduct) -> Analysis:
 
 
 def _price(design: Design, product: PipeProduct, length_m: float) -> float | None:
-    metre = in_site_money(design, product.price_per_m, product.is_own)
+    metre = price_of(design, product)
     return None if metre is None else metre * length_m

@@ -6,6 +6,7 @@ from leadsman.core.base.wording import Quantity, say
 from leadsman.core.catalogue import PartProduct, parts
 from leadsman.core.design import Line, OutletBase, label
 from leadsman.core.design.file import read_design, write_design
+from leadsman.core.design.price_book import price_of
 from leadsman.core.parts.compare.comparison import ComparedRow, Comparison, flow, last_line, money
 from leadsman.core.steady.solve import solve_with
 
@@ -37,7 +38,7 @@ def taps(analysis: Analysis, outlet: OutletBase, bucket_l: float) -> Comparison 
                     say("{}", Quantity(value=bore_mm, unit="mm", digits=1)), say("{}", flow(alone)), filled,
                     say(_blocks(bore_mm)),
                     say("{}", Quantity(value=SHELL_MM + PER_BORE * bore_mm, unit="mm", digits=0)),
-                    money(analysis.document, product.price, product.is_own),
+                    money(analysis.document, price_of(analysis.document, product), own=True),
                 ],
                 is_now=any(part.product == product.product_id for part in line.inline),
             ),
