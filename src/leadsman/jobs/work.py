@@ -4,14 +4,20 @@ from collections.abc import Callable
 from functools import partial
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from leadsman.core.base.fault import fault
 from leadsman.core.base.units import HOUR_S
 from leadsman.core.dayrun.run import LEAST_HOURS, MOST_HOURS
 from leadsman.core.design import Design
 from leadsman.core.report.dayrun import asked_day
 from leadsman.core.report.failure_survey import failure_survey_report
+from leadsman.core.report.siting import outlet_siting_report, tank_siting_report
 from leadsman.core.report.sizing import curve_report, sized_plan_report
+from leadsman.core.siting import outlet, tank
+from leadsman.core.siting.outlet import along_line, in_paddock
+from leadsman.core.siting.position import Position
+from leadsman.core.siting.tank import on_hill, stands_needed
 from leadsman.core.sizing.curve import over_stand, trade_off
 from leadsman.core.sizing.size import size
 
@@ -68,8 +74,29 @@ class StandAsked(BaseModel):
     most_m: Annotated[float, Field(gt=0, le=50)]
 
 
-JobAsked = Annotated[DayAsked | SurveyAsked | SizeAsked | CurveAsked | StandAsked, Field(discriminator="kind")]
-KINDS = ("day", "failures", "size", "curve", "stand")
+class SiteAsked(BaseModel):
+    """A trough or tank that may stand elsewhere: along a line, in a paddock, or within some metres of its place."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["site"]
+    document: Design
+    part: str
+    along: str | None = None
+    paddock: str | None = None
+    reach_m: Annotated[float, Field(ge=1, le=2_000)] | None = None
+
+    @model_validator(mode="after")
+    def somewhere(self) -> "SiteAsked":
+        if sum(one is not None for one in (self.along, self.paddock, self.reach_m)) != 1:
+            raise fault("exactly one of along, paddock and reach_m")
+        return self
+
+
+JobAsked = Annotated[
+    DayAsked | SurveyAsked | SizeAsked | CurveAsked | StandAsked | SiteAsked, Field(discriminator="kind")
+]
+KINDS = ("day", "failures", "size", "curve", "stand", "site")
 
 
 def do_work(asked: JobAsked, progress: Progress) -> BaseModel:
@@ -94,13 +121,39 @@ def do_work(asked: JobAsked, progress: Progress) -> BaseModel:
         )
         return curve_report(design, curve)
     if isinstance(asked, StandAsked):
-        tank = asked.vessel
+        vessel = asked.vessel
         curve = over_stand(
-            design, tank, asked.most_m, check_cancelled=stop,
-            watch=lambda share, best: progress(share, partial(curve_report, design, best, tank)),
+            design, vessel, asked.most_m, check_cancelled=stop,
+            watch=lambda share, best: progress(share, partial(curve_report, design, best, vessel)),
         )  # fmt: skip
-        return curve_report(design, curve, tank)
+        return curve_report(design, curve, vessel)
+    if isinstance(asked, SiteAsked):
+        return _sited(asked, progress)
     length_s = asked.hours * HOUR_S
     return asked_day(
         asked.document, asked.hours, with_events=asked.events, watch=lambda time_s: progress(time_s / length_s)
     )
+
+
+def _sited(asked: SiteAsked, progress: Progress) -> BaseModel:
+    """Return where a trough or a tank could stand."""
+    design, part, stop = asked.document, asked.part, partial(progress, None)
+    if asked.reach_m is not None:
+
+        def told(share: float, best: list[Position]) -> None:
+            progress(share, partial(tank_siting_report, design, part, best, []))
+
+        found = on_hill(design, part, asked.reach_m, check_cancelled=stop, watch=told)
+        stands = stands_needed(design, part, check_cancelled=stop)
+        left_out = tank.without_ground(design, part, asked.reach_m)
+        return tank_siting_report(design, part, found, stands, left_out)
+
+    def shown(share: float, best: list[Position]) -> None:
+        progress(share, partial(outlet_siting_report, design, part, best))
+
+    if asked.along is not None:
+        return outlet_siting_report(
+            design, part, along_line(design, part, asked.along, check_cancelled=stop, watch=shown)
+        )
+    found = in_paddock(design, part, asked.paddock or "", check_cancelled=stop, watch=shown)
+    return outlet_siting_report(design, part, found, outlet.without_ground(design, asked.paddock or ""))

@@ -1699,7 +1699,7 @@ export interface components {
          */
         AskJob: {
             /** Asked */
-            asked: components["schemas"]["DayAsked"] | components["schemas"]["SurveyAsked"] | components["schemas"]["SizeAsked"] | components["schemas"]["CurveAsked"] | components["schemas"]["StandAsked"];
+            asked: components["schemas"]["DayAsked"] | components["schemas"]["SurveyAsked"] | components["schemas"]["SizeAsked"] | components["schemas"]["CurveAsked"] | components["schemas"]["StandAsked"] | components["schemas"]["SiteAsked"];
             /**
              * Design Id
              * @default null
@@ -4915,6 +4915,8 @@ export interface components {
             /** Progress */
             progress: number;
             /** @default null */
+            site?: components["schemas"]["SitingReport"] | null;
+            /** @default null */
             size?: components["schemas"]["SizedPlanReport"] | null;
             /** @default null */
             stand?: components["schemas"]["leadsman__core__report__sizing__CurveReport"] | null;
@@ -6633,6 +6635,43 @@ export interface components {
              * @default null
              */
             thrown_l?: number | null;
+        };
+        /**
+         * PositionReport
+         * @description A position [m on the plan]; costs are more than now, null where a price is not known.
+         *
+         *     `short` are outlets that get too little there and do not now; `outside` paddocks at which it stands now and would
+         *     not there. `patch` turns the report's document into the plan with the part there.
+         */
+        PositionReport: {
+            /** Cost */
+            cost: number | null;
+            /** East M */
+            east_m: number;
+            /** Flow Lpm */
+            flow_lpm: number | null;
+            /** Ground M */
+            ground_m: number;
+            /** More M */
+            more_m: number;
+            /** North M */
+            north_m: number;
+            /** Off M */
+            off_m: number;
+            /** Outside */
+            outside: string[];
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Short */
+            short: string[];
+            /** Stand M */
+            stand_m: number | null;
+            /** Walk M */
+            walk_m: number | null;
+            /** Works */
+            works: boolean;
         };
         /**
          * PressureSourceReport
@@ -8397,6 +8436,72 @@ export interface components {
             water_c?: number;
         };
         /**
+         * SiteAsked
+         * @description A trough or tank that may stand elsewhere: along a line, in a paddock, or within some metres of its place.
+         */
+        SiteAsked: {
+            /**
+             * Along
+             * @default null
+             */
+            along?: string | null;
+            document: components["schemas"]["Design"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "site";
+            /**
+             * Paddock
+             * @default null
+             */
+            paddock?: string | null;
+            /** Part */
+            part: string;
+            /**
+             * Reach M
+             * @default null
+             */
+            reach_m?: number | null;
+        };
+        /**
+         * SitingReport
+         * @description Where a part could stand, best first; `now` is where it does, null for a tank.
+         *
+         *     `walk_limit_m` is how far its animals are to walk at most; `left_out` how many spots have no known ground.
+         *     `stands` is for a tank where it stands.
+         */
+        SitingReport: {
+            /** At */
+            at: number[];
+            /** Currency */
+            currency: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "outlet" | "vessel";
+            /** Left Out */
+            left_out: number;
+            /** Name */
+            name: string;
+            now: components["schemas"]["PositionReport"] | null;
+            /** Part */
+            part: string;
+            /** Positions */
+            positions: components["schemas"]["PositionReport"][];
+            /** Stands */
+            stands: components["schemas"]["StandNeededReport"][];
+            /** Walk Limit M */
+            walk_limit_m: number | null;
+            /** Wanted Lpm */
+            wanted_lpm: number | null;
+        };
+        /**
          * SizeAsked
          * @description A design of which the cheapest plan is looked for that gives all that is required.
          */
@@ -8808,6 +8913,16 @@ export interface components {
             most_m: number;
             /** Vessel */
             vessel: string;
+        };
+        /**
+         * StandNeededReport
+         * @description The least stand [m] for a share of what is wanted of all outlets; null where more than the highest tried.
+         */
+        StandNeededReport: {
+            /** Share */
+            share: number;
+            /** Stand M */
+            stand_m: number | null;
         };
         /**
          * Standby

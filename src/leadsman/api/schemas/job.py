@@ -8,6 +8,7 @@ from pydantic import Field
 from leadsman.api.schemas.base import Schema
 from leadsman.core.report.dayrun import DayRunReport
 from leadsman.core.report.failure_survey import FailureSurveyReport
+from leadsman.core.report.siting import SitingReport
 from leadsman.core.report.sizing import CurveReport, SizedPlanReport
 from leadsman.db.job import JobState
 from leadsman.jobs.work import JobAsked
@@ -41,3 +42,4 @@ class JobBody(Schema):
     size: SizedPlanReport | None = None
     curve: CurveReport | None = None
     stand: CurveReport | None = None
+    site: SitingReport | None = None

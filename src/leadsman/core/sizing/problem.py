@@ -7,10 +7,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.analysis.feeds import feeds_of
 from leadsman.core.analysis.pressure_limit import limit_pa, pipe_temperature_c, products_of, stands_in_pa, stands_on_pa
 from leadsman.core.base.errors import CoreError
 from leadsman.core.base.fault import DesignFaults, Fault
-from leadsman.core.base.units import DAY_S, kpa_from_pa, m_from_mm, pa_from_head_m
+from leadsman.core.base.units import kpa_from_pa, m_from_mm, pa_from_head_m
 from leadsman.core.catalogue import float_valves, pipes
 from leadsman.core.design import Design, FloatValveOutlet, Line, labels
 from leadsman.core.design.layout import line_profile
@@ -131,7 +132,8 @@ def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
             allowed = f"pipes with a price in {money}: those of the catalogue are in {PRICED_IN}"
         raise _fault(where, "no pipe with a price", allowed)
     most_ms = sizing.most_ms or (None if sizing.products else FASTEST_MS)
-    limits = [*_feeds(analysis, set(rises)), *_limits(analysis, [one.line for one in lines], most_ms)]
+    feeds = [Must(where=line, feeds_m3s=least, given="limit") for line, least in feeds_of(analysis, set(rises))]
+    limits = [*feeds, *_limits(analysis, [one.line for one in lines], most_ms)]
     return Problem(
         design=design, water=analysis.model.water, lines=tuple(lines), valves=tuple(valves), stands=tuple(stands),
         musts=(*musts, *limits), coefficient=coefficient,
@@ -238,21 +240,6 @@ def _limits(analysis: Analysis, lines: list[Line], most_ms: float | None) -> Ite
         for (a_m, a), (b_m, b), (c_m, c) in zip(stations, stations[1:], stations[2:], strict=False):
             if b_m > a_m and c_m > b_m and (b - a) / (b_m - a_m) > (c - b) / (c_m - b_m) + 1e-9:
                 yield Must(where=line.id, over_at_m=b_m, given="limit")
-
-
-def _feeds(analysis: Analysis, raised: set[str]) -> Iterator[Must]:
-    """Yield that lines that feed a tank which may be raised still bring what comes from their source, or do now."""
-    flow = analysis.state.flow
-    for line in analysis.design.lines if raised else ():
-        runs = 0.0 if line.shut else flow.line_flow_m3s(line.id)
-        tank, source = (line.to, line.from_) if runs > 0.0 else (line.from_, line.to)
-        if tank not in raised or runs == 0.0:
-            continue
-        comes = sum(
-            analysis.brings_m3[inflow.id] / DAY_S for inflow in analysis.design.inflows if inflow.fills == source
-        )
-        least = min(abs(runs), comes) if comes > 0.0 else abs(runs)
-        yield Must(where=line.id, feeds_m3s=least if runs > 0.0 else -least, given="limit")
 
 
 def parts_of(problem: Problem) -> list[Problem]:

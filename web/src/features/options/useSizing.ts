@@ -7,7 +7,7 @@ import type { Design, Job, JobAsked } from "../../api/types";
 import { longRun } from "../../shared/longRun";
 import { numberOf } from "../../shared/numbered";
 
-type Kind = "size" | "curve" | "stand";
+type Kind = "size" | "curve" | "stand" | "site";
 type Further<K extends Kind> = Omit<Extract<JobAsked, { kind: K }>, "kind" | "document">;
 
 export interface Sizing<Answer> {
@@ -24,7 +24,7 @@ export interface Sizing<Answer> {
 export function useSizing<K extends Kind>(
   kind: K,
   document: Design,
-  ...[further]: K extends "stand" ? [Further<K>] : []
+  ...[further]: K extends "stand" | "site" ? [Further<K>] : []
 ): Sizing<NonNullable<Job[K]>> {
   const { designId = null } = useParams();
   const client = useQueryClient();
