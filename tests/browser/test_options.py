@@ -1,5 +1,6 @@
 """Options: the demonstration sized, why it is not cheaper, kept as an option, laid beside the plan, and taken back."""
 
+import math
 from collections.abc import Iterator
 
 import pytest
@@ -7,6 +8,7 @@ from bench_page import Bench
 from farm import one
 
 from leadsman.core.base.wording import plain
+from leadsman.core.siting.outlet import in_paddock
 from leadsman.core.sizing.size import size
 from leadsman.demo import tamsel_ridge
 from leadsman.launch.cluster import Cluster
@@ -53,3 +55,27 @@ def test_what_is_required_and_may_be_chosen_is_kept_in_the_plan(bench: Bench) ->
     bench.choose("A tank that may stand higher", "chambers")
     bench.until(lambda: bench.head().document["sizing"]["stands"][0]["vessel"] == "chambers")
     assert "raised tank" in bench.find("[aria-label='May be chosen']").text
+
+
+@pytest.mark.usefixtures("worker")
+def test_where_a_trough_could_stand_is_tried_shown_and_taken(bench: Bench) -> None:
+    bench.load("options")
+    bench.button("Where it stands").click()
+    bench.choose("What", "ewe-valve")
+    bench.choose("Where", "paddock fold-field")
+    bench.button("Try positions").click()
+    bench.await_text("[data-testid=siting]", "Put it there")
+    assert bench.axe() == []
+    best = in_paddock(tamsel_ridge(), "ewe-valve", "fold-field")[0]
+    assert f"{best.walk_m:.0f} m to walk at most" in bench.text("[data-testid=siting-told]")
+    before = bench.head().document
+    bench.button("Put it there").click()
+
+    def stands() -> tuple[float, float]:
+        document = bench.head().document
+        place = one(document, "places", one(document, "outlets", "ewe-valve")["place"])
+        return place["east_m"], place["north_m"]
+
+    bench.until(lambda: math.dist(stands(), best.spot) < 0.02)
+    bench.button("Undo").click()
+    bench.until(lambda: bench.head().document["lines"] == before["lines"])

@@ -11,6 +11,7 @@ import psycopg
 import pytest
 from flask.testing import FlaskClient
 
+from leadsman.core.design.change import patched
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.report.dayrun import asked_day
 from leadsman.core.report.sizing import CurveReport
@@ -165,6 +166,34 @@ def test_the_height_of_a_tank_is_followed_by_a_worker(client: FlaskClient, datab
     job = client.post("/api/jobs", json={"asked": {**stand, "vessel": "nobody"}}).get_json()
     do_job(database, job["id"])
     assert "nobody" in told(client, job["id"])["trouble"]
+
+
+@pytest.mark.parametrize(("asked", "kind"), [
+    ({"part": "ewe-valve", "paddock": "fold-field"}, "outlet"),
+    ({"part": "ewe-valve", "along": "fold-leg"}, "outlet"),
+    ({"part": "chambers", "reach_m": 40.0, "for_all": True}, "vessel"),
+])  # fmt: skip
+def test_positions_are_tried_by_a_worker(client: FlaskClient, database: Database, asked: Any, kind: str) -> None:
+    site = {"kind": "site", "document": write_design(tamsel_ridge()), **asked}
+    job = client.post("/api/jobs", json={"asked": site}).get_json()
+    do_job(database, job["id"])
+    found = told(client, job["id"])["site"]
+    assert (found["kind"], found["part"]) == (kind, asked["part"])
+    assert len(found["positions"]) > 10
+    moved = patched(read_design(found["document"]), found["positions"][0]["patch"])
+    stands = {one.id: one.place for one in (*moved.outlets, *moved.vessels)}
+    place = next(place for place in moved.places if place.id == stands[asked["part"]])
+    assert (place.east_m, place.north_m) == pytest.approx(
+        (found["positions"][0]["east_m"], found["positions"][0]["north_m"]), abs=0.02
+    )
+
+
+@pytest.mark.parametrize("somewhere", [{}, {"along": "fold-leg", "paddock": "fold-field"}, {"reach_m": 0.0}])
+def test_a_part_is_to_stand_in_one_kind_of_place(client: FlaskClient, somewhere: Any) -> None:
+    site = {"kind": "site", "document": write_design(tamsel_ridge()), "part": "ewe-valve", **somewhere}
+    refused = client.post("/api/jobs", json={"asked": site})
+    assert refused.status_code == 422
+    assert refused.get_json()["faults"][0]["path"].startswith("/asked")
 
 
 def test_the_best_so_far_is_told_while_a_job_runs(client: FlaskClient, database: Database) -> None:

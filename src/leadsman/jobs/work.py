@@ -75,7 +75,10 @@ class StandAsked(BaseModel):
 
 
 class SiteAsked(BaseModel):
-    """A trough or tank that may stand elsewhere: along a line, in a paddock, or within some metres of its place."""
+    """A trough or tank that may stand elsewhere: along a line, in a paddock, or within some metres of its place.
+
+    With `for_all` a tank is to serve outlets that lack water now, too.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
@@ -85,6 +88,7 @@ class SiteAsked(BaseModel):
     along: str | None = None
     paddock: str | None = None
     reach_m: Annotated[float, Field(ge=1, le=2_000)] | None = None
+    for_all: bool = False
 
     @model_validator(mode="after")
     def somewhere(self) -> "SiteAsked":
@@ -143,7 +147,7 @@ def _sited(asked: SiteAsked, progress: Progress) -> BaseModel:
         def told(share: float, best: list[Position]) -> None:
             progress(share, partial(tank_siting_report, design, part, best, []))
 
-        found = on_hill(design, part, asked.reach_m, check_cancelled=stop, watch=told)
+        found = on_hill(design, part, asked.reach_m, for_all=asked.for_all, check_cancelled=stop, watch=told)
         stands = stands_needed(design, part, check_cancelled=stop)
         left_out = tank.without_ground(design, part, asked.reach_m)
         return tank_siting_report(design, part, found, stands, left_out)

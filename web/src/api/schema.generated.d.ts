@@ -8438,6 +8438,8 @@ export interface components {
         /**
          * SiteAsked
          * @description A trough or tank that may stand elsewhere: along a line, in a paddock, or within some metres of its place.
+         *
+         *     With `for_all` a tank is to serve outlets that lack water now, too.
          */
         SiteAsked: {
             /**
@@ -8446,6 +8448,11 @@ export interface components {
              */
             along?: string | null;
             document: components["schemas"]["Design"];
+            /**
+             * For All
+             * @default false
+             */
+            for_all?: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -1,7 +1,7 @@
 """Where a tank could stand on its hill, and how high its stand has to be there."""
 
 from dataclasses import dataclass
-from math import hypot
+from math import ceil, hypot
 
 import numpy as np
 
@@ -48,6 +48,7 @@ def on_hill(
     vessel_id: str,
     reach_m: float,
     *,
+    for_all: bool = False,
     check_cancelled: CancelCheck = never_cancelled,
     watch: Watch | None = None,
 ) -> list[Position]:
@@ -56,6 +57,8 @@ def on_hill(
     Its lines follow as when it is dragged on the plan; only where the ground is known. Outlets get what is wanted of
     them where they get it now, and what feeds the tank still brings what comes.
 
+    Args:
+        for_all: outlets that the tank feeds and that lack water now get what is wanted, too.
     Raises:
         DesignFaults: there is no such vessel, or the ground around it is not known.
     """
@@ -70,14 +73,15 @@ def on_hill(
     heights, off = (each(np.array(spots)).tolist() for each in (ground.at, ground.off_m))
     now = analysed(design, check_cancelled)
     before = lacking(now)
+    spared = before - fed_by(design, vessel_id) if for_all else before
     metre = stand_price_per_m(design, vessel).price
     found: list[Position] = []
     for number, (spot, height, off_m) in enumerate(zip(spots, heights, off, strict=True)):
         check_cancelled()
         moved = _moved(design, vessel.place, spot, height)
-        stand_m = least_stand_m(moved, vessel_id, before, check_cancelled=check_cancelled)
+        stand_m = least_stand_m(moved, vessel_id, spared, check_cancelled=check_cancelled)
         if stand_m is not None:
-            moved = with_part(moved, "vessels", vessel_id, {"stand_m": round(stand_m, 2)})
+            moved = with_part(moved, "vessels", vessel_id, {"stand_m": stand_m})
         after = analysed(moved, check_cancelled)
         pipe = more_cost(design, moved)
         raised = max(stand_m or 0.0, 0.0) - max(vessel.stand_m, 0.0)
@@ -154,7 +158,7 @@ def least_stand_m(
 
     Args:
         spared: outlets that need not get it.
-    Source: bisection, to 2 cm; a higher tank never gives an outlet less.
+    Source: bisection, to 2 cm, up to the next; a higher tank never gives an outlet less.
     """
 
     def lacks(stand_m: float) -> bool:
@@ -169,7 +173,7 @@ def least_stand_m(
     while high - low > STAND_WITHIN_M:
         middle = (low + high) / 2.0
         low, high = (middle, high) if lacks(middle) else (low, middle)
-    return high
+    return ceil(100.0 * high) / 100.0
 
 
 def _vessel(design: Design, vessel_id: str) -> Vessel:

@@ -37,3 +37,16 @@ test("another plan is laid beside this one, only with what differs", async () =>
   expect(bench.text("[data-testid=compared]")).not.toContain("Hop drip, all open");
   await bench.seen("[data-testid=compared]", "Wider to the geese");
 });
+
+test("what may stand elsewhere, and where, is chosen; a tank within some metres", async () => {
+  const bench = await openBench("options");
+  await bench.press("Where it stands");
+  const where = "[aria-label='Where it could stand']";
+  await bench.choose("What", "low-valve", where);
+  await bench.seen(where, "in Low field");
+  expect((await bench.field("Where", where)).textContent).toContain("along Low leg");
+  await bench.choose("What", "chambers", where);
+  await bench.fill("Within", "25", where);
+  await bench.tick("also for who lacks water now", where);
+  expect(bench.text(where)).not.toContain("in Low field");
+});

@@ -1,5 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 
@@ -38,10 +40,11 @@ export function Siting({ document, replace, onTake }: Props) {
   const [wantedPlace, setPlace] = useState("");
   const place = places.find((one) => one.value === wantedPlace) ?? places[0];
   const [reach, setReach] = useState(REACH_M);
+  const [forAll, setForAll] = useState(false);
   const [kind = "", id = ""] = place ? split(place.value) : [];
   const asked = useSizing("site", document, {
     part: part?.value ?? "",
-    ...(isTank ? { reach_m: reach } : kind === "paddock" ? { paddock: id } : { along: id }),
+    ...(isTank ? { reach_m: reach, for_all: forAll } : kind === "paddock" ? { paddock: id } : { along: id }),
   });
   const [by, setBy] = useState<Measure>("best");
   const [chosenAt, choose] = useState<string | null>(null);
@@ -65,9 +68,15 @@ export function Siting({ document, replace, onTake }: Props) {
           <Choice label="What" value={part.value} options={parts} onChange={setWanted} />
         </Box>
         {isTank ? (
-          <Box sx={{ width: 130 }}>
-            <QuantityField label="Within" family="m" digits={0} value={reach} onChange={setReach} />
-          </Box>
+          <>
+            <Box sx={{ width: 130 }}>
+              <QuantityField label="Within" family="m" digits={0} value={reach} onChange={setReach} />
+            </Box>
+            <FormControlLabel
+              label="also for who lacks water now"
+              control={<Checkbox size="small" checked={forAll} onChange={(_, on) => setForAll(on)} />}
+            />
+          </>
         ) : (
           <Box sx={{ width: 230 }}>
             <Choice label="Where" value={place?.value ?? ""} options={places} onChange={setPlace} />
@@ -139,7 +148,7 @@ export function Siting({ document, replace, onTake }: Props) {
                 {siting.left_out > 0 &&
                   `${siting.left_out} ${siting.left_out === 1 ? "spot is" : "spots are"} left out: no heights are known around ${siting.left_out === 1 ? "it" : "them"}. `}
                 {siting.kind === "vessel" &&
-                  "Who lacks water now is not asked for more; what feeds the tank has to go on bringing it."}
+                  `${forAll ? "" : "Who lacks water now is not asked for more. "}What feeds the tank has to go on bringing it.`}
               </Typography>
             </Box>
           </Box>
