@@ -1,10 +1,15 @@
 """Farms to be sized: tanks over a fork with troughs behind it, made up from a seed, and pipes to choose from."""
 
+import itertools
 from typing import Any
 
 import numpy as np
 
 from examples import Document
+from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.design.file import read_design
+from leadsman.core.sizing.problem import Problem, parts_of, problem_of
+from leadsman.core.sizing.trials import Trials
 
 PIPES: list[dict[str, Any]] = [
     {"id": f"p{bore}", "bore_mm": bore, "roughness_mm": 0.007, "price_per_m": price}
@@ -37,3 +42,20 @@ def farm(seed: int, *, tanks: int = 1, ends: int = 2) -> Document:
         "requirements": [{"outlet": f"o{n}", "flow_lpm": flows[n]} for n in range(ends)],
         "sizing": {"products": PIPES[:3]},
     }  # fmt: skip
+
+
+def problem(document: Document) -> Problem:
+    return problem_of(Analysis(read_design(document)))
+
+
+def enumerated(document: Document) -> float | None:
+    """The least cost of everything that can be chosen, each plan solved on the network."""
+    total = 0.0
+    for part in parts_of(problem(document)):
+        trials = Trials(part)
+        rows = np.array(list(itertools.product(*(range(len(one.choices)) for one in part.slots))), dtype=np.intp)
+        works = trials.tried(rows).lacks == 0.0
+        if not works.any():
+            return None
+        total += float(trials.costs(rows[works]).min())
+    return total

@@ -1,6 +1,5 @@
 """What else is chosen and must hold: valves, stands, cases, limits, locks, the shed, two tanks, and surely."""
 
-import itertools
 from typing import Any
 
 import numpy as np
@@ -9,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from examples import Document, one_line
-from forks import PIPES, farm
+from forks import PIPES, enumerated, farm, problem
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.base.wording import plain
@@ -18,29 +17,11 @@ from leadsman.core.design.edit.deleting import delete_parts
 from leadsman.core.design.edit.model import DeleteParts
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.sizing.laid import laid_out
-from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
+from leadsman.core.sizing.problem import NothingFits
 from leadsman.core.sizing.size import Sized, size
 from leadsman.core.sizing.slots import AS_IT_IS
-from leadsman.core.sizing.trials import Trials
 from leadsman.core.steady.solve import solve
 from leadsman.demo import tamsel_ridge
-
-
-def problem(document: Document) -> Problem:
-    return problem_of(Analysis(read_design(document)))
-
-
-def enumerated(document: Document) -> float | None:
-    """The least cost of everything that can be chosen, each plan solved on the network."""
-    total = 0.0
-    for part in parts_of(problem(document)):
-        trials = Trials(part)
-        rows = np.array(list(itertools.product(*(range(len(one.choices)) for one in part.slots))), dtype=np.intp)
-        works = trials.tried(rows).lacks == 0.0
-        if not works.any():
-            return None
-        total += float(trials.costs(rows[works]).min())
-    return total
 
 
 def sized(document: Document) -> Sized | None:

@@ -8539,6 +8539,8 @@ export interface components {
         /**
          * SizedPlanReport
          * @description A sized plan as it is shown and taken: `cost_now` is what its lines and valves as they are cost, where known.
+         *
+         *     With `is_change` what is laid costs nothing, and the cost is that of what is changed.
          */
         SizedPlanReport: {
             /** Cost */
@@ -8551,6 +8553,8 @@ export interface components {
             document: {
                 [key: string]: unknown;
             };
+            /** Is Change */
+            is_change: boolean;
             /** Proven Gap */
             proven_gap: number;
             /** Required */
@@ -8571,7 +8575,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "line" | "outlet" | "vessel";
+            kind: "line" | "outlet" | "filter" | "added" | "vessel";
             /** Name */
             name: string;
             /** Now */
@@ -8590,18 +8594,31 @@ export interface components {
          * @description What may be chosen from: pipes, and whether a line may be of two of them; float valves; stands of vessels.
          *
          *     Where it lists no pipes, each line is sized among the priced pipes of its own family that hold its pressure. With
-         *     `valves`, each float valve among those of the catalogue that have a price and close against its pressure. What is
-         *     in `keep`, lines, outlets and vessels, stays as it is. `most_ms` is how fast water may run in lines that are sized:
-         *     3 m/s where nothing is said and pipes are of the catalogue, no limit where they are listed.
+         *     `valves`, each float valve among those of the catalogue that have a price and close against its pressure. With
+         *     `parts`, a filter that stands in a line may be another one, vents are put where air would block the first water, and
+         *     a pressure reducer where that makes the plan cheaper. With `laid`, what the plan has costs nothing, so that the
+         *     cheapest change is found. What is in `keep`, lines, outlets and vessels, stays as it is. `most_ms` is how fast water
+         *     may run in lines that are sized: 3 m/s where nothing is said and pipes are of the catalogue, no limit where they are
+         *     listed.
          */
         Sizing: {
             /** Keep */
             keep?: string[];
             /**
+             * Laid
+             * @default false
+             */
+            laid?: boolean;
+            /**
              * Most Ms
              * @default null
              */
             most_ms?: number | null;
+            /**
+             * Parts
+             * @default false
+             */
+            parts?: boolean;
             /** Products */
             products?: components["schemas"]["SizingProduct"][];
             /**

@@ -38,15 +38,20 @@ class Sizing(Part):
     """What may be chosen from: pipes, and whether a line may be of two of them; float valves; stands of vessels.
 
     Where it lists no pipes, each line is sized among the priced pipes of its own family that hold its pressure. With
-    `valves`, each float valve among those of the catalogue that have a price and close against its pressure. What is
-    in `keep`, lines, outlets and vessels, stays as it is. `most_ms` is how fast water may run in lines that are sized:
-    3 m/s where nothing is said and pipes are of the catalogue, no limit where they are listed.
+    `valves`, each float valve among those of the catalogue that have a price and close against its pressure. With
+    `parts`, a filter that stands in a line may be another one, vents are put where air would block the first water, and
+    a pressure reducer where that makes the plan cheaper. With `laid`, what the plan has costs nothing, so that the
+    cheapest change is found. What is in `keep`, lines, outlets and vessels, stays as it is. `most_ms` is how fast water
+    may run in lines that are sized: 3 m/s where nothing is said and pipes are of the catalogue, no limit where they are
+    listed.
     """
 
     products: Annotated[list[SizingProduct], Field(max_length=100)] = Field(default_factory=list)
     split: bool = False
     most_ms: Annotated[float, Field(gt=0, le=50)] | None = None
     valves: bool = False
+    parts: bool = False
+    laid: bool = False
     stands: Annotated[list[SizingStand], Field(max_length=200)] = Field(default_factory=list)
     keep: Annotated[list[Id], Field(max_length=10_000)] = Field(default_factory=list)
 

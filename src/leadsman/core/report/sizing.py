@@ -5,17 +5,16 @@ from typing import Any, Literal
 from leadsman.core.base.unit_system import System
 from leadsman.core.base.units import MINUTE_S
 from leadsman.core.base.wording import Quantity, say
-from leadsman.core.catalogue import float_valves, pipes
+from leadsman.core.catalogue import float_valves, parts, pipes
 from leadsman.core.design import Design, FloatValveOutlet, labels
 from leadsman.core.design.change import with_part
 from leadsman.core.design.file import write_design
 from leadsman.core.design.price_book import price_of
 from leadsman.core.physics.water import water_at
 from leadsman.core.report.base import QuantityReport, Report, Words, quantity_report, spoken, words
+from leadsman.core.sizing.choices import rise_price_per_m
 from leadsman.core.sizing.curve import Curve, Point
-from leadsman.core.sizing.laid import laid_out
-from leadsman.core.sizing.problem import rise_price_per_m
-from leadsman.core.sizing.size import Sized
+from leadsman.core.sizing.size import Sized, laid_in
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
 from leadsman.core.sizing.why import quantity
 
@@ -34,6 +33,14 @@ class WhyReport(Report):
     reason: Words
 
 
+class AddedReport(Report):
+    """A vent or a reducer put into a line."""
+
+    line: str
+    at_m: float
+    product: str
+
+
 class SizeReport(Report):
     """A sized plan; `proven_gap` is by what share of its cost a cheaper one may at most exist: 0 where none does."""
 
@@ -41,6 +48,8 @@ class SizeReport(Report):
     lines: dict[str, list[SizedPiece]]
     valves: dict[str, str]
     rises_m: dict[str, float]
+    filters: dict[str, str]
+    added: list[AddedReport]
     proven_gap: float
     why: list[WhyReport]
 
@@ -55,6 +64,8 @@ def size_report(sized: Sized) -> SizeReport:
         },
         valves=sized.valves,
         rises_m=sized.rises_m,
+        filters=sized.filters,
+        added=[AddedReport(line=one.line, at_m=round(one.at_m, 2), product=one.product_id) for one in sized.added],
         proven_gap=sized.proven_gap,
         why=[WhyReport(part=one.part, choice=one.choice, where=one.where, reason=words(one.told)) for one in sized.why],
     )
@@ -71,6 +82,8 @@ def printed_size(report: SizeReport, design: Design, system: System) -> str:
         for line, pieces in report.lines.items()
     ]
     rows += [f"{outlet:24} {valve or 'as it is'}" for outlet, valve in report.valves.items()]
+    rows += [f"{line:24} filter: {name or 'as it is'}" for line, name in report.filters.items()]
+    rows += [f"{one.line:24} {one.product} at {long(one.at_m)}" for one in report.added]
     rows += [f"{vessel:24} {long(rise_m)} higher" for vessel, rise_m in report.rises_m.items() if rise_m > 0.0]
     proven = "proven" if report.proven_gap == 0.0 else f"no plan is cheaper by more than {report.proven_gap:.1%}"
     rows.append(f"cost {report.cost:,.2f} {design.site.currency}, {proven}")
@@ -82,7 +95,7 @@ class SizedRow(Report):
 
     part: str
     name: str
-    kind: Literal["line", "outlet", "vessel"]
+    kind: Literal["line", "outlet", "filter", "added", "vessel"]
     now: Words
     then: Words
     price: float | None
@@ -102,10 +115,14 @@ class RequiredRow(Report):
 
 
 class SizedPlanReport(Report):
-    """A sized plan as it is shown and taken: `cost_now` is what its lines and valves as they are cost, where known."""
+    """A sized plan as it is shown and taken: `cost_now` is what its lines and valves as they are cost, where known.
+
+    With `is_change` what is laid costs nothing, and the cost is that of what is changed.
+    """
 
     cost: float
     cost_now: float | None
+    is_change: bool
     currency: str
     proven_gap: float
     tries: int
@@ -150,21 +167,31 @@ def _of_point(design: Design, point: Point, vessel_id: str | None) -> SizedPlanR
 def sized_plan_report(design: Design, sized: Sized) -> SizedPlanReport:
     """Return a sized plan part by part."""
     names, why = labels(design), {one.part: words(one.told) for one in sized.why}
-    rows = [*_lines(design, sized, names), *_valves(design, sized, names), *_stands(design, sized, names)]
-    costs = [_cost_now(design, row.part, row.kind) for row in rows]
+    rows = [
+        *_lines(design, sized, names),
+        *_valves(design, sized, names),
+        *_filters(design, sized, names),
+        *_stands(design, sized, names),
+        *_added(sized, names),
+    ]
+    costs = [0.0 if _keeps(design) else _cost_now(design, row.part, row.kind) for row in rows]
     density = water_at(design.site.water_c).density_kgm3
     has = dict(zip(sized.musts, sized.has, strict=False))
     return SizedPlanReport(
         cost=round(sized.cost, 2),
         cost_now=None if None in costs else round(sum(cost or 0.0 for cost in costs), 2),
+        is_change=_keeps(design),
         currency=design.site.currency,
         proven_gap=sized.proven_gap,
         tries=sized.tries,
-        rows=[row.model_copy(update={"why": why.get(row.part)}) for row in rows],
+        rows=[
+            row.model_copy(update={"why": why.get(f"filter {row.part}" if row.kind == "filter" else row.part)})
+            for row in rows
+        ],
         required=[
             _required(design, must, names, has.get(must), density) for must in sized.musts if must.given != "limit"
         ],
-        document=write_design(laid_out(design, sized.lines, sized.valves, sized.rises_m)),
+        document=write_design(laid_in(design, sized)),
     )
 
 
@@ -204,6 +231,7 @@ def _lines(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow
             for at, one in enumerate(pieces)
         ]  # fmt: skip
         known = [prices.get(piece.product_id) for piece in pieces]
+        names_then = [piece.product_id for piece in pieces]
         found.append(
             SizedRow(
                 part=line_id, name=names[line_id], kind="line",
@@ -211,9 +239,9 @@ def _lines(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow
                 then=[called(pieces[0].product_id)]
                 if len(pieces) == 1
                 else [part for one in metres for part in (*words(one), " ")],
-                price=None if None in known else
+                price=0.0 if _keeps(design) and names_then == now else None if None in known else
                 round(sum((price or 0.0) * piece.length_m for price, piece in zip(known, pieces, strict=True)), 2),
-                changed=[piece.product_id for piece in pieces] != now, why=None,
+                changed=names_then != now, why=None,
             )
         )  # fmt: skip
     return found
@@ -226,14 +254,51 @@ def _valves(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRo
         valve, sold = outlets[outlet_id].valve, float_valves().get(product_id)
         now = float_valves().get(valve.product or "")
         kv = words(say("Kv {}", Quantity(value=valve.kv_m3h, unit="m³/h")))
+        changed = sold is not None and valve.product != product_id
         found.append(
             SizedRow(
                 part=outlet_id, name=names[outlet_id], kind="outlet", now=[now.name] if now else kv,
-                then=[sold.name] if sold else kv, price=price_of(design, sold) if sold else 0.0,
-                changed=sold is not None and valve.product != product_id, why=None,
+                then=[sold.name] if sold else kv,
+                price=price_of(design, sold) if sold and (changed or not _keeps(design)) else 0.0, changed=changed,
+                why=None,
             )
         )  # fmt: skip
     return found
+
+
+def _filters(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow]:
+    found, keeps = [], _keeps(design)
+    lines = {line.id: line for line in design.lines}
+    for line_id, product_id in sized.filters.items():
+        there = next(part for part in lines[line_id].inline if part.kind == "filter")
+        now, sold = parts().get(there.product or ""), parts().get(product_id)
+        kv = words(say("Kv {}", Quantity(value=there.kv_m3h or 0.0, unit="m³/h")))
+        changed = sold is not None and there.product != product_id
+        price = price_of(design, sold) if sold is not None else 0.0
+        found.append(
+            SizedRow(
+                part=line_id, name=f"Filter of {names[line_id]}", kind="filter", now=[now.name] if now else kv,
+                then=[sold.name] if sold else kv, price=price if changed or not keeps else 0.0, changed=changed,
+                why=None,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _added(sized: Sized, names: dict[str, str]) -> list[SizedRow]:
+    return [
+        SizedRow(
+            part=one.line, name=names[one.line], kind="added", now=["–"],
+            then=words(say("{} at {}", parts()[one.product_id].name, Quantity(value=one.at_m, unit="m", digits=0))),
+            price=one.price, changed=True, why=None,
+        )
+        for one in sized.added
+    ]  # fmt: skip
+
+
+def _keeps(design: Design) -> bool:
+    """Return whether what the plan has costs nothing."""
+    return design.sizing is not None and design.sizing.laid
 
 
 def _stands(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRow]:
@@ -261,6 +326,11 @@ def _cost_now(design: Design, part_id: str, kind: str) -> float | None:
         metres = [length_m for _, length_m in laid]
         known = None not in prices
         return sum((price or 0.0) * long_m for price, long_m in zip(prices, metres, strict=True)) if known else None
+    if kind == "filter":
+        there = [part.product for line in design.lines if line.id == part_id for part in line.inline
+                 if part.kind == "filter"]  # fmt: skip
+        sieve = parts().get(there[0] or "")
+        return 0.0 if sieve is None else price_of(design, sieve)
     if kind == "outlet":
         outlet = next(outlet for outlet in design.outlets if outlet.id == part_id)
         valve = float_valves().get(outlet.valve.product or "") if isinstance(outlet, FloatValveOutlet) else None

@@ -36,7 +36,7 @@ def joined_plans(problem: Problem, skeleton: Skeleton, layout: Layout, check_can
     lines = [design.lines[number] for number in skeleton.core]
     names = {line.id for line in lines}
     slots = [at for at, one in enumerate(problem.lines) if one.line.id in names]
-    stands = [len(problem.lines) + len(problem.valves) + at for at in range(len(problem.stands))]
+    stands = [problem.first_stand + at for at in range(len(problem.stands))]
     roots = {skeleton.way(node)[0] for node in skeleton.nodes}
     tanks = {root for root in roots if root in layout.vessels}
     places = [place for place in design.places if place.id in roots]
@@ -61,7 +61,7 @@ def joined_plans(problem: Problem, skeleton: Skeleton, layout: Layout, check_can
         for place in design.places
     ]
     own = replace(
-        problem, valves=(), lines=tuple(problem.lines[at] for at in slots),
+        problem, valves=(), filters=(), lines=tuple(problem.lines[at] for at in slots),
         musts=tuple(Must(where=place.id, pressure_m=0.0) for place in places),
         design=design.model_copy(update={"lines": lines, "outlets": [], "places": kept,
             "vessels": [one for one in design.vessels if one.id in ends or one.id in tanks]}),

@@ -4,38 +4,31 @@ from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.feeds import feeds_of
-from leadsman.core.analysis.pressure_limit import limit_pa, pipe_temperature_c, products_of, stands_in_pa, stands_on_pa
 from leadsman.core.base.errors import CoreError
 from leadsman.core.base.fault import DesignFaults, Fault
-from leadsman.core.base.units import kpa_from_pa, m_from_mm, pa_from_head_m
-from leadsman.core.catalogue import float_valves, pipes
-from leadsman.core.design import Design, FloatValveOutlet, Line, labels
+from leadsman.core.base.units import m_from_mm
+from leadsman.core.catalogue import pipes
+from leadsman.core.design import Design, Line, labels
 from leadsman.core.design.layout import line_profile
-from leadsman.core.design.price_book import PRICED_IN, price_of
-from leadsman.core.design.site_costs import stand_price_per_m
-from leadsman.core.design.sizing import Sizing, SizingStand
+from leadsman.core.design.price_book import PRICED_IN
+from leadsman.core.design.sizing import Sizing
 from leadsman.core.physics.clearing import FASTEST_MS
 from leadsman.core.physics.water import Water
+from leadsman.core.sizing.choices import filters_of, pipes_of_family, rise_price_per_m, rises_of, valves_of
 from leadsman.core.sizing.slots import (
-    AS_IT_IS,
     PipeChoice,
+    SizedFilter,
     SizedLine,
     SizedStand,
     SizedValve,
     Slot,
-    StandChoice,
-    ValveChoice,
     rising_pipes,
-    rising_valves,
 )
 from leadsman.core.sizing.wanted import Must, Times, musts_of
 
 NO_TIMES: Times = {}
-STAND_STEP_M = 0.25  # in which stands are tried; ours, no source
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -51,6 +44,7 @@ class Problem:
     lines: tuple[SizedLine, ...]
     valves: tuple[SizedValve, ...]
     stands: tuple[SizedStand, ...]
+    filters: tuple[SizedFilter, ...] = ()
     musts: tuple[Must, ...]
     friction: str
     coefficient: float | None
@@ -60,8 +54,18 @@ class Problem:
 
     @property
     def slots(self) -> tuple[Slot, ...]:
-        """All that is chosen: lines, then valves, then stands."""
-        return (*self.lines, *self.valves, *self.stands)
+        """All that is chosen: lines, then valves, then filters, then stands."""
+        return (*self.lines, *self.valves, *self.filters, *self.stands)
+
+    @property
+    def first_filter(self) -> int:
+        """The number of the first filter among all that is chosen."""
+        return len(self.lines) + len(self.valves)
+
+    @property
+    def first_stand(self) -> int:
+        """The number of the first stand among all that is chosen."""
+        return self.first_filter + len(self.filters)
 
     def taken_of_shed(self) -> list[tuple[float, float, dict[tuple[int, int], float]]]:
         """Return of each product in the shed how much of it there is, its price, and what each choice takes of it.
@@ -91,11 +95,12 @@ class NothingFits(CoreError):
     """Nothing among what may be chosen gives what is required; says what would."""
 
 
-def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
+def problem_of(analysis: Analysis, times: Times = NO_TIMES, any_class: bool = False) -> Problem:
     """Return what there is to size in a design.
 
     Args:
         times: as for `musts_of`.
+        any_class: pipes and valves too that do not hold what stands on them, as if a reducer kept it off.
     Raises:
         DesignFaults: nothing that is priced to choose from, or nothing required of any outlet or place.
     """
@@ -117,15 +122,22 @@ def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
         )  # fmt: skip
         lines = [SizedLine(line=line, choices=listed) for line in open_lines]
     else:
-        sized = ((line, _of_family(analysis, line, max(rises.values(), default=0.0))) for line in open_lines)
+        rise_m = max(rises.values(), default=0.0)
+        sized = ((line, pipes_of_family(analysis, line, rise_m, any_class)) for line in open_lines)
         lines = [SizedLine(line=line, choices=choices) for line, choices in sized if choices]
-    valves = list(_valves(analysis, kept, max(rises.values(), default=0.0))) if sizing.valves else []
+    valves = list(valves_of(analysis, kept, max(rises.values(), default=0.0), any_class)) if sizing.valves else []
+    filters = list(filters_of(design, [one.line for one in lines], sizing.laid))
+    if not sizing.parts or sizing.split:
+        filters = []
+    bare = {one.line.id: one.without for one in filters}
+    design = design.model_copy(update={"lines": [bare.get(line.id, line) for line in design.lines]})
+    lines = [replace(one, line=bare.get(one.line.id, one.line)) for one in lines]
     stands = [
-        SizedStand(vessel=vessel, choices=_rises(rises[vessel.id], price))
+        SizedStand(vessel=vessel, choices=rises_of(rises[vessel.id], price))
         for vessel in design.vessels
         for price in [rise_price_per_m(design, stand) for stand in sizing.stands if stand.vessel == vessel.id]
     ]
-    if not lines and not valves and not stands:
+    if not lines and not valves and not filters and not stands:
         where, money = "/sizing/keep" if kept else "/sizing/products", design.site.currency
         allowed = "priced pipes, or lines of a product that has a price"
         if money != PRICED_IN:
@@ -136,26 +148,11 @@ def problem_of(analysis: Analysis, times: Times = NO_TIMES) -> Problem:
     limits = [*feeds, *_limits(analysis, [one.line for one in lines], most_ms)]
     return Problem(
         design=design, water=analysis.model.water, lines=tuple(lines), valves=tuple(valves), stands=tuple(stands),
+        filters=tuple(filters),
         musts=(*musts, *limits), coefficient=coefficient,
         friction="darcy" if coefficient is None else "hazen-williams",
         split=sizing.split, every=bool(sizing.products), shed=_in_shed(design),
     )  # fmt: skip
-
-
-def rise_price_per_m(design: Design, stand: SizingStand) -> float:
-    """Return what a metre of stand costs: as said, else by the site's costs.
-
-    Raises:
-        DesignFaults: neither says, in the site's currency.
-    """
-    if stand.price_per_m is not None:
-        return stand.price_per_m
-    index = design.sizing.stands.index(stand) if design.sizing else 0
-    vessel = next(vessel for vessel in design.vessels if vessel.id == stand.vessel)
-    price = stand_price_per_m(design, vessel).price
-    if price is None:
-        raise _fault(f"/sizing/stands/{index}/price_per_m", "no price", f"a price in {design.site.currency}")
-    return price
 
 
 def _fault(path: str, found: str, allowed: str) -> DesignFaults:
@@ -170,62 +167,6 @@ def _in_shed(design: Design) -> dict[str, float]:
         pipe = known.get(item.product)
         found[item.product] += item.count * (pipe.coil_m or 1.0 if pipe else 1.0)
     return dict(found)
-
-
-def _of_family(analysis: Analysis, line: Line, rise_m: float) -> tuple[PipeChoice, ...]:
-    """Return the priced pipes of a line's family that hold what stands in it, every tank at its brim and raised.
-
-    Pipes whose class is not known are among them only where the line's own is one of them.
-    """
-    design, products = analysis.design, products_of(analysis.design, line)
-    if not products:
-        return ()
-    now = products[0]
-    stands_pa = stands_in_pa(analysis, line) + pa_from_head_m(rise_m, analysis.model.water.density_kgm3)
-    pipe_c = pipe_temperature_c(analysis)
-    found = []
-    for pipe in (*design.own_pipes, *pipes().values()):
-        price = price_of(design, pipe)
-        if pipe.family != now.family or price is None:
-            continue
-        limit = limit_pa(pipe, pipe_c)
-        holds = limit >= stands_pa if limit is not None else pipe.class_kpa is None and now.class_kpa is None
-        if holds:
-            found.append(
-                PipeChoice(
-                    product_id=pipe.product_id, bore_m=pipe.bore_m, roughness_m=pipe.roughness_m, price_per_m=price
-                )
-            )
-    return rising_pipes(found)
-
-
-def _valves(analysis: Analysis, kept: set[str], rise_m: float) -> Iterator[SizedValve]:
-    """Yield each float valve that may be another: those that close against what stands on them, from the cheapest.
-
-    A valve that is no product with a price may stay, at no cost.
-    """
-    design, density = analysis.design, analysis.model.water.density_kgm3
-    for outlet in design.outlets:
-        if not isinstance(outlet, FloatValveOutlet) or outlet.shut or outlet.id in kept:
-            continue
-        stands = stands_on_pa(analysis, outlet)
-        stands_kpa = kpa_from_pa((stands or 0.0) + pa_from_head_m(rise_m, density))
-        choices = [
-            ValveChoice(product_id=valve.product_id, kv_m3h=valve.kv_m3h, least_kpa=valve.min_kpa, price=price)
-            for valve in float_valves().values()
-            if (price := price_of(design, valve)) is not None and (valve.max_kpa is None or valve.max_kpa >= stands_kpa)
-        ]
-        now = outlet.valve
-        if now.product not in {choice.product_id for choice in choices}:  # one that is not sold here is there already
-            own = ValveChoice(product_id=AS_IT_IS, kv_m3h=now.kv_m3h, least_kpa=now.min_pressure_kpa, price=0.0)
-            choices.append(own)
-        if len(choices) > 1:
-            yield SizedValve(outlet=outlet, choices=rising_valves(choices))
-
-
-def _rises(most_m: float, price_per_m: float) -> tuple[StandChoice, ...]:
-    steps = [*np.arange(0.0, most_m, STAND_STEP_M).tolist(), most_m]
-    return tuple(StandChoice(rise_m=rise_m, price=rise_m * price_per_m) for rise_m in steps)
 
 
 def _limits(analysis: Analysis, lines: list[Line], most_ms: float | None) -> Iterator[Must]:
@@ -274,10 +215,13 @@ def parts_of(problem: Problem) -> list[Problem]:
         )
         if not problem.every and all(must.given == "limit" for must in musts):
             continue  # nothing is required of it: it stays as it is
+        filters = tuple(one for one in problem.filters if one.line.id in names)
+        stay = {one.line.id: one.line for one in problem.filters if one.line.id not in names}
         found.append(
             replace(
                 problem,
-                design=_only(design, lines),
+                filters=filters,
+                design=_only(design, [stay.get(line.id, line) for line in lines]),
                 musts=musts,
                 lines=tuple(one for one in problem.lines if one.line.id in names),
                 valves=tuple(one for one in problem.valves if top(one.outlet.id) == group),
@@ -316,9 +260,11 @@ def _joined(problem: Problem, apart: set[str]) -> Callable[[str], str]:
                 root[top(f"line {line.id}")] = top(end)
     for outlet in problem.design.outlets:
         root[top(outlet.id)] = top(outlet.place)
-    slots: tuple[Slot, ...] = (*problem.lines, *problem.valves)
+    slots: tuple[Slot, ...] = (*problem.lines, *problem.valves, *problem.filters)
     for one in slots:
-        name = f"line {one.part_id}" if isinstance(one, SizedLine) else one.part_id
+        name = one.part_id
+        if isinstance(one, SizedLine | SizedFilter):
+            name = f"line {one.line.id}"
         for index in range(len(one.choices)):
             if one.takes(index)[0] in problem.shed:
                 root[top(name)] = top(f"shed {one.takes(index)[0]}")

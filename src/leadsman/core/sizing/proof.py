@@ -101,8 +101,8 @@ class _Program:
         self.first = np.concatenate([[0], np.cumsum(sizes)]).astype(int)
         self.slot_of_line = {one.line.id: at for at, one in enumerate(problem.lines)}
         self.slot_of_valve = {one.outlet.id: len(problem.lines) + at for at, one in enumerate(problem.valves)}
-        at_stands = len(problem.lines) + len(problem.valves)
-        self.slot_of_stand = {one.vessel.id: at_stands + at for at, one in enumerate(problem.stands)}
+        self.slot_of_filter = {one.line.id: problem.first_filter + at for at, one in enumerate(problem.filters)}
+        self.slot_of_stand = {one.vessel.id: problem.first_stand + at for at, one in enumerate(problem.stands)}
         self.columns = int(self.first[-1]) + (len(self.core.costs) if self.core else 0)
         self.rows: list[Floats] = []
         self.room: list[float] = []
@@ -297,7 +297,12 @@ class _Program:
     def _take(self, row: Floats, number: int, flow_m3s: float, share: float) -> float:
         """Add what a line takes, or a share of its pipe, to a row; return it where the line is not chosen."""
         line = self.problem.design.lines[number]
-        at = self.slot_of_line.get(line.id)
+        at, sieve = self.slot_of_line.get(line.id), self.slot_of_filter.get(line.id)
+        if sieve is not None and share == 1.0:
+            density = self.problem.water.density_kgm3
+            for index, choice in enumerate(self.problem.filters[sieve - self.problem.first_filter].choices):
+                loss = kv_loss_per_flow2(choice.kv_m3h, density)
+                row[self.first[sieve] + index] += loss * flow_m3s * abs(flow_m3s)
         if at is None:
             return takes_m(self.problem, line, flow_m3s, share)
         own = slice(self.first[at], self.first[at + 1])

@@ -1,7 +1,7 @@
 """The cheapest plan that gives what is required: proven where it can be, else the best found, with a bound."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from math import prod
 
 import numpy as np
@@ -10,8 +10,9 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.array import Ints
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.design import Design, labels
+from leadsman.core.sizing.added import reducers_for, vents_for
 from leadsman.core.sizing.held_against import short_of
-from leadsman.core.sizing.laid import laid_out
+from leadsman.core.sizing.laid import Added, laid_out, with_added
 from leadsman.core.sizing.problem import NothingFits, Problem, parts_of, problem_of
 from leadsman.core.sizing.proof import Proven, cheaper_than, proven
 from leadsman.core.sizing.respread import of_all_trees, respread
@@ -23,6 +24,7 @@ from leadsman.core.sizing.wanted import Must
 from leadsman.core.sizing.why import SPLIT_WITHIN, Why, figures_of, what_would, whys
 
 TRIES_EACH, MOST_ENUMERATED = 750, 3_000  # plans solved for each thing that is chosen; plans listed
+MOST_BELOW = 12_000  # plans below the best one that are all tried
 FIRST_ROUNDS = 8
 MOST_ROUNDS, MOST_FREED = 6, 10  # of asking for more to spare; of parts kept that are freed by themselves
 PROVEN_WITHIN = 1e-9
@@ -36,6 +38,8 @@ Watch = Callable[[float, "Sized"], None]
 class Sized:
     """A plan: pipes of each line, valves of outlets, rises of tanks [m], its cost, and what could be cheaper at most.
 
+    `filters` are by their line; `added` vents and reducers.
+
     `proven_gap` is by what share of its cost a cheaper one may exist: 0 where none does. `musts` are what had to hold,
     `has` what the plan has of each, as `figures_of` tells it.
     """
@@ -44,6 +48,8 @@ class Sized:
     lines: dict[str, list[Piece]]
     valves: dict[str, str]
     rises_m: dict[str, float]
+    filters: dict[str, str] = field(default_factory=dict)
+    added: tuple[Added, ...] = ()
     proven_gap: float
     why: list[Why]
     tries: int
@@ -89,6 +95,52 @@ def size(
         DesignFaults: nothing to choose from, or nothing required.
         NothingFits: nothing that may be chosen gives what is required; says what would.
     """
+    if document.sizing is None or not document.sizing.parts:
+        return _sized_plan(document, most_tries, share, check_cancelled, watch)
+    sized = _with_reducers(document, most_tries, share, check_cancelled, watch)
+    vents = vents_for(laid_in(document, sized), check_cancelled)
+    cost = sized.cost + sum(vent.price for vent in vents)
+    return replace(sized, added=(*sized.added, *vents), cost=cost)
+
+
+def laid_in(document: Design, sized: Sized) -> Design:
+    """Return a design as a sized plan has it."""
+    return laid_out(document, sized.lines, sized.valves, sized.rises_m, sized.filters, sized.added)
+
+
+def _with_reducers(
+    document: Design, most_tries: int | None, share: float, check_cancelled: CancelCheck, watch: Watch | None
+) -> Sized:
+    """Return the cheapest plan without more reducers, or with one of those that may save more than they cost.
+
+    What is proven is proven of plans with the same reducers.
+
+    Raises:
+        NothingFits: neither gives what is required; of the plan without.
+    """
+    best: Sized | None = None
+    trouble: NothingFits | None = None
+    try:
+        best = _sized_plan(document, most_tries, share, check_cancelled, watch)
+    except NothingFits as nothing:
+        trouble = nothing
+    for reducer in reducers_for(document, best is None, check_cancelled):
+        try:
+            plan = _sized_plan(with_added(document, [reducer]), most_tries, share, check_cancelled, None)
+        except NothingFits:
+            continue
+        cost = plan.cost + reducer.price
+        if best is None or cost < best.cost:
+            best = replace(plan, cost=cost, added=(reducer,))
+    if best is None:
+        raise trouble or NothingFits("no plan has an answer")
+    return best
+
+
+def _sized_plan(
+    document: Design, most_tries: int | None, share: float, check_cancelled: CancelCheck, watch: Watch | None
+) -> Sized:
+    """Return the cheapest plan of pipes, valves, filters and stands; see `size`."""
     analysis = Analysis(document, check_cancelled=check_cancelled)
     times: dict[tuple[str, str], float] = {}
     for _ in range(MOST_ROUNDS):
@@ -100,7 +152,7 @@ def size(
         checked = [must for must in sized.musts if must.surely or must.fills_s is not None]
         if not checked or share != 1.0:
             return sized
-        short = short_of(checked, laid_out(document, sized.lines, sized.valves, sized.rises_m), check_cancelled)
+        short = short_of(checked, laid_in(document, sized), check_cancelled)
         if not short:
             return sized
         for key, more in short.items():
@@ -157,6 +209,7 @@ def _told(found: list[_Found], problem: Problem, *, whole: bool) -> Sized:
     lines: dict[str, list[Piece]] = {}
     valves: dict[str, str] = {}
     rises: dict[str, float] = {}
+    filters: dict[str, str] = {}
     why: list[Why] = []
     has: dict[Must, float] = {}
     for one in found:
@@ -167,6 +220,7 @@ def _told(found: list[_Found], problem: Problem, *, whole: bool) -> Sized:
         }
         lines |= one.pieces or of_lines
         valves |= {valve.outlet.id: valve.choices[next(rows)].product_id for valve in one.problem.valves}
+        filters |= {sieve.line.id: sieve.choices[next(rows)].product_id for sieve in one.problem.filters}
         rises |= {stand.vessel.id: stand.choices[next(rows)].rise_m for stand in one.problem.stands}
         if whole:
             solved, row, within = _solved_again(one)
@@ -176,7 +230,8 @@ def _told(found: list[_Found], problem: Problem, *, whole: bool) -> Sized:
     cost, bound = sum(one.cost for one in found), sum(one.bound for one in found)
     gap = max(0.0, 1.0 - bound / cost) if cost > 0.0 else 0.0
     return Sized(
-        cost=cost, lines=lines, valves=valves, rises_m=rises, proven_gap=0.0 if gap < PROVEN_WITHIN else gap, why=why,
+        cost=cost, lines=lines, valves=valves, rises_m=rises, filters=filters,
+        proven_gap=0.0 if gap < PROVEN_WITHIN else gap, why=why,
         tries=sum(one.trials.count for one in found), musts=tuple(has) or problem.musts, has=tuple(has.values()),
     )  # fmt: skip
 
@@ -281,7 +336,7 @@ def _searched(trials: Trials, _plan: Proven | None, best: _Found | None, most_tr
 def _least_below(found: _Found, skeleton: Skeleton, check_cancelled: CancelCheck) -> Ints | None:
     """Return the cheapest plan, by trying all that could be cheaper than one that was found; None for too many."""
     trials = found.trials
-    rows = cheaper_than(found.problem, skeleton, found.cost, MOST_ENUMERATED, check_cancelled)
+    rows = cheaper_than(found.problem, skeleton, found.cost, MOST_BELOW, check_cancelled)
     if rows is None:
         return None
     works = first_that_works(trials, rows)

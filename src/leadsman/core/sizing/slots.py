@@ -1,4 +1,4 @@
-"""What is chosen when a plan is sized: the pipe of a line, the float valve of an outlet, the stand of a tank."""
+"""What is chosen when a plan is sized: pipe and filter of a line, float valve of an outlet, stand of a tank."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -11,12 +11,16 @@ AS_IT_IS = ""  # in place of a product: what the plan has stays
 
 @dataclass(frozen=True, kw_only=True)
 class PipeChoice:
-    """A pipe that a line may be of: bore and roughness [m], price of a metre; `product_id` as its list calls it."""
+    """A pipe that a line may be of: bore and roughness [m], price of a metre; `product_id` as its list calls it.
+
+    What is laid already costs nothing.
+    """
 
     product_id: str
     bore_m: float
     roughness_m: float
     price_per_m: float
+    is_laid: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -27,6 +31,17 @@ class ValveChoice:
     kv_m3h: float
     least_kpa: float
     price: float
+    is_laid: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class FilterChoice:
+    """A filter that a line may have: Kv [m3/h], its price."""
+
+    product_id: str
+    kv_m3h: float
+    price: float
+    is_laid: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -74,8 +89,13 @@ class SizedLine:
         return self.choices[number].price_per_m * self.line.pipe_length_m
 
     def takes(self, number: int) -> tuple[str, float]:
-        """Return what is laid, and how many metres of it."""
-        return self.choices[number].product_id, self.line.pipe_length_m
+        """Return what is bought, and how many metres of it; no product where it is laid already."""
+        choice = self.choices[number]
+        return "" if choice.is_laid else choice.product_id, self.line.pipe_length_m
+
+    def named(self, number: int) -> str:
+        """Return the product of a choice."""
+        return self.choices[number].product_id
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -95,8 +115,44 @@ class SizedValve:
         return self.choices[number].price
 
     def takes(self, number: int) -> tuple[str, float]:
-        """Return which valve it is: one of it."""
-        return self.choices[number].product_id, 1.0
+        """Return which valve is bought: one of it; no product where it is there already."""
+        choice = self.choices[number]
+        return "" if choice.is_laid else choice.product_id, 1.0
+
+    def named(self, number: int) -> str:
+        """Return the product of a choice."""
+        return self.choices[number].product_id
+
+
+@dataclass(frozen=True, kw_only=True)
+class SizedFilter:
+    """A line, with its filter, of which the filter is chosen; its choices from the cheapest, each passes more."""
+
+    line: Line
+    choices: tuple[FilterChoice, ...]
+
+    @property
+    def part_id(self) -> str:
+        """The filter's name: no part of a plan has it."""
+        return f"filter {self.line.id}"
+
+    @property
+    def without(self) -> Line:
+        """The line without its filter."""
+        return self.line.model_copy(update={"inline": [one for one in self.line.inline if one.kind != "filter"]})
+
+    def price(self, number: int) -> float:
+        """Return what a filter costs."""
+        return self.choices[number].price
+
+    def takes(self, number: int) -> tuple[str, float]:
+        """Return which filter is bought: one of it; no product where it is there already."""
+        choice = self.choices[number]
+        return "" if choice.is_laid else choice.product_id, 1.0
+
+    def named(self, number: int) -> str:
+        """Return the product of a choice."""
+        return self.choices[number].product_id
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -119,8 +175,12 @@ class SizedStand:
         """Return that no product is taken for it."""
         return "", 1.0
 
+    def named(self, _number: int) -> str:
+        """Return that it is no product."""
+        return ""
 
-Slot = SizedLine | SizedValve | SizedStand
+
+Slot = SizedLine | SizedValve | SizedFilter | SizedStand
 
 
 def rising_pipes(choices: Iterable[PipeChoice]) -> tuple[PipeChoice, ...]:
@@ -137,5 +197,14 @@ def rising_valves(choices: Iterable[ValveChoice]) -> tuple[ValveChoice, ...]:
     found: list[ValveChoice] = []
     for choice in sorted(choices, key=lambda one: (one.price, -one.kv_m3h)):
         if not any(one.kv_m3h >= choice.kv_m3h and one.least_kpa <= choice.least_kpa for one in found):
+            found.append(choice)
+    return tuple(found)
+
+
+def rising_filters(choices: Iterable[FilterChoice]) -> tuple[FilterChoice, ...]:
+    """Return filters from the cheapest, without those that cost more and pass no more."""
+    found: list[FilterChoice] = []
+    for choice in sorted(choices, key=lambda one: (one.price, -one.kv_m3h)):
+        if not found or choice.kv_m3h > found[-1].kv_m3h:
             found.append(choice)
     return tuple(found)

@@ -10,6 +10,7 @@ from leadsman.core.base.units import head_m_from_pa, pa_from_kpa
 from leadsman.core.design import Design
 from leadsman.core.design.layout import Layout
 from leadsman.core.design.outlet_law import least_head_m
+from leadsman.core.physics.fittings import kv_loss_per_flow2
 from leadsman.core.sizing.problem import Problem
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
 from leadsman.core.solver.gradient import ENERGY_WITHIN_M, Solution, Start
@@ -73,7 +74,15 @@ class Trials:
             for index, sold in enumerate(valve.choices):
                 self.kv_factors[position, index] = sold.kv_m3h / valve.outlet.valve.kv_m3h
                 self.least_m[position, index] = head_m_from_pa(pa_from_kpa(sold.least_kpa), self.water.density_kgm3)
-        first += len(problem.valves)
+        self.filter_slots = [
+            (problem.first_filter + at, number[one.line.id]) for at, one in enumerate(problem.filters)
+        ]  # fmt: skip
+        self.filters_take = np.zeros(shape)
+        for position, sieve in enumerate(problem.filters, problem.first_filter):
+            for index, passes in enumerate(sieve.choices):
+                loss = kv_loss_per_flow2(passes.kv_m3h, self.water.density_kgm3)
+                self.filters_take[position, index] = loss
+        first = problem.first_stand
         self.stand_slots = [(first + at, vessels.index(one.vessel.id)) for at, one in enumerate(problem.stands)]
         for position, stand in enumerate(problem.stands, first):
             for index, rise in enumerate(stand.choices):
@@ -172,11 +181,14 @@ class Trials:
         kv, level = one * likely.kv_factor, one * (likely.level_rise_m + rise_m)
         for slot, column in self.valve_slots:
             kv[:, column] = self.kv_factors[slot, rows[:, slot]]
+        blocked = one * likely.blocked_per_flow2
+        for slot, column in self.filter_slots:
+            blocked[:, column] += self.filters_take[slot, rows[:, slot]]
         for slot, column in self.stand_slots:
             level[:, column] += self.rises_m[slot, rows[:, slot]]
         return Figures(
             place_rise_m=one * likely.place_rise_m, level_rise_m=level, bore_m=bores, roughness_m=roughs,
-            fitting_factor=one * likely.fitting_factor, kv_factor=kv, blocked_per_flow2=one * likely.blocked_per_flow2,
+            fitting_factor=one * likely.fitting_factor, kv_factor=kv, blocked_per_flow2=blocked,
         )  # fmt: skip
 
     def _spare(self, must: Must, rows: Ints, figures: Figures, solution: Solution) -> Floats:

@@ -8,10 +8,10 @@ from leadsman.core.base.array import Ints
 from leadsman.core.base.bisection import reached_at
 from leadsman.core.base.units import LITRE_M3, MINUTE_S, kpa_from_pa, pa_from_head_m
 from leadsman.core.base.wording import Quantity, Wording, plain, say
-from leadsman.core.catalogue import float_valves, pipes
+from leadsman.core.catalogue import float_valves, parts, pipes
 from leadsman.core.design import labels
 from leadsman.core.sizing.problem import Problem
-from leadsman.core.sizing.slots import AS_IT_IS, SizedLine, SizedStand
+from leadsman.core.sizing.slots import AS_IT_IS, SizedFilter, SizedLine, SizedStand
 from leadsman.core.sizing.trials import MET_WITHIN, Trials
 from leadsman.core.sizing.wanted import ALONE, TOGETHER, Must
 
@@ -49,9 +49,11 @@ def whys(problem: Problem, trials: Trials, row: Ints, within: float = MET_WITHIN
         if spares[worst] >= -within:
             continue  # it would do: what was found is not the cheapest, and the gap says so
         one, must = problem.slots[slot], problem.musts[worst]
-        cheaper = one.takes(int(row[slot]) - 1)[0]
+        cheaper = one.named(int(row[slot]) - 1)
         has, needs = figures_of(must, float(spares[worst]))
         name = names.get(one.part_id, one.part_id)
+        if isinstance(one, SizedFilter):
+            name = f"The filter of {names[one.line.id]}"
         joined = "in" if isinstance(one, SizedLine) else "with"
         less: Wording = say("{} {} {}", name, joined, spoken(problem, cheaper))
         if isinstance(one, SizedStand):
@@ -66,7 +68,7 @@ def spoken(problem: Problem, product_id: str) -> str:
     if product_id == AS_IT_IS:
         return "the one that is there"
     own = {pipe.product_id: pipe for pipe in problem.design.own_pipes}
-    sold = own.get(product_id) or pipes().get(product_id) or float_valves().get(product_id)
+    sold = own.get(product_id) or pipes().get(product_id) or float_valves().get(product_id) or parts().get(product_id)
     return sold.spoken if sold else product_id
 
 

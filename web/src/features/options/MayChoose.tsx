@@ -27,7 +27,7 @@ export function MayChoose({ document, edit, onDone }: Props) {
   const tanks = (document.vessels ?? []).filter(
     (vessel) => !filled.has(vessel.id) && !stands.some((stand) => stand.vessel === vessel.id),
   );
-  const tick = (key: "valves" | "split", on: boolean) =>
+  const tick = (key: "laid" | "parts" | "split" | "valves", on: boolean) =>
     edit(key, (draft) => void (sizingOf(draft)[key] = on));
   return (
     <section aria-label="May be chosen">
@@ -39,10 +39,18 @@ export function MayChoose({ document, edit, onDone }: Props) {
       </Typography>
       <Box sx={{ display: "flex", flexDirection: "column" }}>
         <FormControlLabel
+          label="What is laid costs nothing: the cheapest change"
+          control={<Checkbox size="small" checked={!!sizing.laid} onChange={(_, on) => tick("laid", on)} />}
+        />
+        <FormControlLabel
           label="Float valves too"
           control={
             <Checkbox size="small" checked={!!sizing.valves} onChange={(_, on) => tick("valves", on)} />
           }
+        />
+        <FormControlLabel
+          label="Filters, air vents and reducers too"
+          control={<Checkbox size="small" checked={!!sizing.parts} onChange={(_, on) => tick("parts", on)} />}
         />
         <FormControlLabel
           label="A line may be of two pipes"

@@ -16,6 +16,9 @@ test("what is required, chosen and left as it is stands in the plan", async () =
   await bench.until(() =>
     expect(named(bench.document().requirements, "pond-valve", "outlet").surely).toBe(true),
   );
+  await bench.tick("What is laid costs nothing: the cheapest change");
+  await bench.tick("Filters, air vents and reducers too");
+  await bench.until(() => expect(bench.document().sizing).toMatchObject({ laid: true, parts: true }));
   await bench.tick("Float valves too");
   await bench.until(() => expect(bench.document().sizing?.valves).toBe(true));
   await bench.choose("A tank that may stand higher", "chambers");

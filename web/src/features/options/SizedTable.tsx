@@ -31,7 +31,10 @@ export function SizedTable({ plan, isFinal, document, edit, onShow, onUse, onTak
     <Box data-testid="sized">
       <Typography component="p" data-testid="sized-told" sx={{ my: 2 }}>
         <strong>{priceText(plan.cost, plan.currency)}</strong>
-        {plan.cost_now !== null && ` instead of ${priceText(plan.cost_now, plan.currency)} as the plan is`}
+        {plan.is_change && " for what is changed"}
+        {!plan.is_change &&
+          plan.cost_now !== null &&
+          ` instead of ${priceText(plan.cost_now, plan.currency)} as the plan is`}
         {!isFinal
           ? ", the best so far."
           : plan.proven_gap === 0
@@ -64,7 +67,10 @@ export function SizedTable({ plan, isFinal, document, edit, onShow, onUse, onTak
           </thead>
           <tbody>
             {plan.rows.map((row) => (
-              <tr key={`${row.kind} ${row.part}`} data-testid={`sized-${row.part}`}>
+              <tr
+                key={`${row.kind} ${row.part} ${saidText(row.then, system)}`}
+                data-testid={`sized-${row.kind === "filter" || row.kind === "added" ? `${row.kind}-` : ""}${row.part}`}
+              >
                 <th scope="row">
                   <Button
                     size="small"
@@ -88,13 +94,15 @@ export function SizedTable({ plan, isFinal, document, edit, onShow, onUse, onTak
                 <td className="figure">{priceText(row.price, plan.currency)}</td>
                 <td>{row.why ? saidText(row.why, system) : isFinal ? "there is no cheaper one" : "…"}</td>
                 <td>
-                  <Checkbox
-                    size="small"
-                    checked={kept.includes(row.part)}
-                    slotProps={{ input: { "aria-label": `Leave ${row.name} as it is` } }}
-                    onChange={(_, keep) => edit("keep", (draft) => keepAsItIs(draft, row.part, keep))}
-                    sx={{ p: 0 }}
-                  />
+                  {row.kind !== "filter" && row.kind !== "added" && (
+                    <Checkbox
+                      size="small"
+                      checked={kept.includes(row.part)}
+                      slotProps={{ input: { "aria-label": `Leave ${row.name} as it is` } }}
+                      onChange={(_, keep) => edit("keep", (draft) => keepAsItIs(draft, row.part, keep))}
+                      sx={{ p: 0 }}
+                    />
+                  )}
                 </td>
               </tr>
             ))}
