@@ -267,6 +267,22 @@ def test_a_pipe_is_made_longer_where_its_end_is_nearest() -> None:
         assert {line.id for line in one.design.lines} > {"main", "leg", "branch"}
 
 
+def test_no_second_line_begins_at_a_source_under_pressure_or_at_another_outlet() -> None:
+    mains = write_design(field())
+    mains["pressure_sources"] = [{"id": "tap-in", "kind": "mains", "place": "hill", "static_kpa": 300.0,
+                                  "timings": [{"volume_l": 20.0, "time_s": 40.0}]}]  # fmt: skip
+    mains["vessels"] = mains["vessels"][1:]
+    mains["lines"][0]["from"] = "tap-in"
+    mains["paddocks"][0]["corners"] = [[0.0, 5.0], [30.0, 5.0], [30.0, 40.0], [0.0, 40.0]]
+    found = in_paddock(read_design(mains), "valve", "top")
+    assert all(sum(line.from_ == "tap-in" for line in one.design.lines) == 1 for one in found)
+    assert all(one.flow_m3s for one in found)
+    aside = field(**{"paddocks.0.corners": [[190.0, -160.0], [230.0, -160.0], [230.0, -152.0], [190.0, -152.0]],
+                     "places.6": place("south", 300.0, -300.0), "places.7": place("so", 100.0, -300.0)})  # fmt: skip
+    for one in in_paddock(aside, "valve", "top"):
+        assert all(line.from_ != "tap" for line in one.design.lines)
+
+
 @pytest.mark.parametrize(("ask", "path", "allowed"), [
     (lambda: along_line(field(), "valve", "nowhere"), "/along", "the id of a line"),
     (lambda: along_line(field(), "nobody", "leg"), "/part", "the id of an outlet"),

@@ -1,13 +1,13 @@
 """The ground between the heights that a plan knows: at its places and along its lines."""
 
 from collections.abc import Sequence
-from functools import cached_property
 
 import numpy as np
 from scipy.interpolate import LinearNDInterpolator
 from scipy.spatial import QhullError, cKDTree
 
 from leadsman.core.base.array import Floats
+from leadsman.core.base.cached import cached_property
 from leadsman.core.design import Design
 from leadsman.core.design.layout import Layout, along_way
 

@@ -1,18 +1,18 @@
 """Where a trough could stand: along a line, or in a paddock with a new pipe from the nearest line."""
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import ceil, dist, hypot, inf, sqrt
 
 import numpy as np
 
+from leadsman.core.base.cached import cached_property
 from leadsman.core.base.cancel import CancelCheck, never_cancelled
 from leadsman.core.base.fault import DesignFaults, Fault
 from leadsman.core.design import Design, Paddock, label
 from leadsman.core.design.edit.deleting import delete_parts
-from leadsman.core.design.edit.geometry import AT_AN_END, OnLine, nearest_on
+from leadsman.core.design.edit.geometry import AT_AN_END, OnLine, nearest_on, way_of
 from leadsman.core.design.edit.model import DeleteParts
 from leadsman.core.design.edit.parts import Document, Part, add, cm, free_id, parts, stands_at
 from leadsman.core.design.edit.splitting import split_line
@@ -24,6 +24,7 @@ from leadsman.core.siting.walk import corners_of, farthest_m, inside, limit_m, s
 
 MOST_POSITIONS = 48
 SHORTEST_M = 1.0  # of a new pipe
+BESIDE_AN_END = 2.0 * AT_AN_END
 OF_PIPE = ("product", "bore_mm", "roughness_mm", "hazen_williams_c", "cover_m")
 
 
@@ -90,7 +91,7 @@ def in_paddock(
     def put(document: Document, number: int) -> float:
         lines = [line for line in parts(document, "lines") if line["id"] in net]
         on = min((nearest_on(document, line, spots[number]) for line in lines), key=lambda one: one.off_m)
-        _with_a_pipe(document, outlet_id, on, spots[number], heights[number])
+        _with_a_pipe(document, outlet_id, _beside_an_end(document, outlet_id, on), spots[number], heights[number])
         return float(off[number])
 
     others = [one for one in watered(design, outlet_id) if one.id != paddock_id]
@@ -242,6 +243,18 @@ def _with_a_pipe(document: Document, outlet_id: str, on: OnLine, spot: Spot, gro
     _stand(document, outlet_id, place)
     line = {**like, "id": free_id(document, "lines", "line"), "from": start, "to": outlet_id}
     add(document, "lines", {**line, "length_m": max(cm(long_m), SHORTEST_M)})
+
+
+def _beside_an_end(document: Document, outlet_id: str, on: OnLine) -> OnLine:
+    """Return a point of a line, moved a little from an end at which no other line may begin.
+
+    That is a source under pressure, or another outlet.
+    """
+    ends = {one["id"] for one in parts(document, "pressure_sources")}
+    ends |= {one["id"] for one in parts(document, "outlets") if one["id"] != outlet_id}
+    low, high = (on.line[key] in ends for key in ("from", "to"))
+    share = min(max(on.share, BESIDE_AN_END if low else 0.0), 1.0 - (BESIDE_AN_END if high else 0.0))
+    return on if share == on.share else replace(on, share=share, spot=along_way(way_of(document, on.line), [share])[0])
 
 
 def _own(document: Document, outlet_id: str) -> list[Part]:

@@ -98,8 +98,27 @@ class SizedLine:
         return self.choices[number].product_id
 
 
+class _OnePiece:
+    """What is chosen of something of which one piece is bought."""
+
+    choices: tuple[ValveChoice, ...] | tuple[FilterChoice, ...]
+
+    def price(self, number: int) -> float:
+        """Return what one costs."""
+        return self.choices[number].price
+
+    def takes(self, number: int) -> tuple[str, float]:
+        """Return what is bought: one of it; no product where it is there already."""
+        choice = self.choices[number]
+        return "" if choice.is_laid else choice.product_id, 1.0
+
+    def named(self, number: int) -> str:
+        """Return the product of a choice."""
+        return self.choices[number].product_id
+
+
 @dataclass(frozen=True, kw_only=True)
-class SizedValve:
+class SizedValve(_OnePiece):
     """An outlet whose float valve is chosen, and its choices from the cheapest: each dearer one passes more."""
 
     outlet: FloatValveOutlet
@@ -110,22 +129,9 @@ class SizedValve:
         """The outlet's id in the plan."""
         return self.outlet.id
 
-    def price(self, number: int) -> float:
-        """Return what a valve costs."""
-        return self.choices[number].price
-
-    def takes(self, number: int) -> tuple[str, float]:
-        """Return which valve is bought: one of it; no product where it is there already."""
-        choice = self.choices[number]
-        return "" if choice.is_laid else choice.product_id, 1.0
-
-    def named(self, number: int) -> str:
-        """Return the product of a choice."""
-        return self.choices[number].product_id
-
 
 @dataclass(frozen=True, kw_only=True)
-class SizedFilter:
+class SizedFilter(_OnePiece):
     """A line, with its filter, of which the filter is chosen; its choices from the cheapest, each passes more."""
 
     line: Line
@@ -140,19 +146,6 @@ class SizedFilter:
     def without(self) -> Line:
         """The line without its filter."""
         return self.line.model_copy(update={"inline": [one for one in self.line.inline if one.kind != "filter"]})
-
-    def price(self, number: int) -> float:
-        """Return what a filter costs."""
-        return self.choices[number].price
-
-    def takes(self, number: int) -> tuple[str, float]:
-        """Return which filter is bought: one of it; no product where it is there already."""
-        choice = self.choices[number]
-        return "" if choice.is_laid else choice.product_id, 1.0
-
-    def named(self, number: int) -> str:
-        """Return the product of a choice."""
-        return self.choices[number].product_id
 
 
 @dataclass(frozen=True, kw_only=True)
