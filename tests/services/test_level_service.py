@@ -11,6 +11,7 @@ from werkzeug.serving import make_server
 
 from examples import one_line
 from leadsman.api.routes import SETTINGS
+from leadsman.core.field.level_series import Store, series_findings
 from leadsman.services.levels import LevelsUnavailable, ask_levels
 from leadsman.settings import Settings
 from leadsman.standins.level_service import Behaviour, Mode, create_service, simulated
@@ -52,6 +53,20 @@ def test_what_is_no_answer_is_said(behaviour: Behaviour, address: str, mode: Mod
 def test_nothing_there_is_said() -> None:
     with pytest.raises(LevelsUnavailable, match="nothing answers"):
         ask_levels("http://127.0.0.1:1", {"vessel": "tank"})
+
+
+@pytest.mark.parametrize("minutes", [*range(0, 300, 20), *range(300, 1440, 120)])
+def test_a_valve_that_passes_is_told_at_every_hour_and_a_line_that_is_well_at_none(minutes: int) -> None:
+    """While a night has just begun, it is the night before that says so."""
+    until = datetime(2031, 6, 20, tzinfo=UTC) + timedelta(minutes=minutes)
+    figures = {"full_m": 1.9, "area_m2": 3.14, "comes_lph": 0.0, "drawn_lpd": 590.0, "start_m": 1.0}
+    store = Store(area_m2=3.14, most_m3s=1e-3, comes_m3s=None, full_m=1.9)
+
+    def codes(mode: Mode) -> set[str]:
+        return {one.code for one in series_findings(simulated("tank", mode, until, 4.0, figures), store, until)}
+
+    assert codes("passing") == {"passes-at-night"}
+    assert codes("fine") == set()
 
 
 @pytest.mark.parametrize(

@@ -1,4 +1,4 @@
-"""What readings the plan would give, with figures of it changed: many at once."""
+"""What readings the plan would give, with some of its figures changed: many at once."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace

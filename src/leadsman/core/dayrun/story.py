@@ -48,7 +48,7 @@ SEEN = {
     "shut_by_hand": "{} is shut",
     "siphon_primed": "{} runs again",
 }
-PLAIN = ("hot_spell", "herd_moved", "shut_by_hand", "siphon_primed")  # nobody has to look for these
+PLAIN = ("hot_spell", "herd_moved", "shut_by_hand", "siphon_primed")  # nobody has to search for these
 
 
 @dataclass(frozen=True, kw_only=True)

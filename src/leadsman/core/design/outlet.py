@@ -55,7 +55,7 @@ class ValveData(Part):
 
 
 class FloatMount(Part):
-    """How a float valve sits in its vessel [mm]; what is not said is taken from what it is bought as.
+    """How a float valve sits in its vessel [mm]; what is not given is taken from what it is bought as.
 
     `wall` is the wall it passes: at an end of a box or drum, so that its arm points along it, or in a long side.
     `pin_mm` is how far the arm's pin stands in from the wall, `arm_mm` from the pin to the middle of the float,

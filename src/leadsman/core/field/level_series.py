@@ -25,6 +25,7 @@ JUMP_LEAST_M = 0.05
 AHEAD = timedelta(minutes=10)  # a clock may be
 NIGHT_H = (0.0, 4.0)  # in which hardly anything drinks: ours; the herds' hours in the plan say it better
 NIGHT_READINGS, NIGHT_LEAST_H = 5, 1.5
+NIGHT_OVER = timedelta(hours=3.8)  # after its first reading
 LEAST_LEAK_LPH = 5.0  # under this nobody finds anything; ours
 FADED_SHARE = 0.7  # of what it gave at first, or by the plan; ours
 FULL_WITHIN_M = 0.02
@@ -74,7 +75,7 @@ def series_findings(
     found += [one for one in (_silent(known, now), _stuck(known), _jumping(known, store)) if one is not None]
     if any(one.code in ("stuck", "jumping", "wrong-clock") for one in found):
         return found  # its figures say nothing of the water
-    nights = _nights(known, store, utc_offset)
+    nights = _nights(known, store, now, utc_offset)
     found += [one for one in (_passing(nights, store), _fading(nights, store), _pump(known, store)) if one is not None]
     return found
 
@@ -133,16 +134,19 @@ def _jumping(known: Sequence[tuple[datetime, float]], store: Store) -> SeriesFin
 
 @dataclass(frozen=True, kw_only=True)
 class _Night:
-    """A night: when, by how much the water rose [m3/s], and how sure that is; whether it stood full."""
+    """A night: when, by how much the water rose [m3/s], and how sure that is; whether it stood full, and is over."""
 
     when: datetime
     rise_m3s: float
     low_m3s: float
     high_m3s: float
     full: bool
+    is_over: bool
 
 
-def _nights(known: Sequence[tuple[datetime, float]], store: Store, utc_offset: timedelta) -> list[_Night]:
+def _nights(
+    known: Sequence[tuple[datetime, float]], store: Store, now: datetime, utc_offset: timedelta
+) -> list[_Night]:
     """Return the slopes of the nights, by Theil's robust line, with its 95 % range."""
     by_night: dict[str, list[tuple[datetime, float]]] = {}
     for when, level in known:
@@ -162,7 +166,7 @@ def _nights(known: Sequence[tuple[datetime, float]], store: Store, utc_offset: t
         full = bool(levels.max() >= store.full_m - FULL_WITHIN_M)
         found.append(
             _Night(when=own[0][0], rise_m3s=float(slope) * area, low_m3s=float(low) * area,
-                high_m3s=float(high) * area, full=full)
+                high_m3s=float(high) * area, full=full, is_over=now - own[0][0] >= NIGHT_OVER)
         )  # fmt: skip
     return found
 
@@ -170,6 +174,14 @@ def _nights(known: Sequence[tuple[datetime, float]], store: Store, utc_offset: t
 def _passing(nights: Sequence[_Night], store: Store) -> SeriesFinding | None:
     """Return that water goes though nobody drinks: what comes in, less what the level rose by."""
     usable = [night for night in nights if not night.full]
+    found = _passing_by(usable, store)
+    if found is None and usable and not usable[-1].is_over:  # of a night that has just begun little is sure yet
+        return _passing_by(usable[:-1], store)
+    return found
+
+
+def _passing_by(usable: Sequence[_Night], store: Store) -> SeriesFinding | None:
+    """Return what the last of some nights says."""
     if not usable:
         return None
     last = usable[-1]
