@@ -83,12 +83,16 @@ export function FindingRow({ finding, title, currency, onRemedy, onShow, onTry }
             <Box sx={{ color: ink("faint"), mt: 1 }}>Looking for fixes …</Box>
           )}
           {tried.remedies?.length === 0 && (
-            <Box sx={{ color: ink("faint"), mt: 1 }}>None of the fixes that were tried helps: Options tries more.</Box>
+            <Box sx={{ color: ink("faint"), mt: 1 }}>
+              None of the fixes that were tried helps: Options tries more.
+            </Box>
           )}
           {remedies && remedies.length > 0 && (
             <Box sx={{ color: ink("faint"), mt: 1 }}>
               Suggested fixes, best value first
-              {remedies.every((remedy) => remedy.enough === false) && " (none of them is enough by itself: Options finds the cheapest change that is)"}:
+              {remedies.every((remedy) => remedy.enough === false) &&
+                " (none of them is enough by itself: Options finds the cheapest change that is)"}
+              :
               {remedies.map((remedy) => (
                 <Button
                   key={remedy.text}
