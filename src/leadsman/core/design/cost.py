@@ -37,6 +37,17 @@ def price_of_change(before: Design, after: Design) -> float | None:
     return None if _stands_otherwise(before, after) else round(price, 2)
 
 
+def pipe_price(design: Design, line: Line) -> float | None:
+    """Return what the pipe of a line costs in the site's money; None where that is not known."""
+    total = 0.0
+    for product, metres in _pipe(line).items():
+        price = price_of(design, design.pipe(product)) if product else None
+        if price is None:
+            return None
+        total += price * metres
+    return total
+
+
 def _sold(design: Design) -> list[Line | OutletBase | Vessel]:
     return [*design.lines, *design.outlets, *design.vessels]
 

@@ -8,6 +8,7 @@ from leadsman.core.base.wording import Quantity, say
 from leadsman.core.catalogue import float_valves, parts, pipes
 from leadsman.core.design import Design, FloatValveOutlet, labels
 from leadsman.core.design.change import with_part
+from leadsman.core.design.cost import pipe_price
 from leadsman.core.design.file import write_design
 from leadsman.core.design.price_book import price_of
 from leadsman.core.physics.water import water_at
@@ -318,14 +319,7 @@ def _stands(design: Design, sized: Sized, names: dict[str, str]) -> list[SizedRo
 def _cost_now(design: Design, part_id: str, kind: str) -> float | None:
     """Return what a part as it is costs; None where that is not known."""
     if kind == "line":
-        line = next(line for line in design.lines if line.id == part_id)
-        laid = [(run.product, run.length_m) for run in line.runs] or [(line.product or "", line.pipe_length_m)]
-        own = {pipe.product_id: pipe for pipe in design.own_pipes}
-        sold = [own.get(name) or pipes().get(name) for name, _ in laid]
-        prices = [None if pipe is None else price_of(design, pipe) for pipe in sold]
-        metres = [length_m for _, length_m in laid]
-        known = None not in prices
-        return sum((price or 0.0) * long_m for price, long_m in zip(prices, metres, strict=True)) if known else None
+        return pipe_price(design, next(line for line in design.lines if line.id == part_id))
     if kind == "filter":
         there = [part.product for line in design.lines if line.id == part_id for part in line.inline
                  if part.kind == "filter"]  # fmt: skip

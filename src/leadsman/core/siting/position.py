@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.cancel import CancelCheck
-from leadsman.core.design import Design, Line
-from leadsman.core.design.price_book import price_of
+from leadsman.core.design import Design
+from leadsman.core.design.cost import pipe_price
 from leadsman.core.design.site_costs import digging_price
 
 ENOUGH = 0.999  # of what is wanted
@@ -88,18 +88,10 @@ def _laid_cost(design: Design, other: Design) -> float | None:
     for line in design.lines:
         if alike.get(line.id) == line:
             continue
-        price = _pipe_cost(design, line)
+        price = pipe_price(design, line)
         if price is None:
             return None
         total += price
         trench_m += line.pipe_length_m if line.cover_m > 0.0 else 0.0
     dug = digging_price(design, trench_m).price
     return None if dug is None else total + dug
-
-
-def _pipe_cost(design: Design, line: Line) -> float | None:
-    laid = [(run.product, run.length_m) for run in line.runs] or [(line.product or "", line.pipe_length_m)]
-    prices = [price_of(design, design.pipe(product)) if product else None for product, _ in laid]
-    if None in prices:
-        return None
-    return sum((price or 0.0) * length_m for price, (_, length_m) in zip(prices, laid, strict=True))
