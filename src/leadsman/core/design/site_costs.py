@@ -63,7 +63,7 @@ def trips_for(design: Design, weight_kg: float) -> int:
 
 
 def trips_price(design: Design, weight_kg: float) -> Paid:
-    """Return what it costs to bring, or to take away, a weight [kg], by whole loads."""
+    """Return what it costs to bring or remove a weight [kg], by whole loads."""
     costs = costs_of(design)
     each, trips = _typical(design, costs.trip, TRIP_PRICE), trips_for(design, weight_kg)
     if not trips:

@@ -19,6 +19,7 @@ from leadsman.core.design.edit.splitting import split_line
 from leadsman.core.design.file import read_design, write_design
 from leadsman.core.design.layout import Layout, along_way
 from leadsman.core.siting.known_ground import BETWEEN, KnownGround
+from leadsman.core.siting.net import joined_with
 from leadsman.core.siting.position import Position, Spot, Watch, analysed, best_first, lacking, laid_m, more_cost
 from leadsman.core.siting.walk import corners_of, farthest_m, inside, limit_m, stands_in, watered
 
@@ -55,10 +56,7 @@ def along_line(
         on = OnLine(line=_line(document, line_id), share=shares[number], spot=spots[number], off_m=0.0)
         return _at_the_pipe(document, outlet_id, on)
 
-    judge = _Judge(
-        design=design, outlet_id=outlet_id, paddocks=watered(design, outlet_id), check_cancelled=check_cancelled
-    )
-    return judge.positions(spots, put, watch)
+    return _judge(design, outlet_id, check_cancelled).positions(spots, put, watch)
 
 
 def in_paddock(
@@ -94,15 +92,7 @@ def in_paddock(
         _with_a_pipe(document, outlet_id, _beside_an_end(document, outlet_id, on), spots[number], heights[number])
         return float(off[number])
 
-    others = [one for one in watered(design, outlet_id) if one.id != paddock_id]
-    judge = _Judge(
-        design=design,
-        outlet_id=outlet_id,
-        paddocks=[*others, paddock],
-        check_cancelled=check_cancelled,
-        meant_for=paddock_id,
-    )
-    return judge.positions(spots, put, watch)
+    return _judge(design, outlet_id, check_cancelled, paddock).positions(spots, put, watch)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -178,6 +168,17 @@ class _Judge:
         return best_first(found)
 
 
+def _judge(design: Design, outlet_id: str, check_cancelled: CancelCheck, meant_for: Paddock | None = None) -> _Judge:
+    """Return what positions of an outlet are held against, in a paddock that it is meant for, where there is one."""
+    paddocks = watered(design, outlet_id)
+    if meant_for is not None:
+        paddocks = [*(one for one in paddocks if one.id != meant_for.id), meant_for]
+    return _Judge(
+        design=design, outlet_id=outlet_id, paddocks=paddocks, check_cancelled=check_cancelled,
+        meant_for=meant_for.id if meant_for else None,
+    )  # fmt: skip
+
+
 def as_it_is(design: Design, outlet_id: str, *, check_cancelled: CancelCheck = never_cancelled) -> Position:
     """Return where an outlet stands now, with what it gives there.
 
@@ -185,10 +186,7 @@ def as_it_is(design: Design, outlet_id: str, *, check_cancelled: CancelCheck = n
         DesignFaults: there is no such outlet.
     """
     _require(design, outlet_id)
-    judge = _Judge(
-        design=design, outlet_id=outlet_id, paddocks=watered(design, outlet_id), check_cancelled=check_cancelled
-    )
-    return judge.position(spot_of(design, outlet_id), design, 0.0)
+    return _judge(design, outlet_id, check_cancelled).position(spot_of(design, outlet_id), design, 0.0)
 
 
 def without_ground(design: Design, paddock_id: str) -> int:
@@ -302,15 +300,7 @@ def _net(design: Design, outlet_id: str) -> set[str]:
     """Return the lines that hang together with what feeds an outlet, no tank between; those that lead into one not."""
     layout = Layout(design)
     apart = set(layout.vessels) | set(layout.sources)
-    nodes, found = {layout.node_of_outlet[outlet_id]}, set[str]()
-    grown = True
-    while grown:
-        grown = False
-        for line in design.lines:
-            if line.id not in found and not line.shut and {line.from_, line.to} & (nodes - apart):
-                found.add(line.id)
-                nodes |= {line.from_, line.to}
-                grown = True
+    _, found = joined_with(design, layout, layout.node_of_outlet[outlet_id])
     return {
         one.id for one in design.lines
         if one.id in found and one.to not in apart and one.pump is None and not one.siphon

@@ -17,6 +17,7 @@ from leadsman.core.design.file import write_design
 from leadsman.core.design.layout import Layout
 from leadsman.core.design.site_costs import stand_price_per_m
 from leadsman.core.siting.known_ground import BETWEEN, KnownGround
+from leadsman.core.siting.net import joined_with
 from leadsman.core.siting.position import (
     ENOUGH,
     Position,
@@ -134,15 +135,7 @@ def stands_needed(
 def fed_by(design: Design, vessel_id: str) -> set[str]:
     """Return the outlets to which pipes lead from a vessel, other vessels left aside."""
     layout = Layout(design)
-    apart = set(layout.vessels) | set(layout.sources)
-    nodes, grown = {vessel_id}, True
-    while grown:
-        ends = [
-            {line.from_, line.to} for line in design.lines
-            if not line.shut and {line.from_, line.to} & nodes - (apart - {vessel_id})
-        ]  # fmt: skip
-        wider = nodes.union(*ends)
-        grown, nodes = wider != nodes, wider
+    nodes, _ = joined_with(design, layout, vessel_id)
     return {outlet for outlet, node in layout.node_of_outlet.items() if node in nodes}
 
 

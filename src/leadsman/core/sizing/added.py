@@ -107,7 +107,7 @@ def _saved(analysis: Analysis) -> dict[str, float]:
                 other.price for other in (held.choices if held else ())
                 if other.kv_m3h >= sold.kv_m3h and other.least_kpa <= sold.least_kpa
             ]  # fmt: skip
-            saving = min(as_good, default=sold.price) - sold.price if as_good else sold.price
+            saving = min(as_good) - sold.price if as_good else sold.price
             if saving > 0.0:
                 last = route.legs[-1].line.id
                 found[last] = max(found[last], saving)
