@@ -130,3 +130,20 @@ def test_a_line_that_fills_a_tank_is_taken_off_there_and_only_then_runs_empty() 
     analysis = judged({**document, "outlets": [], "herds": []})
     assert litres(analysis) == 0.0
     assert litres(analysis, ends_open=False) == pytest.approx(100 * L_PER_M)
+
+
+def test_a_tap_at_mains_lets_nothing_out_and_a_drain_beside_it_does() -> None:
+    """The line rises from the mains: with the tap there shut all of it stays, up to the valve at its end."""
+
+    def rising(*inline: dict[str, Any]) -> Analysis:
+        document = farm([line("up", "mains", "x", points=[[0, 100.0], [100, 110.0]], inline=list(inline))],
+                        {}, {"x": 110.0})  # fmt: skip
+        document["places"].append({"id": "gate", "east_m": 0, "north_m": 0, "ground_m": 100.0})
+        document["pressure_sources"] = [
+            {"id": "mains", "kind": "mains", "place": "gate", "static_kpa": 300.0, "backflow": "air_gap",
+             "timings": [{"volume_l": 10.0, "time_s": 20.0}]}
+        ]  # fmt: skip
+        return judged({**document, "inflows": [], "herds": []})
+
+    assert litres(rising()) == pytest.approx(100 * L_PER_M, rel=0.01)
+    assert litres(rising({"kind": "drain", "at_m": 0.2})) < 0.2

@@ -9,6 +9,8 @@ from scipy.integrate import solve_ivp
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.fault import DesignFaults
+from leadsman.core.base.wording import plain
+from leadsman.core.findings.registry import judge
 from leadsman.core.winter.bleed import LEAST_C
 from leadsman.core.winter.line_frost import LineFrost
 from leadsman.core.winter.winter import Winter, winter
@@ -153,6 +155,27 @@ def test_what_runs_by_the_plan_arrives_as_warm_as_its_balance_says_and_below_zer
     (source,) = found.sources
     assert source.by_plan
     assert source.bled_m3 == pytest.approx(1.3e-3 * 1440)
+
+
+@pytest.mark.parametrize(("bore_mm", "runs"), [(4.0, False), (12.0, True)])
+def test_a_tube_that_passes_less_than_keeps_it_open_is_not_left_running(bore_mm: float, runs: bool) -> None:
+    """A thin tube loses nearly as much heat as a wider one and passes a hundredth: by hand from its flow alone."""
+    document = farm([line("ax", "a", "x", bore_mm=bore_mm)], {"a": 120.0}, {"x": 100.0})
+    document["frost"] = {**FROST, "bleeds": [{"outlet": "x", "flow_lpm": 900.0}]}
+    analysis = judged(document)
+    found = winter(analysis)
+    assert found is not None
+    (bled,) = found.bleeds
+    passes = analysis.flows_alone_m3s["x"]
+    assert bled.asked_m3s == bled.passes_m3s == passes  # no more than that comes out, whatever is asked for
+    assert bled.is_too_much is not runs
+    assert bled.asked_c == pytest.approx(_through(found.lines[0].loss_wk, passes, 6.0))
+    assert bled.asked_c is not None
+    assert (bled.asked_c >= LEAST_C) is runs
+    del document["frost"]["bleeds"]
+    (frozen,) = [one for one in judge(judged(document)) if one.code == "line-freezes"]
+    offered = [plain(remedy.text) for remedy in frozen.try_remedies()]
+    assert any("left running" in text for text in offered) is runs
 
 
 def test_a_source_as_cold_as_ice_keeps_nothing_open() -> None:

@@ -56,6 +56,32 @@ def test_refills_bring_heat_for_as_much_as_they_are_warm() -> None:
     assert cold.top_m == pytest.approx(ice(warm_c=0.0).likely.top_m)
 
 
+def test_no_ice_grows_from_walls_in_the_ground() -> None:
+    """By hand: sunk to its level only the top freezes, so the core is the whole floor under it."""
+    open_, half, sunk = (ice(stand_m=stand).likely for stand in (0.0, -0.7, -1.4))
+    assert open_.wall_m == pytest.approx(half.wall_m, rel=0.02)  # it cools to 0 °C a little later
+    assert sunk.core_m3 == pytest.approx(3.1416 * (1.4 - sunk.top_m), rel=1e-3)
+    ring = 1.0 - (1.0 - half.wall_m) ** 2  # of a floor 1 m around, beside what stands over the ground
+    assert half.core_m3 == pytest.approx(3.1416 * (1.4 - half.top_m - ring * (0.7 - half.top_m)), rel=1e-3)
+    assert open_.core_m3 < half.core_m3 < sunk.core_m3
+    deeper = ice(stand_m=-3.0).likely
+    assert deeper.core_m3 == pytest.approx(sunk.core_m3)
+
+
+def test_a_narrow_sunk_tank_keeps_its_low_outlet_open_where_one_in_the_air_is_solid() -> None:
+    narrow = {**ROUND, "diameter_m": 0.6}
+    assert ice(narrow, stand_m=0.0).likely.closed_s is not None
+    assert ice(narrow, stand_m=-1.4).likely.closed_s is None
+
+
+def test_the_days_left_are_the_core_over_the_draw() -> None:
+    found = ice(drawn_m3=0.02, refilled=True)
+    assert found.left_d is not None
+    assert found.left_d[1] == pytest.approx(found.likely.core_m3 / 0.02)
+    assert found.left_d[0] <= found.left_d[1] <= found.left_d[2]
+    assert ice().left_d is None
+
+
 @given(
     air=st.floats(-40.0, -0.2), wind=st.floats(0.0, 20.0), days=st.integers(1, 28), warm=st.floats(0.0, 12.0),
     drawn=st.floats(0.0, 3.0), refilled=st.booleans(), wide=st.floats(0.3, 6.0), foam=st.floats(0.0, 80.0),

@@ -3,10 +3,12 @@
 from datetime import date
 from typing import Any
 
+import pytest
+
 from leadsman.core.base.wording import plain
 from leadsman.core.design import Design
 from leadsman.core.report.winter import suggested_frost, winter_answer
-from leadsman.core.winter.walk import drain_walk, spring_walk
+from leadsman.core.winter.walk import drain_walk, spring_walk, walk_h
 from systems import farm, judged, line
 
 
@@ -17,7 +19,8 @@ def told(steps: list[Any]) -> list[str]:
 def two_systems() -> dict[str, Any]:
     return farm(
         [
-            line("low", "b", "y", inline=[{"kind": "drain", "at_m": 60}, {"kind": "drain", "at_m": 20}]),
+            line("low", "b", "y", inline=[{"kind": "drain", "at_m": 60}, {"kind": "drain", "at_m": 20},
+                                          {"kind": "isolating_valve", "at_m": 0.5}]),
             line("ax", "a", "x", points=[[0, 140.0], [50, 99.0], [70, 110.0], [100, 100.0]],
                  inline=[{"kind": "filter", "at_m": 1}]),
         ],
@@ -25,24 +28,24 @@ def two_systems() -> dict[str, Any]:
     )  # fmt: skip
 
 
-def test_it_goes_from_the_highest_source_down_and_ends_with_what_stays() -> None:
+def test_it_goes_stretch_by_stretch_from_the_highest_source_down_and_back_over_what_stays() -> None:
     walk = told(drain_walk(judged(two_systems())))
     assert walk == [
-        "Shut the tap of ax at a", "Shut the tap of low at b",
-        "Open the drain of low at 20 m", "Open the drain of low at 60 m",
-        "Take out the filter of ax and empty its bowl",
-        "Take x off, or hold its float down", "Take y off, or hold its float down",
-        "Empty the low point of ax at 50 m",
+        "Plug ax in a, or empty it: the plan has no tap there", "Take out the filter of ax and empty its bowl",
+        "Take x off, or hold its float down", "Empty the low point of ax at 50 m",
+        "Shut the tap of low at b", "Open the drain of low at 20 m", "Open the drain of low at 60 m",
+        "Take y off, or hold its float down",
         "Leave all ends open until spring, off the ground",
     ]  # fmt: skip
 
 
-def test_spring_shuts_what_was_opened_and_fills() -> None:
+def test_spring_shuts_what_was_opened_on_the_way_up_and_fills() -> None:
     walk = told(spring_walk(judged(two_systems())))
     assert walk == [
-        "Shut the drain of low at 20 m", "Shut the drain of low at 60 m", "Clean the filter of ax and put it in",
-        "Fit x: washer soft, float free", "Fit y: washer soft, float free",
+        "Fit x: washer soft, float free", "Clean the filter of ax and put it in",
+        "Fit y: washer soft, float free", "Shut the drain of low at 60 m", "Shut the drain of low at 20 m",
         "Fill as at first water: a quarter open, from the top",
+        "Look at every outlet again next day: it shuts, and its joints are dry",
     ]  # fmt: skip
 
 
@@ -50,10 +53,41 @@ def test_a_line_between_two_tanks_comes_off_at_the_lower_and_goes_on_again() -> 
     document = farm([line("up", "a", "b", inline=[{"kind": "tap_point", "at_m": 40}])], {"a": 140.0, "b": 120.0}, {})
     analysis = judged({**document, "outlets": [], "herds": []})
     assert told(drain_walk(analysis)) == [
-        "Shut the tap of up at a", "Open the tap of up at 40 m", "Take up off at b",
+        "Plug up in a, or empty it: the plan has no tap there", "Open the tap of up at 40 m", "Take up off at b",
         "Leave all ends open until spring, off the ground",
     ]  # fmt: skip
-    assert told(spring_walk(analysis))[:2] == ["Shut the tap of up at 40 m", "Fit up again at b"]
+    assert told(spring_walk(analysis))[:2] == ["Fit up again at b", "Shut the tap of up at 40 m"]
+
+
+def test_both_taps_of_a_main_are_shut_before_it_is_opened_and_the_short_branch_comes_first() -> None:
+    document = farm(
+        [line("up-a", "a", "at-jup-a"), line("up-b", "b", "at-jup-a"), line("main", "at-jup-a", "at-jmain"),
+         line("far", "at-jmain", "x", length_m=300.0), line("near", "at-jmain", "y", length_m=40.0),
+         line("stub", "at-jmain", "at-jstub", length_m=60.0, inline=[{"kind": "drain", "at_m": 5}])],
+        {"a": 140.0, "b": 130.0},
+    )  # fmt: skip
+    steps = drain_walk(judged(document))
+    assert [step.step_id for step in steps] == [
+        "source-up-a", "source-up-b", "end-y", "open-stub-0", "open-end-stub", "end-x", "leave",
+    ]  # fmt: skip
+
+
+def test_what_pushes_or_sucks_is_switched_off_first_and_primed_in_spring() -> None:
+    document = farm([line("ax", "a", "x", siphon=True)], {"a": 120.0}, {"x": 100.0})
+    document["inflows"] = [{"id": "well", "kind": "pump", "fills": "a", "flow_lpm": 8.0}]
+    analysis = judged(document)
+    assert told(drain_walk(analysis))[0] == "Switch off the pump of well and empty it"
+    assert told(spring_walk(analysis))[-4:-2] == [
+        "Shut ax at its foot and fill it at its crest until no bubble comes",
+        "Fill the pump of well with water before it is switched on",
+    ]
+
+
+def test_a_line_walked_twice_as_far_takes_the_longer_way_and_no_step_more() -> None:
+    short, long = (judged(farm([line("ax", "a", "x", length_m=metres)])) for metres in (600.0, 1_200.0))
+    steps = drain_walk(short)
+    assert [step.step_id for step in drain_walk(long)] == [step.step_id for step in steps]
+    assert walk_h(long, steps) - walk_h(short, steps) == pytest.approx(2 * 600.0 / 60.0 / 60.0)
 
 
 def test_every_step_has_an_id_of_its_own_and_a_plan_of_nothing_has_no_walk() -> None:
@@ -90,9 +124,27 @@ def test_the_three_ways_say_what_each_costs_and_whether_it_does() -> None:
     assert run.water_lpd > 1_000.0
     assert (drain.days_without, drain.does) == (10, False)
     assert drain.stays_l > 5.0
+    assert drain.work_h > run.work_h > 0.0
     for one in document["lines"]:
         one["cover_m"] = 0.6
     deep = winter_answer(judged(document), date(2031, 11, 1)).winter
     assert deep is not None
     assert deep.ways[0].dig_m == 0.0
     assert deep.ways[1].water_lpd < run.water_lpd / 5
+
+
+@pytest.mark.parametrize(("spring_lpm", "does"), [(0.0, False), (0.8, None), (5.0, True)])
+def test_left_running_is_only_denied_where_the_heat_that_pipe_loses_is_known_well_enough(
+    spring_lpm: float, does: bool | None
+) -> None:
+    """What keeps it open is between 0.7 and 1 of what the source gives: the answer is open."""
+    document = farm([line("ax", "a", "x", cover_m=0.2, points=[[0, 120.0], [100, 99.6]])], {"a": 120.0}, {"x": 99.0})
+    document["frost"] = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -8.0, "water_c": 6.0, "depth_m": 0.5}
+    least = winter_answer(judged(document), date(2031, 11, 1)).winter
+    assert least is not None
+    bled_lpm = least.ways[1].water_lpd / 1_440.0
+    document["herds"] = []
+    document["inflows"][0]["claimed_lpm"] = max(spring_lpm * bled_lpm, 1e-3)
+    found = winter_answer(judged(document), date(2031, 11, 1)).winter
+    assert found is not None
+    assert found.ways[1].does is does

@@ -2112,6 +2112,8 @@ export interface components {
         /**
          * BleedReport
          * @description What keeps the way to an outlet open [L/min], null where nothing does; what is left running, and arrives with.
+         *
+         *     It passes no more than `passes_lpm`; `is_too_much` where that does not keep it open.
          */
         BleedReport: {
             /** Asked C */
@@ -2120,10 +2122,14 @@ export interface components {
             asked_lpm: number;
             /** Goes */
             goes: (string | components["schemas"]["QuantityReport"])[];
+            /** Is Too Much */
+            is_too_much: boolean;
             /** Least Lpm */
             least_lpm: number | null;
             /** Outlet */
             outlet: string;
+            /** Passes Lpm */
+            passes_lpm: number;
             /** Riser Mm */
             riser_mm: number | null;
         };
@@ -4642,6 +4648,8 @@ export interface components {
         /**
          * IceReport
          * @description A vessel's ice at the frost's end: least, likely and most; null where it is not solid, closed or empty.
+         *
+         *     `left_d` is how many days what is liquid then lasts at the current draw without a refill.
          */
         IceReport: {
             /** Closed S */
@@ -4658,6 +4666,12 @@ export interface components {
             empty_s: number | null;
             /** Kept Open */
             kept_open: boolean;
+            /** Left D */
+            left_d: [
+                number,
+                number,
+                number
+            ] | null;
             /** Open Lpd */
             open_lpd: number | null;
             /** Solid S */
@@ -10144,17 +10158,17 @@ export interface components {
         };
         /**
          * WayThrough
-         * @description One way through the winter: digging, water, days without the line; whether it does, and what it means.
+         * @description One way through the winter: digging, work by hand, water, days without the line; what it means.
+         *
+         *     `does` tells whether it is a way, null where that is not certain.
          */
         WayThrough: {
             /** Days Without */
             days_without: number;
-            /** Dig H */
-            dig_h: number;
             /** Dig M */
             dig_m: number;
             /** Does */
-            does: boolean;
+            does: boolean | null;
             /**
              * Key
              * @enum {string}
@@ -10170,6 +10184,8 @@ export interface components {
             stays_l: number;
             /** Water Lpd */
             water_lpd: number;
+            /** Work H */
+            work_h: number;
         };
         /**
          * Weather

@@ -68,6 +68,9 @@ def _bled_too_cold(found: Winter) -> Wording:
         return say("The {} at {} freeze on the way, and so does any flow: the source is too cold.",
                    running, label(cold[0].outlet))  # fmt: skip
     least = Quantity(value=lpm_from_m3s(cold[0].least_m3s), unit="L/min", digits=2)
+    if cold[0].is_too_much:
+        return say("The {} that {} passes at most freeze on the way: it takes {}. Foam, deeper pipe or draining.",
+                   running, label(cold[0].outlet), least)  # fmt: skip
     return say("The {} that run at {} freeze on the way: it takes {}.", running, label(cold[0].outlet), least)
 
 
@@ -79,7 +82,7 @@ def _kept_from_freezing(analysis: Analysis, found: Winter, frozen: list[LineFros
     running = [
         {"outlet": one.outlet.id, "flow_lpm": round(1.05 * lpm_from_m3s(one.least_m3s) + 0.005, 2)}
         for one in found.bleeds
-        if one.least_m3s
+        if one.least_m3s and not one.is_too_much
     ]
     deep = Quantity(value=depth_m, unit="m")
     candidates = [

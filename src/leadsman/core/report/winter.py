@@ -2,26 +2,23 @@
 
 import math
 from datetime import date
-from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
-from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.units import LITRE_M3, lpm_from_m3s
+from leadsman.core.base.wording import Wording, say
 from leadsman.core.design import Design, Frost, label
-from leadsman.core.design.site_costs import trench_price_per_m
-from leadsman.core.parts.work_plan import DIG_MIN_PER_M
 from leadsman.core.physics.riser import riser_bore_mm
 from leadsman.core.report.base import Report, Words, words
 from leadsman.core.winter.bleed import LineBleed
 from leadsman.core.winter.line_frost import LineFrost
 from leadsman.core.winter.vessel_ice import VesselIce
 from leadsman.core.winter.walk import WalkStep, drain_walk, spring_walk
+from leadsman.core.winter.ways import Way, WayKey, ways
 from leadsman.core.winter.winter import Winter, winter
 
 # a frost to begin with, north of the equator: ours, no source; everybody knows a better one for where they live
 BEGINS, ENDS, BEGINS_SOUTH, ENDS_SOUTH = (12, 20), (1, 20), (6, 20), (7, 20)
 AIR_C = -5.0
-SPADE_M = 0.3  # of depth, for the minutes that a metre of trench takes
 
 
 class LineInFrost(Report):
@@ -40,10 +37,15 @@ class LineInFrost(Report):
 
 
 class BleedReport(Report):
-    """What keeps the way to an outlet open [L/min], null where nothing does; what is left running, and arrives with."""
+    """What keeps the way to an outlet open [L/min], null where nothing does; what is left running, and arrives with.
+
+    It passes no more than `passes_lpm`; `is_too_much` where that does not keep it open.
+    """
 
     outlet: str
     least_lpm: float | None
+    passes_lpm: float
+    is_too_much: bool
     asked_lpm: float
     asked_c: float | None
     goes: Words
@@ -59,11 +61,15 @@ class SourceReport(Report):
 
 
 class IceReport(Report):
-    """A vessel's ice at the frost's end: least, likely and most; null where it is not solid, closed or empty."""
+    """A vessel's ice at the frost's end: least, likely and most; null where it is not solid, closed or empty.
+
+    `left_d` is how many days what is liquid then lasts at the current draw without a refill.
+    """
 
     vessel: str
     top_m: tuple[float, float, float]
     core_l: tuple[float, float, float]
+    left_d: tuple[float, float, float] | None
     solid_s: float | None
     closed_s: float | None
     empty_s: float | None
@@ -84,17 +90,20 @@ class WinterHerd(Report):
 
 
 class WayThrough(Report):
-    """One way through the winter: digging, water, days without the line; whether it does, and what it means."""
+    """One way through the winter: digging, work by hand, water, days without the line; what it means.
 
-    key: Literal["bury", "bleed", "drain"]
+    `does` tells whether it is a way, null where that is not certain.
+    """
+
+    key: WayKey
     name: str
     dig_m: float
-    dig_h: float
+    work_h: float
     price: float | None
     water_lpd: float
     days_without: int
     stays_l: float
-    does: bool
+    does: bool | None
     means: Words
 
 
@@ -176,7 +185,7 @@ def _report(analysis: Analysis, found: Winter) -> WinterReport:
             for one in found.sources
         ],
         vessels=[_ice(one) for one in found.vessels],
-        ways=[_bury(analysis, found), _run(found), _drain(found)],
+        ways=[_way(way) for way in ways(analysis, found)],
         herds=[
             WinterHerd(
                 herd=walk.demand.herd.id,
@@ -211,6 +220,8 @@ def _bleed(analysis: Analysis, one: LineBleed) -> BleedReport:
     return BleedReport(
         outlet=one.outlet.id,
         least_lpm=None if one.least_m3s is None else lpm_from_m3s(one.least_m3s),
+        passes_lpm=lpm_from_m3s(one.passes_m3s),
+        is_too_much=one.is_too_much,
         asked_lpm=lpm_from_m3s(one.asked_m3s),
         asked_c=one.asked_c,
         goes=words(_goes(analysis, one)),
@@ -250,6 +261,7 @@ def _ice(one: VesselIce) -> IceReport:
         vessel=one.vessel.id,
         top_m=(one.best.top_m, one.likely.top_m, one.worst.top_m),
         core_l=(one.worst.core_m3 / LITRE_M3, one.likely.core_m3 / LITRE_M3, one.best.core_m3 / LITRE_M3),
+        left_d=one.left_d,
         solid_s=one.likely.solid_s,
         closed_s=one.likely.closed_s,
         empty_s=one.likely.empty_s,
@@ -259,56 +271,10 @@ def _ice(one: VesselIce) -> IceReport:
     )
 
 
-def _bury(analysis: Analysis, found: Winter) -> WayThrough:
-    dig_m = sum(one.line.pipe_length_m for one in found.lines if one.line.cover_m < found.depth_m)
-    depth = Quantity(value=found.depth_m, unit="m")
-    told = (
-        say(
-            "Everything deeper than {}; what comes up to a valve needs foam and shelter. Ask what frost depth is usual "
-            "where you are; call the utility locating service before digging.",
-            depth,
-        )
-        if dig_m
-        else say("All pipe lies deeper than {} already.", depth)
-    )
-    minutes = DIG_MIN_PER_M * dig_m * max(1.0, found.depth_m / SPADE_M)
-    metre = trench_price_per_m(analysis.document)
+def _way(way: Way) -> WayThrough:
     return WayThrough(
-        key="bury", name="Buried below the frost", dig_m=dig_m, dig_h=minutes / 60.0,
-        price=None if metre.price is None else metre.price * dig_m,
-        water_lpd=0.0, days_without=0, stays_l=0.0, does=True, means=words(told),
-    )  # fmt: skip
-
-
-def _run(found: Winter) -> WayThrough:
-    cannot = any(one.least_m3s is None for one in found.bleeds)
-    litres = sum(one.least_m3s or 0.0 for one in found.bleeds) * DAY_S / LITRE_M3
-    short = [one for one in found.sources if one.is_short]
-    if cannot:
-        told = say("The source is too cold: no flow arrives above 0 °C.")
-    elif short:
-        told = say("More than {} can spare: the store runs empty, and then the lines freeze.", label(short[0].vessel))
-    else:
-        told = say("The source can spare it. It must not stop: a stuck valve or an empty store freezes the lines.")
-    return WayThrough(
-        key="bleed", name="Left running", dig_m=0.0, dig_h=0.0, price=None, water_lpd=litres, days_without=0,
-        stays_l=0.0, does=not cannot and not short, means=words(told),
-    )  # fmt: skip
-
-
-def _drain(found: Winter) -> WayThrough:
-    stays = sum(one.litres for one in found.held)
-    days = found.frost.days
-    need = Quantity(value=found.need.daily_l, unit="L/d")
-    told = (
-        say("{} stay in low points and split the pipe there: drains first. ", Quantity(value=stays, unit="L"))
-        if stays
-        else say("Nothing stays in it. ")
-    )
-    hauled = say("No water at the outlets meanwhile: {} are hauled or drunk elsewhere.", need)
-    return WayThrough(
-        key="drain", name="Drained before it", dig_m=0.0, dig_h=0.0, price=None, water_lpd=0.0, days_without=days,
-        stays_l=stays, does=stays == 0.0, means=words((*told, *hauled)),
+        key=way.key, name=way.name, dig_m=way.dig_m, work_h=way.work_h, price=way.price, water_lpd=way.water_lpd,
+        days_without=way.days_without, stays_l=way.stays_l, does=way.does, means=words(way.means),
     )  # fmt: skip
 
 

@@ -21,13 +21,20 @@ class LineBleed:
     """The flow at an outlet that keeps its whole way open [m3/s]; what was asked for, and what either arrives with.
 
     `least_m3s` is None where no flow does, because the source is too cold; 0 where nothing of the way freezes.
+    `passes_m3s` is what comes out of it wide open by itself: no more is left running, whatever was asked for.
     `asked_c` is how warm what runs by the plan arrives [°C], below 0 where it freezes on the way; None without any.
     """
 
     outlet: OutletBase
     least_m3s: float | None
+    passes_m3s: float
     asked_m3s: float
     asked_c: float | None
+
+    @property
+    def is_too_much(self) -> bool:
+        """Whether less comes out of it, wide open, than would keep its way open."""
+        return self.least_m3s is not None and self.least_m3s > self.passes_m3s
 
 
 def bleeds(running: Running, frost: Frost, frosts: Sequence[LineFrost]) -> list[LineBleed]:
@@ -41,11 +48,18 @@ def bleeds(running: Running, frost: Frost, frosts: Sequence[LineFrost]) -> list[
     }  # fmt: skip
     warm_c = source_c(running, frost)
     least = _least(ways, warm_c, frost.air_c)
-    asked = {one.outlet: m3s_from_lpm(one.flow_lpm) for one in frost.bleeds if one.outlet in ways}
+    passes = {outlet: running.flows_alone_m3s.get(outlet, 0.0) for outlet in ways}
+    asked = {
+        one.outlet: min(m3s_from_lpm(one.flow_lpm), passes[one.outlet]) for one in frost.bleeds if one.outlet in ways
+    }
     told = _arrives(ways, asked, warm_c, frost.air_c)
     return [
         LineBleed(
-            outlet=outlet, least_m3s=least[outlet.id], asked_m3s=asked.get(outlet.id, 0.0), asked_c=told.get(outlet.id)
+            outlet=outlet,
+            least_m3s=least[outlet.id],
+            passes_m3s=passes[outlet.id],
+            asked_m3s=asked.get(outlet.id, 0.0),
+            asked_c=told.get(outlet.id),
         )
         for outlet in running.fed_outlets
         if outlet.id in ways

@@ -75,7 +75,7 @@ def _network(running: Running) -> tuple[list[_Point], list[list[int]]]:
             ways[number].append(number + 1)
             ways[number + 1].append(number)
         for end, number in ((line.from_, first), (line.to, len(points) - 1)):
-            if end not in layout.vessels:  # the tap at a vessel is shut
+            if end not in layout.vessels and end not in layout.sources:  # their taps are shut
                 at_node.setdefault(end, []).append(number)
     for ends in at_node.values():
         for number in ends[1:]:
@@ -115,7 +115,9 @@ def _ends(running: Running, points: list[_Point]) -> list[int]:
         ends = [line.from_] if point.at_m == 0.0 else []
         ends += [line.to] if number + 1 == len(points) or points[number + 1].line != line.id else []
         into = point.at_m > 0.0 and line.to in ends and line.to in layout.vessels  # taken off where it fills one
-        if into or any(end in nodes or (count[end] == 1 and end not in layout.vessels) for end in ends):
+        shut = (layout.vessels, layout.sources)
+        open_ = [end for end in ends if end in nodes or (count[end] == 1 and not any(end in of for of in shut))]
+        if into or open_:
             found.append(number)
     return found
 

@@ -13,7 +13,7 @@ from leadsman.core.physics.ice import ICE_KGM3, ICE_WMK, MELTING_JKG, surface_wm
 from leadsman.core.physics.pipe_heat import WATER_JKGK, WATER_KGM3
 
 FOAM_WMK, SNOW_WMK, LID_M2KW = 0.038, 0.2, 0.17  # foam, settled snow, still air under a lid: typical, from memory
-GROUND_M2KW = 2.0  # what a vessel that stands on the ground has under it; ours, no source
+GROUND_M2KW = 2.0  # what a vessel has under it on the ground, and around it as far as it is sunk; ours, no source
 MOST_HEAT, LEAST_HEAT = 1.7, 0.5  # clear windy nights against sun and dark walls: about what observed ice spreads by
 LEAST_HEAT_SUN = 0.7  # where the sun on its walls is reckoned for itself; ours, no source
 DARK, LIGHT, BARE_ICE, SNOW = 0.9, 0.3, 0.4, 0.15  # of the sun is kept: typical, from memory
@@ -53,6 +53,14 @@ class VesselIce:
     drawn_m3: float
     refilled: bool
     open_m3: float | None
+
+    @property
+    def left_d(self) -> tuple[float, float, float] | None:
+        """Days that what is liquid at the end lasts with no refill: worst, likely, best; None where none is drawn."""
+        if self.drawn_m3 <= 0.0:
+            return None
+        worst, likely, best = (ice.core_m3 / self.drawn_m3 for ice in (self.worst, self.likely, self.best))
+        return worst, likely, best
 
     @property
     def kept_open(self) -> bool:
@@ -112,7 +120,11 @@ class _Skin:
         self.volume = self.shape.volume_m3(vessel.level_m)
         # as if it were round, with walls straight up
         self.across_m = sqrt(4.0 * self.volume / max(vessel.level_m, 1e-3) / pi)
-        self.top_m2, self.wall_m2 = self.shape.surface_m2(vessel.level_m), pi * self.across_m * vessel.level_m
+        self.top_m2 = self.shape.surface_m2(vessel.level_m)
+        self.sunk_m = min(max(0.0, -vessel.stand_m), vessel.level_m)
+        self.wall_m2, self.sunk_m2 = (
+            pi * self.across_m * high_m for high_m in (vessel.level_m - self.sunk_m, self.sunk_m)
+        )
         self.floor_m2 = pi / 4.0 * self.across_m**2
         self.air = 1.0 / (heat * surface_wm2k(frost.wind_mps))
         self.foam = m_from_mm(vessel.lagging_mm) / FOAM_WMK
@@ -138,12 +150,21 @@ class _Skin:
             self.top_m2 * self.cold_top / self.over_ice(top_m)
             + self.wall_m2 * self.cold_wall / self.beside_ice(wall_m)
             - self.floor_m2 * self.frost.air_c / self.under
+            - self.sunk_m2 * self.frost.air_c / GROUND_M2KW
         )
 
     @property
     def open_wk(self) -> float:
         """What open water loses more for each degree that it is warmer [W/K]."""
-        return self.top_m2 / self.over + self.wall_m2 / (self.air + self.foam) + self.floor_m2 / self.under
+        walls_wk = self.wall_m2 / (self.air + self.foam) + self.sunk_m2 / GROUND_M2KW
+        return self.top_m2 / self.over + walls_wk + self.floor_m2 / self.under
+
+    def core_m3(self, level_m: float, top_m: float, wall_m: float) -> float:
+        """Return what is liquid inside the ice [m3]; no ice grows from walls that stand in the ground."""
+        inside = max(0.0, 1.0 - 2.0 * wall_m / self.across_m) if self.across_m > 0.0 else 0.0
+        high_m = max(0.0, level_m - top_m)
+        sunk_m = min(high_m, self.sunk_m)
+        return self.floor_m2 * (sunk_m + inside**2 * (high_m - sunk_m))
 
 
 def _ice(
@@ -169,8 +190,9 @@ def _ice(
         wall = max(0.0, wall + per_ice * skin.cold_wall / skin.beside_ice(wall))
         if not refilled:
             level_m = max(0.0, level_m - drawn_m3 * step_s / DAY_S / max(floor_m2, 1e-6))
-        core = _core_m3(floor_m2, across_m, level_m, top, wall)
-        reached = level_m - top <= vessel.outlet_m < vessel.level_m or 2.0 * wall >= across_m
+        core = skin.core_m3(level_m, top, wall)
+        by_wall = skin.sunk_m <= vessel.outlet_m and 2.0 * wall >= across_m
+        reached = level_m - top <= vessel.outlet_m < vessel.level_m or by_wall
         if closed_s is None and top > 0.0 and reached:
             closed_s = step * step_s
         if level_m <= top and not refilled and drawn_m3 > 0.0:
@@ -180,15 +202,9 @@ def _ice(
             solid_s = step * step_s
             break
     if solid_s is not None:
-        top = level_m
+        top, closed_s = level_m, solid_s if closed_s is None else closed_s
     return Ice(
         top_m=min(top, level_m), wall_m=min(wall, across_m / 2.0),
-        core_m3=vessel.count * _core_m3(floor_m2, across_m, level_m, top, wall), solid_s=solid_s, closed_s=closed_s,
+        core_m3=vessel.count * skin.core_m3(level_m, top, wall), solid_s=solid_s, closed_s=closed_s,
         empty_s=empty_s,
     )  # fmt: skip
-
-
-def _core_m3(floor_m2: float, across_m: float, level_m: float, top_m: float, wall_m: float) -> float:
-    """Return what is liquid inside the ice [m3]."""
-    inside = max(0.0, 1.0 - 2.0 * wall_m / across_m) if across_m > 0.0 else 0.0
-    return floor_m2 * inside**2 * max(0.0, level_m - top_m)

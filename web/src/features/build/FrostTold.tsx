@@ -8,6 +8,7 @@ import { Folded } from "../../shared/Folded";
 import { faultAt } from "../../shared/faults";
 import { nameOfPart } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
+import { priceText } from "../../shared/price";
 import { QuantityField } from "../../shared/QuantityField";
 import { Rows } from "../../shared/Rows";
 import { saidText } from "../../shared/saidText";
@@ -22,11 +23,33 @@ interface Props extends Pick<BuildProps, "edit" | "onDone"> {
 }
 
 const LEAST_LPM = 0.005;
+const DOES = {
+  true: { ink: "deep", mark: "●", text: "would do" },
+  false: { ink: "short", mark: "■", text: "does not do yet" },
+  null: { ink: "little", mark: "◆", text: "not certain" },
+} as const;
+/** The worst and the best of what may come, its unit said once. */
+const range = (text: (value: number) => string, [from, , to]: readonly [number, number, number]) =>
+  text(from) === text(to) ? "" : `${text(from).split(" ")[0]} to ${text(to)}`;
+
+const between = (text: string) => (text ? `, ${text}` : "");
+
+function iceText({ empty_s, solid_s, closed_s, kept_open }: WinterReport["vessels"][number]): string {
+  if (empty_s !== null) return `drawn empty after ${durationText(empty_s)}: nothing comes in`;
+  if (solid_s !== null) return `ice all through after ${durationText(solid_s)}`;
+  if (closed_s !== null) return `its outlet closes after ${durationText(closed_s)}`;
+  return kept_open ? "kept free of ice by what is drawn" : "its outlet stays open";
+}
+
 /** What the frost does: the ways through it, what freezes first, what keeps it open, the ice on tanks and troughs. */
 export function FrostTold({ document, told, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);
+  const currency = document.site.currency ?? "USD";
   const metres = (value: number, digits = 2) => quantityText({ value, unit: "m", digits }, system);
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
+  const thick = (value: number) =>
+    quantityText({ value: value * 1000, unit: "mm", digits: system === "metric" ? 0 : 1 }, system);
+  const days = (value: number) => quantityText({ value, unit: "d", digits: value < 10 ? 1 : 0 }, system);
   const daily = (value: number) => quantityText({ value, unit: "L/d" }, system);
   const name = (id: string) => nameOfPart(document, id);
   const bleeds = document.frost?.bleeds ?? [];
@@ -50,7 +73,8 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
         heads={[
           { text: "Way" },
           { text: "Trench", kind: "figure" },
-          { text: "By hand", kind: "figure" },
+          { text: "Price", kind: "figure" },
+          { text: "Work, one person", kind: "figure" },
           { text: "Water", kind: "figure" },
           { text: "Days without", kind: "figure" },
           { text: "What it means", kind: "wide" },
@@ -59,17 +83,18 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
         {told.ways.map((way) => (
           <tr key={way.key} data-testid={`way-${way.key}`}>
             <th scope="row" style={{ fontWeight: 700, minWidth: 130 }}>
-              <span aria-hidden style={{ color: ink(way.does ? "deep" : "short") }}>
-                {way.does ? "●" : "■"}{" "}
+              <span aria-hidden style={{ color: ink(DOES[`${way.does}`].ink) }}>
+                {DOES[`${way.does}`].mark}{" "}
               </span>
               {way.name}
-              <span className="aside">{way.does ? "would do" : "does not do yet"}</span>
+              <span className="aside">{DOES[`${way.does}`].text}</span>
               <Box sx={{ display: { xs: "block", md: "none" }, fontWeight: 400 }}>
                 {saidText(way.means, system)}
               </Box>
             </th>
             <td className="figure">{way.dig_m ? metres(way.dig_m, 0) : "–"}</td>
-            <td className="figure">{way.dig_h ? `${way.dig_h.toFixed(0)} h` : "–"}</td>
+            <td className="figure">{way.price ? priceText(way.price, currency) : "–"}</td>
+            <td className="figure">{way.work_h.toFixed(way.work_h < 10 ? 1 : 0)} h</td>
             <td className="figure">{way.water_lpd ? daily(way.water_lpd) : "–"}</td>
             <td className="figure">{way.days_without || "–"}</td>
             <td className="wide">{saidText(way.means, system)}</td>
@@ -124,6 +149,11 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
                     : one.least_lpm < LEAST_LPM
                       ? "what runs past it does"
                       : quantityText({ value: one.least_lpm, unit: "L/min" }, system)}
+                  {one.is_too_much && (
+                    <span className="aside">
+                      it passes {quantityText({ value: one.passes_lpm, unit: "L/min" }, system)} at most
+                    </span>
+                  )}
                 </td>
                 <td>
                   <Box sx={{ width: 110 }}>
@@ -177,7 +207,6 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
             { text: "Vessel" },
             { text: "Ice on top", kind: "figure" },
             { text: "Stays liquid", kind: "figure" },
-            { text: "Drawn a day", kind: "figure" },
             { text: "Then" },
           ]}
         >
@@ -185,28 +214,21 @@ export function FrostTold({ document, told, faults, edit, onDone }: Props) {
             <tr key={one.vessel} data-testid={`ice-${one.vessel}`}>
               <th scope="row">{name(one.vessel)}</th>
               <td className="figure">
-                {metres(one.top_m[1])}
-                <span className="aside">
-                  {metres(one.top_m[0])} to {metres(one.top_m[2])}
-                </span>
+                {thick(one.top_m[1])}
+                <span className="aside">{range(thick, one.top_m)}</span>
               </td>
               <td className="figure">
                 {litres(one.core_l[1])}
-                <span className="aside">
-                  {litres(one.core_l[0])} to {litres(one.core_l[2])}
-                </span>
+                <span className="aside">{range(litres, one.core_l)}</span>
               </td>
-              <td className="figure">{litres(one.drawn_lpd)}</td>
               <td>
-                {one.empty_s != null
-                  ? `drawn empty after ${durationText(one.empty_s)}: nothing comes in`
-                  : one.solid_s != null
-                    ? `ice all through after ${durationText(one.solid_s)}`
-                    : one.closed_s != null
-                      ? `its outlet closes after ${durationText(one.closed_s)}`
-                      : one.kept_open
-                        ? "kept free of ice by what is drawn"
-                        : "its outlet stays open"}
+                {iceText(one)}
+                {one.left_d?.[1] ? (
+                  <span className="aside">
+                    at {daily(one.drawn_lpd)} it lasts {days(one.left_d[1])} with no refill
+                    {between(range(days, one.left_d))}
+                  </span>
+                ) : null}
                 {one.open_lpd !== null && !one.kept_open && one.drawn_lpd > 0 && (
                   <span className="aside">{litres(one.open_lpd)} a day drawn would keep it free of ice</span>
                 )}
