@@ -143,6 +143,23 @@ def test_both_schools_on_one_row() -> None:
     assert pot.drifts
 
 
+def test_each_way_is_told_beside_the_other_whichever_is_taken() -> None:
+    """By hand: 20 L a day at 2 tsp in 20 L are 14 tsp a week; 196 L of pots are 19.6 tsp every five days."""
+    tank, pot = (one(grown({**DOSING, "every_days": 5.0, **into}))
+                 for into in ({}, {"vessel": "row", "into": "pot"}))  # fmt: skip
+    assert tank.schools == pot.schools
+    reservoir, pots = tank.schools
+    assert (reservoir.least, reservoir.most) == tank.strengths
+    assert (pots.least, pots.most) == pot.strengths
+    assert reservoir.dose == tank.amount
+    assert pots.dose == pot.amount
+    assert reservoir.per_week.base == pytest.approx(14 * 4.92892159375)
+    assert pots.per_week.base == pytest.approx(196.35 / 20 * 2 * 7 / 5 * 4.92892159375, rel=1e-3)
+    assert one(grown(DOSING, crops=[])).schools == ()
+    unused = one(grown({**DOSING, "taken_share": 0.0, "vessel": "row", "into": "pot"})).schools[1]
+    assert (unused.least, unused.most) == (None, None)  # nobody takes it: it grows with each dose
+
+
 @pytest.mark.parametrize(
     ("dosing", "need_lpd", "found"),
     [

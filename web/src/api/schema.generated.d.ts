@@ -3221,6 +3221,8 @@ export interface components {
             pump_l: number;
             /** Pump M */
             pump_m: number | null;
+            /** Schools */
+            schools: components["schemas"]["leadsman__core__report__dosing__SchoolReport"][];
             /** Steps */
             steps: (string | components["schemas"]["QuantityReport"])[][];
             /** Vessel */
@@ -7869,29 +7871,12 @@ export interface components {
              */
             water_c?: number | null;
         };
-        /**
-         * SchoolReport
-         * @description One valve: how the mob fares with it, and what is lost when it sticks open until the next look, 12 hours.
-         */
-        SchoolReport: {
-            /** Alone Lpm */
-            alone_lpm: number;
-            /** Empties Store */
-            empties_store: boolean;
-            /** Kv M3H */
-            kv_m3h: number;
-            /** Lost L */
-            lost_l: number;
-            /** Title */
-            title: string;
-            watering: components["schemas"]["WateringReport"] | null;
-        };
         /** SchoolsReport */
         SchoolsReport: {
             /** Outlet */
             outlet: string;
             /** Schools */
-            schools: components["schemas"]["SchoolReport"][];
+            schools: components["schemas"]["leadsman__core__report__schools__SchoolReport"][];
         };
         /**
          * SeasonPlan
@@ -10384,6 +10369,25 @@ export interface components {
             since: string | null;
         };
         /**
+         * SchoolReport
+         * @description A way to dose the pots: into `vessel`, so much at once and in a week; least and greatest strength in the pots.
+         */
+        leadsman__core__report__dosing__SchoolReport: {
+            dose: components["schemas"]["AmountReport"];
+            /**
+             * Into
+             * @enum {string}
+             */
+            into: "reservoir" | "pot";
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            per_week: components["schemas"]["AmountReport"];
+            /** Vessel */
+            vessel: string;
+        };
+        /**
          * SourceReport
          * @description A source with a datum of its own: how much it was raised to the site's, by how many places, how good that is.
          */
@@ -10396,6 +10400,23 @@ export interface components {
             raised_m: number;
             /** Source */
             source: string;
+        };
+        /**
+         * SchoolReport
+         * @description One valve: how the mob fares with it, and what is lost when it sticks open until the next look, 12 hours.
+         */
+        leadsman__core__report__schools__SchoolReport: {
+            /** Alone Lpm */
+            alone_lpm: number;
+            /** Empties Store */
+            empties_store: boolean;
+            /** Kv M3H */
+            kv_m3h: number;
+            /** Lost L */
+            lost_l: number;
+            /** Title */
+            title: string;
+            watering: components["schemas"]["WateringReport"] | null;
         };
         /**
          * CurveReport

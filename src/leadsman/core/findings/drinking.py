@@ -5,8 +5,8 @@ from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.watering import Visit, Watering
-from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.units import LITRE_M3, MINUTE_S, lpm_from_m3s
+from leadsman.core.base.wording import Quantity, Wording, duration, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import larger_pipes, larger_valves, more_flow, that_help
@@ -76,9 +76,7 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
                 took = (
                     say("after 12 hours it is not full again")
                     if watering.run.recovered_s is None
-                    else say(
-                        "it is full again after {}", Quantity(value=watering.run.recovered_s / MINUTE_S, unit="min")
-                    )
+                    else say("it is full again after {}", duration(watering.run.recovered_s))
                 )
                 yield Finding(
                     severity=Severity.FIX,
@@ -88,7 +86,7 @@ def flow_below_pattern(analysis: Analysis) -> Iterator[Finding]:
                     unit="min",
                     headline=say("{} is not full again before the next visit", label(watering.vessel)),
                     why=(
-                        *say("They come again after {}; ", Quantity(value=next_s / HOUR_S * 60.0, unit="min")),
+                        *say("They come again after {}; ", duration(next_s)),
                         *took,
                         *say("."),
                     ),
@@ -153,7 +151,7 @@ def _room(watering: Watering, visit: Visit) -> Wording:
         + waiting
         + "{}. More trough edge or a second trough shortens the wait; more flow does not.",
         Quantity(value=watering.rim_m, unit="m", digits=1),
-        Quantity(value=visit.habit.patience_s / MINUTE_S, unit="min"),
+        duration(visit.habit.patience_s),
     )
 
 
@@ -171,6 +169,6 @@ def _that_serve_sooner(analysis: Analysis, outlet: OutletBase) -> list[Remedy]:
         return 1.0 / max(times) if times and len(times) == len(served) else None
 
     def effect(per_second: float) -> Wording:
-        return say("all watered after {}", Quantity(value=1.0 / per_second / MINUTE_S, unit="min"))
+        return say("all watered after {}", duration(1.0 / per_second))
 
     return that_help(analysis, [*larger_pipes(analysis, outlet), *larger_valves(analysis, outlet)], per_second, effect)

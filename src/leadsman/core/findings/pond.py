@@ -5,7 +5,7 @@ from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, LITRE_M3, MILLIMETRE_M, MINUTE_S, lpm_from_m3s
-from leadsman.core.base.wording import Quantity, Unit, say
+from leadsman.core.base.wording import Quantity, Unit, duration, say
 from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.pond_pump import lowered
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
@@ -50,13 +50,13 @@ def _change_not_made_up(analysis: Analysis, pond: Pond, outlet: OutletBase) -> F
     change = pond.change
     assert change is not None, "only asked of ponds whose water is changed"
     takes_s = None if change.refill_s is None else change.refill_s + (change.out_s or 0.0)
-    between = Quantity(value=change.between_s / MINUTE_S, unit="min")
-    takes = say("never") if takes_s is None else say("after {}", Quantity(value=takes_s / MINUTE_S, unit="min"))
+    between = duration(change.between_s)
+    takes = say("never") if takes_s is None else say("after {}", duration(takes_s))
     return Finding(
         severity=Severity.FIX,
         where=outlet.id,
         value=None if takes_s is None else takes_s / MINUTE_S,
-        limit=between.value,
+        limit=change.between_s / MINUTE_S,
         unit="min",
         headline=say("{} is full again {}, and the next change comes after {}", label(pond.vessel), takes, between),
         why=say(

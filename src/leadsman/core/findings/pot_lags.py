@@ -5,7 +5,7 @@ from functools import partial
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import MILLIMETRE_M, MINUTE_S
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.wording import Quantity, Wording, duration, say
 from leadsman.core.design import Vessel, label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import Candidate, Ladder, that_help
@@ -25,7 +25,7 @@ def pot_lags(analysis: Analysis) -> Iterator[Finding]:
         chain = row_chain(analysis, row)
         if chain is None:
             continue
-        lag = Quantity(value=chain.lag_s / MINUTE_S, unit="min")
+        lag = duration(chain.lag_s)
         name, depth_m = spot_name(chain, chain.last), float(chain.depths_m[chain.last])
         mean_m, peak_m = chain.lowest_m
         slowest, share = chain.slowest
@@ -49,7 +49,7 @@ def pot_lags(analysis: Analysis) -> Iterator[Finding]:
             yield Finding(
                 severity=Severity.WATCH,
                 where=row.vessels[0].id,
-                value=lag.value,
+                value=chain.lag_s / MINUTE_S,
                 limit=LAG_S / MINUTE_S,
                 unit="min",
                 headline=say("{} lags {} behind the float's level", name, lag),
@@ -85,7 +85,7 @@ def _deeper(share: float) -> Wording:
 
 
 def _lag(minus_s: float) -> Wording:
-    return say("then the last lags {}", Quantity(value=-minus_s / MINUTE_S, unit="min"))
+    return say("then the last lags {}", duration(-minus_s))
 
 
 def _remedies(

@@ -7,7 +7,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.leak import Leak, leak_of
 from leadsman.core.analysis.refill import Refill
 from leadsman.core.base.units import DAY_S, HOUR_S, LITRE_M3, MINUTE_S
-from leadsman.core.base.wording import Quantity, Wording, say
+from leadsman.core.base.wording import Quantity, Wording, duration, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Remedy, Severity, judgement
 from leadsman.core.findings.remedies import smaller_valves, that_help
@@ -33,7 +33,9 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
             value=(leak.empty_s or 0.0) / MINUTE_S,
             limit=leak.look_s / MINUTE_S,
             unit="min",
-            headline=say("If {} sticks open, the store is empty in {}", label(leak.outlet), _hours(leak)),
+            headline=say(
+                "If {} sticks open, the store is empty in {}", label(leak.outlet), duration(leak.empty_s or 0.0)
+            ),
             why=(
                 *say(
                     "Stuck open it loses {} by the next look, {} on.{} ",
@@ -46,9 +48,9 @@ def leak_empties_store(analysis: Analysis) -> Iterator[Finding]:
                         "A smaller valve loses less, but {} takes longer than {} to fill: choose between a small loss "
                         "and a fast refill. ",
                         label(refill.vessel),
-                        Quantity(value=refill.time_s / MINUTE_S, unit="min"),
+                        duration(refill.time_s),
                     )
-                    if refill and refill.time_s is not None
+                    if refill and refill.time_s
                     else ()
                 ),
                 *(
@@ -70,10 +72,6 @@ def looks(look_s: float) -> str:
     if days > LONGEST_IN_HOURS_D:
         return f"{days:.3g} days"
     return "1 hour" if hours == 1.0 else f"{hours:.3g} hours"
-
-
-def _hours(leak: Leak) -> Quantity:
-    return Quantity(value=(leak.empty_s or 0.0) / MINUTE_S, unit="min")
 
 
 def _smaller_valves(analysis: Analysis, leak: Leak) -> list[Remedy]:
@@ -99,7 +97,7 @@ def _both_costs(left: Leak, refill: Refill | None) -> Wording:
     lost = Quantity(value=left.lost_m3 / LITRE_M3, unit="L")
     says = say("loses {} by the next look", lost)
     if left.empties:
-        says = (*says, *say(", all there is after {}", Quantity(value=(left.empty_s or 0.0) / MINUTE_S, unit="min")))
+        says = (*says, *say(", all there is after {}", duration(left.empty_s or 0.0)))
     if refill is not None and refill.time_s is not None:
-        says = (*says, *say("; fills in {}", Quantity(value=refill.time_s / MINUTE_S, unit="min")))
+        says = (*says, *say("; fills in {}", duration(refill.time_s)))
     return says

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import HOUR_S, LITRE_M3, MINUTE_S
-from leadsman.core.base.wording import Quantity, say
+from leadsman.core.base.wording import Quantity, duration, say
 from leadsman.core.design import label
 from leadsman.core.findings.registry import Finding, Question, Severity, judgement
 
@@ -26,9 +26,7 @@ def unattended_fill(analysis: Analysis) -> Iterator[Finding]:
             value=fill.full_s / MINUTE_S,
             limit=None,
             unit="min",
-            headline=say(
-                "{} overflows after {}", label(fill.vessel), Quantity(value=fill.full_s / MINUTE_S, unit="min")
-            ),
+            headline=say("{} overflows after {}", label(fill.vessel), duration(fill.full_s)),
             why=say(
                 "{} does not stop by itself: left open, {} overflow each hour after that. Fit a float valve, or stay "
                 "with it.",

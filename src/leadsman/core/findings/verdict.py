@@ -11,6 +11,7 @@ from leadsman.core.design import OutletBase, label
 from leadsman.core.findings.registry import SEVERITIES, Finding, Severity
 
 Standing = Literal["stop", "fix", "watch", "fine", "unknown"]
+NOTHING_M3 = 1e-6
 TOLD_UP_TO_S = 7.0 * DAY_S  # a flow that lasts longer is as good as lasting
 FLOW_CODES = ("no-answer", "draw-short", "dry-outlet", "flow-below-wanted", "flow-uncertain", "valve-needs-pressure",
     "vacuum-at-peak")  # fmt: skip
@@ -151,6 +152,11 @@ def _refill(analysis: Analysis, findings: list[Finding], outlet: OutletBase | No
             where=None,
         )
     wanted_s = analysis.wanted_refill_s(outlet)
+    if refill.time_s is not None and refill.volume_m3 <= NOTHING_M3:
+        return VerdictNumber(
+            key="refill", title=say("{}", label(refill.vessel)), value=None, instead="full now",
+            wanted=say(""), standing="unknown", where=refill.vessel.id,
+        )  # fmt: skip
     lacking = Quantity(value=refill.volume_m3 / LITRE_M3, unit="L")
     wanted = (
         say("{} wanted · lacks {}", Quantity(value=wanted_s / MINUTE_S, unit="min"), lacking)
@@ -200,8 +206,8 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
         VerdictNumber(
             key="spare",
             title=say(f"Spare at {name}" if name else "Supply to spare"),
-            value=Quantity(value=refill - demand, unit="L/d"),
-            instead="",
+            value=None if by_hand and refill == 0.0 else Quantity(value=refill - demand, unit="L/d"),
+            instead="filled by hand",
             wanted=say("{} in · {} out", Quantity(value=refill, unit="L"), Quantity(value=demand, unit="L")),
             standing=_worst(findings, ("demand-over-refill",)) if worst and demand > 0.0 and not by_hand else "unknown",
             where=vessel,

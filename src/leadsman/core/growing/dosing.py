@@ -1,6 +1,7 @@
 """Doses of a plan: how much for the water that is there, and how strong it is in the pots by either school."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.measures import METRIC_SPOONS, US_SPOONS, in_base, is_mass, spoons
@@ -10,7 +11,7 @@ from leadsman.core.design.store import shape_of
 from leadsman.core.farm.container_row import ContainerRow
 from leadsman.core.growing.strength import Cycle, PotWater, dose_that_keeps, dosed_pot
 
-SHOWN_DAYS = 28
+SHOWN_DAYS, WEEK_D = 28, 7.0
 DRIFT = 0.25  # of the wanted strength, up or down: more burns or starves; ours, no source
 
 
@@ -22,6 +23,22 @@ class Amount:
     is_mass: bool
     us_spoons: list[tuple[float, str]]
     metric_spoons: list[tuple[float, str]]
+
+
+@dataclass(frozen=True, kw_only=True)
+class School:
+    """One of the two ways to dose a row: into its reservoir, or into its pots, topped up with plain water.
+
+    `dose` goes in at once, `per_week` what the plants' water takes of it in a week; `least` and `most` are the strength
+    in the pots, 1 for the recipe's: over the days shown, or from dose to dose. None where it grows for ever.
+    """
+
+    into: Literal["reservoir", "pot"]
+    vessel: Vessel
+    dose: Amount
+    per_week: Amount
+    least: float | None
+    most: float | None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -45,6 +62,7 @@ class Dose:
     by_day: list[float]
     cycle: Cycle | None
     keeps: float | None
+    schools: tuple[School, ...]
 
     @property
     def strengths(self) -> tuple[float, float]:
@@ -89,9 +107,10 @@ def _dose(analysis: Analysis, dosing: Dosing) -> Dose:
         pump_m=pump_m, pump_l=0.0 if pump_m is None else shape_of(vessel).volume_m3(pump_m) / LITRE_M3,
         amount=amount_for(dosing, water_l * dosing.share),
         row=row,
-        by_day=[] if pot is None else _by_day(dosing, pot),
+        by_day=[] if pot is None else _by_day(dosing, pot, dosing.into),
         cycle=dosed_pot(pot, dosing.every_days, dosing.share) if pot is not None and dosing.into == "pot" else None,
         keeps=dose_that_keeps(pot, dosing.every_days) if pot is not None and dosing.into == "pot" else None,
+        schools=() if pot is None or row is None else _schools(analysis, dosing, row, pot),
     )  # fmt: skip
 
 
@@ -116,11 +135,37 @@ def _pot(dosing: Dosing, row: ContainerRow | None) -> PotWater | None:
     )  # fmt: skip
 
 
-def _by_day(dosing: Dosing, pot: PotWater) -> list[float]:
+def _schools(analysis: Analysis, dosing: Dosing, row: ContainerRow, pot: PotWater) -> tuple[School, ...]:
+    """Return both ways to give a recipe to a row; the reservoir's only where one feeds it."""
+    found = []
+    route = analysis.routes.get(row.outlet.id)
+    used_lpd = pot.drunk_lpd + pot.air_lpd
+    if route is not None and route.vessel.id in analysis.model.layout.vessels:
+        reservoir_l = shape_of(route.vessel).volume_m3(route.vessel.level_m) / LITRE_M3
+        by_day = _by_day(dosing, pot, "reservoir")
+        found.append(
+            School(
+                into="reservoir", vessel=route.vessel, dose=amount_for(dosing, reservoir_l * dosing.share),
+                per_week=amount_for(dosing, used_lpd * WEEK_D * dosing.share), least=min(by_day), most=max(by_day),
+            )
+        )  # fmt: skip
+    cycle = dosed_pot(pot, dosing.every_days, dosing.share)
+    each_l = pot.holds_l * dosing.share
+    found.append(
+        School(
+            into="pot", vessel=row.vessels[-1], dose=amount_for(dosing, each_l),
+            per_week=amount_for(dosing, each_l * WEEK_D / dosing.every_days),
+            least=None if cycle is None else cycle.least, most=None if cycle is None else cycle.most,
+        )
+    )  # fmt: skip
+    return tuple(found)
+
+
+def _by_day(dosing: Dosing, pot: PotWater, into: str) -> list[float]:
     """Return the strength at the end of each day from now, the pots as strong as the recipe to begin with."""
     strength, found, since = 1.0, [1.0], 0.0
     for _ in range(SHOWN_DAYS):
-        if dosing.into == "reservoir":
+        if into == "reservoir":
             strength = pot.fed(strength, dosing.share, 1.0)
         else:
             strength, since = pot.fed(strength, 0.0, 1.0), since + 1.0

@@ -1,6 +1,7 @@
 """JSON of doses: how much for the water that is there, how to mix it, how strong it stays."""
 
 from collections.abc import Iterator
+from typing import Literal
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.errors import UnknownName
@@ -32,6 +33,17 @@ class MixedReport(Report):
     plain_l: float | None
 
 
+class SchoolReport(Report):
+    """A way to dose the pots: into `vessel`, so much at once and in a week; least and greatest strength in the pots."""
+
+    into: Literal["reservoir", "pot"]
+    vessel: str
+    dose: AmountReport
+    per_week: AmountReport
+    least: float | None
+    most: float | None
+
+
 class DoseReport(Report):
     """A dose for the water there is, in g or mL and in spoons; the strength in the pots day by day, 1 the recipe's."""
 
@@ -47,6 +59,7 @@ class DoseReport(Report):
     least: float | None
     most: float | None
     keeps: float | None
+    schools: list[SchoolReport]
     steps: list[Words]
 
 
@@ -73,6 +86,17 @@ def _dose(analysis: Analysis, dose: Dose) -> DoseReport:
         least=None if dose.cycle is None else dose.cycle.least,
         most=None if dose.cycle is None else dose.cycle.most,
         keeps=dose.keeps,
+        schools=[
+            SchoolReport(
+                into=school.into,
+                vessel=school.vessel.id,
+                dose=_amount(school.dose),
+                per_week=_amount(school.per_week),
+                least=school.least,
+                most=school.most,
+            )
+            for school in dose.schools
+        ],
         steps=[words(step) for step in _steps(analysis, dose)],
     )
 

@@ -5,12 +5,18 @@ import type { Design, Dose } from "../../api/types";
 import { ink } from "../../app/theme";
 import { nameOfPart } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
-import { amountText } from "./amount";
+import { Rows } from "../../shared/Rows";
+import { amountText, baseText } from "./amount";
 import { Strength } from "./Strength";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 
 const percent = (share: number) => `${Math.round(100 * share)} %`;
+const SCHOOL = {
+  reservoir: "the reservoir, every top-up at strength",
+  pot: "the pots, plain water by float",
+};
+const USUAL_DAYS = 7; // the core's own
 const BAR = { width: 8, high: 44 };
 const LEAST_TOP = 2; // strength at the top of the picture, or the highest there is
 
@@ -18,6 +24,8 @@ const LEAST_TOP = 2; // strength at the top of the picture, or the highest there
 export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
   const system = usePreferences((state) => state.system);
   const litres = (value: number) => quantityText({ value, unit: "L" }, system);
+  const every = document.dosings?.find(({ id }) => id === dose.id)?.every_days ?? USUAL_DAYS;
+  const days = quantityText({ value: every, unit: "d" }, system);
   const top = Math.max(LEAST_TOP, ...dose.by_day);
   return (
     <Box data-testid={`dose-${dose.id}`} sx={{ bgcolor: ink("rail"), p: 3, mt: 3 }}>
@@ -79,6 +87,36 @@ export function DoseTold({ document, dose }: { document: Design; dose: Dose }) {
             of the strength as the recipe has it; measure it.
           </Typography>
         </>
+      )}
+      {dose.schools.length > 1 && (
+        <Rows
+          label="Both ways on this plan"
+          heads={[
+            { text: "Dosed" },
+            { text: "At once", kind: "figure" },
+            { text: "In a week", kind: "figure" },
+            { text: "Strength in the pots", kind: "figure" },
+          ]}
+        >
+          {dose.schools.map((school) => (
+            <tr key={school.into} data-testid={`school-${school.into}`}>
+              <th scope="row">
+                {SCHOOL[school.into]}
+                <span className="aside">
+                  {nameOfPart(document, school.vessel)}
+                  {school.into === "pot" && `, every ${days}`}
+                </span>
+              </th>
+              <td className="figure">{baseText(school.dose)}</td>
+              <td className="figure">{baseText(school.per_week)}</td>
+              <td className="figure">
+                {school.least === null || school.most === null
+                  ? "grows with each dose"
+                  : `${percent(school.least)} to ${percent(school.most)}`}
+              </td>
+            </tr>
+          ))}
+        </Rows>
       )}
       <Strength document={document} dosing={dose.id} />
     </Box>

@@ -7,8 +7,12 @@ const spoonText = (spoons: [number, string][]) =>
     .map(([count, name]) => `${count} ${name}${count > 1 && name.endsWith("cup") ? "s" : ""}`)
     .join(" and ");
 
+/** In grams or millilitres alone. */
+export function baseText({ value, unit }: DoseAmount): string {
+  return `${value < 10 ? value.toFixed(1) : Math.round(value).toLocaleString("en-US")} ${unit}`;
+}
+
 export function amountText(amount: DoseAmount, system: System): string {
   const spoons = system === "metric" ? amount.metric_spoons : amount.us_spoons;
-  const told = amount.value < 10 ? amount.value.toFixed(1) : Math.round(amount.value).toLocaleString("en-US");
-  return `${told} ${amount.unit}${spoons.length ? `, that is ${spoonText(spoons)}` : ""}`;
+  return `${baseText(amount)}${spoons.length ? `, that is ${spoonText(spoons)}` : ""}`;
 }
