@@ -56,6 +56,7 @@ export default defineConfig({
   },
   test: {
     pool: "threads",
+    maxWorkers: 2, // over half of a test is waiting for the server: two at once take two thirds of the time of one
     isolate: false, // no test changes what a module holds, so they share their modules: a quarter of the time
     projects: [
       { extends: true, test: { name: "units", include: ["src/**/*.test.ts"], environment: "node" } },

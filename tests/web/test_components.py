@@ -26,7 +26,7 @@ def of_many_findings() -> Any:
 def test_components_show_what_the_server_answers(url: str, demo_id: str, database: Database, tmp_path: Path) -> None:
     with database.transaction() as connection:
         many = insert_design(connection, write_design(read_design(of_many_findings())))
-    server = web_server("127.0.0.1", free_port(0), url, tmp_path / "server.pid", workers=1)
+    server = web_server("127.0.0.1", free_port(0), url, tmp_path / "server.pid", workers=2)
     try:
         server.await_answer()
         told = {"LEADSMAN_API": server.address, "LEADSMAN_DEMO": demo_id, "LEADSMAN_MANY": str(many)}

@@ -1,14 +1,16 @@
 """Ice in tanks and troughs: against Stefan's formula, the heat that left, and what must hold whatever the vessel."""
 
+import math
 from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
 
 from leadsman.core.design import Frost, Vessel
 from leadsman.core.physics.ice import ice_thickness_m, surface_wm2k
-from leadsman.core.winter.vessel_ice import VesselIce, vessel_ice
+from leadsman.core.winter.vessel_ice import Ice, VesselIce, vessel_ice
 
 ROUND = {"kind": "upright_cylinder", "diameter_m": 2.0, "height_m": 1.6}
 FLAT = {"kind": "upright_cylinder", "diameter_m": 30.0, "height_m": 2.0}
@@ -72,6 +74,50 @@ def test_a_narrow_sunk_tank_keeps_its_low_outlet_open_where_one_in_the_air_is_so
     narrow = {**ROUND, "diameter_m": 0.6}
     assert ice(narrow, stand_m=0.0).likely.closed_s is not None
     assert ice(narrow, stand_m=-1.4).likely.closed_s is None
+
+
+@pytest.mark.parametrize(
+    ("lid", "foam_mm", "stand_m", "wide_m"),
+    [(False, 0.0, 0.5, 2.0), (True, 0.0, 0.5, 1.2), (True, 40.0, 0.0, 1.0), (False, 20.0, -0.6, 3.0)],
+)
+def test_top_and_walls_freeze_as_another_integrator_says(
+    lid: bool, foam_mm: float, stand_m: float, wide_m: float
+) -> None:
+    """Water at 0 °C, each face by its own series of resistances: dx/dt = degrees / (resistance · density · melting)."""
+    found = ice({**ROUND, "diameter_m": wide_m}, warm_c=0.0, lid=lid, lagging_mm=foam_mm, stand_m=stand_m).likely
+    air, foam = 1.0 / surface_wm2k(3.0), foam_mm / 1_000.0 / 0.038
+    over, beside = air + (0.17 + foam if lid else 0.0), air + foam
+
+    def grows(_: float, thick_m: Any) -> list[float]:
+        return [8.0 / ((skin + thick / 2.24) * 917.0 * 333_550.0)
+                for skin, thick in zip((over, beside), thick_m, strict=True)]  # fmt: skip
+
+    top_m, wall_m = solve_ivp(grows, (0.0, 20 * 86_400.0), [0.0, 0.0], rtol=1e-8, atol=1e-9).y[:, -1]
+    assert found.top_m == pytest.approx(top_m, rel=0.01)
+    assert found.wall_m == pytest.approx(min(wall_m, wide_m / 2.0), rel=0.01)
+    sunk_m = max(0.0, -stand_m)
+    core_m3 = 3.14159 / 4.0 * (wide_m**2 * sunk_m + (wide_m - 2.0 * wall_m) ** 2 * (1.4 - sunk_m - top_m))
+    assert found.core_m3 == pytest.approx(core_m3, rel=0.02)
+
+
+@pytest.mark.parametrize(("warm_c", "wide_m"), [(6.0, 2.0), (9.0, 3.0), (12.0, 2.0)])
+def test_water_cools_to_freezing_in_the_time_of_its_exponential(warm_c: float, wide_m: float) -> None:
+    """Mixed water behind one conductance UA: it is at 0 °C after c·m/UA · ln((warm + 8) / 8)."""
+    air, foam = 1.0 / surface_wm2k(3.0), 0.04 / 0.038
+    top_m2, wall_m2 = 3.14159 / 4.0 * wide_m**2, 3.14159 * wide_m * 1.4
+    heat_wk = top_m2 / (air + 0.17 + foam) + (wall_m2 + top_m2) / (air + foam)  # on legs: its floor is in the air too
+    cools_s = 1e3 * 4_200.0 * top_m2 * 1.4 / heat_wk * math.log((warm_c + 8.0) / 8.0)
+    days = math.floor(cools_s / 86_400.0)
+    assert days >= 1
+
+    def after(to_day: int) -> Ice:
+        cold = {"to": f"2031-12-{to_day:02}"}
+        return ice({**ROUND, "diameter_m": wide_m}, warm_c=warm_c, cold=cold, lid=True, lagging_mm=40.0).likely
+
+    assert after(days).top_m == 0.0
+    assert after(days + 2).top_m > 0.0
+    left_d = 28.0 - cools_s / 86_400.0  # what is left of the frost makes ice
+    assert after(28).top_m == pytest.approx(ice_thickness_m(8.0 * left_d, air + 0.17 + foam), rel=0.02)
 
 
 def test_the_days_left_are_the_core_over_the_draw() -> None:

@@ -9290,8 +9290,12 @@ export interface components {
         /**
          * SupplyReport
          * @description Refill, need and store of the system that lasts least; `system` names it, null where the plan has one alone.
+         *
+         *     `by_hand` where nothing of the plan fills it and only plants are watered from it.
          */
         SupplyReport: {
+            /** By Hand */
+            by_hand: boolean;
             /** Days In Hand */
             days_in_hand: number | null;
             /** Dead L */

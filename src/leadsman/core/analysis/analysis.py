@@ -30,7 +30,7 @@ from leadsman.core.design import (
 from leadsman.core.farm.balance import Balance, balance
 from leadsman.core.farm.container_row import ContainerRow, container_rows
 from leadsman.core.farm.daily_weather import DailyWeather, daily_weather
-from leadsman.core.farm.day_demand import hourly_l
+from leadsman.core.farm.day_demand import DAYLIGHT, hourly_l
 from leadsman.core.farm.demand import HerdDemand, herd_demands
 from leadsman.core.farm.grazing import Season, season
 from leadsman.core.farm.growing import OtherDemand, leak_demand, other_demands
@@ -123,6 +123,9 @@ class Analysis(Running):
         for _, spells in self.timer_runs:
             for spell in spells:
                 watered.setdefault(spell.part_id, []).append((spell.since / 60.0, (spell.until - spell.since) / 60.0))
+        for crop in self.design.crops:
+            if self.model.layout.outlets[crop.outlet].fills is not None:
+                watered.setdefault(crop.id, [DAYLIGHT])  # they drink out of what it fills, as they need it
         return {case.id: hourly_l(herd_demands(self.design, case), self.other_demands, watered) for case in cases}
 
     @cached_property
@@ -346,6 +349,10 @@ class Analysis(Running):
     def waters_animals(self, system: WaterSystem) -> bool:
         """Whether animals drink from a system in the chosen case: else nothing dies where it fails."""
         return system.daily_l(self.herds, ()) > 0.0
+
+    def is_filled_by_hand(self, system: WaterSystem) -> bool:
+        """Whether nothing of the plan fills a system that plants alone are watered from: that is no fault."""
+        return not system.inflows and not self.waters_animals(system)
 
     def refill_with_what_comes_s(self, outlet: OutletBase) -> float | None:
         """Return how long a refill takes [s] that the store alone cannot give; None where nothing else comes in.

@@ -310,12 +310,12 @@ def _verdict(design: Design, names: dict[str, str], run: DayRun, waiting: list[W
     chambers = {vessel.id for vessel in design.vessels if vessel.role == "chamber"}
     dry = [event for event in run.events if event.kind in DRY and event.where not in chambers]
     if dry:
-        text = "All drink, but {} is down to its outlet at {}"
+        text = f"{'All drink, but ' if design.herds else ''}{{}} is down to its outlet at {{}}"
         return say(text, names.get(dry[0].where, dry[0].where), clock(dry[0].time_s)), "fix"
     over = [event for event in run.events if event.kind == "overflows" and _unwanted(design, event.where)]
     if over:
         return say("Yes; {} runs over from {}", names[over[0].where], clock(over[0].time_s)), "watch"
-    return say("Yes: nothing runs dry, and every herd drinks"), "told"
+    return say("Yes: nothing runs dry{}", ", and every herd drinks" if design.herds else ""), "told"
 
 
 WHY = {

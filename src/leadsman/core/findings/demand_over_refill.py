@@ -31,7 +31,7 @@ def demand_over_refill(analysis: Analysis) -> Iterator[Finding]:
         )
         gap_m3 = -day.spare_m3_per_day
         by_hand = not system.inflows
-        if by_hand and not analysis.waters_animals(system):
+        if analysis.is_filled_by_hand(system):
             continue  # pots filled by hand are no fault: how long they last is said where the season is
         name = analysis.name_among(system)
         to, of = (f" to {name}" if name else ""), label(system.stores[0])

@@ -185,7 +185,7 @@ def _store(analysis: Analysis, findings: list[Finding]) -> list[VerdictNumber]:
     name = analysis.name_among(worst) if worst else None
     demand, refill, usable = (m3 / LITRE_M3 for m3 in (day.demand_m3_per_day, day.refill_m3_per_day, day.usable_m3))
     is_judged = not is_default or (worst is not None and analysis.waters_animals(worst))
-    by_hand = worst is not None and not worst.inflows and not analysis.waters_animals(worst)
+    by_hand = worst is not None and analysis.is_filled_by_hand(worst)
     lasts = analysis.lasts(worst) if worst else None
     days = None if lasts is None else Quantity(value=lasts.days, unit="d")
     told = say("{} usable", Quantity(value=usable, unit="L"))

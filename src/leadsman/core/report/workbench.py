@@ -26,7 +26,10 @@ MOST_WITH_REMEDIES = 40  # outlets
 
 
 class SupplyReport(Report):
-    """Refill, need and store of the system that lasts least; `system` names it, null where the plan has one alone."""
+    """Refill, need and store of the system that lasts least; `system` names it, null where the plan has one alone.
+
+    `by_hand` where nothing of the plan fills it and only plants are watered from it.
+    """
 
     system: str | None
     refill_lpd: float
@@ -41,6 +44,7 @@ class SupplyReport(Report):
     stores: list[StoreReport]
     round: list[StandingReport]
     wanted_is_default: bool
+    by_hand: bool
 
 
 class BesideFlow(Report):
@@ -192,4 +196,5 @@ def _supply(analysis: Analysis) -> SupplyReport:
         stores=stores,
         round=round_reports(analysis),
         wanted_is_default=is_default,
+        by_hand=worst is not None and analysis.is_filled_by_hand(worst),
     )

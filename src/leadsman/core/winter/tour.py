@@ -22,8 +22,9 @@ class Passed:
 
 @dataclass(frozen=True, kw_only=True)
 class Stretch:
-    """Lines that hang together between vessels: what they leave, the highest first, and what is passed, in order."""
+    """Lines that hang together between vessels, in the order of the walk: what they leave, and what is passed."""
 
+    lines: list[Line]
     sources: list[tuple[Line, Vessel | PressureSource]]
     passed: list[Passed]
 
@@ -75,7 +76,7 @@ def _stretch(running: Running, lines: list[Line]) -> Stretch:
     walk = _Walk(running, lines)
     starts = [(line, line.from_) for line, _ in sources] + [(line, line.from_) for line in lines]
     passed = [one for line, end in starts for one in walk.along(line, end)]
-    return Stretch(sources=sources, passed=passed)
+    return Stretch(lines=[layout.lines[line_id] for line_id in walk.walked], sources=sources, passed=passed)
 
 
 class _Walk:
@@ -90,7 +91,7 @@ class _Walk:
         self.outlets: dict[str, list[OutletBase]] = {}
         for outlet in running.document.outlets:
             self.outlets.setdefault(self.layout.node_of_outlet[outlet.id], []).append(outlet)
-        self.walked: set[str] = set()
+        self.walked: dict[str, None] = {}  # in order
         self.called: set[str] = set()
 
     def along(self, line: Line, start: str) -> Iterator[Passed]:
@@ -100,7 +101,7 @@ class _Walk:
             line, start = waiting.pop()
             if line.id in self.walked:
                 continue
-            self.walked.add(line.id)
+            self.walked[line.id] = None
             if start not in self.layout.vessels:
                 yield from self._at(start, line)
             parts = sorted((part.at_m, number) for number, part in enumerate(line.inline))

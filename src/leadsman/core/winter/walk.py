@@ -40,8 +40,7 @@ def drain_walk(analysis: Analysis) -> list[WalkStep]:
     for stretch in tour(analysis):
         steps += _shut(analysis, stretch)
         steps += [_opened(one) for one in stretch.passed if _is_opened(one)]
-        lines = list(dict.fromkeys(one.line.id for one in stretch.passed))
-        steps += [step for line_id in reversed(lines) for step in back.get(line_id, ())]
+        steps += [step for line in reversed(stretch.lines) for step in back.get(line.id, ())]
     if analysis.document.lines:
         steps.append(
             WalkStep(

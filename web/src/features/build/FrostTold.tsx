@@ -14,6 +14,7 @@ import { Rows } from "../../shared/Rows";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
 import type { BuildProps } from "./Build";
+import { between, iceText, range } from "./frost";
 import { FrostCovers } from "./FrostCovers";
 
 interface Props extends Pick<BuildProps, "edit" | "onDone"> {
@@ -28,19 +29,6 @@ const DOES = {
   false: { ink: "short", mark: "■", text: "does not do yet" },
   null: { ink: "little", mark: "◆", text: "not certain" },
 } as const;
-/** The worst and the best of what may come, its unit said once. */
-const range = (text: (value: number) => string, [from, , to]: readonly [number, number, number]) =>
-  text(from) === text(to) ? "" : `${text(from).split(" ")[0]} to ${text(to)}`;
-
-const between = (text: string) => (text ? `, ${text}` : "");
-
-function iceText({ empty_s, solid_s, closed_s, kept_open }: WinterReport["vessels"][number]): string {
-  if (empty_s !== null) return `drawn empty after ${durationText(empty_s)}: nothing comes in`;
-  if (solid_s !== null) return `ice all through after ${durationText(solid_s)}`;
-  if (closed_s !== null) return `its outlet closes after ${durationText(closed_s)}`;
-  return kept_open ? "kept free of ice by what is drawn" : "its outlet stays open";
-}
-
 /** What the frost does: the ways through it, what freezes first, what keeps it open, the ice on tanks and troughs. */
 export function FrostTold({ document, told, faults, edit, onDone }: Props) {
   const system = usePreferences((state) => state.system);

@@ -85,7 +85,9 @@ export function Story({ document, run, lengthS, atS, onAt, children }: Props) {
       </Box>
       <Typography variant="h2">What happens</Typography>
       <Box component="ul" ref={list} sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }} data-testid="day-story">
-        {run.happenings.length === 0 && <li>Nothing but filling and drinking.</li>}
+        {run.happenings.length === 0 && (
+          <li>Nothing but filling{document.herds?.length ? " and drinking" : ""}.</li>
+        )}
         {run.happenings.map((one, index) => (
           <Box component="li" key={index} sx={{ borderBottom: `1px solid ${ink("rule")}` }}>
             <ButtonBase

@@ -34,12 +34,12 @@ export interface DemandProps {
   onDone: () => void;
 }
 
-const COLUMNS: Column[] = [
+const columns = (animals: boolean): Column[] => [
   { text: "Number", number: true },
   { text: "Each", number: true, wide: true },
   { text: "A day", number: true },
-  { text: "Drinks at", wide: true },
-  { text: "Today in", wide: true },
+  { text: animals ? "Drinks at" : "Watered at", wide: true },
+  { text: animals ? "Today in" : "", wide: true },
   { text: "State" },
 ];
 
@@ -69,6 +69,7 @@ export function Demand(props: DemandProps) {
     apply(key, edits);
     onDone();
   };
+  const animals = (document.herds ?? []).length > 0;
   const hasOutlets = (document.outlets ?? []).length > 0;
   const losing = new Set((document.ponds ?? []).map((pond) => pond.vessel));
   const ponds = (document.vessels ?? []).filter((vessel) => vessel.role === "pond" && !losing.has(vessel.id));
@@ -120,7 +121,14 @@ export function Demand(props: DemandProps) {
         <DayCurve document={document} hours={demand.hours_l} shown={document.shown_for ?? ""} />
         <SeasonStrip document={document} season={demand.season} day={day} onDay={setDay} />
       </Box>
-      <Overview label="Demand" first="Who" columns={COLUMNS} rows={rows} open={open} onOpen={setOpen} />
+      <Overview
+        label="Demand"
+        first="Who"
+        columns={columns(animals)}
+        rows={rows}
+        open={open}
+        onOpen={setOpen}
+      />
       {rows.length === 0 && (
         <Typography sx={{ my: 3 }}>
           {hasOutlets
@@ -133,7 +141,7 @@ export function Demand(props: DemandProps) {
           <DayField
             label="Day of the case"
             value={day ?? ""}
-            hint={day ? undefined : "no day: no rotation"}
+            hint={day || !animals ? undefined : "no day: no rotation"}
             fault={faultAt(faults, `/scenarios/${shown}/date`)}
             onChange={setDay}
           />

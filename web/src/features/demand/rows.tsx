@@ -128,7 +128,7 @@ function timers({ document, analysis, rest, faults, edit, onDone }: DemandProps)
 }
 
 function paddocks({ document, faults, edit, onDone }: DemandProps): OverviewRow[] {
-  if (!document.outlets?.length) return [];
+  if (!document.outlets?.length || !(document.herds?.length || document.paddocks?.length)) return [];
   return [
     {
       id: "paddocks",

@@ -11,6 +11,7 @@ export function Bars({ analysis, bars }: { analysis: Analysis; bars: SeasonAnswe
   const { supply } = analysis;
   const shown = { title: analysis.demand.scenario, in_lpd: supply.refill_lpd, out_lpd: supply.demand_lpd };
   const days = [shown, ...bars.filter((bar) => bar.title !== shown.title)];
+  const short = (day: { in_lpd: number; out_lpd: number }) => day.out_lpd > day.in_lpd && !supply.by_hand;
   const most = Math.max(1, supply.usable_l, ...days.flatMap((day) => [day.in_lpd, day.out_lpd]));
   const bar = (value: number, tone: "enough" | "short" | "pipe" | "water", text: string) => (
     <Box sx={{ display: "flex", alignItems: "center", gap: 2, lineHeight: 1.35, whiteSpace: "nowrap" }}>
@@ -39,8 +40,8 @@ export function Bars({ analysis, bars }: { analysis: Analysis; bars: SeasonAnswe
             {bar(day.in_lpd, "enough", `${litres(day.in_lpd)} in`)}
             {bar(
               day.out_lpd,
-              day.out_lpd > day.in_lpd ? "short" : "pipe",
-              `${day.out_lpd > day.in_lpd ? "■ " : ""}${litres(day.out_lpd)} out`,
+              short(day) ? "short" : "pipe",
+              `${short(day) ? "■ " : ""}${litres(day.out_lpd)} out`,
             )}
           </Box>
         </Box>

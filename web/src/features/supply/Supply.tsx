@@ -67,9 +67,11 @@ export function Supply(props: SupplyProps) {
           {analysis.demand.scenario}:{" "}
           {supply.demand_lpd === 0
             ? "no use yet"
-            : supply.spare_lpd === 0
-              ? "as much as is used"
-              : `${daily(Math.abs(supply.spare_lpd))} ${supply.spare_lpd > 0 ? "more" : "less"} than is used`}
+            : supply.by_hand
+              ? `filled by hand, ${daily(supply.demand_lpd)} used`
+              : supply.spare_lpd === 0
+                ? "as much as is used"
+                : `${daily(Math.abs(supply.spare_lpd))} ${supply.spare_lpd > 0 ? "more" : "less"} than is used`}
         </Typography>
         {(document.vessels ?? []).length > 0 && (
           <Box sx={{ width: 180 }}>
