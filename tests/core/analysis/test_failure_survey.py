@@ -5,7 +5,8 @@ from typing import Any
 import pytest
 
 from examples import Document
-from leadsman.core.analysis.failure_survey import Measure, failure_survey
+from leadsman.core.analysis.failure_survey import LONGEST_S, Measure, failure_survey
+from leadsman.core.analysis.no_refill import no_refill
 from leadsman.core.analysis.reserve import reserves
 from leadsman.core.base.wording import plain
 from leadsman.core.dayrun.run import AS_IT_STANDS
@@ -154,16 +155,17 @@ def test_with_no_source_it_lasts_as_long_as_tank_and_trough_hold_what_the_ewes_d
     spring = {"id": "spring", "kind": "spring", "fills": "tank", "claimed_lpm": 1.0}
     ewes = write_design(farm())["herds"][:1]
     design = farm(vessels=[{**tank, "level_m": level_m}, *troughs], inflows=[spring], herds=ewes)
-    survey = failure_survey(design, None)
-    assert survey.no_refill_where == "near-trough"
-    assert survey.no_refill_s is not None
-    assert survey.no_refill_s / 86_400.0 == pytest.approx(days, abs=0.6)  # animals drink by day
+    found = no_refill(design, None, LONGEST_S).first
+    assert found is not None
+    where, lasts_s = found
+    assert where == "near-trough"
+    assert lasts_s / 86_400.0 == pytest.approx(days, abs=0.6)  # animals drink by day
 
 
 def test_what_lasts_a_fortnight_is_said_to_last() -> None:
     tank, *troughs = write_design(farm())["vessels"]
     large = {**tank, "shape": {**BOX, "length_m": 40.0}}
-    assert failure_survey(farm(vessels=[large, *troughs]), None).no_refill_s is None
+    assert no_refill(farm(vessels=[large, *troughs]), None, LONGEST_S).first is None
 
 
 def joined(**changes: Any) -> Design:

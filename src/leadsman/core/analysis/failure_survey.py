@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from leadsman.core.analysis.no_refill import first_dry_s, no_refill
+from leadsman.core.analysis.no_refill import first_dry_s
 from leadsman.core.base.array import Floats
 from leadsman.core.base.units import HOUR_S, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
@@ -79,15 +79,9 @@ class Failure:
 
 @dataclass(frozen=True, kw_only=True)
 class FailureSurvey:
-    """Every failure, the worst first: most animal hours, then most water lost. `left_out` could not be run.
-
-    With no source at all it lasts `no_refill_s`, until the first herd or tank goes without at `no_refill_where`; None
-    where it lasts a fortnight.
-    """
+    """Every failure, the worst first: most animal hours, then most water lost. `left_out` could not be run."""
 
     look_s: float
-    no_refill_s: float | None
-    no_refill_where: str | None
     failures: list[Failure]
     left_out: int
 
@@ -141,23 +135,7 @@ class _Survey:
             )
             for number, one in enumerate(ran)
         ]
-        lasts_s, where = self._no_refill()
-        return FailureSurvey(
-            look_s=self.look_s,
-            no_refill_s=lasts_s,
-            no_refill_where=where,
-            failures=failures,
-            left_out=left_out,
-        )
-
-    def _no_refill(self) -> tuple[float | None, str | None]:
-        """Return for how long it lasts with every source lost, and where water is missing first."""
-
-        def watch(_: float) -> None:
-            self.progress(self.done / self.all)
-
-        where, at_s = no_refill(self.design, self.scenario, LONGEST_S, watch=watch).first or (None, None)
-        return at_s, where
+        return FailureSurvey(look_s=self.look_s, failures=failures, left_out=left_out)
 
     def _events(self) -> Iterator[StuckOpen | HoseOff | CheckValveFailed]:
         for outlet in self.design.outlets:

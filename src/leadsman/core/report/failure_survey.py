@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
-from leadsman.core.analysis.failure_survey import Cost, Failure, failure_survey
+from leadsman.core.analysis.failure_survey import LONGEST_S, Cost, Failure, failure_survey
+from leadsman.core.analysis.no_refill import no_refill
 from leadsman.core.base.units import LITRE_M3
 from leadsman.core.design import Design
 from leadsman.core.report.base import Report, Words, words
@@ -60,10 +61,13 @@ def failure_survey_report(design: Design, progress: Callable[[float], None] = la
         progress: as for `failure_survey`.
     """
     found = failure_survey(design, shown_scenario(design), progress)
+    quiet = design.model_copy(update={"events": []})
+    lasts = no_refill(quiet, shown_scenario(design), LONGEST_S, watch=lambda _: progress(1.0))
+    where, lasts_s = lasts.first or (None, None)
     return FailureSurveyReport(
         look_s=found.look_s,
-        no_refill_s=found.no_refill_s,
-        no_refill_where=found.no_refill_where,
+        no_refill_s=lasts_s,
+        no_refill_where=where,
         failures=[_failure(one) for one in found.failures],
         left_out=found.left_out,
         reserves=reserve_reports(design),
