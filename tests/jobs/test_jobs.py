@@ -71,7 +71,7 @@ def test_a_long_one_tells_how_far_it_is_and_ends_when_it_is_cancelled(client: Fl
 
 
 def test_the_job_of_a_killed_worker_is_done_by_another(client: FlaskClient, url: str, worker: Child) -> None:
-    job = client.post("/api/jobs", json=asked(20 * 24.0)).get_json()
+    job = client.post("/api/jobs", json=asked(5 * 24.0)).get_json()
     until(lambda: told(client, job["id"])["progress"] > 0.0)
     os.killpg(worker._process.pid, signal.SIGKILL)
     assert told(client, job["id"])["state"] == "running"
