@@ -104,6 +104,9 @@ test("a frost is set, what freezes first is told, water is left running, and the
   await bench.seen("[data-testid=frost-told]", "32 days, 160 degree-days");
   await bench.seen("[aria-label='Lines in the frost'] tbody tr", "Mat tube");
   await bench.seen("[data-testid=way-drain]", "stay in low points");
+  await bench.seen("[data-testid=way-bury]", "USD");
+  await bench.seen("[data-testid=way-bleed]", "passes");
+  await bench.seen("[data-testid=bleed-mat-valve]", "at most");
   await bench.fill("Air, day and night", "-20");
   await bench.seen("[data-testid=frost-told]", "640 degree-days");
   await bench.fill("Air, day and night", "3");
@@ -123,6 +126,7 @@ test("a frost is set, what freezes first is told, water is left running, and the
   await bench.seen("[data-testid=walk-source-west-draw]", "✓ done");
   await bench.press("Start in spring");
   await bench.seen("[aria-label='Steps of the walk']", "Shut the drain of Head main");
+  await bench.seen("[data-testid=walk-look]", "Look at every outlet again next day");
   await bench.until(() => expect(bench.text("[data-testid=queue]")).toContain("All entries are sent"));
   const { entries } = await readLog(bench.designId, null);
   expect(entries.map(({ figures, part }) => [figures?.step, part])).toEqual([

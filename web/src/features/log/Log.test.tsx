@@ -169,6 +169,8 @@ test("a recipe is scaled to the water that is there, and its strength is told", 
   await bench.seen("[aria-label='How to mix it']", "leave it shut until all is dissolved");
   await bench.choose("Goes into", "pot");
   await bench.seen("[aria-label='How to mix it']", "Let it spread before measuring");
+  await bench.seen("[data-testid=school-reservoir]", "Glasshouse butt");
+  await bench.seen("[data-testid=school-pot]", "every 7 days");
   await bench.fill("Amount", "0");
   await bench.until(async () => {
     const field = await bench.field("Amount");
