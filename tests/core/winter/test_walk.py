@@ -7,7 +7,7 @@ import pytest
 
 from leadsman.core.base.wording import plain
 from leadsman.core.design import Design
-from leadsman.core.report.winter import suggested_frost, winter_answer
+from leadsman.core.report.winter import suggested_frost
 from leadsman.core.winter.walk import drain_walk, spring_walk, walk_h
 from systems import farm, judged, line
 
@@ -109,42 +109,3 @@ def test_winter_is_half_a_year_apart_on_the_two_halves_of_the_globe() -> None:
     assert months(50.0, date(2031, 12, 24)) == ("2032-12-20", "2033-01-20")
     assert months(-40.0, date(2031, 5, 2)) == ("2031-06-20", "2031-07-20")
     assert months(-40.0, date(2031, 8, 2)) == ("2032-06-20", "2032-07-20")
-
-
-def test_the_three_ways_say_what_each_costs_and_whether_it_does() -> None:
-    document = two_systems()
-    for one in document["lines"]:
-        one["cover_m"] = 0.2
-    document["frost"] = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -10.0, "water_c": 6.0, "depth_m": 0.5}
-    found = winter_answer(judged(document), date(2031, 11, 1)).winter
-    assert found is not None
-    bury, run, drain = found.ways
-    assert (bury.dig_m, bury.does) == (200.0, True)
-    assert not run.does
-    assert run.water_lpd > 1_000.0
-    assert (drain.days_without, drain.does) == (10, False)
-    assert drain.stays_l > 5.0
-    assert drain.work_h > run.work_h > 0.0
-    for one in document["lines"]:
-        one["cover_m"] = 0.6
-    deep = winter_answer(judged(document), date(2031, 11, 1)).winter
-    assert deep is not None
-    assert deep.ways[0].dig_m == 0.0
-    assert deep.ways[1].water_lpd < run.water_lpd / 5
-
-
-@pytest.mark.parametrize(("spring_lpm", "does"), [(0.0, False), (0.8, None), (5.0, True)])
-def test_left_running_is_only_denied_where_the_heat_that_pipe_loses_is_known_well_enough(
-    spring_lpm: float, does: bool | None
-) -> None:
-    """What keeps it open is between 0.7 and 1 of what the source gives: the answer is open."""
-    document = farm([line("ax", "a", "x", cover_m=0.2, points=[[0, 120.0], [100, 99.6]])], {"a": 120.0}, {"x": 99.0})
-    document["frost"] = {"from": "2031-12-01", "to": "2031-12-10", "air_c": -8.0, "water_c": 6.0, "depth_m": 0.5}
-    least = winter_answer(judged(document), date(2031, 11, 1)).winter
-    assert least is not None
-    bled_lpm = least.ways[1].water_lpd / 1_440.0
-    document["herds"] = []
-    document["inflows"][0]["claimed_lpm"] = max(spring_lpm * bled_lpm, 1e-3)
-    found = winter_answer(judged(document), date(2031, 11, 1)).winter
-    assert found is not None
-    assert found.ways[1].does is does

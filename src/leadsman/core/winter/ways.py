@@ -7,7 +7,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.units import DAY_S, LITRE_M3, lpm_from_m3s
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
-from leadsman.core.design.site_costs import trench_price_per_m
+from leadsman.core.design.site_costs import digging_price
 from leadsman.core.parts.work_plan import DIG_MIN_PER_M
 from leadsman.core.winter.walk import OPEN_MIN, drain_walk, spring_walk, walk_h, walking_h
 from leadsman.core.winter.winter import Winter
@@ -22,8 +22,9 @@ WayKey = Literal["bury", "bleed", "drain"]
 class Way:
     """One way through a winter.
 
-    `dig_m` of trench, `work_h` of one person by hand, `price` of the trench where it is known, `water_lpd` that runs
-    off, `days_without` water at the outlets, `stays_l` in low points. `does` is None where that is not certain.
+    `dig_m` of trench, `work_h` of one person by hand, `price` of the trench as the site has it dug, None where unknown,
+    `water_lpd` that runs off, `days_without` water at the outlets, `stays_l` in low points. `does` is None where that
+    is not certain.
     """
 
     key: WayKey
@@ -53,10 +54,9 @@ def _bury(analysis: Analysis, found: Winter) -> Way:
         else say("All pipe lies deeper than {} already.", depth)
     )  # fmt: skip
     minutes = DIG_MIN_PER_M * dig_m * max(1.0, found.depth_m / SPADE_M)
-    metre = trench_price_per_m(analysis.document)
     return Way(
         key="bury", name="Buried below the frost", dig_m=dig_m, work_h=minutes / 60.0,
-        price=None if metre.price is None else metre.price * dig_m, does=True, means=told,
+        price=digging_price(analysis.document, dig_m).price, does=True, means=told,
     )  # fmt: skip
 
 
