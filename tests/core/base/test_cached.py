@@ -1,8 +1,12 @@
-"""A property worked out once for each object, and by one object whatever another is at."""
+"""A property worked out once for each object, and by one object whatever another is at; a function of one object."""
 
+import gc
+import weakref
 from threading import Event, Thread
 
-from leadsman.core.base.cached import cached_property
+import pytest
+
+from leadsman.core.base.cached import cached_property, once_for_each
 
 
 class Plan:
@@ -43,3 +47,41 @@ def test_no_object_waits_for_another() -> None:
     held.go_on.set()
     worker.join(10.0)
     assert held.answer == 1
+
+
+class Asked:
+    """Counts how often it is asked."""
+
+    times = 0
+
+
+@once_for_each
+def ponds(of: Asked) -> list[int]:
+    """The ponds."""
+    of.times += 1
+    return [of.times]
+
+
+def test_a_function_of_one_object_is_worked_out_once_and_lets_the_object_go() -> None:
+    plan, other = Asked(), Asked()
+    assert ponds(plan) is ponds(plan)
+    assert ponds(plan) is not ponds(other)
+    assert (plan.times, ponds.__doc__) == (1, "The ponds.")
+    gone = weakref.ref(plan)
+    del plan
+    gc.collect()
+    assert gone() is None
+
+
+def test_what_fails_is_tried_again() -> None:
+    @once_for_each
+    def refused(of: Asked) -> int:
+        of.times += 1
+        if of.times == 1:
+            raise ValueError("not yet")
+        return of.times
+
+    plan = Asked()
+    with pytest.raises(ValueError, match="not yet"):
+        refused(plan)
+    assert refused(plan) == refused(plan) == 2

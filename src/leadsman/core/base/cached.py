@@ -1,4 +1,4 @@
-"""A property that is worked out once for each object.
+"""A property, and a function of one object, that are worked out once for each object.
 
 In Python 3.11 the library's `cached_property` holds one lock for all objects of a class while it works: a preview would
 wait until the whole analysis of another plan is done. Here nothing is locked; where two threads ask one object at the
@@ -6,9 +6,12 @@ same time, both work it out, and to the same value.
 """
 
 from collections.abc import Callable
+from functools import wraps
 from typing import Any, Generic, Self, TypeVar, overload
+from weakref import WeakKeyDictionary
 
 T = TypeVar("T")
+Of = TypeVar("Of")
 
 
 class cached_property(Generic[T]):  # noqa: N801 - used as the library's is
@@ -33,3 +36,16 @@ class cached_property(Generic[T]):  # noqa: N801 - used as the library's is
         value = self._compute(instance)
         vars(instance)[self._name] = value
         return value
+
+
+def once_for_each(compute: Callable[[Of], T]) -> Callable[[Of], T]:
+    """Decorate a function of one object: its value is kept for as long as the object lives."""
+    found: WeakKeyDictionary[Of, T] = WeakKeyDictionary()
+
+    @wraps(compute)
+    def once(of: Of) -> T:
+        if of not in found:
+            found[of] = compute(of)
+        return found[of]
+
+    return once

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 from enum import Enum
-from weakref import WeakKeyDictionary
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.cached import once_for_each
 from leadsman.core.base.units import DAY_S, LITRE_M3, MILLIMETRE_M, MINUTE_S, lpm_from_m3s, m3s_from_lpm
 from leadsman.core.base.wording import Unit
 from leadsman.core.design import FloatValveOutlet, OutletBase, PondLoss, Vessel
@@ -108,14 +108,10 @@ class Pond:
         return max(0.0, rises_m - room_m) * self.basin.area_m2(self.keeps_m) / LITRE_M3
 
 
-_found: WeakKeyDictionary[Analysis, list[Pond]] = WeakKeyDictionary()
-
-
+@once_for_each
 def ponds(analysis: Analysis) -> list[Pond]:
     """Return every pond of a plan whose losses are told, worked out once."""
-    if analysis not in _found:
-        _found[analysis] = [_pond(analysis, number, pond) for number, pond in enumerate(analysis.document.ponds)]
-    return _found[analysis]
+    return [_pond(analysis, number, pond) for number, pond in enumerate(analysis.document.ponds)]
 
 
 def _pond(analysis: Analysis, number: int, pond: PondLoss) -> Pond:

@@ -2,10 +2,10 @@
 
 import math
 from dataclasses import dataclass
-from weakref import WeakKeyDictionary
 
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.bisection import reached_at
+from leadsman.core.base.cached import once_for_each
 from leadsman.core.base.units import DAY_S, GRAVITY_MS2, LITRE_M3, MINUTE_S, m_from_mm
 from leadsman.core.design import Herd, Standby, Vessel, label
 from leadsman.core.physics.filling import time_to_level_s
@@ -79,14 +79,10 @@ class StandbyAnswer:
         return self.standby.pump_lpm is not None or self.fall_m + self.standby.deep_m > 0.0
 
 
-_found: WeakKeyDictionary[Analysis, list[StandbyAnswer]] = WeakKeyDictionary()
-
-
+@once_for_each
 def standbys(analysis: Analysis) -> list[StandbyAnswer]:
     """Return what every standby of a plan is good for in the case shown, worked out once."""
-    if analysis not in _found:
-        _found[analysis] = [_answer(analysis, standby) for standby in analysis.document.standbys]
-    return _found[analysis]
+    return [_answer(analysis, standby) for standby in analysis.document.standbys]
 
 
 def load_of(standby: Standby) -> Load:

@@ -1,9 +1,9 @@
 """A plan in a frost: its lines, what keeps them open, what stays in them drained, and its vessels' ice."""
 
 from dataclasses import dataclass
-from weakref import WeakKeyDictionary
 
 from leadsman.core.analysis.analysis import Analysis
+from leadsman.core.base.cached import once_for_each
 from leadsman.core.base.units import DAY_S
 from leadsman.core.design import Vessel
 from leadsman.core.design.frost import Frost
@@ -65,17 +65,11 @@ class Winter:
         return [one for one in self.held if one.line.id == line_id]
 
 
-_found: WeakKeyDictionary[Analysis, Winter] = WeakKeyDictionary()
-
-
+@once_for_each
 def winter(analysis: Analysis) -> Winter | None:
     """Return what the frost of a plan does to it, worked out once; None where it has none."""
     frost = analysis.document.frost
-    if frost is None:
-        return None
-    if analysis not in _found:
-        _found[analysis] = _winter(analysis, frost)
-    return _found[analysis]
+    return None if frost is None else _winter(analysis, frost)
 
 
 def _winter(analysis: Analysis, frost: Frost) -> Winter:
