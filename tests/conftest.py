@@ -91,8 +91,8 @@ def client(url: str) -> Iterator[FlaskClient]:
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The longest test begins first, so that none waits for it at the end."""
-    items.sort(key=lambda item: item.path.parent.name != "web")
+    """The longest tests begin first, so that none waits for them at the end: components, then checks of all code."""
+    items.sort(key=lambda item: (item.path.parent.name != "web", not item.name.startswith("test_check_passes")))
 
 
 def pytest_configure() -> None:
