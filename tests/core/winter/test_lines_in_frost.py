@@ -11,7 +11,7 @@ from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.base.fault import DesignFaults
 from leadsman.core.base.wording import plain
 from leadsman.core.findings.registry import judge
-from leadsman.core.winter.bleed import LEAST_C
+from leadsman.core.winter.bleed import LEAST_C, run_together
 from leadsman.core.winter.line_frost import LineFrost
 from leadsman.core.winter.winter import Winter, winter
 from systems import farm, judged, line
@@ -125,6 +125,24 @@ def test_what_is_bled_keeps_every_end_open_and_is_near_the_least_there_is() -> N
     assert least * 0.98 <= flows["x"] + flows["y"] <= 1.03 * least
 
 
+@pytest.mark.parametrize("bore_mm", [10.0, 13.0, 16.0])
+def test_more_foam_on_a_fork_never_takes_more_water_and_none_of_it_is_too_much(bore_mm: float) -> None:
+    def least(foam_mm: float) -> tuple[float, Winter]:
+        ends = [line(end, "at-j", to, length_m=30.0, lagging_mm=foam_mm) for end, to in (("left", "x"), ("right", "y"))]
+        main = line("main", "a", "at-j", length_m=400.0, bore_mm=bore_mm, lagging_mm=foam_mm)
+        found = in_frost([main, *ends])
+        return sum(one.least_m3s or 0.0 for one in found.bleeds), found
+
+    needed = [least(foam_mm)[0] for foam_mm in (5.0, 15.0, 25.0, 38.0, 40.0, 42.0, 60.0)]
+    assert needed == sorted(needed, reverse=True)
+    flow, found = least(40.0)
+    loss = {one.line.id: one.loss_wk for one in found.lines}
+    for share, warm in ((1.0, True), (0.995, False)):
+        runs = share * flow
+        comes_c = arrives_c([loss["main"], loss["left"]], [runs, runs / 2.0], -10.0, 6.0)
+        assert (comes_c >= LEAST_C - 1e-3) is warm
+
+
 def test_two_valves_at_one_end_share_what_keeps_it_open_and_one_on_the_way_needs_none() -> None:
     document = farm([line("ax", "a", "at-j"), line("jx", "at-j", "x")], {"a": 120.0}, {"x": 100.0})
     document["places"].append({"id": "at-j", "east_m": 10, "north_m": 10, "ground_m": 110.0})
@@ -176,6 +194,30 @@ def test_a_tube_that_passes_less_than_keeps_it_open_is_not_left_running(bore_mm:
     (frozen,) = [one for one in judge(judged(document)) if one.code == "line-freezes"]
     offered = [plain(remedy.text) for remedy in frozen.try_remedies()]
     assert any("left running" in text for text in offered) is runs
+
+
+@pytest.mark.parametrize(("share", "at_once"), [(0.3, True), (0.48, True), (0.6, False), (0.95, False)])
+def test_what_two_outlets_are_left_running_is_no_more_than_their_main_passes(share: float, at_once: bool) -> None:
+    """A long thin main and two short ends alike: each alone gets what the main passes, both together half of it."""
+    lines = [line("main", "a", "at-j", length_m=400.0, bore_mm=10.0),
+             line("left", "at-j", "x", length_m=2.0), line("right", "at-j", "y", length_m=2.0)]  # fmt: skip
+    document = farm(lines, {"a": 120.0}, {"x": 100.0, "y": 100.0})
+    document["places"].append({"id": "at-j", "east_m": 10, "north_m": 10, "ground_m": 100.0})
+    alone = judged(document).flows_alone_m3s["x"]
+    each_lpm = share * alone * 60_000.0
+    document["frost"] = {**FROST, "bleeds": [{"outlet": end, "flow_lpm": each_lpm} for end in ("x", "y")]}
+    analysis = judged(document)
+    assert run_together(analysis, {"x": share * alone, "y": share * alone}) is at_once
+    found = winter(analysis)
+    assert found is not None
+    half = analysis.state.outlets["x"].judged_flow_m3s
+    assert half == pytest.approx(alone / 2.0, rel=0.02)
+    for one in found.bleeds:
+        assert one.asked_m3s == pytest.approx(share * alone if at_once else half, rel=1e-3)
+    main = next(one.loss_wk for one in found.lines if one.line.id == "main")
+    ends = next(one.loss_wk for one in found.lines if one.line.id == "left")
+    runs = found.bleeds[0].asked_m3s
+    assert found.bleeds[0].asked_c == pytest.approx(arrives_c([main, ends], [2 * runs, runs], -10.0, 6.0), abs=1e-3)
 
 
 def test_a_source_as_cold_as_ice_keeps_nothing_open() -> None:

@@ -90,6 +90,27 @@ def test_why_it_is_not_left_running(changes: dict[str, Any], frost: dict[str, An
     assert text in plain(run.means)
 
 
+@pytest.mark.parametrize(
+    ("foam_mm", "does", "text"),
+    [
+        (0.0, False, "passes"),
+        (10.0, False, "All together"),
+        (15.0, None, "All together"),
+        (30.0, True, "must not stop"),
+    ],
+)
+def test_each_end_passes_more_by_itself_than_both_do(foam_mm: float, does: bool | None, text: str) -> None:
+    """A thin main of 400 m: 2.4 L/min come at one end, half of that at each of two; foam takes less and less."""
+    main = line("main", "a", "at-j", length_m=400.0, bore_mm=10.0, lagging_mm=foam_mm)
+    ends = [line(end, "at-j", to, length_m=30.0, lagging_mm=foam_mm) for end, to in (("left", "x"), ("right", "y"))]
+    document = farm([main, *ends], {"a": 120.0}, {"x": 100.0, "y": 100.0})
+    document["places"].append({"id": "at-j", "east_m": 10, "north_m": 10, "ground_m": 100.0})
+    document["inflows"][0]["claimed_lpm"] = 500.0
+    _, run, _ = told(document, wind_mps=5.0)
+    assert run.does is does
+    assert text in plain(run.means)
+
+
 @pytest.mark.parametrize(("spring_lpm", "does"), [(0.0, False), (0.8, None), (5.0, True)])
 def test_left_running_is_only_denied_where_the_heat_that_pipe_loses_is_known_well_enough(
     spring_lpm: float, does: bool | None

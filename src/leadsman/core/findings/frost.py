@@ -82,7 +82,7 @@ def _kept_from_freezing(analysis: Analysis, found: Winter, frozen: list[LineFros
     running = [
         {"outlet": one.outlet.id, "flow_lpm": round(1.05 * lpm_from_m3s(one.least_m3s) + 0.005, 2)}
         for one in found.bleeds
-        if one.least_m3s and not one.is_too_much
+        if one.least_m3s and found.bled_at_once
     ]
     deep = Quantity(value=depth_m, unit="m")
     candidates = [

@@ -1,17 +1,20 @@
 """Water that is left running so that lines stay open: how little is enough, and what it arrives with."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from leadsman.core.analysis.running import Running
+from leadsman.core.analysis.sounding import ROUNDING_M, soundings
 from leadsman.core.base.units import m3s_from_lpm
 from leadsman.core.design import OutletBase
 from leadsman.core.design.frost import Frost
+from leadsman.core.design.outlet_law import FULLY_OPEN
 from leadsman.core.physics.pipe_heat import least_flow_m3s, warmth_left_c
+from leadsman.core.steady.solve import solve_cases
 from leadsman.core.winter.line_frost import LineFrost, source_c
 
 LEAST_C = 0.5  # what water is to have left at the end: what slush and gauges are good for; ours, no source
-ROUNDS, HALVINGS = 60, 40
+ROUNDS, HALVINGS = 60, 30
 MOST_SHARED = 200  # outlets beyond which each has what it needs by itself
 STILL_M3S, WITHIN_C = 1e-9, 1e-4
 
@@ -21,7 +24,8 @@ class LineBleed:
     """The flow at an outlet that keeps its whole way open [m3/s]; what was asked for, and what either arrives with.
 
     `least_m3s` is None where no flow does, because the source is too cold; 0 where nothing of the way freezes.
-    `passes_m3s` is what comes out of it wide open by itself: no more is left running, whatever was asked for.
+    `passes_m3s` is what comes out of it wide open by itself; `asked_m3s` is no more than that, nor than the lines pass
+    with all that is left running.
     `asked_c` is how warm what runs by the plan arrives [°C], below 0 where it freezes on the way; None without any.
     """
 
@@ -49,9 +53,11 @@ def bleeds(running: Running, frost: Frost, frosts: Sequence[LineFrost]) -> list[
     warm_c = source_c(running, frost)
     least = _least(ways, warm_c, frost.air_c)
     passes = {outlet: running.flows_alone_m3s.get(outlet, 0.0) for outlet in ways}
-    asked = {
-        one.outlet: min(m3s_from_lpm(one.flow_lpm), passes[one.outlet]) for one in frost.bleeds if one.outlet in ways
-    }
+    asked = _as_runs(
+        running,
+        {one.outlet: min(m3s_from_lpm(one.flow_lpm), passes[one.outlet])
+         for one in frost.bleeds if passes.get(one.outlet)},
+    )  # fmt: skip
     told = _arrives(ways, asked, warm_c, frost.air_c)
     return [
         LineBleed(
@@ -64,6 +70,35 @@ def bleeds(running: Running, frost: Frost, frosts: Sequence[LineFrost]) -> list[
         for outlet in running.fed_outlets
         if outlet.id in ways
     ]
+
+
+def run_together(running: Running, flows_m3s: Mapping[str, float]) -> bool:
+    """Return whether outlets give some flows all at once: whether the head left at each is what it needs for its own.
+
+    Where there is no answer they do not.
+    """
+    outlets = [outlet for outlet in running.fed_outlets if flows_m3s.get(outlet.id, 0.0) > 0.0]
+    if not outlets:
+        return True
+    open_ = running.standing.with_openings({outlet.id: FULLY_OPEN for outlet in outlets})
+    drawn = {outlet.id: flows_m3s[outlet.id] for outlet in outlets}
+    (flow,) = running.model.full_flows([replace(open_, draws_m3s=drawn)])
+    if not flow.converged or not running.state.converged:
+        return False
+    found = soundings(running.state.flow.ways, flow, outlets, list(drawn.values()))
+    return all(one.margin_m >= -ROUNDING_M for one in found.values())
+
+
+def _as_runs(running: Running, asked: Mapping[str, float]) -> dict[str, float]:
+    """Return what runs of the flows that are asked for [m3/s]: all of it where it comes at once.
+
+    Else no more of each than comes while the others stand wide open: the least that it may be.
+    """
+    if run_together(running, asked):
+        return dict(asked)
+    case = running.standing.with_openings(dict.fromkeys(asked, FULLY_OPEN))
+    told = solve_cases(running.model, {"open": case})["open"]
+    return {outlet: min(flow, told.outlets[outlet].judged_flow_m3s) for outlet, flow in asked.items()}
 
 
 Ways = Mapping[str, list[tuple[str, float]]]
@@ -98,11 +133,11 @@ def _least(ways: Ways, warm_c: float, air_c: float) -> dict[str, float | None]:
 
 
 def _times_open(ways: Ways, flows: Mapping[str, float], warm_c: float, air_c: float) -> float:
-    """Return the least factor on all flows, 1 or more, with which every way stays open."""
-    low, high = 1.0, 1.0
+    """Return the least factor on all flows with which every way stays open."""
+    low, high = 0.0, 1.0
     while not _all_open(ways, {outlet: high * flow for outlet, flow in flows.items()}, warm_c, air_c):
         low, high = high, 2.0 * high
-    for _ in range(HALVINGS if high > 1.0 else 0):
+    for _ in range(HALVINGS):
         middle = 0.5 * (low + high)
         is_open = _all_open(ways, {outlet: middle * flow for outlet, flow in flows.items()}, warm_c, air_c)
         low, high = (low, middle) if is_open else (middle, high)

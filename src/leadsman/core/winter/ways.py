@@ -9,6 +9,7 @@ from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import label
 from leadsman.core.design.site_costs import digging_price
 from leadsman.core.parts.work_plan import DIG_MIN_PER_M
+from leadsman.core.winter.bleed import run_together
 from leadsman.core.winter.walk import OPEN_MIN, drain_walk, spring_walk, walk_h, walking_h
 from leadsman.core.winter.winter import Winter
 
@@ -72,6 +73,10 @@ def _run(analysis: Analysis, found: Winter) -> Way:
         told, does = say("{} passes {} at most, and {} would keep it open: foam, deeper pipe or draining.",
                          label(narrow[0].outlet), _flow(narrow[0].passes_m3s), _flow(narrow[0].least_m3s or 0.0),
                          ), False  # fmt: skip
+    elif not found.bled_at_once:
+        told = say("All together they take more than the lines pass: foam, deeper pipe or draining for some.")
+        does = None if run_together(analysis, {one.outlet.id: SURE_SHARE * (one.least_m3s or 0.0)
+                                               for one in found.bleeds}) else False  # fmt: skip
     elif sure:
         told, does = say("More than {} can spare: the store runs empty, and then the lines freeze.",
                          label(sure[0].vessel)), False  # fmt: skip

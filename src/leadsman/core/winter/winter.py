@@ -7,7 +7,7 @@ from leadsman.core.base.cached import once_for_each
 from leadsman.core.base.units import DAY_S
 from leadsman.core.design import Vessel
 from leadsman.core.design.frost import Frost
-from leadsman.core.winter.bleed import LineBleed, bleeds
+from leadsman.core.winter.bleed import LineBleed, bleeds, run_together
 from leadsman.core.winter.drain_down import Held, held_water
 from leadsman.core.winter.line_frost import LineFrost, frost_depth, line_frosts, source_c
 from leadsman.core.winter.need import WinterNeed, winter_need
@@ -43,13 +43,17 @@ class SourceInFrost:
 
 @dataclass(frozen=True, kw_only=True)
 class Winter:
-    """What a frost does to a plan; `depth_m` is how deep it goes into the ground."""
+    """What a frost does to a plan; `depth_m` is how deep it goes into the ground.
+
+    `bled_at_once` tells whether the lines give all the least flows that keep them open at once.
+    """
 
     frost: Frost
     depth_m: float
     source_c: float
     lines: list[LineFrost]
     bleeds: list[LineBleed]
+    bled_at_once: bool
     sources: list[SourceInFrost]
     held: list[Held]
     vessels: list[VesselIce]
@@ -83,6 +87,7 @@ def _winter(analysis: Analysis, frost: Frost) -> Winter:
         source_c=source_c(analysis, frost),
         lines=lines,
         bleeds=bled,
+        bled_at_once=run_together(analysis, {one.outlet.id: one.least_m3s or 0.0 for one in bled}),
         sources=_sources(analysis, bled, need),
         held=held_water(analysis, freezing),
         vessels=_vessels(analysis, frost, need),
