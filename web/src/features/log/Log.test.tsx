@@ -182,7 +182,7 @@ test("a recipe is scaled to the water that is there, and its strength is told", 
   await bench.fill("Strength now, % of the recipe’s", "40");
   await bench.seen("[data-testid^=mixed-]", "Mix in");
   await bench.fill("Strength now, % of the recipe’s", "900");
-  await bench.seen("[data-testid^=mixed-]", "allowed");
+  await bench.seen("[data-testid^=mixed-]", "no weaker");
   await bench.press("Delete this recipe");
   await bench.seen("main", "No recipe yet");
 });

@@ -11,6 +11,7 @@ import { QuantityField } from "../../shared/QuantityField";
 import { quantityText } from "../../shared/units";
 import { useSettled } from "../../shared/useSettled";
 import { amountText } from "./amount";
+import { refusedText } from "./refused";
 
 interface Asked {
   document: Design;
@@ -35,7 +36,7 @@ export function Strength({ document, dosing }: { document: Design; dosing: strin
     setAsked(next);
   const told = useSettled(["mixed"], asked, asked, (one: Asked, signal) =>
     tellMixed(one, signal).catch((error: unknown) => {
-      if (error instanceof Refused) return error.problem.faults?.[0]?.message ?? error.message;
+      if (error instanceof Refused) return refusedText(error.problem.faults?.[0]) ?? error.message;
       throw error;
     }),
   );
