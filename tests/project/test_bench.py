@@ -18,7 +18,9 @@ from leadsman.launch.server import web_server
 def test_a_solve_is_held_against_one_factoring(design) -> None:  # type: ignore[no-untyped-def]
     result = against_one_factoring(design, 1)
     assert math.isfinite(result.value)
-    assert result.value > 1.0  # some steps, each with a factoring
+    assert result.value > 0.0  # how long one factoring took on a busy machine is no matter of a test
+    steps = int(result.note.split(";")[1].split()[0])
+    assert steps > 1  # each with a factoring
     assert result.name.startswith(design.name)
 
 
