@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from leadsman.core.analysis.running import Running
+from leadsman.core.base.cached import once_for_each
 from leadsman.core.design import Line, OutletBase, PressureSource, Vessel
 
 
@@ -29,6 +30,7 @@ class Stretch:
     passed: list[Passed]
 
 
+@once_for_each
 def tour(running: Running) -> list[Stretch]:
     """Return the stretches of a plan, the highest source first; lines that no source feeds are the last."""
     stretches = [_stretch(running, lines) for lines in _hanging_together(running)]

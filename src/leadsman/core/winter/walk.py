@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from leadsman.core.analysis.analysis import Analysis
 from leadsman.core.analysis.route import Leg
 from leadsman.core.analysis.vessel_end import VesselEnd, has_tap
+from leadsman.core.base.cached import once_for_each
 from leadsman.core.base.wording import Quantity, Wording, say
 from leadsman.core.design import FloatValveOutlet, Line, PressureSource, PumpInflow, Vessel, label
 from leadsman.core.winter.drain_down import OPENED, held_water
@@ -29,6 +30,7 @@ class WalkStep:
     minutes: float = 0.0
 
 
+@once_for_each
 def drain_walk(analysis: Analysis) -> list[WalkStep]:
     """Return the steps that empty a plan's lines before a frost.
 
@@ -51,6 +53,7 @@ def drain_walk(analysis: Analysis) -> list[WalkStep]:
     return steps
 
 
+@once_for_each
 def spring_walk(analysis: Analysis) -> list[WalkStep]:
     """Return the steps that start a plan's lines again: all shut on the way up, what is primed, then first water."""
     steps = [
