@@ -6,7 +6,7 @@ import { ink } from "../../app/theme";
 import { nameOfPart } from "../../shared/names";
 import { usePreferences } from "../../shared/preferences";
 import { Rows } from "../../shared/Rows";
-import { amountText, baseText } from "./amount";
+import { amountText, baseText, USUAL_DAYS } from "./amount";
 import { Strength } from "./Strength";
 import { saidText } from "../../shared/saidText";
 import { quantityText } from "../../shared/units";
@@ -16,7 +16,6 @@ const SCHOOL = {
   reservoir: "the reservoir, every top-up at strength",
   pot: "the pots, plain water by float",
 };
-const USUAL_DAYS = 7; // the core's own
 const BAR = { width: 8, high: 44 };
 const LEAST_TOP = 2; // strength at the top of the picture, or the highest there is
 

@@ -7,6 +7,7 @@ import { DeleteButton } from "../../shared/DeleteButton";
 import { faultAt } from "../../shared/faults";
 import { nameOfPart } from "../../shared/names";
 import { QuantityField } from "../../shared/QuantityField";
+import { USUAL_DAYS } from "./amount";
 import type { Mixes } from "./Log";
 
 interface Props extends Pick<Mixes, "document" | "edit" | "onDone"> {
@@ -119,7 +120,7 @@ export function RecipeFields({ document, dosing, index, faults, edit, onDone, on
         <QuantityField
           label="Every"
           family="d"
-          value={dosing.every_days ?? 7}
+          value={dosing.every_days ?? USUAL_DAYS}
           fault={at("every_days")}
           onDone={onDone}
           onChange={(value) => change("every_days", (own) => void (own.every_days = value))}

@@ -2,6 +2,9 @@
 import type { DoseAmount } from "../../api/types";
 import type { System } from "../../shared/units";
 
+/** between two doses where nobody says: the core's own */
+export const USUAL_DAYS = 7;
+
 const spoonText = (spoons: [number, string][]) =>
   spoons
     .map(([count, name]) => `${count} ${name}${count > 1 && name.endsWith("cup") ? "s" : ""}`)
